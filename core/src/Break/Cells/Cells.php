@@ -1,0 +1,219 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Break\Cells;
+
+use YardBreak\Core\SeededRandom;
+use YardBreak\Core\Break\Islands;
+use YardBreak\Core\Break\Pattern;
+use YardBreak\Core\Option;
+use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Geometry\Aabb;
+use YardBreak\Core\Geometry\MassProperties;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Progress;
+
+/** Solid chunks: the Voronoi cells of seeds strewn inside the solid. */
+final class Cells implements Pattern
+{
+    public const MOST = 10000;
+
+    private const JITTER = 1e-8;
+
+    private const TRIES = 6;
+
+    /**
+     * @param  int  $count  seeds; a cell that the solid's shape divides gives several pieces
+     * @param  float  $even  0 purely random … 1 evenly spaced
+     * @param  Vec3|null  $strike  the point seeds crowd round, in the prop's coordinates
+     * @param  float  $crowd  0…1, share of the seeds that crowd round the strike
+     * @param  float  $reach  metres, how far from the strike the crowd is spread
+     */
+    public function __construct(
+        private readonly int $count,
+        private readonly int $seed = 1,
+        private readonly float $even = 0.0,
+        private readonly ?Vec3 $strike = null,
+        private readonly float $crowd = 0.0,
+        private readonly float $reach = 0.1,
+    ) {
+        if ($count < 1 || $count > self::MOST) {
+            throw Problem::outOfRange('count', 'The number of cells', $count, 'between 1 and '.self::MOST);
+        }
+        if ($even < 0.0 || $even > 1.0) {
+            throw Problem::outOfRange('even', 'Evenness', $even, 'between 0 and 1');
+        }
+        if ($crowd < 0.0 || $crowd > 1.0) {
+            throw Problem::outOfRange('crowd', 'Crowd at strike', $crowd, 'between 0 and 1');
+        }
+        if ($reach <= 0.0) {
+            throw Problem::outOfRange('reach', 'The reach of the strike', $reach, 'above 0 m');
+        }
+    }
+
+    /** @return list<Option> */
+    public static function options(): array
+    {
+        return [
+            new Option('count', 'Pieces', 'Number of seeds; each becomes a cell.', 'whole', 60, 1, self::MOST),
+            new Option('seed', 'Seed', 'Another number gives another break of the same kind.', 'whole', 1, 0, 999999),
+            new Option('even', 'Even spacing', 'From random sizes (0) to even ones (1).', 'number', 0.2, 0, 1),
+            new Option('strike', 'Strike point', 'Where seeds crowd together.', 'point', null, -1000, 1000, 'm'),
+            new Option('crowd', 'Crowd at strike', 'Share of the seeds that gather round the strike point.', 'number', 0.0, 0, 1),
+            new Option('reach', 'Reach of strike', 'How far from the strike point the crowd spreads.', 'number', 0.1, 0.001, 100, 'm'),
+        ];
+    }
+
+    public function break(Mesh $solid, Progress $progress): array
+    {
+        $box = Aabb::around($solid);
+        $centre = $box->centre();
+        $size = $box->size();
+        $scale = max($size->x, $size->y, $size->z);
+        if ($scale <= 0.0) {
+            throw Problem::inMesh('The mesh has no extent: all its points are in one place.');
+        }
+        $unit = $solid->movedBy($centre->times(-1.0))->scaledBy(1.0 / $scale);
+        $random = new SeededRandom($this->seed);
+        try {
+            $seeds = $this->seeds($unit, $random, $centre, $scale);
+        } catch (\UnexpectedValueException) {
+            throw Problem::inMesh('The mesh encloses no volume, so there is nothing to break.', 'Close its holes, or give the sheet a thickness.');
+        }
+        for ($try = 0; $try < self::TRIES; $try++) {
+            $progress->throwIfCancelled();
+            [$sx, $sy, $sz] = $this->jittered($seeds, $random, self::JITTER * 10 ** $try);
+            try {
+                $cut = new RestrictedVoronoi($unit->x, $unit->y, $unit->z, $unit->faces, $sx, $sy, $sz);
+
+                return $this->shards($cut, $unit, $solid, $centre, $scale, [$sx, $sy, $sz]);
+            } catch (\UnexpectedValueException) {
+                continue;
+            }
+        }
+
+        throw Problem::inMesh(
+            'This mesh could not be cut into closed pieces: its surface crosses or overlaps itself.',
+            'Run the repairs on the Props stage, or simplify the mesh where it folds into itself.',
+        );
+    }
+
+    /** @return list<array{float, float, float}> in the unit frame */
+    private function seeds(Mesh $unit, SeededRandom $random, Vec3 $centre, float $scale): array
+    {
+        $sampler = new SolidSampler($unit, $random);
+        $strike = $this->strike?->minus($centre)->times(1.0 / $scale);
+        $reach = $this->reach / $scale;
+        $seeds = [];
+        $grid = [];
+        $spacing = (1.0 / max(1, $this->count)) ** (1 / 3);
+        $candidates = 1 + (int) round(15 * $this->even);
+        for ($i = 0; $i < $this->count; $i++) {
+            $crowded = $strike !== null && $random->share() < $this->crowd;
+            $best = null;
+            $bestScore = -1.0;
+            // Best candidate (Mitchell 1991, "Spectrally optimal sampling for distribution ray tracing").
+            for ($c = 0; $c < $candidates; $c++) {
+                $p = $sampler->point();
+                for ($try = 0; $crowded && $try < 400; $try++) {
+                    $d2 = ($p[0] - $strike->x) ** 2 + ($p[1] - $strike->y) ** 2 + ($p[2] - $strike->z) ** 2;
+                    if ($random->share() < exp(-0.5 * $d2 / ($reach * $reach))) {
+                        break;
+                    }
+                    $p = $sampler->point();
+                }
+                if ($candidates === 1) {
+                    $best = $p;
+                    break;
+                }
+                $score = $this->clearance($p, $seeds, $grid, $spacing);
+                if ($score > $bestScore) {
+                    $bestScore = $score;
+                    $best = $p;
+                }
+            }
+            $grid[$this->gridKey($best, $spacing)][] = $i;
+            $seeds[] = $best;
+        }
+
+        return $seeds;
+    }
+
+    /**
+     * @param  array{float, float, float}  $p
+     * @param  list<array{float, float, float}>  $seeds
+     * @param  array<int, list<int>>  $grid
+     */
+    private function clearance(array $p, array $seeds, array $grid, float $spacing): float
+    {
+        $best = 4.0 * $spacing * $spacing;
+        $key = $this->gridKey($p, $spacing);
+        for ($a = -2; $a <= 2; $a++) {
+            for ($b = -2; $b <= 2; $b++) {
+                for ($c = -2; $c <= 2; $c++) {
+                    foreach ($grid[$key + (($a * 4096) + $b) * 4096 + $c] ?? [] as $k) {
+                        $s = $seeds[$k];
+                        $d = ($p[0] - $s[0]) ** 2 + ($p[1] - $s[1]) ** 2 + ($p[2] - $s[2]) ** 2;
+                        if ($d < $best) {
+                            $best = $d;
+                        }
+                    }
+                }
+            }
+        }
+
+        return $best;
+    }
+
+    /** @param array{float, float, float} $p */
+    private function gridKey(array $p, float $spacing): int
+    {
+        return (((int) floor($p[0] / $spacing) + 2048) * 4096 + (int) floor($p[1] / $spacing) + 2048) * 4096 + (int) floor($p[2] / $spacing) + 2048;
+    }
+
+    /**
+     * @param  list<array{float, float, float}>  $seeds
+     * @return array{list<float>, list<float>, list<float>}
+     */
+    private function jittered(array $seeds, SeededRandom $random, float $by): array
+    {
+        $sx = $sy = $sz = [];
+        foreach ($seeds as [$x, $y, $z]) {
+            $sx[] = $x + $by * ($random->share() - 0.5);
+            $sy[] = $y + $by * ($random->share() - 0.5);
+            $sz[] = $z + $by * ($random->share() - 0.5);
+        }
+
+        return [$sx, $sy, $sz];
+    }
+
+    /**
+     * @param  array{list<float>, list<float>, list<float>}  $seeds
+     * @return list<Shard>
+     *
+     * @throws \UnexpectedValueException where a piece is not closed
+     */
+    private function shards(RestrictedVoronoi $cut, Mesh $unit, Mesh $solid, Vec3 $centre, float $scale, array $seeds): array
+    {
+        $out = [];
+        $mesher = new ShardMesher($cut, $unit, $solid, $centre, $scale, $seeds);
+        foreach ($cut->cellFaces as $cell => $faces) {
+            if ($faces === []) {
+                continue;
+            }
+            foreach (Islands::of($faces, $cut->px, $cut->py, $cut->pz) as $k => $part) {
+                $mesh = $mesher->mesh($cell, $part);
+                $mass = MassProperties::of($mesh);
+                if ($mass->volume <= 0.0) {
+                    throw new \UnexpectedValueException('piece without volume');
+                }
+                $out[] = new Shard(sprintf('shard-%04d%s', $cell + 1, $k === 0 ? '' : '-'.($k + 1)), $mesh, $mass);
+            }
+        }
+
+        return $out;
+    }
+}

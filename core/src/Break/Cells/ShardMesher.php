@@ -1,0 +1,159 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Break\Cells;
+
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Vec3;
+
+/**
+ * Makes a piece of a cut into a mesh of its own: outer faces shaded exactly as the solid was, walls flat.
+ */
+final class ShardMesher
+{
+    /** @param array{list<float>, list<float>, list<float>} $seeds */
+    public function __construct(
+        private readonly RestrictedVoronoi $cut,
+        private readonly Mesh $unit,
+        private readonly Mesh $solid,
+        private readonly Vec3 $centre,
+        private readonly float $scale,
+        private readonly array $seeds,
+    ) {}
+
+    /**
+     * @param  list<int>  $part  face numbers within the cell
+     *
+     * @throws \UnexpectedValueException where the piece is not closed
+     */
+    public function mesh(int $cell, array $part): Mesh
+    {
+        $cellFaces = $this->cut->cellFaces[$cell];
+        $origins = $this->cut->cellOrigins[$cell];
+        $px = $this->cut->px;
+        $py = $this->cut->py;
+        $pz = $this->cut->pz;
+        $ox = $this->solid->x;
+        $oy = $this->solid->y;
+        $oz = $this->solid->z;
+        $original = count($ox);
+        $sourceFaces = $this->solid->faces;
+        $sourceNormals = $this->solid->normals ?? [];
+        [$sx, $sy, $sz] = $this->seeds;
+        $k = $this->scale;
+        $x = $y = $z = $faces = $normals = $interior = $local = $edges = [];
+        foreach ($part as $f) {
+            $corners = [];
+            for ($c = 3 * $f; $c < 3 * $f + 3; $c++) {
+                $p = $cellFaces[$c];
+                if (! isset($local[$p])) {
+                    $local[$p] = count($x);
+                    if ($p < $original) {
+                        $x[] = $ox[$p];
+                        $y[] = $oy[$p];
+                        $z[] = $oz[$p];
+                    } else {
+                        $x[] = $px[$p] * $k + $this->centre->x;
+                        $y[] = $py[$p] * $k + $this->centre->y;
+                        $z[] = $pz[$p] * $k + $this->centre->z;
+                    }
+                }
+                $corners[] = $local[$p];
+                $faces[] = $local[$p];
+            }
+            [$a, $b, $c] = $corners;
+            foreach ([($a << 31) | $b, ($b << 31) | $c, ($c << 31) | $a] as $edge) {
+                if (isset($edges[$edge])) {
+                    throw new \UnexpectedValueException('edge used twice');
+                }
+                $edges[$edge] = true;
+            }
+            $from = $origins[$f];
+            if ($from < 0) {
+                $j = -1 - $from;
+                $nx = $sx[$j] - $sx[$cell];
+                $ny = $sy[$j] - $sy[$cell];
+                $nz = $sz[$j] - $sz[$cell];
+                $l = 1.0 / sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+                $nx *= $l;
+                $ny *= $l;
+                $nz *= $l;
+                for ($c = 0; $c < 3; $c++) {
+                    $normals[] = $nx;
+                    $normals[] = $ny;
+                    $normals[] = $nz;
+                }
+                $interior[] = 1;
+
+                continue;
+            }
+            $interior[] = 0;
+            for ($c = 0; $c < 3; $c++) {
+                $p = $cellFaces[3 * $f + $c];
+                $n = $this->outerNormal($p, $from, $sourceFaces, $sourceNormals, $original);
+                $normals[] = $n[0];
+                $normals[] = $n[1];
+                $normals[] = $n[2];
+            }
+        }
+        foreach ($edges as $edge => $_) {
+            if (! isset($edges[(($edge & 0x7FFFFFFF) << 31) | ($edge >> 31)])) {
+                throw new \UnexpectedValueException('open edge');
+            }
+        }
+
+        return new Mesh($x, $y, $z, $faces, $normals, $interior);
+    }
+
+    /**
+     * The solid's own shading normal at a point of one of its faces, by barycentric coordinates.
+     *
+     * @param  list<int>  $sourceFaces
+     * @param  list<float>  $sourceNormals
+     * @return array{float, float, float}
+     */
+    private function outerNormal(int $p, int $face, array $sourceFaces, array $sourceNormals, int $original): array
+    {
+        $base = 9 * $face;
+        $a = $sourceFaces[3 * $face];
+        $b = $sourceFaces[3 * $face + 1];
+        $c = $sourceFaces[3 * $face + 2];
+        if ($p < $original) {
+            $base += $p === $a ? 0 : ($p === $b ? 3 : 6);
+
+            return [$sourceNormals[$base], $sourceNormals[$base + 1], $sourceNormals[$base + 2]];
+        }
+        $u = $this->unit;
+        $ax = $u->x[$a];
+        $ay = $u->y[$a];
+        $az = $u->z[$a];
+        $ex = $u->x[$b] - $ax;
+        $ey = $u->y[$b] - $ay;
+        $ez = $u->z[$b] - $az;
+        $fx = $u->x[$c] - $ax;
+        $fy = $u->y[$c] - $ay;
+        $fz = $u->z[$c] - $az;
+        $gx = $this->cut->px[$p] - $ax;
+        $gy = $this->cut->py[$p] - $ay;
+        $gz = $this->cut->pz[$p] - $az;
+        $ee = $ex * $ex + $ey * $ey + $ez * $ez;
+        $ef = $ex * $fx + $ey * $fy + $ez * $fz;
+        $ff = $fx * $fx + $fy * $fy + $fz * $fz;
+        $ge = $gx * $ex + $gy * $ey + $gz * $ez;
+        $gf = $gx * $fx + $gy * $fy + $gz * $fz;
+        $det = $ee * $ff - $ef * $ef;
+        if ($det <= 0.0) {
+            return [$sourceNormals[$base], $sourceNormals[$base + 1], $sourceNormals[$base + 2]];
+        }
+        $v = ($ge * $ff - $gf * $ef) / $det;
+        $w = ($gf * $ee - $ge * $ef) / $det;
+        $t = 1.0 - $v - $w;
+        $nx = $t * $sourceNormals[$base] + $v * $sourceNormals[$base + 3] + $w * $sourceNormals[$base + 6];
+        $ny = $t * $sourceNormals[$base + 1] + $v * $sourceNormals[$base + 4] + $w * $sourceNormals[$base + 7];
+        $nz = $t * $sourceNormals[$base + 2] + $v * $sourceNormals[$base + 5] + $w * $sourceNormals[$base + 8];
+        $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+
+        return $l > 0.0 ? [$nx / $l, $ny / $l, $nz / $l] : [0.0, 1.0, 0.0];
+    }
+}

@@ -1,0 +1,118 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Break;
+
+use YardBreak\Core\Geometry\MassProperties;
+use YardBreak\Core\Geometry\Mesh;
+
+/** Tells the unconnected parts of a cell apart; a hollow belongs to the part around it. */
+final class Islands
+{
+    /**
+     * @param  list<int>  $faces  flat triples
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @return list<list<int>> face numbers, one list a piece, largest first
+     */
+    public static function of(array $faces, array $x, array $y, array $z): array
+    {
+        $parent = [];
+        $n = count($faces);
+        for ($i = 0; $i < $n; $i += 3) {
+            $root = -1;
+            for ($k = 0; $k < 3; $k++) {
+                $v = $faces[$i + $k];
+                if (! isset($parent[$v])) {
+                    $parent[$v] = $v;
+                } else {
+                    while ($parent[$v] !== $v) {
+                        $parent[$v] = $parent[$parent[$v]];
+                        $v = $parent[$v];
+                    }
+                }
+                if ($root === -1) {
+                    $root = $v;
+                } elseif ($v !== $root) {
+                    $parent[$v] = $root;
+                }
+            }
+        }
+        $parts = [];
+        for ($i = 0; $i < $n; $i += 3) {
+            $v = $faces[$i];
+            while ($parent[$v] !== $v) {
+                $v = $parent[$v];
+            }
+            $parts[$v][] = intdiv($i, 3);
+        }
+        if (count($parts) === 1) {
+            return [array_values($parts)[0]];
+        }
+        $solids = $hollows = [];
+        foreach ($parts as $list) {
+            $flat = [];
+            foreach ($list as $f) {
+                $flat[] = $faces[3 * $f];
+                $flat[] = $faces[3 * $f + 1];
+                $flat[] = $faces[3 * $f + 2];
+            }
+            $volume = MassProperties::ofFaces($x, $y, $z, $flat)->volume;
+            if ($volume > 0.0) {
+                $solids[] = ['faces' => $list, 'flat' => $flat, 'volume' => $volume];
+            } else {
+                $hollows[] = ['faces' => $list, 'at' => $flat[0]];
+            }
+        }
+        usort($solids, static fn (array $a, array $b): int => $b['volume'] <=> $a['volume']);
+        foreach ($hollows as $hollow) {
+            // The smallest part that holds one of its points.
+            for ($k = count($solids) - 1; $k > 0; $k--) {
+                if (InsideTest::holds($solids[$k]['flat'], $x, $y, $z, $x[$hollow['at']], $y[$hollow['at']], $z[$hollow['at']])) {
+                    break;
+                }
+            }
+            if ($k < 0) {
+                throw new \UnexpectedValueException('hollow without a solid');
+            }
+            foreach ($hollow['faces'] as $f) {
+                $solids[$k]['faces'][] = $f;
+            }
+        }
+
+        return array_column($solids, 'faces');
+    }
+
+    /** @return list<Mesh> the unconnected solids of a mesh */
+    public static function ofMesh(Mesh $mesh): array
+    {
+        $out = [];
+        foreach (self::of($mesh->faces, $mesh->x, $mesh->y, $mesh->z) as $list) {
+            $x = $y = $z = $faces = $interior = $local = [];
+            $normals = $mesh->normals === null ? null : [];
+            foreach ($list as $f) {
+                for ($k = 3 * $f; $k < 3 * $f + 3; $k++) {
+                    $v = $mesh->faces[$k];
+                    if (! isset($local[$v])) {
+                        $local[$v] = count($x);
+                        $x[] = $mesh->x[$v];
+                        $y[] = $mesh->y[$v];
+                        $z[] = $mesh->z[$v];
+                    }
+                    $faces[] = $local[$v];
+                }
+                $interior[] = $mesh->interior[$f] ?? 0;
+                if ($normals !== null && $mesh->normals !== null) {
+                    for ($k = 9 * $f; $k < 9 * $f + 9; $k++) {
+                        $normals[] = $mesh->normals[$k];
+                    }
+                }
+            }
+            $out[] = new Mesh($x, $y, $z, $faces, $normals, $interior);
+        }
+
+        return $out;
+    }
+}

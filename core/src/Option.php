@@ -1,0 +1,108 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core;
+
+/** One setting of a pattern or shape: the single source of the bench, the command line and the checks. */
+final readonly class Option
+{
+    /**
+     * @param  'whole'|'number'|'point'|'profile'|'choice'  $type
+     * @param  int|float|string|array<mixed>|null  $default
+     * @param  list<string>  $choices
+     */
+    public function __construct(
+        public string $name,
+        public string $label,
+        public string $meaning,
+        public string $type,
+        public int|float|string|array|null $default,
+        public float $least = 0.0,
+        public float $most = 0.0,
+        public string $unit = '',
+        public array $choices = [],
+    ) {}
+
+    /**
+     * The given values checked against the options, with defaults for what is missing.
+     *
+     * @param  list<self>  $options
+     * @param  array<string, mixed>  $values
+     * @return array<string, mixed>
+     *
+     * @throws Problem naming the first value that is unknown, of the wrong kind or out of range
+     */
+    public static function resolve(array $options, array $values): array
+    {
+        $out = [];
+        foreach ($options as $option) {
+            $out[$option->name] = array_key_exists($option->name, $values) ? $option->checked($values[$option->name]) : $option->default;
+            unset($values[$option->name]);
+        }
+        if ($values !== []) {
+            $name = mb_substr((string) array_key_first($values), 0, 40);
+            throw Problem::inValue($name, 'There is no setting called "'.$name.'" here.', 'Known settings: '.implode(', ', array_map(static fn (self $o): string => $o->name, $options)).'.');
+        }
+
+        return $out;
+    }
+
+    /** @throws Problem */
+    private function checked(mixed $value): mixed
+    {
+        if ($value === null && $this->default === null) {
+            return null;
+        }
+        switch ($this->type) {
+            case 'whole':
+            case 'number':
+                if (is_string($value) && is_numeric($value)) {
+                    $value += 0;
+                }
+                if (! is_int($value) && ! is_float($value) || ! is_finite((float) $value)) {
+                    throw Problem::inValue($this->name, $this->label.' must be a number.');
+                }
+                if ($this->type === 'whole' && (float) (int) $value !== (float) $value) {
+                    throw Problem::inValue($this->name, $this->label.' must be a whole number.');
+                }
+                if ($value < $this->least || $value > $this->most) {
+                    throw Problem::outOfRange($this->name, $this->label, $value, sprintf('between %s and %s%s', self::plain($this->least), self::plain($this->most), $this->unit === '' ? '' : ' '.$this->unit));
+                }
+
+                return $this->type === 'whole' ? (int) $value : (float) $value;
+            case 'point':
+                if (is_string($value)) {
+                    $value = array_map(static fn (string $v): mixed => is_numeric($v) ? (float) $v : $v, explode(',', $value));
+                }
+                if (! is_array($value) || count($value) !== 3 || array_filter($value, static fn (mixed $v): bool => ! is_int($v) && ! is_float($v) || ! is_finite((float) $v)) !== []) {
+                    throw Problem::inValue($this->name, $this->label.' must be three numbers: x, y and z.');
+                }
+
+                return array_map(static fn (int|float $v): float => (float) $v, array_values($value));
+            case 'profile':
+                if (! is_array($value)) {
+                    throw Problem::inValue($this->name, $this->label.' must be a list of points.');
+                }
+
+                return array_values($value);
+            default:
+                if (! in_array($value, $this->choices, true)) {
+                    throw Problem::inValue($this->name, $this->label.' must be one of: '.implode(', ', $this->choices).'.');
+                }
+
+                return $value;
+        }
+    }
+
+    private static function plain(float $value): string
+    {
+        return rtrim(rtrim(sprintf('%.6f', $value), '0'), '.');
+    }
+
+    /** @return array<string, mixed> */
+    public function toArray(): array
+    {
+        return get_object_vars($this);
+    }
+}

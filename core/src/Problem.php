@@ -1,0 +1,69 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core;
+
+/**
+ * Something wrong with what was asked for, said in words an artist can act on.
+ *
+ * `kind` is stable and short (for programs), `path` points into the shot document
+ * (`props[2].break.count`) or names a file, `remedy` says what to do next.
+ */
+final class Problem extends \RuntimeException
+{
+    public function __construct(
+        public readonly string $kind,
+        string $message,
+        public readonly string $path = '',
+        public readonly string $remedy = '',
+    ) {
+        parent::__construct($message);
+    }
+
+    public static function inFile(string $message, string $remedy = ''): self
+    {
+        return new self('file', $message, '', $remedy);
+    }
+
+    public static function inMesh(string $message, string $remedy = ''): self
+    {
+        return new self('mesh', $message, '', $remedy);
+    }
+
+    public static function inValue(string $path, string $message, string $remedy = ''): self
+    {
+        return new self('value', $message, $path, $remedy);
+    }
+
+    public static function outOfRange(string $path, string $name, float|int $value, string $allowed): self
+    {
+        return new self('value', sprintf('%s is %s; it must be %s.', $name, self::number($value), $allowed), $path, 'Enter a value '.$allowed.'.');
+    }
+
+    public static function onDisk(string $message, string $remedy = ''): self
+    {
+        return new self('disk', $message, '', $remedy);
+    }
+
+    public static function cancelled(): self
+    {
+        return new self('cancelled', 'Stopped before it was done.');
+    }
+
+    public function at(string $path): self
+    {
+        return new self($this->kind, $this->getMessage(), $this->path === '' ? $path : $path.'.'.$this->path, $this->remedy);
+    }
+
+    /** @return array{kind: string, message: string, path: string, remedy: string} */
+    public function toArray(): array
+    {
+        return ['kind' => $this->kind, 'message' => $this->getMessage(), 'path' => $this->path, 'remedy' => $this->remedy];
+    }
+
+    private static function number(float|int $value): string
+    {
+        return is_int($value) ? (string) $value : rtrim(rtrim(sprintf('%.6f', $value), '0'), '.');
+    }
+}

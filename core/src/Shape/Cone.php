@@ -1,0 +1,26 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Shape;
+
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Option;
+
+final class Cone implements Shape
+{
+    public static function options(): array
+    {
+        return [
+            new Option('radius', 'Radius', 'At the foot.', 'number', 0.4, 0.001, 1000, 'm'),
+            new Option('height', 'Height', '', 'number', 1.0, 0.001, 1000, 'm'),
+            new Option('segments', 'Segments', 'Faces round the axis.', 'whole', 64, 3, 2048),
+            new Option('rows', 'Rows', 'Faces along the axis.', 'whole', 8, 1, 1024),
+        ];
+    }
+
+    public static function mesh(array $values): Mesh
+    {
+        return Cylinder::between((float) $values['radius'], 0.0, (float) $values['height'], (int) $values['segments'], (int) $values['rows']);
+    }
+}

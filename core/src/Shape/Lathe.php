@@ -1,0 +1,94 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Shape;
+
+use YardBreak\Core\Geometry\MassProperties;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Option;
+use YardBreak\Core\Problem;
+
+/** A profile of (radius, height) points turned about the y axis. */
+final class Lathe implements Shape
+{
+    public static function options(): array
+    {
+        return [
+            new Option('profile', 'Profile', 'Points as radius and height, from the foot up the outside and back down the inside.', 'profile', [], 0, 1000, 'm'),
+            new Option('segments', 'Segments', 'Faces round the axis.', 'whole', 64, 3, 2048),
+        ];
+    }
+
+    public static function mesh(array $values): Mesh
+    {
+        $profile = [];
+        foreach ($values['profile'] as $k => $p) {
+            if (! is_array($p) || count($p) !== 2 || $p[0] < 0) {
+                throw Problem::inValue('profile['.$k.']', 'A profile point is a radius of 0 or more and a height.');
+            }
+            $profile[] = [(float) $p[0], (float) $p[1]];
+        }
+
+        return self::turned($profile, (int) $values['segments']);
+    }
+
+    /**
+     * @param  list<array{float, float}>  $profile  radius, height; from axis to axis, or a loop clear of the axis
+     *
+     * @throws Problem where the profile encloses nothing
+     */
+    public static function turned(array $profile, int $segments): Mesh
+    {
+        $n = count($profile);
+        if ($n < 3) {
+            throw Problem::inValue('profile', 'A profile needs at least three points.', 'Add points to the outline.');
+        }
+        $open = $profile[0][0] === 0.0 && $profile[$n - 1][0] === 0.0;
+        $x = $y = $z = [];
+        $row = [];
+        foreach ($profile as $k => [$r, $h]) {
+            $row[$k] = [];
+            for ($s = 0; $s < $segments; $s++) {
+                if ($r === 0.0 && $s > 0) {
+                    $row[$k][] = $row[$k][0];
+
+                    continue;
+                }
+                $a = 2.0 * M_PI * $s / $segments;
+                $row[$k][] = count($x);
+                $x[] = $r * cos($a);
+                $y[] = $h;
+                $z[] = $r * sin($a);
+            }
+        }
+        $faces = [];
+        for ($k = 0, $last = $open ? $n - 1 : $n; $k < $last; $k++) {
+            $l = ($k + 1) % $n;
+            for ($s = 0; $s < $segments; $s++) {
+                $t = ($s + 1) % $segments;
+                $a = $row[$k][$s];
+                $b = $row[$l][$s];
+                $c = $row[$l][$t];
+                $d = $row[$k][$t];
+                if ($a !== $b && $b !== $c && $a !== $c) {
+                    array_push($faces, $a, $b, $c);
+                }
+                if ($a !== $c && $c !== $d && $a !== $d) {
+                    array_push($faces, $a, $c, $d);
+                }
+            }
+        }
+        $volume = MassProperties::ofFaces($x, $y, $z, $faces)->volume;
+        if (abs($volume) < 1e-15) {
+            throw Problem::inValue('profile', 'The profile encloses no volume.', 'Give it a width and a height.');
+        }
+        if ($volume < 0) {
+            for ($i = 0, $m = count($faces); $i < $m; $i += 3) {
+                [$faces[$i + 1], $faces[$i + 2]] = [$faces[$i + 2], $faces[$i + 1]];
+            }
+        }
+
+        return new Mesh($x, $y, $z, $faces);
+    }
+}

@@ -1,0 +1,27 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Shape;
+
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Option;
+
+/** A flat slab standing upright: a pane, a board, a wall. */
+final class Sheet implements Shape
+{
+    public static function options(): array
+    {
+        return [
+            new Option('width', 'Width', 'Along x.', 'number', 1.0, 0.001, 1000, 'm'),
+            new Option('height', 'Height', 'Along y.', 'number', 1.0, 0.001, 1000, 'm'),
+            new Option('thickness', 'Thickness', 'Along z.', 'number', 0.006, 0.0001, 100, 'm'),
+            new Option('segments', 'Segments', 'Squares along the longest side.', 'whole', 24, 1, 256),
+        ];
+    }
+
+    public static function mesh(array $values): Mesh
+    {
+        return Box::mesh(['width' => $values['width'], 'height' => $values['height'], 'depth' => $values['thickness'], 'segments' => $values['segments']]);
+    }
+}

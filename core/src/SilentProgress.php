@@ -1,0 +1,12 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core;
+
+final class SilentProgress implements Progress
+{
+    public function report(float $share, string $note = ''): void {}
+
+    public function throwIfCancelled(): void {}
+}
