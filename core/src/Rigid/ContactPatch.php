@@ -1,0 +1,224 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Rigid;
+
+/** The few points that stand for where two hulls touch, given the normal between them. */
+final class ContactPatch
+{
+    /** A face belongs to a contact where its normal lies within this angle's cosine of the contact's. */
+    private const FACING = 0.94;
+
+    /**
+     * @param  array<int, float>  $ma  rotation of the first body, row-major
+     * @param  array<int, float>  $mb
+     * @param  float  $reach  points farther apart than this are left out
+     * @return list<float> seven numbers a point: on the first surface, on the second, the gap; at most four points
+     */
+    public static function points(ColliderSet $set, int $a, int $b, array $ma, array $mb, ConvexDistance $d, float $reach): array
+    {
+        $nx = $d->nx;
+        $ny = $d->ny;
+        $nz = $d->nz;
+        $marginA = $set->margin[$a];
+        $marginB = $set->margin[$b];
+        [$faceA, $dotA] = self::facing($set, $a, $ma, $nx, $ny, $nz);
+        [$faceB, $dotB] = self::facing($set, $b, $mb, -$nx, -$ny, -$nz);
+        $lone = [
+            $d->ax + $nx * $marginA, $d->ay + $ny * $marginA, $d->az + $nz * $marginA,
+            $d->ax + $nx * ($d->gap - $marginB), $d->ay + $ny * ($d->gap - $marginB), $d->az + $nz * ($d->gap - $marginB),
+            $d->gap - $marginA - $marginB,
+        ];
+        if ($dotA < self::FACING && $dotB < self::FACING) {
+            return $lone;
+        }
+        $first = $dotA + 0.001 >= $dotB;
+        $ref = $first ? $faceA : $faceB;
+        $inc = $first ? $faceB : $faceA;
+        $m = $first ? $ma : $mb;
+        $rx = $m[0] * $set->faceNormal[3 * $ref] + $m[1] * $set->faceNormal[3 * $ref + 1] + $m[2] * $set->faceNormal[3 * $ref + 2];
+        $ry = $m[3] * $set->faceNormal[3 * $ref] + $m[4] * $set->faceNormal[3 * $ref + 1] + $m[5] * $set->faceNormal[3 * $ref + 2];
+        $rz = $m[6] * $set->faceNormal[3 * $ref] + $m[7] * $set->faceNormal[3 * $ref + 1] + $m[8] * $set->faceNormal[3 * $ref + 2];
+        $x = $set->cx;
+        $y = $set->cy;
+        $z = $set->cz;
+        $qx = $qy = $qz = [];
+        for ($k = $set->loopStart[$inc], $end = $set->loopStart[$inc + 1]; $k < $end; $k++) {
+            $v = $set->loop[$k];
+            $qx[] = $x[$v];
+            $qy[] = $y[$v];
+            $qz[] = $z[$v];
+        }
+        // Cut the other face to the reference face's outline (Sutherland & Hodgman 1974).
+        $start = $set->loopStart[$ref];
+        $end = $set->loopStart[$ref + 1];
+        $p = $set->loop[$end - 1];
+        for ($k = $start; $k < $end; $k++) {
+            $q = $set->loop[$k];
+            $ex = $x[$q] - $x[$p];
+            $ey = $y[$q] - $y[$p];
+            $ez = $z[$q] - $z[$p];
+            $sx = $ey * $rz - $ez * $ry;
+            $sy = $ez * $rx - $ex * $rz;
+            $sz = $ex * $ry - $ey * $rx;
+            $level = $sx * $x[$p] + $sy * $y[$p] + $sz * $z[$p];
+            $p = $q;
+            $ox = $oy = $oz = [];
+            $n = count($qx);
+            if ($n === 0) {
+                break;
+            }
+            $px = $qx[$n - 1];
+            $py = $qy[$n - 1];
+            $pz = $qz[$n - 1];
+            $ps = $sx * $px + $sy * $py + $sz * $pz - $level;
+            for ($i = 0; $i < $n; $i++) {
+                $cx = $qx[$i];
+                $cy = $qy[$i];
+                $cz = $qz[$i];
+                $cs = $sx * $cx + $sy * $cy + $sz * $cz - $level;
+                if (($ps <= 0.0) !== ($cs <= 0.0)) {
+                    $t = $ps / ($ps - $cs);
+                    $ox[] = $px + $t * ($cx - $px);
+                    $oy[] = $py + $t * ($cy - $py);
+                    $oz[] = $pz + $t * ($cz - $pz);
+                }
+                if ($cs <= 0.0) {
+                    $ox[] = $cx;
+                    $oy[] = $cy;
+                    $oz[] = $cz;
+                }
+                $px = $cx;
+                $py = $cy;
+                $pz = $cz;
+                $ps = $cs;
+            }
+            $qx = $ox;
+            $qy = $oy;
+            $qz = $oz;
+        }
+        $v = $set->loop[$start];
+        $level = $rx * $x[$v] + $ry * $y[$v] + $rz * $z[$v];
+        $cos = $rx * $nx + $ry * $ny + $rz * $nz;
+        $out = [];
+        $deepest = INF;
+        foreach ($qx as $i => $cx) {
+            $cy = $qy[$i];
+            $cz = $qz[$i];
+            // Along the contact normal from the reference face to the point, positive when apart.
+            $t = ($rx * $cx + $ry * $cy + $rz * $cz - $level) / $cos;
+            $gap = ($first ? $t : -$t) - $marginA - $marginB;
+            if ($gap > $reach) {
+                continue;
+            }
+            $deepest = $gap < $deepest ? $gap : $deepest;
+            $tx = $cx - $t * $nx;
+            $ty = $cy - $t * $ny;
+            $tz = $cz - $t * $nz;
+            if ($first) {
+                array_push($out, $tx + $nx * $marginA, $ty + $ny * $marginA, $tz + $nz * $marginA, $cx - $nx * $marginB, $cy - $ny * $marginB, $cz - $nz * $marginB, $gap);
+            } else {
+                array_push($out, $cx + $nx * $marginA, $cy + $ny * $marginA, $cz + $nz * $marginA, $tx - $nx * $marginB, $ty - $ny * $marginB, $tz - $nz * $marginB, $gap);
+            }
+        }
+        if ($out === [] || $deepest > $lone[6] + 0.02 * ($set->size[$a] < $set->size[$b] ? $set->size[$a] : $set->size[$b])) {
+            array_push($out, ...$lone);
+        }
+
+        return count($out) > 28 ? self::four($out) : $out;
+    }
+
+    /**
+     * @param  array<int, float>  $m
+     * @return array{int, float} the face that looks most along a direction, and how much
+     */
+    private static function facing(ColliderSet $set, int $c, array $m, float $nx, float $ny, float $nz): array
+    {
+        $x = $m[0] * $nx + $m[3] * $ny + $m[6] * $nz;
+        $y = $m[1] * $nx + $m[4] * $ny + $m[7] * $nz;
+        $z = $m[2] * $nx + $m[5] * $ny + $m[8] * $nz;
+        $normals = $set->faceNormal;
+        $best = -2.0;
+        $face = -1;
+        for ($f = $set->firstFace[$c], $end = $set->firstFace[$c + 1]; $f < $end; $f++) {
+            $s = $normals[3 * $f] * $x + $normals[3 * $f + 1] * $y + $normals[3 * $f + 2] * $z;
+            if ($s > $best) {
+                $best = $s;
+                $face = $f;
+            }
+        }
+
+        return [$face, $best];
+    }
+
+    /**
+     * The deepest point, the one farthest from it, and the two that span most on either side of their line.
+     *
+     * @param  list<float>  $p
+     * @return list<float>
+     */
+    public static function four(array $p): array
+    {
+        $n = count($p);
+        $a = 0;
+        for ($i = 7; $i < $n; $i += 7) {
+            if ($p[$i + 6] < $p[$a + 6]) {
+                $a = $i;
+            }
+        }
+        $b = $a;
+        $best = -1.0;
+        for ($i = 0; $i < $n; $i += 7) {
+            $d = ($p[$i] - $p[$a]) ** 2 + ($p[$i + 1] - $p[$a + 1]) ** 2 + ($p[$i + 2] - $p[$a + 2]) ** 2;
+            if ($d > $best) {
+                $best = $d;
+                $b = $i;
+            }
+        }
+        $ux = $p[$b] - $p[$a];
+        $uy = $p[$b + 1] - $p[$a + 1];
+        $uz = $p[$b + 2] - $p[$a + 2];
+        $c = -1;
+        $best = 0.0;
+        $mx = $my = $mz = 0.0;
+        for ($i = 0; $i < $n; $i += 7) {
+            $wx = $p[$i] - $p[$a];
+            $wy = $p[$i + 1] - $p[$a + 1];
+            $wz = $p[$i + 2] - $p[$a + 2];
+            $x = $uy * $wz - $uz * $wy;
+            $y = $uz * $wx - $ux * $wz;
+            $z = $ux * $wy - $uy * $wx;
+            $s = $x * $x + $y * $y + $z * $z;
+            if ($s > $best) {
+                $best = $s;
+                $c = $i;
+                $mx = $x;
+                $my = $y;
+                $mz = $z;
+            }
+        }
+        $d = -1;
+        $best = 0.0;
+        for ($i = 0; $i < $n; $i += 7) {
+            $wx = $p[$i] - $p[$a];
+            $wy = $p[$i + 1] - $p[$a + 1];
+            $wz = $p[$i + 2] - $p[$a + 2];
+            $s = -(($uy * $wz - $uz * $wy) * $mx + ($uz * $wx - $ux * $wz) * $my + ($ux * $wy - $uy * $wx) * $mz);
+            if ($s > $best) {
+                $best = $s;
+                $d = $i;
+            }
+        }
+        $out = [];
+        foreach ([$a, $b, $c, $d] as $i) {
+            if ($i >= 0) {
+                for ($k = 0; $k < 7; $k++) {
+                    $out[] = $p[$i + $k];
+                }
+            }
+        }
+
+        return $out;
+    }
+}

@@ -1,0 +1,569 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Rigid;
+
+use YardBreak\Core\Geometry\Vec3;
+
+/**
+ * Finds what touches: sweep and prune over bounding boxes, then distance and contact points pair by pair.
+ *
+ * Every pair keeps its last simplex, its contact points in the axes of both bodies, their impulses, and the
+ * overlap it was forgiven. While a pair hardly moves against itself its points are only carried along.
+ */
+final class ContactSearch
+{
+    /** Overlaps found in the next search were there at release and are not to be punished. */
+    public bool $forgiveNext = false;
+
+    /** @var array<int, int> pair of colliders → slot */
+    private array $slot = [];
+
+    /** @var list<int> */
+    private array $free = [];
+
+    /** @var list<array<int, float>> relative place when the points were made: position (3), turn (4); then the normal in the first body's axes */
+    private array $pose = [];
+
+    /** @var list<list<int>> */
+    private array $simplex = [];
+
+    /** @var list<list<float>> six numbers a point: in the first body's axes, in the second's */
+    private array $points = [];
+
+    /** @var list<list<float>> */
+    private array $push = [];
+
+    /** @var list<array{float, float, float, float}> */
+    private array $rub = [];
+
+    /** @var list<float> */
+    private array $forgiven = [];
+
+    /** @var list<int> */
+    private array $stamp = [];
+
+    private int $round = 0;
+
+    /** @var array<int, float> impulse by corner, for contacts with the ground */
+    private array $groundPush = [];
+
+    /** @var array<int, array{float, float, float, float}> by collider */
+    private array $groundRub = [];
+
+    /** @var list<Touch> */
+    public array $touches = [];
+
+    private ConvexDistance $distance;
+
+    public function __construct()
+    {
+        $this->distance = new ConvexDistance;
+    }
+
+    /**
+     * Pairs of colliders whose boxes may meet within the span, flat.
+     *
+     * @return list<int>
+     */
+    public function pairs(World $w, float $span): array
+    {
+        $set = $w->colliders;
+        $body = $set->body;
+        $box = $set->box;
+        $state = $w->state;
+        $vx = $w->vx;
+        $vy = $w->vy;
+        $vz = $w->vz;
+        $wx = $w->wx;
+        $wy = $w->wy;
+        $wz = $w->wz;
+        $size = $w->size;
+        $waiting = $w->waiting;
+        $n = count($body);
+        $x0 = $x1 = $y0 = $y1 = $z0 = $z1 = $kind = [];
+        $fall = $span * $span * $w->gravity->length();
+        $sumX = $sumZ = $sumXX = $sumZZ = 0.0;
+        for ($c = 0; $c < $n; $c++) {
+            $b = $body[$c];
+            $k = 6 * $c;
+            $s = $state[$b];
+            $moving = $s === World::MOVING || $s === World::KEYED;
+            // 2: pushes and is pushed; 1: only ever touched; 3: touched and counted.
+            $kind[] = $s === World::MOVING ? 2 : (isset($waiting[$b]) ? 3 : ($s === World::KEYED ? 1 : 0));
+            $dx = $dy = $dz = $grow = 0.0;
+            if ($moving) {
+                $dx = $vx[$b] * $span;
+                $dy = $vy[$b] * $span;
+                $dz = $vz[$b] * $span;
+                $grow = $fall + sqrt($wx[$b] * $wx[$b] + $wy[$b] * $wy[$b] + $wz[$b] * $wz[$b]) * $size[$b] * $span * 0.5;
+            }
+            $grow += 0.01 * $w->pieceSize;
+            $x0[] = $box[$k] - $grow + ($dx < 0.0 ? $dx : 0.0);
+            $x1[] = $box[$k + 1] + $grow + ($dx > 0.0 ? $dx : 0.0);
+            $y0[] = $box[$k + 2] - $grow + ($dy < 0.0 ? $dy : 0.0);
+            $y1[] = $box[$k + 3] + $grow + ($dy > 0.0 ? $dy : 0.0);
+            $z0[] = $box[$k + 4] - $grow + ($dz < 0.0 ? $dz : 0.0);
+            $z1[] = $box[$k + 5] + $grow + ($dz > 0.0 ? $dz : 0.0);
+            $sumX += $box[$k];
+            $sumXX += $box[$k] * $box[$k];
+            $sumZ += $box[$k + 4];
+            $sumZZ += $box[$k + 4] * $box[$k + 4];
+        }
+        if ($n > 0 && $sumZZ - $sumZ * $sumZ / $n > $sumXX - $sumX * $sumX / $n) {
+            [$x0, $x1, $z0, $z1] = [$z0, $z1, $x0, $x1];
+        }
+        $order = $x0;
+        asort($order);
+        $order = array_keys($order);
+        $pairs = [];
+        for ($i = 0; $i < $n; $i++) {
+            $c = $order[$i];
+            $end = $x1[$c];
+            $cy0 = $y0[$c];
+            $cy1 = $y1[$c];
+            $cz0 = $z0[$c];
+            $cz1 = $z1[$c];
+            $ck = $kind[$c];
+            $cb = $body[$c];
+            for ($j = $i + 1; $j < $n; $j++) {
+                $d = $order[$j];
+                if ($x0[$d] > $end) {
+                    break;
+                }
+                if ($y0[$d] > $cy1 || $y1[$d] < $cy0 || $z0[$d] > $cz1 || $z1[$d] < $cz0) {
+                    continue;
+                }
+                $dk = $kind[$d];
+                if ($cb === $body[$d] || ($ck !== 2 && $dk !== 2 && ($ck !== 3 && $dk !== 3 || $set->group[$c] === $set->group[$d]))) {
+                    continue;
+                }
+                if ($c < $d) {
+                    $pairs[] = $c;
+                    $pairs[] = $d;
+                } else {
+                    $pairs[] = $d;
+                    $pairs[] = $c;
+                }
+            }
+        }
+
+        return $pairs;
+    }
+
+    /** @param list<int> $pairs */
+    public function contacts(World $w, array $pairs, float $span): void
+    {
+        $this->keepImpulses($w->contacts);
+        $contacts = $w->contacts;
+        $contacts->clear();
+        $this->touches = [];
+        $this->round++;
+        $set = $w->colliders;
+        $count = count($set->body);
+        $state = $w->state;
+        $turns = [];
+        $allowance = Tolerances::SETTLE_OVERLAP * $w->pieceSize * $span;
+        $fall = $span * $w->gravity->length();
+        for ($i = 0, $n = count($pairs); $i < $n; $i += 2) {
+            $c = $pairs[$i];
+            $d = $pairs[$i + 1];
+            $a = $set->body[$c];
+            $b = $set->body[$d];
+            $key = $c * $count + $d;
+            $turns[$a] ??= self::rotation($w, $a);
+            $turns[$b] ??= self::rotation($w, $b);
+            $ma = $turns[$a];
+            $mb = $turns[$b];
+            $speed = sqrt(($w->vx[$a] - $w->vx[$b]) ** 2 + ($w->vy[$a] - $w->vy[$b]) ** 2 + ($w->vz[$a] - $w->vz[$b]) ** 2)
+                + 0.5 * $w->size[$a] * sqrt($w->wx[$a] ** 2 + $w->wy[$a] ** 2 + $w->wz[$a] ** 2)
+                + 0.5 * $w->size[$b] * sqrt($w->wx[$b] ** 2 + $w->wy[$b] ** 2 + $w->wz[$b] ** 2);
+            $smaller = $set->size[$c] < $set->size[$d] ? $set->size[$c] : $set->size[$d];
+            $reach = ($speed + $fall) * $span + 0.005 * $smaller;
+            $slot = $this->slot[$key] ?? -1;
+            $pose = self::relativePose($w, $a, $b, $ma);
+            if ($slot >= 0 && $this->points[$slot] !== [] && self::hardlyMoved($pose, $this->pose[$slot], $smaller)) {
+                $this->stamp[$slot] = $this->round;
+                $forgive = $this->forgiven[$slot];
+            } else {
+                if ($slot < 0) {
+                    $slot = array_pop($this->free) ?? count($this->stamp);
+                    $this->slot[$key] = $slot;
+                    $this->simplex[$slot] = [$set->first[$c], $set->first[$d]];
+                    $this->points[$slot] = [];
+                    $this->push[$slot] = [];
+                    $this->rub[$slot] = [0.0, 0.0, 0.0, 0.0];
+                    $this->forgiven[$slot] = 0.0;
+                }
+                $this->stamp[$slot] = $this->round;
+                $query = $this->distance;
+                $query->colliderA = $c;
+                $query->colliderB = $d;
+                $query->turnA = $ma;
+                $query->turnB = $mb;
+                $query->between($set, $this->simplex[$slot], $reach + $set->margin[$c] + $set->margin[$d]);
+                $this->simplex[$slot] = $query->simplex;
+                $gap = $query->gap - $set->margin[$c] - $set->margin[$d];
+                if ($this->forgiveNext && $set->group[$c] === $set->group[$d] && $gap < 0.0) {
+                    $this->forgiven[$slot] = -$gap;
+                }
+                $forgive = $this->forgiven[$slot];
+                if ($gap > $reach) {
+                    $this->points[$slot] = [];
+                    $this->push[$slot] = [];
+                    $this->rub[$slot] = [0.0, 0.0, 0.0, 0.0];
+                    $this->forgiven[$slot] = 0.0;
+
+                    continue;
+                }
+                $this->remake($w, $slot, $a, $b, $ma, $mb, $pose, ContactPatch::points($set, $c, $d, $ma, $mb, $query, $reach));
+            }
+            $this->emit($w, $contacts, $slot, $a, $b, $ma, $mb, sqrt($set->friction[$c] * $set->friction[$d]), $set->bounce[$c] > $set->bounce[$d] ? $set->bounce[$c] : $set->bounce[$d], $span);
+            if ($forgive > 0.0) {
+                $this->forgiven[$slot] = $forgive > $allowance ? $forgive - $allowance : 0.0;
+            }
+        }
+        $this->forgiveNext = false;
+        $this->withGround($w, $span, $turns);
+        if ($this->round % 16 === 0) {
+            $this->forget();
+        }
+    }
+
+    /** Takes over the impulses the solver left, as the start of the next span. */
+    private function keepImpulses(ContactSet $contacts): void
+    {
+        foreach ($contacts->key as $m => $slot) {
+            $rub = [$contacts->rubX[$m], $contacts->rubY[$m], $contacts->rubZ[$m], $contacts->twist[$m]];
+            $push = array_slice($contacts->push, $contacts->first[$m], $contacts->first[$m + 1] - $contacts->first[$m]);
+            if ($slot >= 0) {
+                $this->push[$slot] = $push;
+                $this->rub[$slot] = $rub;
+            } else {
+                $this->groundRub[-1 - $slot] = $rub;
+                foreach ($push as $k => $p) {
+                    $this->groundPush[$this->groundCorners[-1 - $slot][$k]] = $p;
+                }
+            }
+        }
+    }
+
+    /** @var array<int, list<int>> corners of each collider that met the ground in this search */
+    private array $groundCorners = [];
+
+    /**
+     * @param  array<int, float>  $ma
+     * @param  array<int, float>  $mb
+     * @param  array<int, float>  $pose
+     * @param  list<float>  $found
+     */
+    private function remake(World $w, int $slot, int $a, int $b, array $ma, array $mb, array $pose, array $found): void
+    {
+        $old = $this->points[$slot];
+        $oldPush = $this->push[$slot];
+        $near = 0.12 * ($w->size[$a] < $w->size[$b] ? $w->size[$a] : $w->size[$b]);
+        $near *= $near;
+        $points = $push = [];
+        for ($i = 0, $n = count($found); $i < $n; $i += 7) {
+            $x = $found[$i] - $w->px[$a];
+            $y = $found[$i + 1] - $w->py[$a];
+            $z = $found[$i + 2] - $w->pz[$a];
+            $ax = $ma[0] * $x + $ma[3] * $y + $ma[6] * $z;
+            $ay = $ma[1] * $x + $ma[4] * $y + $ma[7] * $z;
+            $az = $ma[2] * $x + $ma[5] * $y + $ma[8] * $z;
+            $x = $found[$i + 3] - $w->px[$b];
+            $y = $found[$i + 4] - $w->py[$b];
+            $z = $found[$i + 5] - $w->pz[$b];
+            array_push($points, $ax, $ay, $az, $mb[0] * $x + $mb[3] * $y + $mb[6] * $z, $mb[1] * $x + $mb[4] * $y + $mb[7] * $z, $mb[2] * $x + $mb[5] * $y + $mb[8] * $z);
+            $p = 0.0;
+            $best = $near;
+            for ($k = 0, $m = count($oldPush); $k < $m; $k++) {
+                $e = ($old[6 * $k] - $ax) ** 2 + ($old[6 * $k + 1] - $ay) ** 2 + ($old[6 * $k + 2] - $az) ** 2;
+                if ($e < $best) {
+                    $best = $e;
+                    $p = $oldPush[$k];
+                }
+            }
+            $push[] = $p;
+        }
+        $d = $this->distance;
+        $pose[] = $ma[0] * $d->nx + $ma[3] * $d->ny + $ma[6] * $d->nz;
+        $pose[] = $ma[1] * $d->nx + $ma[4] * $d->ny + $ma[7] * $d->nz;
+        $pose[] = $ma[2] * $d->nx + $ma[5] * $d->ny + $ma[8] * $d->nz;
+        $this->pose[$slot] = $pose;
+        $this->points[$slot] = $points;
+        $this->push[$slot] = $push;
+    }
+
+    /**
+     * @param  array<int, float>  $ma
+     * @param  array<int, float>  $mb
+     */
+    private function emit(World $w, ContactSet $out, int $slot, int $a, int $b, array $ma, array $mb, float $friction, float $bounce, float $span): void
+    {
+        $pose = $this->pose[$slot];
+        $nx = $ma[0] * $pose[7] + $ma[1] * $pose[8] + $ma[2] * $pose[9];
+        $ny = $ma[3] * $pose[7] + $ma[4] * $pose[8] + $ma[5] * $pose[9];
+        $nz = $ma[6] * $pose[7] + $ma[7] * $pose[8] + $ma[8] * $pose[9];
+        $points = $this->points[$slot];
+        $push = $this->push[$slot];
+        $forgiven = $this->forgiven[$slot];
+        $ox = $w->px[$a];
+        $oy = $w->py[$a];
+        $oz = $w->pz[$a];
+        $qx = $w->px[$b];
+        $qy = $w->py[$b];
+        $qz = $w->pz[$b];
+        $least = INF;
+        $atX = $atY = $atZ = 0.0;
+        $waits = isset($w->waiting[$a]) || isset($w->waiting[$b]);
+        $counts = $w->state[$a] === World::MOVING || $w->state[$b] === World::MOVING;
+        for ($i = 0, $k = 0, $n = count($points); $i < $n; $i += 6, $k++) {
+            $x = $points[$i];
+            $y = $points[$i + 1];
+            $z = $points[$i + 2];
+            $ax = $ma[0] * $x + $ma[1] * $y + $ma[2] * $z + $ox;
+            $ay = $ma[3] * $x + $ma[4] * $y + $ma[5] * $z + $oy;
+            $az = $ma[6] * $x + $ma[7] * $y + $ma[8] * $z + $oz;
+            $x = $points[$i + 3];
+            $y = $points[$i + 4];
+            $z = $points[$i + 5];
+            $bx = $mb[0] * $x + $mb[1] * $y + $mb[2] * $z + $qx;
+            $by = $mb[3] * $x + $mb[4] * $y + $mb[5] * $z + $qy;
+            $bz = $mb[6] * $x + $mb[7] * $y + $mb[8] * $z + $qz;
+            $gap = ($bx - $ax) * $nx + ($by - $ay) * $ny + ($bz - $az) * $nz;
+            if ($gap < 0.0 && $forgiven > 0.0) {
+                $gap = $gap + $forgiven > 0.0 ? 0.0 : $gap + $forgiven;
+            }
+            if ($gap < $least) {
+                $least = $gap;
+                $atX = $ax;
+                $atY = $ay;
+                $atZ = $az;
+            }
+            if ($counts) {
+                $out->x[] = 0.5 * ($ax + $bx);
+                $out->y[] = 0.5 * ($ay + $by);
+                $out->z[] = 0.5 * ($az + $bz);
+                $out->gap[] = $gap;
+                $out->push[] = $push[$k] ?? 0.0;
+            }
+        }
+        if ($waits) {
+            $this->noteTouch($w, $a, $b, $nx, $ny, $nz, $least, $atX, $atY, $atZ, $span);
+        }
+        if (! $counts) {
+            return;
+        }
+        $out->a[] = $a;
+        $out->b[] = $b;
+        $out->key[] = $slot;
+        $out->nx[] = $nx;
+        $out->ny[] = $ny;
+        $out->nz[] = $nz;
+        $out->friction[] = $friction;
+        $out->bounce[] = $bounce;
+        $out->first[] = count($out->x);
+        [$out->rubX[], $out->rubY[], $out->rubZ[], $out->twist[]] = $this->rub[$slot];
+    }
+
+    private function noteTouch(World $w, int $a, int $b, float $nx, float $ny, float $nz, float $gap, float $x, float $y, float $z, float $span): void
+    {
+        $va = self::speedAt($w, $a, $x, $y, $z);
+        $vb = $b < 0 ? Vec3::zero() : self::speedAt($w, $b, $x, $y, $z);
+        $approach = ($va->x - $vb->x) * $nx + ($va->y - $vb->y) * $ny + ($va->z - $vb->z) * $nz;
+        if ($gap > $approach * $span + 1e-4 * $w->pieceSize) {
+            return;
+        }
+        foreach ([[$a, $b], [$b, $a]] as [$body, $other]) {
+            if ($body >= 0 && isset($w->waiting[$body])) {
+                $this->touches[] = new Touch($body, $other, new Vec3($x, $y, $z), $approach);
+            }
+        }
+    }
+
+    private static function speedAt(World $w, int $b, float $x, float $y, float $z): Vec3
+    {
+        if ($w->state[$b] === World::STILL || $w->state[$b] === World::RESTING) {
+            return Vec3::zero();
+        }
+        $rx = $x - $w->px[$b];
+        $ry = $y - $w->py[$b];
+        $rz = $z - $w->pz[$b];
+
+        return new Vec3(
+            $w->vx[$b] + $w->wy[$b] * $rz - $w->wz[$b] * $ry,
+            $w->vy[$b] + $w->wz[$b] * $rx - $w->wx[$b] * $rz,
+            $w->vz[$b] + $w->wx[$b] * $ry - $w->wy[$b] * $rx,
+        );
+    }
+
+    /**
+     * The ground meets the true corners, not the rounded core.
+     *
+     * @param  array<int, array<int, float>>  $turns
+     */
+    private function withGround(World $w, float $span, array $turns): void
+    {
+        if ($w->ground === null) {
+            return;
+        }
+        $set = $w->colliders;
+        $out = $w->contacts;
+        $level = $w->ground;
+        $corners = [];
+        $kept = [];
+        $fall = $span * $w->gravity->length();
+        foreach ($set->body as $c => $b) {
+            $state = $w->state[$b];
+            $waits = isset($w->waiting[$b]);
+            if ($state !== World::MOVING && ! ($waits && $state === World::KEYED)) {
+                continue;
+            }
+            $drop = (abs($w->vy[$b]) + $fall + 0.5 * $w->size[$b] * sqrt($w->wx[$b] ** 2 + $w->wy[$b] ** 2 + $w->wz[$b] ** 2)) * $span;
+            $reach = $drop + 0.005 * $set->size[$c];
+            if ($set->box[6 * $c + 2] - 2.0 * $set->margin[$c] > $level + $reach) {
+                continue;
+            }
+            $m = $turns[$b] ?? self::rotation($w, $b);
+            $m10 = $m[3];
+            $m11 = $m[4];
+            $m12 = $m[5];
+            $base = $w->py[$b] - $level;
+            $found = [];
+            $ids = [];
+            for ($v = $set->first[$c], $end = $set->first[$c + 1]; $v < $end; $v++) {
+                $x = $set->lx[$v];
+                $y = $set->ly[$v];
+                $z = $set->lz[$v];
+                $h = $m10 * $x + $m11 * $y + $m12 * $z + $base;
+                if ($h < $reach) {
+                    $px = $m[0] * $x + $m[1] * $y + $m[2] * $z + $w->px[$b];
+                    $pz = $m[6] * $x + $m[7] * $y + $m[8] * $z + $w->pz[$b];
+                    $ids[] = $v;
+                    array_push($found, $px, $level + $h, $pz, (float) $v, 0.0, 0.0, $h);
+                }
+            }
+            if ($found === []) {
+                continue;
+            }
+            if (count($found) > 28) {
+                $found = ContactPatch::four($found);
+                $ids = [];
+                for ($i = 3, $n = count($found); $i < $n; $i += 7) {
+                    $ids[] = (int) $found[$i];
+                }
+            }
+            $least = 0;
+            for ($i = 7, $n = count($found); $i < $n; $i += 7) {
+                if ($found[$i + 6] < $found[$least + 6]) {
+                    $least = $i;
+                }
+            }
+            if ($waits) {
+                $this->noteTouch($w, $b, -1, 0.0, -1.0, 0.0, $found[$least + 6], $found[$least], $found[$least + 1], $found[$least + 2], $span);
+            }
+            if ($state !== World::MOVING) {
+                continue;
+            }
+            $corners[$c] = $ids;
+            foreach ($ids as $k => $v) {
+                $out->x[] = $found[7 * $k];
+                $out->y[] = $found[7 * $k + 1];
+                $out->z[] = $found[7 * $k + 2];
+                $out->gap[] = $found[7 * $k + 6];
+                $push = $this->groundPush[$v] ?? 0.0;
+                $kept[$v] = $push;
+                $out->push[] = $push;
+            }
+            $out->a[] = $b;
+            $out->b[] = -1;
+            $out->key[] = -1 - $c;
+            $out->nx[] = 0.0;
+            $out->ny[] = -1.0;
+            $out->nz[] = 0.0;
+            $out->friction[] = sqrt($set->friction[$c] * $w->groundFriction);
+            $out->bounce[] = $set->bounce[$c] > $w->groundBounce ? $set->bounce[$c] : $w->groundBounce;
+            $out->first[] = count($out->x);
+            [$out->rubX[], $out->rubY[], $out->rubZ[], $out->twist[]] = $this->groundRub[$c] ?? [0.0, 0.0, 0.0, 0.0];
+        }
+        $this->groundCorners = $corners;
+        $this->groundPush = $kept;
+    }
+
+    /** Drops pairs that have parted. */
+    private function forget(): void
+    {
+        foreach ($this->slot as $key => $slot) {
+            if ($this->stamp[$slot] < $this->round - 16) {
+                unset($this->slot[$key]);
+                $this->free[] = $slot;
+            }
+        }
+    }
+
+    /** @return array<int, float> rotation, row-major */
+    private static function rotation(World $w, int $b): array
+    {
+        $x = $w->qx[$b];
+        $y = $w->qy[$b];
+        $z = $w->qz[$b];
+        $v = $w->qw[$b];
+
+        return [
+            1.0 - 2.0 * ($y * $y + $z * $z), 2.0 * ($x * $y - $z * $v), 2.0 * ($x * $z + $y * $v),
+            2.0 * ($x * $y + $z * $v), 1.0 - 2.0 * ($x * $x + $z * $z), 2.0 * ($y * $z - $x * $v),
+            2.0 * ($x * $z - $y * $v), 2.0 * ($y * $z + $x * $v), 1.0 - 2.0 * ($x * $x + $y * $y),
+        ];
+    }
+
+    /**
+     * Where the second body is, seen from the first.
+     *
+     * @param  array<int, float>  $m
+     * @return array<int, float>
+     */
+    private static function relativePose(World $w, int $a, int $b, array $m): array
+    {
+        $dx = $w->px[$b] - $w->px[$a];
+        $dy = $w->py[$b] - $w->py[$a];
+        $dz = $w->pz[$b] - $w->pz[$a];
+        $ax = -$w->qx[$a];
+        $ay = -$w->qy[$a];
+        $az = -$w->qz[$a];
+        $aw = $w->qw[$a];
+        $bx = $w->qx[$b];
+        $by = $w->qy[$b];
+        $bz = $w->qz[$b];
+        $bw = $w->qw[$b];
+
+        return [
+            $m[0] * $dx + $m[3] * $dy + $m[6] * $dz,
+            $m[1] * $dx + $m[4] * $dy + $m[7] * $dz,
+            $m[2] * $dx + $m[5] * $dy + $m[8] * $dz,
+            $aw * $bx + $ax * $bw + $ay * $bz - $az * $by,
+            $aw * $by - $ax * $bz + $ay * $bw + $az * $bx,
+            $aw * $bz + $ax * $by - $ay * $bx + $az * $bw,
+            $aw * $bw - $ax * $bx - $ay * $by - $az * $bz,
+        ];
+    }
+
+    /**
+     * @param  array<int, float>  $now
+     * @param  array<int, float>  $then
+     */
+    private static function hardlyMoved(array $now, array $then, float $size): bool
+    {
+        $dx = $now[0] - $then[0];
+        $dy = $now[1] - $then[1];
+        $dz = $now[2] - $then[2];
+        $shift = Tolerances::REUSE_SHIFT * $size;
+        if ($dx * $dx + $dy * $dy + $dz * $dz > $shift * $shift) {
+            return false;
+        }
+        $dot = $now[3] * $then[3] + $now[4] * $then[4] + $now[5] * $then[5] + $now[6] * $then[6];
+
+        return 1.0 - abs($dot) < Tolerances::REUSE_TURN * Tolerances::REUSE_TURN / 8.0;
+    }
+}

@@ -1,0 +1,74 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Rigid;
+
+/**
+ * The contacts of one span: manifolds (pairs of bodies that touch, with one normal) and their points.
+ * Body −1 is the ground.
+ */
+final class ContactSet
+{
+    /** @var list<int> */
+    public array $a = [];
+
+    /** @var list<int> */
+    public array $b = [];
+
+    /** @var list<int> the pair of colliders, as the key of the pair cache */
+    public array $key = [];
+
+    /** @var list<float> normal, from a to b */
+    public array $nx = [];
+
+    /** @var list<float> */
+    public array $ny = [];
+
+    /** @var list<float> */
+    public array $nz = [];
+
+    /** @var list<float> */
+    public array $friction = [];
+
+    /** @var list<float> */
+    public array $bounce = [];
+
+    /** @var list<int> first point of each manifold, one entry more than manifolds */
+    public array $first = [0];
+
+    /** @var list<float> point in the world */
+    public array $x = [];
+
+    /** @var list<float> */
+    public array $y = [];
+
+    /** @var list<float> */
+    public array $z = [];
+
+    /** @var list<float> gap at the start of the span, negative where the hulls overlap beyond what is forgiven */
+    public array $gap = [];
+
+    /** @var list<float> impulse along the normal, N·s; carried over between spans */
+    public array $push = [];
+
+    /** @var list<float> friction impulse along the world axes, one a manifold; carried over */
+    public array $rubX = [];
+
+    /** @var list<float> */
+    public array $rubY = [];
+
+    /** @var list<float> */
+    public array $rubZ = [];
+
+    /** @var list<float> torsional friction impulse about the normal */
+    public array $twist = [];
+
+    public function clear(): void
+    {
+        $this->a = $this->b = $this->key = $this->nx = $this->ny = $this->nz = $this->friction = $this->bounce = [];
+        $this->first = [0];
+        $this->x = $this->y = $this->z = $this->gap = $this->push = [];
+        $this->rubX = $this->rubY = $this->rubZ = $this->twist = [];
+    }
+}

@@ -1,0 +1,669 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Rigid;
+
+/**
+ * Moves the bodies through one span in sub-steps.
+ *
+ * Each sub-step: gravity, last impulses again, one pass of soft contacts, a move, one pass that takes out the
+ * push-out speed and applies bounce. Contacts are springs of set stiffness and damping solved implicitly
+ * (Catto 2011, "Soft constraints", game developers conference); friction is one two-way row and one twist row
+ * a manifold, limited by Coulomb's cone.
+ */
+final class ContactSolver
+{
+    /** @var list<int> bodies that start to move with this span */
+    public array $freshlyReleased = [];
+
+    public function run(World $w, float $span, int $steps): void
+    {
+        $h = $span / $steps;
+        $inverse = $this->inverses($w);
+        $this->kickBack($w, $h);
+        $c = $w->contacts;
+        $rows = $this->rows($w, $c, $inverse);
+        $this->subSteps($w, $c, $rows, $inverse, $h, $steps);
+    }
+
+    /** A leapfrog keeps velocities half a sub-step behind: half a kick is taken back where a flight begins. */
+    private function kickBack(World $w, float $h): void
+    {
+        foreach ($this->freshlyReleased as $b) {
+            $w->vx[$b] -= 0.5 * $h * $w->gravity->x;
+            $w->vy[$b] -= 0.5 * $h * $w->gravity->y;
+            $w->vz[$b] -= 0.5 * $h * $w->gravity->z;
+        }
+        $this->freshlyReleased = [];
+    }
+
+    /**
+     * Inverse mass, and inverse inertia in world axes (six numbers), zero for what does not move.
+     *
+     * @return array{list<float>, list<float>}
+     */
+    private function inverses(World $w): array
+    {
+        $mass = $inertia = [];
+        $state = $w->state;
+        foreach ($state as $b => $s) {
+            if ($s !== World::MOVING) {
+                $mass[] = 0.0;
+                $inertia[] = 0.0;
+                $inertia[] = 0.0;
+                $inertia[] = 0.0;
+                $inertia[] = 0.0;
+                $inertia[] = 0.0;
+                $inertia[] = 0.0;
+
+                continue;
+            }
+            $mass[] = 1.0 / $w->mass[$b];
+            [$a, $d, $f, $e, $g, $i] = $w->inverseInertia($b);
+            $x = $w->qx[$b];
+            $y = $w->qy[$b];
+            $z = $w->qz[$b];
+            $v = $w->qw[$b];
+            $m00 = 1.0 - 2.0 * ($y * $y + $z * $z);
+            $m01 = 2.0 * ($x * $y - $z * $v);
+            $m02 = 2.0 * ($x * $z + $y * $v);
+            $m10 = 2.0 * ($x * $y + $z * $v);
+            $m11 = 1.0 - 2.0 * ($x * $x + $z * $z);
+            $m12 = 2.0 * ($y * $z - $x * $v);
+            $m20 = 2.0 * ($x * $z - $y * $v);
+            $m21 = 2.0 * ($y * $z + $x * $v);
+            $m22 = 1.0 - 2.0 * ($x * $x + $y * $y);
+            $t00 = $m00 * $a + $m01 * $e + $m02 * $i;
+            $t01 = $m00 * $e + $m01 * $d + $m02 * $g;
+            $t02 = $m00 * $i + $m01 * $g + $m02 * $f;
+            $t10 = $m10 * $a + $m11 * $e + $m12 * $i;
+            $t11 = $m10 * $e + $m11 * $d + $m12 * $g;
+            $t12 = $m10 * $i + $m11 * $g + $m12 * $f;
+            $t20 = $m20 * $a + $m21 * $e + $m22 * $i;
+            $t21 = $m20 * $e + $m21 * $d + $m22 * $g;
+            $t22 = $m20 * $i + $m21 * $g + $m22 * $f;
+            $inertia[] = $t00 * $m00 + $t01 * $m01 + $t02 * $m02;
+            $inertia[] = $t10 * $m10 + $t11 * $m11 + $t12 * $m12;
+            $inertia[] = $t20 * $m20 + $t21 * $m21 + $t22 * $m22;
+            $inertia[] = $t00 * $m10 + $t01 * $m11 + $t02 * $m12;
+            $inertia[] = $t10 * $m20 + $t11 * $m21 + $t12 * $m22;
+            $inertia[] = $t00 * $m20 + $t01 * $m21 + $t02 * $m22;
+        }
+        // The ground, as the last body.
+        $mass[] = 0.0;
+        array_push($inertia, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0);
+
+        return [$mass, $inertia];
+    }
+
+    /**
+     * What the sub-steps need of every contact, worked out once a span. Normal rows: 14 numbers a point
+     * (lever × normal of both, each then turned by the inverse inertia, effective mass, gap). Friction rows:
+     * 39 numbers a manifold (two tangents with their levers, and the twist about the normal).
+     *
+     * @param  array{list<float>, list<float>}  $inverse
+     * @return array{list<float>, list<float>}
+     */
+    private function rows(World $w, ContactSet $c, array $inverse): array
+    {
+        [$mass, $inertia] = $inverse;
+        $px = $w->px;
+        $py = $w->py;
+        $pz = $w->pz;
+        $ground = count($px);
+        $px[] = $py[] = $pz[] = 0.0;
+        $cx = $c->x;
+        $cy = $c->y;
+        $cz = $c->z;
+        $gap = $c->gap;
+        $first = $c->first;
+        $normal = $rub = [];
+        foreach ($c->a as $m => $a) {
+            $b = $c->b[$m];
+            if ($b < 0) {
+                $b = $ground;
+            }
+            $nx = $c->nx[$m];
+            $ny = $c->ny[$m];
+            $nz = $c->nz[$m];
+            $ax = $px[$a];
+            $ay = $py[$a];
+            $az = $pz[$a];
+            $bx = $px[$b];
+            $by = $py[$b];
+            $bz = $pz[$b];
+            $ka = 6 * $a;
+            $kb = 6 * $b;
+            $a0 = $inertia[$ka];
+            $a1 = $inertia[$ka + 1];
+            $a2 = $inertia[$ka + 2];
+            $a3 = $inertia[$ka + 3];
+            $a4 = $inertia[$ka + 4];
+            $a5 = $inertia[$ka + 5];
+            $b0 = $inertia[$kb];
+            $b1 = $inertia[$kb + 1];
+            $b2 = $inertia[$kb + 2];
+            $b3 = $inertia[$kb + 3];
+            $b4 = $inertia[$kb + 4];
+            $b5 = $inertia[$kb + 5];
+            $masses = $mass[$a] + $mass[$b];
+            $mx = $my = $mz = 0.0;
+            $end = $first[$m + 1];
+            for ($k = $first[$m]; $k < $end; $k++) {
+                $x = $cx[$k];
+                $y = $cy[$k];
+                $z = $cz[$k];
+                $mx += $x;
+                $my += $y;
+                $mz += $z;
+                $rx = $x - $ax;
+                $ry = $y - $ay;
+                $rz = $z - $az;
+                $ux = $ry * $nz - $rz * $ny;
+                $uy = $rz * $nx - $rx * $nz;
+                $uz = $rx * $ny - $ry * $nx;
+                $rx = $x - $bx;
+                $ry = $y - $by;
+                $rz = $z - $bz;
+                $vx = $ry * $nz - $rz * $ny;
+                $vy = $rz * $nx - $rx * $nz;
+                $vz = $rx * $ny - $ry * $nx;
+                $ix = $a0 * $ux + $a3 * $uy + $a5 * $uz;
+                $iy = $a3 * $ux + $a1 * $uy + $a4 * $uz;
+                $iz = $a5 * $ux + $a4 * $uy + $a2 * $uz;
+                $jx = $b0 * $vx + $b3 * $vy + $b5 * $vz;
+                $jy = $b3 * $vx + $b1 * $vy + $b4 * $vz;
+                $jz = $b5 * $vx + $b4 * $vy + $b2 * $vz;
+                $normal[] = $ux;
+                $normal[] = $uy;
+                $normal[] = $uz;
+                $normal[] = $vx;
+                $normal[] = $vy;
+                $normal[] = $vz;
+                $normal[] = $ix;
+                $normal[] = $iy;
+                $normal[] = $iz;
+                $normal[] = $jx;
+                $normal[] = $jy;
+                $normal[] = $jz;
+                $normal[] = 1.0 / ($masses + $ux * $ix + $uy * $iy + $uz * $iz + $vx * $jx + $vy * $jy + $vz * $jz);
+                $normal[] = $gap[$k];
+            }
+            $n = $end - $first[$m];
+            $mx /= $n;
+            $my /= $n;
+            $mz /= $n;
+            $spread = 0.0;
+            for ($k = $first[$m]; $k < $end; $k++) {
+                $spread += sqrt(($cx[$k] - $mx) ** 2 + ($cy[$k] - $my) ** 2 + ($cz[$k] - $mz) ** 2);
+            }
+            $spread /= $n;
+            // Two tangents.
+            if ($nx > 0.6 || $nx < -0.6) {
+                $l = 1.0 / sqrt($nx * $nx + $ny * $ny);
+                $tx = -$ny * $l;
+                $ty = $nx * $l;
+                $tz = 0.0;
+            } else {
+                $l = 1.0 / sqrt($ny * $ny + $nz * $nz);
+                $tx = 0.0;
+                $ty = -$nz * $l;
+                $tz = $ny * $l;
+            }
+            for ($t = 0; $t < 2; $t++) {
+                if ($t === 1) {
+                    $x = $ny * $tz - $nz * $ty;
+                    $y = $nz * $tx - $nx * $tz;
+                    $tz = $nx * $ty - $ny * $tx;
+                    $tx = $x;
+                    $ty = $y;
+                }
+                $rx = $mx - $ax;
+                $ry = $my - $ay;
+                $rz = $mz - $az;
+                $ux = $ry * $tz - $rz * $ty;
+                $uy = $rz * $tx - $rx * $tz;
+                $uz = $rx * $ty - $ry * $tx;
+                $rx = $mx - $bx;
+                $ry = $my - $by;
+                $rz = $mz - $bz;
+                $vx = $ry * $tz - $rz * $ty;
+                $vy = $rz * $tx - $rx * $tz;
+                $vz = $rx * $ty - $ry * $tx;
+                $ix = $a0 * $ux + $a3 * $uy + $a5 * $uz;
+                $iy = $a3 * $ux + $a1 * $uy + $a4 * $uz;
+                $iz = $a5 * $ux + $a4 * $uy + $a2 * $uz;
+                $jx = $b0 * $vx + $b3 * $vy + $b5 * $vz;
+                $jy = $b3 * $vx + $b1 * $vy + $b4 * $vz;
+                $jz = $b5 * $vx + $b4 * $vy + $b2 * $vz;
+                $rub[] = $tx;
+                $rub[] = $ty;
+                $rub[] = $tz;
+                $rub[] = $ux;
+                $rub[] = $uy;
+                $rub[] = $uz;
+                $rub[] = $vx;
+                $rub[] = $vy;
+                $rub[] = $vz;
+                $rub[] = $ix;
+                $rub[] = $iy;
+                $rub[] = $iz;
+                $rub[] = $jx;
+                $rub[] = $jy;
+                $rub[] = $jz;
+                $rub[] = 1.0 / ($masses + $ux * $ix + $uy * $iy + $uz * $iz + $vx * $jx + $vy * $jy + $vz * $jz);
+            }
+            $ix = $a0 * $nx + $a3 * $ny + $a5 * $nz;
+            $iy = $a3 * $nx + $a1 * $ny + $a4 * $nz;
+            $iz = $a5 * $nx + $a4 * $ny + $a2 * $nz;
+            $jx = $b0 * $nx + $b3 * $ny + $b5 * $nz;
+            $jy = $b3 * $nx + $b1 * $ny + $b4 * $nz;
+            $jz = $b5 * $nx + $b4 * $ny + $b2 * $nz;
+            $rub[] = $ix;
+            $rub[] = $iy;
+            $rub[] = $iz;
+            $rub[] = $jx;
+            $rub[] = $jy;
+            $rub[] = $jz;
+            $k = $nx * ($ix + $jx) + $ny * ($iy + $jy) + $nz * ($iz + $jz);
+            $rub[] = $n > 1 && $k > 0.0 ? $spread : 0.0;
+            $rub[] = $k > 0.0 ? 1.0 / $k : 0.0;
+        }
+
+        return [$normal, $rub];
+    }
+
+    /**
+     * @param  array{list<float>, list<float>}  $rows
+     * @param  array{list<float>, list<float>}  $inverse
+     */
+    private function subSteps(World $w, ContactSet $c, array $rows, array $inverse, float $h, int $steps): void
+    {
+        [$normal, $rub] = $rows;
+        [$mass] = $inverse;
+        $vx = $w->vx;
+        $vy = $w->vy;
+        $vz = $w->vz;
+        $wx = $w->wx;
+        $wy = $w->wy;
+        $wz = $w->wz;
+        $w->vx = $w->vy = $w->vz = $w->wx = $w->wy = $w->wz = [];
+        $ground = count($vx);
+        $vx[] = $vy[] = $vz[] = $wx[] = $wy[] = $wz[] = 0.0;
+        $zero = array_fill(0, $ground + 1, 0.0);
+        // How far each body has come within the span.
+        $dx = $dy = $dz = $tx = $ty = $tz = $zero;
+        $moving = $this->moving($w);
+        $touching = [];
+        $first = $c->first;
+        $ma = $c->a;
+        $mb = [];
+        foreach ($c->b as $m => $b) {
+            $mb[] = $b < 0 ? $ground : $b;
+            $touching[$ma[$m]] = true;
+            $touching[$mb[$m]] = true;
+        }
+        // What rests or stands has no velocity, whatever is stored.
+        foreach ($w->state as $b => $s) {
+            if ($s !== World::MOVING && $s !== World::KEYED) {
+                $vx[$b] = $vy[$b] = $vz[$b] = $wx[$b] = $wy[$b] = $wz[$b] = 0.0;
+            }
+        }
+        $cnx = $c->nx;
+        $cny = $c->ny;
+        $cnz = $c->nz;
+        $friction = $c->friction;
+        $bounce = $c->bounce;
+        $push = $c->push;
+        $rub1 = $rub2 = [];
+        $twist = $c->twist;
+        foreach ($ma as $m => $_) {
+            $r = 40 * $m;
+            $rub1[] = $c->rubX[$m] * $rub[$r] + $c->rubY[$m] * $rub[$r + 1] + $c->rubZ[$m] * $rub[$r + 2];
+            $rub2[] = $c->rubX[$m] * $rub[$r + 16] + $c->rubY[$m] * $rub[$r + 17] + $c->rubZ[$m] * $rub[$r + 18];
+        }
+        $approach = $push === [] ? [] : array_fill(0, count($push), 0.0);
+        $manifolds = count($ma);
+        $gx = $w->gravity->x * $h;
+        $gy = $w->gravity->y * $h;
+        $gz = $w->gravity->z * $h;
+        $omega = 2.0 * M_PI * min(Tolerances::CONTACT_STIFFNESS, 0.25 / $h);
+        $k = $h * $omega * (2.0 * Tolerances::CONTACT_DAMPING + $h * $omega);
+        $rate = $omega / (2.0 * Tolerances::CONTACT_DAMPING + $h * $omega);
+        $softMass = $k / (1.0 + $k);
+        $softImpulse = 1.0 / (1.0 + $k);
+        $slop = Tolerances::SLOP * $w->pieceSize;
+        $press = Tolerances::PRESS_SPEED * $w->pieceSize;
+        $bounceFrom = Tolerances::BOUNCE_FROM;
+        for ($step = 0; $step < $steps; $step++) {
+            foreach ($moving as $b) {
+                $vx[$b] += $gx;
+                $vy[$b] += $gy;
+                $vz[$b] += $gz;
+            }
+            // Last impulses again, for all manifolds before any is solved.
+            for ($m = 0; $m < $manifolds; $m++) {
+                $from = $first[$m];
+                $end = $first[$m + 1];
+                $a = $ma[$m];
+                $b = $mb[$m];
+                $q1 = $rub1[$m];
+                $q2 = $rub2[$m];
+                $q3 = $twist[$m];
+                $sum = 0.0;
+                $sx = $sy = $sz = $ux = $uy = $uz = 0.0;
+                for ($k = $from; $k < $end; $k++) {
+                    $p = $push[$k];
+                    if ($p > 0.0) {
+                        $i = 14 * $k;
+                        $sum += $p;
+                        $sx += $p * $normal[$i + 6];
+                        $sy += $p * $normal[$i + 7];
+                        $sz += $p * $normal[$i + 8];
+                        $ux += $p * $normal[$i + 9];
+                        $uy += $p * $normal[$i + 10];
+                        $uz += $p * $normal[$i + 11];
+                    }
+                }
+                if ($sum > 0.0) {
+                    $r = 40 * $m;
+                    $px = $sum * $cnx[$m] + $q1 * $rub[$r] + $q2 * $rub[$r + 16];
+                    $py = $sum * $cny[$m] + $q1 * $rub[$r + 1] + $q2 * $rub[$r + 17];
+                    $pz = $sum * $cnz[$m] + $q1 * $rub[$r + 2] + $q2 * $rub[$r + 18];
+                    $ia = $mass[$a];
+                    $ib = $mass[$b];
+                    if ($ia > 0.0) {
+                        $vx[$a] -= $ia * $px;
+                        $vy[$a] -= $ia * $py;
+                        $vz[$a] -= $ia * $pz;
+                        $wx[$a] -= $sx + $q1 * $rub[$r + 9] + $q2 * $rub[$r + 25] + $q3 * $rub[$r + 32];
+                        $wy[$a] -= $sy + $q1 * $rub[$r + 10] + $q2 * $rub[$r + 26] + $q3 * $rub[$r + 33];
+                        $wz[$a] -= $sz + $q1 * $rub[$r + 11] + $q2 * $rub[$r + 27] + $q3 * $rub[$r + 34];
+                    }
+                    if ($ib > 0.0) {
+                        $vx[$b] += $ib * $px;
+                        $vy[$b] += $ib * $py;
+                        $vz[$b] += $ib * $pz;
+                        $wx[$b] += $ux + $q1 * $rub[$r + 12] + $q2 * $rub[$r + 28] + $q3 * $rub[$r + 35];
+                        $wy[$b] += $uy + $q1 * $rub[$r + 13] + $q2 * $rub[$r + 29] + $q3 * $rub[$r + 36];
+                        $wz[$b] += $uz + $q1 * $rub[$r + 14] + $q2 * $rub[$r + 30] + $q3 * $rub[$r + 37];
+                    }
+                } else {
+                    $rub1[$m] = $rub2[$m] = $twist[$m] = 0.0;
+                }
+            }
+            for ($pass = 0; $pass < 2; $pass++) {
+                for ($m = 0; $m < $manifolds; $m++) {
+                    $a = $ma[$m];
+                    $b = $mb[$m];
+                    $ia = $mass[$a];
+                    $ib = $mass[$b];
+                    $ax = $vx[$a];
+                    $ay = $vy[$a];
+                    $az = $vz[$a];
+                    $aw = $wx[$a];
+                    $av = $wy[$a];
+                    $au = $wz[$a];
+                    $bx = $vx[$b];
+                    $by = $vy[$b];
+                    $bz = $vz[$b];
+                    $bw = $wx[$b];
+                    $bv = $wy[$b];
+                    $bu = $wz[$b];
+                    $nx = $cnx[$m];
+                    $ny = $cny[$m];
+                    $nz = $cnz[$m];
+                    $r = 40 * $m;
+                    $from = $first[$m];
+                    $end = $first[$m + 1];
+                    $total = 0.0;
+                    if ($pass === 0) {
+                        if ($bounce[$m] > 0.0) {
+                            // The speed at which a point not yet pushed on comes in, before anything slows it.
+                            for ($k = $from; $k < $end; $k++) {
+                                if ($push[$k] === 0.0) {
+                                    $i = 14 * $k;
+                                    $approach[$k] = ($bx - $ax) * $nx + ($by - $ay) * $ny + ($bz - $az) * $nz
+                                        + $normal[$i + 3] * $bw + $normal[$i + 4] * $bv + $normal[$i + 5] * $bu
+                                        - $normal[$i] * $aw - $normal[$i + 1] * $av - $normal[$i + 2] * $au;
+                                }
+                            }
+                        }
+                        $mx = $dx[$b] - $dx[$a];
+                        $my = $dy[$b] - $dy[$a];
+                        $mz = $dz[$b] - $dz[$a];
+                        $shift = $mx * $nx + $my * $ny + $mz * $nz;
+                        $sx = $tx[$a];
+                        $sy = $ty[$a];
+                        $sz = $tz[$a];
+                        $ux = $tx[$b];
+                        $uy = $ty[$b];
+                        $uz = $tz[$b];
+                        for ($k = $from; $k < $end; $k++) {
+                            $i = 14 * $k;
+                            $n0 = $normal[$i];
+                            $n1 = $normal[$i + 1];
+                            $n2 = $normal[$i + 2];
+                            $n3 = $normal[$i + 3];
+                            $n4 = $normal[$i + 4];
+                            $n5 = $normal[$i + 5];
+                            $v = ($bx - $ax) * $nx + ($by - $ay) * $ny + ($bz - $az) * $nz
+                                + $n3 * $bw + $n4 * $bv + $n5 * $bu - $n0 * $aw - $n1 * $av - $n2 * $au;
+                            $gap = $normal[$i + 13] + $shift + $n3 * $ux + $n4 * $uy + $n5 * $uz - $n0 * $sx - $n1 * $sy - $n2 * $sz;
+                            $p = $push[$k];
+                            if ($gap > 0.0) {
+                                $e = -$normal[$i + 12] * ($v + $gap / $h);
+                            } else {
+                                $bias = $rate * ($gap + $slop);
+                                if ($bias > 0.0) {
+                                    $bias = 0.0;
+                                } elseif ($bias < -$press) {
+                                    $bias = -$press;
+                                }
+                                $e = -$normal[$i + 12] * $softMass * ($v + $bias) - $softImpulse * $p;
+                            }
+                            $now = $p + $e;
+                            if ($now < 0.0) {
+                                $now = 0.0;
+                            }
+                            $e = $now - $p;
+                            $push[$k] = $now;
+                            $total += $now;
+                            if ($e !== 0.0) {
+                                $ax -= $e * $ia * $nx;
+                                $ay -= $e * $ia * $ny;
+                                $az -= $e * $ia * $nz;
+                                $aw -= $e * $normal[$i + 6];
+                                $av -= $e * $normal[$i + 7];
+                                $au -= $e * $normal[$i + 8];
+                                $bx += $e * $ib * $nx;
+                                $by += $e * $ib * $ny;
+                                $bz += $e * $ib * $nz;
+                                $bw += $e * $normal[$i + 9];
+                                $bv += $e * $normal[$i + 10];
+                                $bu += $e * $normal[$i + 11];
+                            }
+                        }
+                    } else {
+                        $e0 = $bounce[$m];
+                        for ($k = $from; $k < $end; $k++) {
+                            $p = $push[$k];
+                            if ($p <= 0.0) {
+                                continue;
+                            }
+                            $i = 14 * $k;
+                            $v = ($bx - $ax) * $nx + ($by - $ay) * $ny + ($bz - $az) * $nz
+                                + $normal[$i + 3] * $bw + $normal[$i + 4] * $bv + $normal[$i + 5] * $bu
+                                - $normal[$i] * $aw - $normal[$i + 1] * $av - $normal[$i + 2] * $au;
+                            if ($e0 > 0.0 && $approach[$k] < -$bounceFrom) {
+                                $v += $e0 * $approach[$k];
+                            }
+                            $now = $p - $normal[$i + 12] * $v;
+                            if ($now < 0.0) {
+                                $now = 0.0;
+                            }
+                            $e = $now - $p;
+                            $push[$k] = $now;
+                            $total += $now;
+                            $ax -= $e * $ia * $nx;
+                            $ay -= $e * $ia * $ny;
+                            $az -= $e * $ia * $nz;
+                            $aw -= $e * $normal[$i + 6];
+                            $av -= $e * $normal[$i + 7];
+                            $au -= $e * $normal[$i + 8];
+                            $bx += $e * $ib * $nx;
+                            $by += $e * $ib * $ny;
+                            $bz += $e * $ib * $nz;
+                            $bw += $e * $normal[$i + 9];
+                            $bv += $e * $normal[$i + 10];
+                            $bu += $e * $normal[$i + 11];
+                        }
+                    }
+                    $o1 = $rub1[$m];
+                    $o2 = $rub2[$m];
+                    if ($total > 0.0 || $o1 !== 0.0 || $o2 !== 0.0) {
+                        // Friction: both tangents at once, cut back to the cone.
+                        $limit = $friction[$m] * $total;
+                        $ux = $bx - $ax;
+                        $uy = $by - $ay;
+                        $uz = $bz - $az;
+                        $t0 = $rub[$r];
+                        $t1 = $rub[$r + 1];
+                        $t2 = $rub[$r + 2];
+                        $s0 = $rub[$r + 16];
+                        $s1 = $rub[$r + 17];
+                        $s2 = $rub[$r + 18];
+                        $v1 = $ux * $t0 + $uy * $t1 + $uz * $t2
+                            + $rub[$r + 6] * $bw + $rub[$r + 7] * $bv + $rub[$r + 8] * $bu
+                            - $rub[$r + 3] * $aw - $rub[$r + 4] * $av - $rub[$r + 5] * $au;
+                        $v2 = $ux * $s0 + $uy * $s1 + $uz * $s2
+                            + $rub[$r + 22] * $bw + $rub[$r + 23] * $bv + $rub[$r + 24] * $bu
+                            - $rub[$r + 19] * $aw - $rub[$r + 20] * $av - $rub[$r + 21] * $au;
+                        $q1 = $o1 - $rub[$r + 15] * $v1;
+                        $q2 = $o2 - $rub[$r + 31] * $v2;
+                        $l = $q1 * $q1 + $q2 * $q2;
+                        if ($l > $limit * $limit) {
+                            $l = $limit / sqrt($l);
+                            $q1 *= $l;
+                            $q2 *= $l;
+                        }
+                        $rub1[$m] = $q1;
+                        $rub2[$m] = $q2;
+                        $q1 -= $o1;
+                        $q2 -= $o2;
+                        $px = $q1 * $t0 + $q2 * $s0;
+                        $py = $q1 * $t1 + $q2 * $s1;
+                        $pz = $q1 * $t2 + $q2 * $s2;
+                        $ax -= $ia * $px;
+                        $ay -= $ia * $py;
+                        $az -= $ia * $pz;
+                        $bx += $ib * $px;
+                        $by += $ib * $py;
+                        $bz += $ib * $pz;
+                        $aw -= $q1 * $rub[$r + 9] + $q2 * $rub[$r + 25];
+                        $av -= $q1 * $rub[$r + 10] + $q2 * $rub[$r + 26];
+                        $au -= $q1 * $rub[$r + 11] + $q2 * $rub[$r + 27];
+                        $bw += $q1 * $rub[$r + 12] + $q2 * $rub[$r + 28];
+                        $bv += $q1 * $rub[$r + 13] + $q2 * $rub[$r + 29];
+                        $bu += $q1 * $rub[$r + 14] + $q2 * $rub[$r + 30];
+                        $reach = $rub[$r + 38];
+                        if ($reach > 0.0) {
+                            $o3 = $twist[$m];
+                            $q3 = $o3 - $rub[$r + 39] * (($bw - $aw) * $nx + ($bv - $av) * $ny + ($bu - $au) * $nz);
+                            $limit *= $reach;
+                            if ($q3 > $limit) {
+                                $q3 = $limit;
+                            } elseif ($q3 < -$limit) {
+                                $q3 = -$limit;
+                            }
+                            $twist[$m] = $q3;
+                            $q3 -= $o3;
+                            $aw -= $q3 * $rub[$r + 32];
+                            $av -= $q3 * $rub[$r + 33];
+                            $au -= $q3 * $rub[$r + 34];
+                            $bw += $q3 * $rub[$r + 35];
+                            $bv += $q3 * $rub[$r + 36];
+                            $bu += $q3 * $rub[$r + 37];
+                        }
+                    }
+                    if ($ia > 0.0) {
+                        $vx[$a] = $ax;
+                        $vy[$a] = $ay;
+                        $vz[$a] = $az;
+                        $wx[$a] = $aw;
+                        $wy[$a] = $av;
+                        $wz[$a] = $au;
+                    }
+                    if ($ib > 0.0) {
+                        $vx[$b] = $bx;
+                        $vy[$b] = $by;
+                        $vz[$b] = $bz;
+                        $wx[$b] = $bw;
+                        $wy[$b] = $bv;
+                        $wz[$b] = $bu;
+                    }
+                    if ($pass === 1 && $bounce[$m] > 0.0) {
+                        // What bounced parts now: its impulse must not be given again.
+                        for ($k = $from; $k < $end; $k++) {
+                            if ($approach[$k] < -$bounceFrom && $push[$k] > 0.0) {
+                                $push[$k] = 0.0;
+                                $approach[$k] = 0.0;
+                                $rub1[$m] = $rub2[$m] = $twist[$m] = 0.0;
+                            }
+                        }
+                    }
+                }
+                if ($pass === 0) {
+                    foreach ($moving as $b) {
+                        $dx[$b] += $h * $vx[$b];
+                        $dy[$b] += $h * $vy[$b];
+                        $dz[$b] += $h * $vz[$b];
+                        if (isset($touching[$b])) {
+                            $tx[$b] += $h * $wx[$b];
+                            $ty[$b] += $h * $wy[$b];
+                            $tz[$b] += $h * $wz[$b];
+                        }
+                    }
+                }
+            }
+        }
+        $w->vx = array_slice($vx, 0, $ground);
+        $w->vy = array_slice($vy, 0, $ground);
+        $w->vz = array_slice($vz, 0, $ground);
+        $w->wx = array_slice($wx, 0, $ground);
+        $w->wy = array_slice($wy, 0, $ground);
+        $w->wz = array_slice($wz, 0, $ground);
+        $c->push = $push;
+        $c->twist = $twist;
+        foreach ($ma as $m => $_) {
+            $r = 40 * $m;
+            $c->rubX[$m] = $rub1[$m] * $rub[$r] + $rub2[$m] * $rub[$r + 16];
+            $c->rubY[$m] = $rub1[$m] * $rub[$r + 1] + $rub2[$m] * $rub[$r + 17];
+            $c->rubZ[$m] = $rub1[$m] * $rub[$r + 2] + $rub2[$m] * $rub[$r + 18];
+        }
+        foreach ($moving as $b) {
+            $w->px[$b] += $dx[$b];
+            $w->py[$b] += $dy[$b];
+            $w->pz[$b] += $dz[$b];
+            if (isset($touching[$b])) {
+                $w->turnBy($b, $tx[$b], $ty[$b], $tz[$b]);
+            } else {
+                $w->spinFreely($b, $h * $steps, $steps);
+            }
+        }
+    }
+
+    /** @return list<int> */
+    private function moving(World $w): array
+    {
+        $out = [];
+        foreach ($w->state as $b => $s) {
+            if ($s === World::MOVING) {
+                $out[] = $b;
+            }
+        }
+
+        return $out;
+    }
+}

@@ -1,0 +1,396 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Rigid;
+
+/**
+ * The convex hull of a point cloud, as a collision shape: outer points, an inner core whose faces lie
+ * `margin` inside, and flat faces.
+ *
+ * Built by adding the point farthest outside any face (Barber, Dobkin & Huhdanpaa 1996, "The quickhull
+ * algorithm for convex hulls") until none is farther out than the tolerance.
+ */
+final readonly class Hull
+{
+    /** Points nearer to the hull than this share of its size are left inside. */
+    private const TOLERANCE = 0.004;
+
+    /** Neighbouring faces whose normals differ by less than this angle's cosine count as one. */
+    private const FLAT = 0.9986;
+
+    /** Share of the size by which the core lies inside. */
+    private const CORE = 0.02;
+
+    private const MOST_POINTS = 48;
+
+    /**
+     * @param  list<float>  $x  corners
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @param  list<float>  $coreX  the same corners moved inwards
+     * @param  list<float>  $coreY
+     * @param  list<float>  $coreZ
+     * @param  list<list<int>>  $faces  corner loops, counter-clockwise from outside
+     * @param  list<array{float, float, float}>  $normals  unit, one a face
+     * @param  list<list<int>>  $neighbours  corners joined by an edge, one list a corner
+     * @param  float  $size  metres, the longest side of the bounding box
+     */
+    private function __construct(
+        public array $x,
+        public array $y,
+        public array $z,
+        public array $coreX,
+        public array $coreY,
+        public array $coreZ,
+        public array $faces,
+        public array $normals,
+        public array $neighbours,
+        public float $margin,
+        public float $size,
+    ) {}
+
+    /**
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     */
+    public static function around(array $x, array $y, array $z): self
+    {
+        $size = max(max($x) - min($x), max($y) - min($y), max($z) - min($z));
+        $triangles = self::triangles($x, $y, $z, max($size * self::TOLERANCE, 1e-12));
+        $index = $hx = $hy = $hz = [];
+        $faces = [];
+        foreach ($triangles as $t) {
+            $loop = [];
+            foreach ($t as $v) {
+                if (! isset($index[$v])) {
+                    $index[$v] = count($hx);
+                    $hx[] = $x[$v];
+                    $hy[] = $y[$v];
+                    $hz[] = $z[$v];
+                }
+                $loop[] = $index[$v];
+            }
+            $faces[] = $loop;
+        }
+        $neighbours = array_fill(0, count($hx), []);
+        foreach ($faces as [$a, $b, $c]) {
+            $neighbours[$a][] = $b;
+            $neighbours[$b][] = $c;
+            $neighbours[$c][] = $a;
+        }
+        [$loops, $normals] = self::flatFaces($faces, $hx, $hy, $hz);
+        $thin = self::thinnest($normals, $hx, $hy, $hz);
+        $margin = min($size * self::CORE, $thin * 0.2);
+        [$cx, $cy, $cz] = self::core($loops, $normals, $hx, $hy, $hz, $margin);
+
+        return new self($hx, $hy, $hz, $cx, $cy, $cz, $loops, $normals, $neighbours, $margin, $size);
+    }
+
+    /**
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @return list<array{int, int, int}>
+     */
+    private static function triangles(array $x, array $y, array $z, float $tolerance): array
+    {
+        $n = count($x);
+        $first = self::firstTetrahedron($x, $y, $z, $tolerance);
+        [$a, $b, $c, $d] = $first;
+        $tri = [[$a, $b, $c], [$a, $c, $d], [$a, $d, $b], [$b, $d, $c]];
+        $nx = $ny = $nz = $nd = $outside = $far = [];
+        foreach ($tri as $k => [$p, $q, $r]) {
+            [$nx[$k], $ny[$k], $nz[$k], $nd[$k]] = self::plane($x, $y, $z, $p, $q, $r);
+            $outside[$k] = [];
+            $far[$k] = -1;
+        }
+        $points = array_diff(range(0, $n - 1), $first);
+        $assign = static function (array $points, array $among) use (&$nx, &$ny, &$nz, &$nd, &$outside, &$far, $x, $y, $z, $tolerance): void {
+            $best = [];
+            foreach ($points as $v) {
+                $px = $x[$v];
+                $py = $y[$v];
+                $pz = $z[$v];
+                foreach ($among as $k) {
+                    $s = $nx[$k] * $px + $ny[$k] * $py + $nz[$k] * $pz - $nd[$k];
+                    if ($s > $tolerance) {
+                        $outside[$k][] = $v;
+                        if (! isset($best[$k]) || $s > $best[$k]) {
+                            $best[$k] = $s;
+                            $far[$k] = $v;
+                        }
+                        break;
+                    }
+                }
+            }
+        };
+        $assign($points, [0, 1, 2, 3]);
+        $queue = [0, 1, 2, 3];
+        $corners = 4;
+        while ($queue !== []) {
+            $k = array_shift($queue);
+            if (! isset($tri[$k]) || $outside[$k] === [] || $corners >= self::MOST_POINTS) {
+                continue;
+            }
+            $p = $far[$k];
+            $px = $x[$p];
+            $py = $y[$p];
+            $pz = $z[$p];
+            $edges = [];
+            $loose = [];
+            foreach ($tri as $f => [$a, $b, $c]) {
+                if ($nx[$f] * $px + $ny[$f] * $py + $nz[$f] * $pz - $nd[$f] > 1e-3 * $tolerance) {
+                    $edges[$a * $n + $b] = [$a, $b];
+                    $edges[$b * $n + $c] = [$b, $c];
+                    $edges[$c * $n + $a] = [$c, $a];
+                    foreach ($outside[$f] as $v) {
+                        if ($v !== $p) {
+                            $loose[] = $v;
+                        }
+                    }
+                    unset($tri[$f], $outside[$f], $far[$f]);
+                }
+            }
+            $made = [];
+            foreach ($edges as [$a, $b]) {
+                if (! isset($edges[$b * $n + $a])) {
+                    $f = count($nx);
+                    $tri[$f] = [$a, $b, $p];
+                    [$nx[$f], $ny[$f], $nz[$f], $nd[$f]] = self::plane($x, $y, $z, $a, $b, $p);
+                    $outside[$f] = [];
+                    $far[$f] = -1;
+                    $made[] = $f;
+                    $queue[] = $f;
+                }
+            }
+            $assign($loose, $made);
+            $corners++;
+        }
+
+        return array_values($tri);
+    }
+
+    /**
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @return array{int, int, int, int} positively oriented seen from outside
+     */
+    private static function firstTetrahedron(array $x, array $y, array $z, float $tolerance): array
+    {
+        $n = count($x);
+        $a = $b = 0;
+        $best = -1.0;
+        foreach ([$x, $y, $z] as $axis) {
+            $low = array_search(min($axis), $axis, true);
+            $high = array_search(max($axis), $axis, true);
+            if ($axis[$high] - $axis[$low] > $best) {
+                $best = $axis[$high] - $axis[$low];
+                $a = (int) $low;
+                $b = (int) $high;
+            }
+        }
+        $c = $d = -1;
+        $best = 0.0;
+        $ux = $x[$b] - $x[$a];
+        $uy = $y[$b] - $y[$a];
+        $uz = $z[$b] - $z[$a];
+        for ($v = 0; $v < $n; $v++) {
+            $wx = $x[$v] - $x[$a];
+            $wy = $y[$v] - $y[$a];
+            $wz = $z[$v] - $z[$a];
+            $s = ($uy * $wz - $uz * $wy) ** 2 + ($uz * $wx - $ux * $wz) ** 2 + ($ux * $wy - $uy * $wx) ** 2;
+            if ($s > $best) {
+                $best = $s;
+                $c = $v;
+            }
+        }
+        if ($c === -1) {
+            throw new \UnexpectedValueException('points on a line');
+        }
+        [$nx, $ny, $nz, $nd] = self::plane($x, $y, $z, $a, $b, $c);
+        $best = 0.0;
+        $side = 0.0;
+        for ($v = 0; $v < $n; $v++) {
+            $s = $nx * $x[$v] + $ny * $y[$v] + $nz * $z[$v] - $nd;
+            if (abs($s) > $best) {
+                $best = abs($s);
+                $side = $s;
+                $d = $v;
+            }
+        }
+        if ($d === -1) {
+            throw new \UnexpectedValueException('points in a plane');
+        }
+
+        return $side < 0 ? [$a, $b, $c, $d] : [$a, $c, $b, $d];
+    }
+
+    /**
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @return array{float, float, float, float} unit normal and distance
+     */
+    private static function plane(array $x, array $y, array $z, int $p, int $q, int $r): array
+    {
+        $ux = $x[$q] - $x[$p];
+        $uy = $y[$q] - $y[$p];
+        $uz = $z[$q] - $z[$p];
+        $vx = $x[$r] - $x[$p];
+        $vy = $y[$r] - $y[$p];
+        $vz = $z[$r] - $z[$p];
+        $nx = $uy * $vz - $uz * $vy;
+        $ny = $uz * $vx - $ux * $vz;
+        $nz = $ux * $vy - $uy * $vx;
+        $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+        $k = $l > 0.0 ? 1.0 / $l : 0.0;
+        $nx *= $k;
+        $ny *= $k;
+        $nz *= $k;
+
+        return [$nx, $ny, $nz, $nx * $x[$p] + $ny * $y[$p] + $nz * $z[$p]];
+    }
+
+    /**
+     * Triangles that share a plane, joined into polygons.
+     *
+     * @param  list<array{int, int, int}>  $triangles
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @return array{list<list<int>>, list<array{float, float, float}>}
+     */
+    private static function flatFaces(array $triangles, array $x, array $y, array $z): array
+    {
+        $owner = $planes = [];
+        $areas = [];
+        foreach ($triangles as $f => [$a, $b, $c]) {
+            $owner[$a << 20 | $b] = $owner[$b << 20 | $c] = $owner[$c << 20 | $a] = $f;
+            $planes[] = self::plane($x, $y, $z, $a, $b, $c);
+            $ux = $x[$b] - $x[$a];
+            $uy = $y[$b] - $y[$a];
+            $uz = $z[$b] - $z[$a];
+            $vx = $x[$c] - $x[$a];
+            $vy = $y[$c] - $y[$a];
+            $vz = $z[$c] - $z[$a];
+            $areas[$f] = ($uy * $vz - $uz * $vy) ** 2 + ($uz * $vx - $ux * $vz) ** 2 + ($ux * $vy - $uy * $vx) ** 2;
+        }
+        arsort($areas);
+        $done = $loops = $normals = [];
+        foreach ($areas as $first => $_) {
+            if (isset($done[$first])) {
+                continue;
+            }
+            $done[$first] = true;
+            [$nx, $ny, $nz] = $planes[$first];
+            $group = [$first];
+            $next = [];
+            for ($h = 0; $h < count($group); $h++) {
+                [$a, $b, $c] = $triangles[$group[$h]];
+                foreach ([[$a, $b], [$b, $c], [$c, $a]] as [$p, $q]) {
+                    $g = $owner[$q << 20 | $p] ?? -1;
+                    if ($g >= 0 && ! isset($done[$g]) && $planes[$g][0] * $nx + $planes[$g][1] * $ny + $planes[$g][2] * $nz > self::FLAT) {
+                        $done[$g] = true;
+                        $group[] = $g;
+                    }
+                }
+            }
+            $in = array_flip($group);
+            foreach ($group as $g) {
+                [$a, $b, $c] = $triangles[$g];
+                foreach ([[$a, $b], [$b, $c], [$c, $a]] as [$p, $q]) {
+                    if (! isset($in[$owner[$q << 20 | $p] ?? -1])) {
+                        $next[$p] = $q;
+                    }
+                }
+            }
+            $loop = [];
+            $at = $start = (int) array_key_first($next);
+            do {
+                $loop[] = $at;
+                $at = $next[$at] ?? $start;
+            } while ($at !== $start && count($loop) < 64);
+            $loops[] = $loop;
+            $normals[] = [$nx, $ny, $nz];
+        }
+
+        return [$loops, $normals];
+    }
+
+    /**
+     * @param  list<array{float, float, float}>  $normals
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     */
+    private static function thinnest(array $normals, array $x, array $y, array $z): float
+    {
+        $best = INF;
+        foreach ($normals as [$nx, $ny, $nz]) {
+            $low = INF;
+            $high = -INF;
+            foreach ($x as $i => $v) {
+                $s = $nx * $v + $ny * $y[$i] + $nz * $z[$i];
+                $low = $s < $low ? $s : $low;
+                $high = $s > $high ? $s : $high;
+            }
+            $best = min($best, $high - $low);
+        }
+
+        return $best;
+    }
+
+    /**
+     * Each corner moved so that the planes through it lie `margin` further in (least squares where more than three meet).
+     *
+     * @param  list<list<int>>  $loops
+     * @param  list<array{float, float, float}>  $normals
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @return array{list<float>, list<float>, list<float>}
+     */
+    private static function core(array $loops, array $normals, array $x, array $y, array $z, float $margin): array
+    {
+        $at = array_fill(0, count($x), []);
+        foreach ($loops as $f => $loop) {
+            foreach ($loop as $v) {
+                $at[$v][] = $f;
+            }
+        }
+        $cx = $cy = $cz = [];
+        foreach ($at as $v => $faces) {
+            $xx = $yy = $zz = 0.002;
+            $xy = $yz = $zx = $sx = $sy = $sz = 0.0;
+            foreach ($faces as $f) {
+                [$nx, $ny, $nz] = $normals[$f];
+                $xx += $nx * $nx;
+                $yy += $ny * $ny;
+                $zz += $nz * $nz;
+                $xy += $nx * $ny;
+                $yz += $ny * $nz;
+                $zx += $nz * $nx;
+                $sx += $nx;
+                $sy += $ny;
+                $sz += $nz;
+            }
+            $a = $yy * $zz - $yz * $yz;
+            $b = $yz * $zx - $xy * $zz;
+            $c = $xy * $yz - $yy * $zx;
+            $det = $xx * $a + $xy * $b + $zx * $c;
+            $dx = ($a * $sx + $b * $sy + $c * $sz) / $det;
+            $dy = ($b * $sx + ($xx * $zz - $zx * $zx) * $sy + ($xy * $zx - $xx * $yz) * $sz) / $det;
+            $dz = ($c * $sx + ($xy * $zx - $xx * $yz) * $sy + ($xx * $yy - $xy * $xy) * $sz) / $det;
+            $l = sqrt($dx * $dx + $dy * $dy + $dz * $dz);
+            $k = $margin * ($l > 4.0 ? 4.0 / $l : 1.0);
+            $cx[] = $x[$v] - $dx * $k;
+            $cy[] = $y[$v] - $dy * $k;
+            $cz[] = $z[$v] - $dz * $k;
+        }
+
+        return [$cx, $cy, $cz];
+    }
+}

@@ -1,0 +1,149 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Rigid;
+
+/**
+ * Lets bodies come to rest one by one, and wakes them when it matters.
+ *
+ * A body rests when it has hardly left its place for a while and something holds it; whether its neighbours
+ * still rock is no concern of its. It wakes when it is hit hard enough, or when what it lies on moves away.
+ */
+final class Rest
+{
+    /** @var list<float> seconds each body has kept to its place */
+    private array $still = [];
+
+    /** @var list<array{float, float, float, float, float, float, float}> that place: position and turn */
+    private array $anchor = [];
+
+    /** @var array<int, list<array{int, float, float, float}>> what held each resting body, and where that was */
+    private array $supports = [];
+
+    public function add(int $body): void
+    {
+        $this->still[] = 0.0;
+        $this->anchor[] = [INF, INF, INF, 0.0, 0.0, 0.0, 1.0];
+    }
+
+    public function woken(int $b, World $w): void
+    {
+        $this->still[$b] = 0.0;
+        $this->anchor[$b] = [$w->px[$b], $w->py[$b], $w->pz[$b], $w->qx[$b], $w->qy[$b], $w->qz[$b], $w->qw[$b]];
+        unset($this->supports[$b]);
+    }
+
+    /** Wakes what is about to be hit, and what has lost its hold. */
+    public function wake(World $w): void
+    {
+        $c = $w->contacts;
+        $wake = [];
+        foreach ($c->a as $m => $a) {
+            $b = $c->b[$m];
+            if ($b < 0) {
+                continue;
+            }
+            $sa = $w->state[$a];
+            $sb = $w->state[$b];
+            if ($sa !== World::RESTING && $sb !== World::RESTING) {
+                continue;
+            }
+            $resting = $sa === World::RESTING ? $a : $b;
+            $mover = $sa === World::RESTING ? $b : $a;
+            $toward = $sa === World::RESTING ? -1.0 : 1.0;
+            $deep = 0.0;
+            for ($k = $c->first[$m], $end = $c->first[$m + 1]; $k < $end; $k++) {
+                $deep = $c->gap[$k] < $deep ? $c->gap[$k] : $deep;
+                $rx = $c->x[$k] - $w->px[$mover];
+                $ry = $c->y[$k] - $w->py[$mover];
+                $rz = $c->z[$k] - $w->pz[$mover];
+                $v = $toward * (($w->vx[$mover] + $w->wy[$mover] * $rz - $w->wz[$mover] * $ry) * $c->nx[$m]
+                    + ($w->vy[$mover] + $w->wz[$mover] * $rx - $w->wx[$mover] * $rz) * $c->ny[$m]
+                    + ($w->vz[$mover] + $w->wx[$mover] * $ry - $w->wy[$mover] * $rx) * $c->nz[$m]);
+                $share = $w->state[$mover] === World::KEYED ? 1.0 : $w->mass[$mover] / ($w->mass[$mover] + $w->mass[$resting]);
+                if ($v * $share > Tolerances::WAKE_SPEED) {
+                    $wake[$resting] = true;
+                }
+            }
+            if ($deep < -0.05 * $w->size[$resting]) {
+                $wake[$resting] = true;
+            }
+        }
+        foreach ($this->supports as $b => $list) {
+            foreach ($list as [$s, $x, $y, $z]) {
+                if ($w->state[$s] === World::RESTING || $w->state[$s] === World::STILL) {
+                    continue;
+                }
+                $limit = Tolerances::WAKE_SHIFT * $w->size[$b];
+                if (($w->px[$s] - $x) ** 2 + ($w->py[$s] - $y) ** 2 + ($w->pz[$s] - $z) ** 2 > $limit * $limit) {
+                    $wake[$b] = true;
+                    break;
+                }
+            }
+        }
+        foreach ($wake as $b => $_) {
+            if ($w->state[$b] === World::RESTING) {
+                $w->state[$b] = World::MOVING;
+                $this->woken($b, $w);
+            }
+        }
+    }
+
+    public function settle(World $w, float $span): void
+    {
+        $held = null;
+        foreach ($w->state as $b => $state) {
+            if ($state !== World::MOVING) {
+                continue;
+            }
+            [$x, $y, $z, $qx, $qy, $qz, $qw] = $this->anchor[$b];
+            $limit = Tolerances::REST_SHIFT * $w->size[$b];
+            $d2 = ($w->px[$b] - $x) ** 2 + ($w->py[$b] - $y) ** 2 + ($w->pz[$b] - $z) ** 2;
+            $dot = abs($w->qx[$b] * $qx + $w->qy[$b] * $qy + $w->qz[$b] * $qz + $w->qw[$b] * $qw);
+            // 1 − cos(θ/2) ≈ θ²/8; the rim of the body moves by θ times half its size.
+            if ($d2 > $limit * $limit || 2.0 * (1.0 - $dot) * $w->size[$b] * $w->size[$b] > $limit * $limit) {
+                $this->woken($b, $w);
+
+                continue;
+            }
+            $this->still[$b] += $span;
+            if ($this->still[$b] < Tolerances::REST_AFTER) {
+                continue;
+            }
+            $held ??= $this->holds($w);
+            if (! isset($held[$b])) {
+                continue;
+            }
+            $w->state[$b] = World::RESTING;
+            $w->vx[$b] = $w->vy[$b] = $w->vz[$b] = 0.0;
+            $w->wx[$b] = $w->wy[$b] = $w->wz[$b] = 0.0;
+            $this->supports[$b] = $held[$b];
+        }
+    }
+
+    /** @return array<int, list<array{int, float, float, float}>> by body: what pushes on it, and where that is now */
+    private function holds(World $w): array
+    {
+        $held = [];
+        $c = $w->contacts;
+        foreach ($c->a as $m => $a) {
+            $b = $c->b[$m];
+            $push = 0.0;
+            for ($k = $c->first[$m], $end = $c->first[$m + 1]; $k < $end; $k++) {
+                $push += $c->push[$k];
+            }
+            if ($push <= 0.0) {
+                continue;
+            }
+            $held[$a] ??= [];
+            if ($b >= 0) {
+                $held[$b] ??= [];
+                $held[$a][] = [$b, $w->px[$b], $w->py[$b], $w->pz[$b]];
+                $held[$b][] = [$a, $w->px[$a], $w->py[$a], $w->pz[$a]];
+            }
+        }
+
+        return $held;
+    }
+}

@@ -1,0 +1,45 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Rigid;
+
+/** Every tolerance of the rigid solver, with its unit and what changes when it is changed. */
+final class Tolerances
+{
+    /** Hz. Higher presses overlaps apart sooner; above a quarter of the sub-step rate contacts ring. */
+    public const CONTACT_STIFFNESS = 60.0;
+
+    /** Ratio to critical. Lower makes stacks springy, higher lets overlaps linger. */
+    public const CONTACT_DAMPING = 10.0;
+
+    /** Share of the mean piece size pieces may overlap unpunished. Zero makes resting contacts flicker. */
+    public const SLOP = 0.002;
+
+    /** Mean piece sizes a second. Limits how fast an overlap is pressed apart; more pops pieces. */
+    public const PRESS_SPEED = 6.0;
+
+    /** m/s. Slower approaches do not bounce; lower keeps pieces hopping. */
+    public const BOUNCE_FROM = 0.15;
+
+    /** Share of the size a pair may shift against each other before its contact points are made anew. */
+    public const REUSE_SHIFT = 0.01;
+
+    /** Radians; likewise for turning. Larger lets stacks wobble. */
+    public const REUSE_TURN = 0.02;
+
+    /** Seconds a body must keep still to come to rest. Shorter can freeze a piece at the top of a hop. */
+    public const REST_AFTER = 0.35;
+
+    /** Share of its size a body may move within that time and still count as still. */
+    public const REST_SHIFT = 0.012;
+
+    /** m/s a resting body would gain from a hit before it wakes. Lower lets a pile shiver on. */
+    public const WAKE_SPEED = 0.06;
+
+    /** Share of its size a support may move before what rests on it wakes. */
+    public const WAKE_SHIFT = 0.02;
+
+    /** Mean piece sizes a second at which an overlap present at release is given back. Faster pops neighbours apart. */
+    public const SETTLE_OVERLAP = 0.25;
+}

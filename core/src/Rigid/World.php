@@ -1,0 +1,373 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Rigid;
+
+use YardBreak\Core\Geometry\Quaternion;
+use YardBreak\Core\Geometry\Vec3;
+
+/**
+ * Rigid bodies under gravity and contact.
+ *
+ * Position-based methods and one contact search with many solver iterations were weighed against small
+ * steps: splitting the step beats iterating the solver at equal cost (Macklin et al. 2019, "Small steps in
+ * physics simulation"). So contacts are found a few times a frame, and between two searches several
+ * sub-steps run, each with one warm-started pass of soft contacts, a move, and one relaxing pass without
+ * push-out, lest the push-out become speed. Gravity acts as a leapfrog, so free flight is exact.
+ *
+ * State is one packed array a quantity. Bodies carry colliders (convex hulls); a body may carry many.
+ */
+final class World
+{
+    public const STILL = 0;
+
+    public const KEYED = 1;
+
+    public const MOVING = 2;
+
+    public const RESTING = 3;
+
+    /** Not in the scene yet: its colliders belong to another body until it is released. */
+    public const ABSENT = 4;
+
+    /** @var list<int> one of the constants above, one a body */
+    public array $state = [];
+
+    /** @var list<float> centre of mass */
+    public array $px = [];
+
+    /** @var list<float> */
+    public array $py = [];
+
+    /** @var list<float> */
+    public array $pz = [];
+
+    /** @var list<float> turn */
+    public array $qx = [];
+
+    /** @var list<float> */
+    public array $qy = [];
+
+    /** @var list<float> */
+    public array $qz = [];
+
+    /** @var list<float> */
+    public array $qw = [];
+
+    /** @var list<float> velocity, m/s */
+    public array $vx = [];
+
+    /** @var list<float> */
+    public array $vy = [];
+
+    /** @var list<float> */
+    public array $vz = [];
+
+    /** @var list<float> spin, rad/s */
+    public array $wx = [];
+
+    /** @var list<float> */
+    public array $wy = [];
+
+    /** @var list<float> */
+    public array $wz = [];
+
+    /** @var list<float> kg */
+    public array $mass = [];
+
+    /** @var list<array{float, float, float, float, float, float}> xx, yy, zz, xy, yz, zx in body axes, kg·m² */
+    public array $inertia = [];
+
+    /** @var list<array{float, float, float, float, float, float}> */
+    private array $inverseInertia = [];
+
+    /** @var list<float> metres, the largest extent of the body's colliders */
+    public array $size = [];
+
+    /** @var array<int, true> bodies that want to know when they are touched */
+    public array $waiting = [];
+
+    public ColliderSet $colliders;
+
+    public ContactSet $contacts;
+
+    public Vec3 $gravity;
+
+    /** Height of the ground plane, or null for none. */
+    public ?float $ground = 0.0;
+
+    public float $groundFriction = 0.5;
+
+    public float $groundBounce = 0.1;
+
+    /** Mean size of the moving pieces: the length tolerances are shares of. */
+    public float $pieceSize = 0.1;
+
+    /** Seconds since the start. */
+    public float $time = 0.0;
+
+    /** @var array<string, float> seconds spent, by phase */
+    public array $profile = ['search' => 0.0, 'contacts' => 0.0, 'solve' => 0.0, 'rest' => 0.0];
+
+    private Rest $rest;
+
+    private ContactSolver $solver;
+
+    private ContactSearch $search;
+
+    public function __construct()
+    {
+        $this->gravity = new Vec3(0.0, -9.80665, 0.0);
+        $this->colliders = new ColliderSet;
+        $this->contacts = new ContactSet;
+        $this->rest = new Rest;
+        $this->solver = new ContactSolver;
+        $this->search = new ContactSearch;
+    }
+
+    /**
+     * @param  array{float, float, float, float, float, float}  $inertia  about the centre of mass, body axes
+     */
+    public function addBody(int $state, Vec3 $position, Quaternion $turn, float $mass, array $inertia): int
+    {
+        $this->state[] = $state;
+        $this->px[] = $position->x;
+        $this->py[] = $position->y;
+        $this->pz[] = $position->z;
+        $this->qx[] = $turn->x;
+        $this->qy[] = $turn->y;
+        $this->qz[] = $turn->z;
+        $this->qw[] = $turn->w;
+        $this->vx[] = $this->vy[] = $this->vz[] = 0.0;
+        $this->wx[] = $this->wy[] = $this->wz[] = 0.0;
+        $this->mass[] = $mass;
+        $this->inertia[] = $inertia;
+        $this->inverseInertia[] = self::inverted($inertia);
+        $this->size[] = 0.0;
+        $body = count($this->state) - 1;
+        $this->rest->add($body);
+
+        return $body;
+    }
+
+    /**
+     * @param  Vec3  $offset  of the hull's origin from the body's centre of mass, body axes
+     */
+    public function addCollider(int $body, Hull $hull, Vec3 $offset, float $friction, float $bounce, int $group): int
+    {
+        $this->size[$body] = max($this->size[$body], $hull->size);
+
+        return $this->colliders->add($body, $hull, $offset, $friction, $bounce, $group);
+    }
+
+    /** Lets a body move from now on. */
+    public function release(int $body, Vec3 $velocity, Vec3 $spin): void
+    {
+        $this->state[$body] = self::MOVING;
+        $this->vx[$body] = $velocity->x;
+        $this->vy[$body] = $velocity->y;
+        $this->vz[$body] = $velocity->z;
+        $this->wx[$body] = $spin->x;
+        $this->wy[$body] = $spin->y;
+        $this->wz[$body] = $spin->z;
+        $this->rest->woken($body, $this);
+        $this->solver->freshlyReleased[] = $body;
+    }
+
+    public function place(int $body, Vec3 $position, Quaternion $turn): void
+    {
+        $this->px[$body] = $position->x;
+        $this->py[$body] = $position->y;
+        $this->pz[$body] = $position->z;
+        $this->qx[$body] = $turn->x;
+        $this->qy[$body] = $turn->y;
+        $this->qz[$body] = $turn->z;
+        $this->qw[$body] = $turn->w;
+    }
+
+    /** Whether anything can still move. */
+    public function isCalm(): bool
+    {
+        return ! in_array(self::MOVING, $this->state, true) && ! in_array(self::KEYED, $this->state, true);
+    }
+
+    /**
+     * Finds contacts for the coming span. Releases may be decided on them before `advance` is called.
+     *
+     * @param  float  $span  seconds until the next search
+     */
+    public function findContacts(float $span): void
+    {
+        $t0 = hrtime(true);
+        $this->colliders->follow($this);
+        $pairs = $this->search->pairs($this, $span);
+        $t1 = hrtime(true);
+        $this->search->contacts($this, $pairs, $span);
+        $t2 = hrtime(true);
+        $this->profile['search'] += ($t1 - $t0) / 1e9;
+        $this->profile['contacts'] += ($t2 - $t1) / 1e9;
+    }
+
+    /** Moves on by `$span` in `$steps` sub-steps, using the contacts found. */
+    public function advance(float $span, int $steps): void
+    {
+        $t0 = hrtime(true);
+        $this->rest->wake($this);
+        $this->solver->run($this, $span, $steps);
+        $this->time += $span;
+        $t1 = hrtime(true);
+        $this->rest->settle($this, $span);
+        $t2 = hrtime(true);
+        $this->profile['solve'] += ($t1 - $t0) / 1e9;
+        $this->profile['rest'] += ($t2 - $t1) / 1e9;
+    }
+
+    public function step(float $span, int $searches, int $steps): void
+    {
+        for ($i = 0; $i < $searches; $i++) {
+            if ($this->isCalm()) {
+                $this->time += $span / $searches;
+
+                continue;
+            }
+            $this->findContacts($span / $searches);
+            $this->advance($span / $searches, $steps);
+        }
+    }
+
+    /** @return list<Touch> of the bodies that wait, from the last search */
+    public function touches(): array
+    {
+        return $this->search->touches;
+    }
+
+    /** Neighbours that touch now may stay as close as they are without being pushed. */
+    public function forgiveOverlaps(): void
+    {
+        $this->search->forgiveNext = true;
+    }
+
+    /**
+     * Turns a body by a rotation vector (radians).
+     */
+    public function turnBy(int $b, float $x, float $y, float $z): void
+    {
+        $angle = sqrt($x * $x + $y * $y + $z * $z);
+        $k = $angle < 1e-8 ? 0.5 : sin(0.5 * $angle) / $angle;
+        $x *= $k;
+        $y *= $k;
+        $z *= $k;
+        $v = cos(0.5 * $angle);
+        $a = $this->qx[$b];
+        $c = $this->qy[$b];
+        $d = $this->qz[$b];
+        $e = $this->qw[$b];
+        $nx = $v * $a + $x * $e + $y * $d - $z * $c;
+        $ny = $v * $c - $x * $d + $y * $e + $z * $a;
+        $nz = $v * $d + $x * $c - $y * $a + $z * $e;
+        $nw = $v * $e - $x * $a - $y * $c - $z * $d;
+        $l = 1.0 / sqrt($nx * $nx + $ny * $ny + $nz * $nz + $nw * $nw);
+        $this->qx[$b] = $nx * $l;
+        $this->qy[$b] = $ny * $l;
+        $this->qz[$b] = $nz * $l;
+        $this->qw[$b] = $nw * $l;
+    }
+
+    /**
+     * Torque-free turning: angular momentum stays as it is, the turn follows it by the midpoint rule.
+     */
+    public function spinFreely(int $b, float $span, int $steps): void
+    {
+        $wx = $this->wx[$b];
+        $wy = $this->wy[$b];
+        $wz = $this->wz[$b];
+        $w2 = $wx * $wx + $wy * $wy + $wz * $wz;
+        if ($w2 < 1e-8) {
+            $this->turnBy($b, $wx * $span, $wy * $span, $wz * $span);
+
+            return;
+        }
+        $momentum = $this->angularMomentum($b);
+        // About a twentieth of a radian a step keeps energy to a part in a thousand over seconds.
+        $steps = max(1, min(64, (int) ceil(sqrt($w2) * $span / 0.05)));
+        $h = $span / $steps;
+        for ($i = 0; $i < $steps; $i++) {
+            $qx = $this->qx[$b];
+            $qy = $this->qy[$b];
+            $qz = $this->qz[$b];
+            $qw = $this->qw[$b];
+            $this->turnBy($b, 0.5 * $h * $this->wx[$b], 0.5 * $h * $this->wy[$b], 0.5 * $h * $this->wz[$b]);
+            $mid = $this->spinOf($b, $momentum);
+            $this->qx[$b] = $qx;
+            $this->qy[$b] = $qy;
+            $this->qz[$b] = $qz;
+            $this->qw[$b] = $qw;
+            $this->turnBy($b, $h * $mid->x, $h * $mid->y, $h * $mid->z);
+            $spin = $this->spinOf($b, $momentum);
+            $this->wx[$b] = $spin->x;
+            $this->wy[$b] = $spin->y;
+            $this->wz[$b] = $spin->z;
+        }
+    }
+
+    /** kg·m²/s about the centre of mass, world axes. */
+    public function angularMomentum(int $b): Vec3
+    {
+        $q = new Quaternion($this->qx[$b], $this->qy[$b], $this->qz[$b], $this->qw[$b]);
+        $w = $q->inverse()->turn(new Vec3($this->wx[$b], $this->wy[$b], $this->wz[$b]));
+        [$xx, $yy, $zz, $xy, $yz, $zx] = $this->inertia[$b];
+
+        return $q->turn(new Vec3($xx * $w->x + $xy * $w->y + $zx * $w->z, $xy * $w->x + $yy * $w->y + $yz * $w->z, $zx * $w->x + $yz * $w->y + $zz * $w->z));
+    }
+
+    private function spinOf(int $b, Vec3 $momentum): Vec3
+    {
+        $q = new Quaternion($this->qx[$b], $this->qy[$b], $this->qz[$b], $this->qw[$b]);
+        $l = $q->inverse()->turn($momentum);
+        [$xx, $yy, $zz, $xy, $yz, $zx] = $this->inverseInertia[$b];
+
+        return $q->turn(new Vec3($xx * $l->x + $xy * $l->y + $zx * $l->z, $xy * $l->x + $yy * $l->y + $yz * $l->z, $zx * $l->x + $yz * $l->y + $zz * $l->z));
+    }
+
+    /** @return array{float, float, float, float, float, float} body axes */
+    public function inverseInertia(int $b): array
+    {
+        return $this->inverseInertia[$b];
+    }
+
+    /**
+     * @param  array{float, float, float, float, float, float}  $i
+     * @return array{float, float, float, float, float, float}
+     */
+    private static function inverted(array $i): array
+    {
+        [$xx, $yy, $zz, $xy, $yz, $zx] = $i;
+        $a = $yy * $zz - $yz * $yz;
+        $b = $yz * $zx - $xy * $zz;
+        $c = $xy * $yz - $yy * $zx;
+        $det = $xx * $a + $xy * $b + $zx * $c;
+        if ($det <= 0.0) {
+            return [0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
+        }
+
+        return [$a / $det, ($xx * $zz - $zx * $zx) / $det, ($xx * $yy - $xy * $xy) / $det, $b / $det, ($xy * $zx - $xx * $yz) / $det, $c / $det];
+    }
+
+    /** J, kinetic. */
+    public function energy(): float
+    {
+        $sum = 0.0;
+        foreach ($this->state as $b => $state) {
+            if ($state !== self::MOVING) {
+                continue;
+            }
+            $sum += 0.5 * $this->mass[$b] * ($this->vx[$b] ** 2 + $this->vy[$b] ** 2 + $this->vz[$b] ** 2);
+            $w = (new Quaternion($this->qx[$b], $this->qy[$b], $this->qz[$b], $this->qw[$b]))->inverse()->turn(new Vec3($this->wx[$b], $this->wy[$b], $this->wz[$b]));
+            [$xx, $yy, $zz, $xy, $yz, $zx] = $this->inertia[$b];
+            $sum += 0.5 * ($w->x * ($xx * $w->x + $xy * $w->y + $zx * $w->z) + $w->y * ($xy * $w->x + $yy * $w->y + $yz * $w->z) + $w->z * ($zx * $w->x + $yz * $w->y + $zz * $w->z));
+        }
+
+        return $sum;
+    }
+}
