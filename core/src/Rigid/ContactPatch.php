@@ -108,11 +108,18 @@ final class ContactPatch
             $cz = $qz[$i];
             // Along the contact normal from the reference face to the point, positive when apart.
             $t = ($rx * $cx + $ry * $cy + $rz * $cz - $level) / $cos;
-            $gap = ($first ? $t : -$t) - $marginA - $marginB;
+            $gap = -$marginA - $marginB;
+            if ($first) {
+                $gap += $t;
+            } else {
+                $gap -= $t;
+            }
             if ($gap > $reach) {
                 continue;
             }
-            $deepest = $gap < $deepest ? $gap : $deepest;
+            if ($gap < $deepest) {
+                $deepest = $gap;
+            }
             $tx = $cx - $t * $nx;
             $ty = $cy - $t * $ny;
             $tz = $cz - $t * $nz;

@@ -108,6 +108,14 @@ final class Rest
                 continue;
             }
             $this->still[$b] += $span;
+            if ($this->still[$b] > Tolerances::CALM_AFTER) {
+                $w->vx[$b] *= Tolerances::CALMING;
+                $w->vy[$b] *= Tolerances::CALMING;
+                $w->vz[$b] *= Tolerances::CALMING;
+                $w->wx[$b] *= Tolerances::CALMING;
+                $w->wy[$b] *= Tolerances::CALMING;
+                $w->wz[$b] *= Tolerances::CALMING;
+            }
             if ($this->still[$b] < Tolerances::REST_AFTER) {
                 continue;
             }

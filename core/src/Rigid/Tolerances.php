@@ -29,16 +29,22 @@ final class Tolerances
     public const REUSE_TURN = 0.02;
 
     /** Seconds a body must keep still to come to rest. Shorter can freeze a piece at the top of a hop. */
-    public const REST_AFTER = 0.35;
+    public const REST_AFTER = 0.25;
+
+    /** Seconds of keeping still after which a body loses speed, so that it does not creep. */
+    public const CALM_AFTER = 0.12;
+
+    /** What is left of such a body's speed after each search. One would let piles creep for seconds. */
+    public const CALMING = 0.6;
 
     /** Share of its size a body may move within that time and still count as still. */
-    public const REST_SHIFT = 0.012;
+    public const REST_SHIFT = 0.015;
 
     /** m/s a resting body would gain from a hit before it wakes. Lower lets a pile shiver on. */
-    public const WAKE_SPEED = 0.06;
+    public const WAKE_SPEED = 0.12;
 
     /** Share of its size a support may move before what rests on it wakes. */
-    public const WAKE_SHIFT = 0.02;
+    public const WAKE_SHIFT = 0.06;
 
     /** Mean piece sizes a second at which an overlap present at release is given back. Faster pops neighbours apart. */
     public const SETTLE_OVERLAP = 0.25;
