@@ -5,12 +5,23 @@ declare(strict_types=1);
 namespace YardBreak\Core\Break;
 
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
 
 /** A way to take a solid apart. */
 interface Pattern
 {
+    /** @return list<Option> */
+    public static function options(): array;
+
+    /**
+     * @param  array<string, mixed>  $values  by option name, checked against the options
+     *
+     * @throws Problem where values do not fit each other
+     */
+    public static function of(array $values): self;
+
     /**
      * @param  Mesh  $solid  closed, consistently oriented, normals present
      * @return list<Shard> closed pieces that fill the solid without gap or overlap

@@ -88,6 +88,22 @@ final readonly class Hull
         return new self($hx, $hy, $hz, $cx, $cy, $cz, $loops, $normals, $neighbours, $margin, $size);
     }
 
+    /** m³ */
+    public function volume(): float
+    {
+        $sum = 0.0;
+        foreach ($this->faces as $loop) {
+            for ($k = 2, $n = count($loop); $k < $n; $k++) {
+                [$a, $b, $c] = [$loop[0], $loop[$k - 1], $loop[$k]];
+                $sum += $this->x[$a] * ($this->y[$b] * $this->z[$c] - $this->z[$b] * $this->y[$c])
+                    + $this->y[$a] * ($this->z[$b] * $this->x[$c] - $this->x[$b] * $this->z[$c])
+                    + $this->z[$a] * ($this->x[$b] * $this->y[$c] - $this->y[$b] * $this->x[$c]);
+            }
+        }
+
+        return $sum / 6.0;
+    }
+
     /**
      * @param  list<float>  $x
      * @param  list<float>  $y

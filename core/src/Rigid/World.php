@@ -175,6 +175,13 @@ final class World
         $this->solver->freshlyReleased[] = $body;
     }
 
+    /** Like release, for a body that takes over the motion of another in mid-flight. */
+    public function continueAs(int $body, Vec3 $velocity, Vec3 $spin): void
+    {
+        $this->release($body, $velocity, $spin);
+        array_pop($this->solver->freshlyReleased);
+    }
+
     public function place(int $body, Vec3 $position, Quaternion $turn): void
     {
         $this->px[$body] = $position->x;

@@ -67,6 +67,11 @@ final class Cells implements Pattern
         ];
     }
 
+    public static function of(array $values): self
+    {
+        return new self($values['count'], $values['seed'], $values['even'], $values['strike'] === null ? null : Vec3::of($values['strike']), $values['crowd'], $values['reach']);
+    }
+
     public function break(Mesh $solid, Progress $progress): array
     {
         $box = Aabb::around($solid);

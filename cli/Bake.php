@@ -1,0 +1,65 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Cli;
+
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+use YardBreak\Core\Bake\Baker;
+use YardBreak\Core\Bake\HandOff;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\PropMaker;
+use YardBreak\Core\Shot\ShotSpec;
+use YardBreak\Core\SilentProgress;
+
+final class Bake extends Command
+{
+    protected function configure(): void
+    {
+        $this->setName('bake')->setDescription('Bakes a shot and writes the result')
+            ->addArgument('shot', InputArgument::REQUIRED, 'A shot document (JSON)')
+            ->addOption('out', null, InputOption::VALUE_REQUIRED, 'Folder for the result; without it nothing is written')
+            ->addOption('format', null, InputOption::VALUE_REQUIRED, 'glb or obj', 'glb')
+            ->withCommonOptions();
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $path = (string) $input->getArgument('shot');
+        $shot = Check::shot($path);
+        $format = (string) $input->getOption('format');
+        if (! in_array($format, HandOff::FORMATS, true)) {
+            throw Problem::inValue('format', 'A bake cannot be written as "'.$format.'".', 'Choose one of: '.implode(', ', HandOff::FORMATS).'.');
+        }
+        $start = hrtime(true);
+        $maker = new PropMaker(new LocalAssets(dirname($path)));
+        $shards = [];
+        foreach ($shot->props as $prop) {
+            $shards[$prop->id] = $maker->shards($prop, new SilentProgress);
+        }
+        $baker = new Baker($shot, $shards);
+        $frames = [$baker->firstFrame()];
+        $restAt = null;
+        $overlap = 0.0;
+        while ($baker->frameNumber() < $shot->last) {
+            $frame = $baker->nextFrame();
+            $frames[] = $frame;
+            $f = $frame->figures;
+            $overlap = max($overlap, $f['overlap']);
+            $restAt = $f['released'] > 0 && $f['moving'] === 0 ? ($restAt ?? $frame->number) : null;
+        }
+        $seconds = (hrtime(true) - $start) / 1e9;
+        $pieces = Baker::pieces($shot, $shards);
+        if ($input->getOption('out') !== null) {
+            (new HandOff($shot, $pieces))->write($format, $this->folder((string) $input->getOption('out')), array_column($frames, 'records'));
+        }
+
+        return $this->print($input, $output, [
+            'frames' => count($frames), 'pieces' => count($pieces), 'seconds' => round($seconds, 3), 'peak_mb' => $this->peakMegabytes(),
+            'deepest_overlap' => $overlap, 'at_rest_frame' => $restAt,
+        ]);
+    }
+}

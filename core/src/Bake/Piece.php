@@ -1,0 +1,14 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Bake;
+
+use YardBreak\Core\Break\Shard;
+
+/** A piece as a bake knows it. */
+final readonly class Piece
+{
+    /** @param string $name unique within the shot: prop and shard */
+    public function __construct(public string $name, public string $prop, public Shard $shard) {}
+}

@@ -1,0 +1,177 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Check;
+
+use YardBreak\Core\Geometry\Aabb;
+use YardBreak\Core\Geometry\MassProperties;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Vec3;
+
+/** What there is to know about a mesh before it is broken: whether it is a closed, oriented solid, and how it is made. */
+final readonly class Fitness
+{
+    public function __construct(
+        public int $faces,
+        public int $vertices,
+        public bool $closed,
+        public bool $oriented,
+        public bool $insideOut,
+        public int $parts,
+        public int $boundaryEdges,
+        public int $nonmanifoldEdges,
+        public int $doubledFaces,
+        public int $zeroAreaFaces,
+        public int $loosePoints,
+        public float $area,
+        public float $volume,
+        public Aabb $bounds,
+        public Vec3 $centroid,
+        public float $shortestEdge,
+        public float $medianEdge,
+        public float $longestEdge,
+    ) {}
+
+    public static function of(Mesh $mesh): self
+    {
+        $x = $mesh->x;
+        $y = $mesh->y;
+        $z = $mesh->z;
+        $faces = $mesh->faces;
+        $n = count($faces);
+        $edges = $directed = $seen = [];
+        $doubled = $zero = 0;
+        $area = 0.0;
+        $lengths = [];
+        $parent = range(0, max(0, count($x) - 1));
+        $used = [];
+        $find = static function (int $v) use (&$parent): int {
+            while ($parent[$v] !== $v) {
+                $parent[$v] = $parent[$parent[$v]];
+                $v = $parent[$v];
+            }
+
+            return $v;
+        };
+        for ($i = 0; $i < $n; $i += 3) {
+            $a = $faces[$i];
+            $b = $faces[$i + 1];
+            $c = $faces[$i + 2];
+            $sorted = [$a, $b, $c];
+            sort($sorted);
+            $key = $sorted[0].','.$sorted[1].','.$sorted[2];
+            if (isset($seen[$key])) {
+                $doubled++;
+            }
+            $seen[$key] = true;
+            $ux = $x[$b] - $x[$a];
+            $uy = $y[$b] - $y[$a];
+            $uz = $z[$b] - $z[$a];
+            $vx = $x[$c] - $x[$a];
+            $vy = $y[$c] - $y[$a];
+            $vz = $z[$c] - $z[$a];
+            $s = sqrt(($uy * $vz - $uz * $vy) ** 2 + ($uz * $vx - $ux * $vz) ** 2 + ($ux * $vy - $uy * $vx) ** 2);
+            $area += $s / 2;
+            $longest = max($ux * $ux + $uy * $uy + $uz * $uz, $vx * $vx + $vy * $vy + $vz * $vz);
+            if ($a === $b || $b === $c || $a === $c || $s <= 1e-12 * $longest) {
+                $zero++;
+            }
+            foreach ([[$a, $b], [$b, $c], [$c, $a]] as [$p, $q]) {
+                $edge = $p < $q ? ($p << 31) | $q : ($q << 31) | $p;
+                if (! isset($edges[$edge])) {
+                    $edges[$edge] = 0;
+                    $lengths[] = sqrt(($x[$p] - $x[$q]) ** 2 + ($y[$p] - $y[$q]) ** 2 + ($z[$p] - $z[$q]) ** 2);
+                }
+                $edges[$edge]++;
+                $directed[($p << 31) | $q] = ($directed[($p << 31) | $q] ?? 0) + 1;
+                $used[$p] = true;
+                $rp = $find($p);
+                $rq = $find($q);
+                if ($rp !== $rq) {
+                    $parent[$rp] = $rq;
+                }
+            }
+        }
+        $boundary = $nonmanifold = 0;
+        foreach ($edges as $count) {
+            if ($count === 1) {
+                $boundary++;
+            } elseif ($count > 2) {
+                $nonmanifold++;
+            }
+        }
+        $oriented = $n > 0;
+        foreach ($directed as $count) {
+            if ($count > 1) {
+                $oriented = false;
+                break;
+            }
+        }
+        $roots = [];
+        foreach ($used as $v => $_) {
+            $roots[$find($v)] = true;
+        }
+        sort($lengths);
+        $mass = MassProperties::of($mesh);
+        $m = count($lengths);
+
+        return new self(
+            intdiv($n, 3), count($x), $n > 0 && $boundary === 0 && $nonmanifold === 0, $oriented, $mass->volume < 0,
+            count($roots), $boundary, $nonmanifold, $doubled, $zero, count($x) - count($used),
+            $area, $mass->volume, Aabb::around($mesh), $mass->centroid,
+            $lengths[0] ?? 0.0, $lengths[intdiv($m, 2)] ?? 0.0, $lengths[$m - 1] ?? 0.0,
+        );
+    }
+
+    public function canBreak(): bool
+    {
+        return $this->closed && $this->oriented && ! $this->insideOut && $this->volume > 0.0;
+    }
+
+    /**
+     * What is wrong, with the repair that helps.
+     *
+     * @return list<array{fault: string, repair: string|null}>
+     */
+    public function faults(): array
+    {
+        $out = [];
+        if ($this->boundaryEdges > 0) {
+            $out[] = ['fault' => sprintf('The surface is open: %d edges have a face on one side only.', $this->boundaryEdges), 'repair' => 'fill'];
+        }
+        if ($this->nonmanifoldEdges > 0) {
+            $out[] = ['fault' => sprintf('%d edges have more than two faces.', $this->nonmanifoldEdges), 'repair' => $this->doubledFaces > 0 ? 'doubles' : null];
+        }
+        if ($this->doubledFaces > 0) {
+            $out[] = ['fault' => sprintf('%d faces are doubled.', $this->doubledFaces), 'repair' => 'doubles'];
+        }
+        if ($this->zeroAreaFaces > 0) {
+            $out[] = ['fault' => sprintf('%d faces have no area.', $this->zeroAreaFaces), 'repair' => 'degenerates'];
+        }
+        if (! $this->oriented) {
+            $out[] = ['fault' => 'Faces point in and out in turn.', 'repair' => 'orient'];
+        } elseif ($this->insideOut) {
+            $out[] = ['fault' => 'The surface is turned inside out.', 'repair' => 'orient'];
+        }
+        if ($this->closed && abs($this->volume) < 1e-15) {
+            $out[] = ['fault' => 'The mesh encloses no volume.', 'repair' => null];
+        }
+
+        return $out;
+    }
+
+    /** @return array<string, mixed> */
+    public function toArray(): array
+    {
+        return [
+            'faces' => $this->faces, 'vertices' => $this->vertices, 'closed' => $this->closed, 'oriented' => $this->oriented && ! $this->insideOut,
+            'parts' => $this->parts, 'boundary_edges' => $this->boundaryEdges, 'nonmanifold_edges' => $this->nonmanifoldEdges,
+            'doubled_faces' => $this->doubledFaces, 'zero_area_faces' => $this->zeroAreaFaces, 'loose_points' => $this->loosePoints,
+            'area' => $this->area, 'volume' => $this->volume,
+            'bounds' => [$this->bounds->low->toArray(), $this->bounds->high->toArray()], 'centroid' => $this->centroid->toArray(),
+            'edges' => ['shortest' => $this->shortestEdge, 'median' => $this->medianEdge, 'longest' => $this->longestEdge],
+            'can_break' => $this->canBreak(), 'faults' => $this->faults(),
+        ];
+    }
+}

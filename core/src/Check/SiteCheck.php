@@ -1,0 +1,107 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Check;
+
+use YardBreak\Core\Geometry\Aabb;
+use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\PropMaker;
+use YardBreak\Core\Shot\PropSpec;
+use YardBreak\Core\Shot\ShotSpec;
+
+/** What is wrong or doubtful about a shot before it is baked: all of it at once, each with its place and remedy. */
+final class SiteCheck
+{
+    public function __construct(private readonly PropMaker $maker) {}
+
+    /** @return list<array{level: 'wrong'|'doubtful', path: string, prop: string, message: string, remedy: string}> */
+    public function of(ShotSpec $shot): array
+    {
+        $out = [];
+        $free = false;
+        foreach ($shot->props as $k => $prop) {
+            $path = 'props['.$k.']';
+            $say = static function (string $level, string $at, string $message, string $remedy) use (&$out, $path, $prop): void {
+                /** @var 'wrong'|'doubtful' $level */
+                $out[] = ['level' => $level, 'path' => $path.$at, 'prop' => $prop->id, 'message' => $prop->name.': '.$message, 'remedy' => $remedy];
+            };
+            $free = $free || $prop->motion === 'free';
+            try {
+                $mesh = $this->maker->mesh($prop);
+            } catch (Problem $e) {
+                $say('wrong', '.source', $e->getMessage(), $e->remedy);
+
+                continue;
+            }
+            $fitness = Fitness::of($mesh);
+            if (! $fitness->canBreak() && ($prop->break !== null || $prop->motion === 'free')) {
+                foreach ($fitness->faults() as $fault) {
+                    $say('wrong', '.source', $fault['fault'], $fault['repair'] === null ? 'Mend the mesh where it was made.' : 'Use the repair "'.$fault['repair'].'" on the Props stage.');
+                }
+            }
+            $size = $fitness->bounds->diagonal();
+            if ($size > 500 || $size < 0.005) {
+                $say('doubtful', '.source', sprintf('it is %.4g m across.', $size), 'Check the unit it was brought in with.');
+            }
+            $this->motion($shot, $prop, Aabb::around($mesh), $say);
+        }
+        if (! $free) {
+            $out[] = ['level' => 'doubtful', 'path' => 'props', 'prop' => '', 'message' => 'Nothing is free to move, so the bake will only show what is keyed.', 'remedy' => 'On the Motion stage, set a prop to Free.'];
+        }
+
+        return $out;
+    }
+
+    /** @param \Closure(string, string, string, string): void $say */
+    private function motion(ShotSpec $shot, PropSpec $prop, Aabb $box, \Closure $say): void
+    {
+        if ($prop->motion !== 'free') {
+            return;
+        }
+        if ($prop->releaseOn === 'frame' && $prop->releaseFrame > $shot->last) {
+            $say('doubtful', '.motion.release.frame', 'it is released at frame '.$prop->releaseFrame.', after the last frame.', 'Set an earlier frame, or a later end.');
+        }
+        if ($prop->releaseOn === 'touch' && $prop->held === 'still' && $prop->keys->isEmpty() && ! $this->somethingMoves($shot, $prop)) {
+            $say('doubtful', '.motion.release.on', 'it waits for a touch, but nothing else moves.', 'Let it fall as one piece, key a striker, or release it at a frame.');
+        }
+        if (! $shot->ground && $shot->gravity->y < 0 && ! $this->somethingStands($shot, $prop)) {
+            $say('doubtful', '.motion', 'there is no ground, so its pieces will fall for ever.', 'Switch the ground on.');
+        }
+        $place = $prop->placeAt($shot->first);
+        $lowest = INF;
+        foreach ([$box->low, $box->high] as $a) {
+            foreach ([$box->low, $box->high] as $b) {
+                foreach ([$box->low, $box->high] as $c) {
+                    $lowest = min($lowest, $place->point(new Vec3($a->x, $b->y, $c->z))->y);
+                }
+            }
+        }
+        if ($shot->ground && $lowest < -0.02 * $box->diagonal()) {
+            $say('doubtful', '.place.position', sprintf('it reaches %.3g m below the ground.', -$lowest), 'Raise it, or its pieces will be pressed out.');
+        }
+    }
+
+    private function somethingMoves(ShotSpec $shot, PropSpec $but): bool
+    {
+        foreach ($shot->props as $p) {
+            if ($p->id !== $but->id && ($p->motion !== 'fixed')) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    private function somethingStands(ShotSpec $shot, PropSpec $but): bool
+    {
+        foreach ($shot->props as $p) {
+            if ($p->id !== $but->id && $p->motion !== 'free') {
+                return true;
+            }
+        }
+
+        return false;
+    }
+}

@@ -1,0 +1,206 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Format;
+
+use YardBreak\Core\Geometry\FaceNormals;
+
+/**
+ * Binary glTF 2.0 (Khronos 2021): one node a piece, outer and inner surface as two materials, and the bake as
+ * translation and rotation channels on one shared time accessor. Written as a stream; only the description is
+ * held in memory.
+ */
+final class GlbWriter
+{
+    /** @var list<array<string, mixed>> */
+    private array $accessors = [];
+
+    /** @var list<array<string, mixed>> */
+    private array $views = [];
+
+    /** @var array<string, int> */
+    private array $materialOf = [];
+
+    /** @var list<array<string, mixed>> */
+    private array $materials = [];
+
+    private int $offset = 0;
+
+    /** @param list<GlbPiece> $pieces */
+    public function __construct(private readonly array $pieces) {}
+
+    /**
+     * @param  array{times: list<float>, frames: list<string>}|null  $motion  seconds, and for each frame the packed
+     *                                                                        float32 records of all pieces: position (3), state (1), turn (4)
+     */
+    public function write(string $path, ?array $motion = null): void
+    {
+        $bin = new FileOutput($path.'.bin');
+        $nodes = $meshes = [];
+        foreach ($this->pieces as $i => $piece) {
+            $meshes[] = ['name' => $piece->name, 'primitives' => $this->primitives($piece, $bin)];
+            $nodes[] = ['name' => $piece->name, 'mesh' => $i, 'translation' => self::single($piece->position), 'rotation' => self::single($piece->turn)];
+        }
+        $json = [
+            'asset' => ['version' => '2.0', 'generator' => 'Yard Break'],
+            'scene' => 0,
+            'scenes' => [['name' => 'shot', 'nodes' => array_keys($nodes)]],
+            'nodes' => $nodes,
+            'meshes' => $meshes,
+            'materials' => $this->materials,
+        ];
+        if ($motion !== null && count($motion['times']) > 1) {
+            $animation = $this->animation($motion['times'], $motion['frames'], $bin);
+            if ($animation['channels'] !== []) {
+                $json['animations'] = [$animation];
+            }
+        }
+        $json['accessors'] = $this->accessors;
+        $json['bufferViews'] = $this->views;
+        $json['buffers'] = [['byteLength' => $this->offset]];
+        $text = json_encode($json, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION | JSON_UNESCAPED_SLASHES);
+        $text .= str_repeat(' ', (4 - strlen($text) % 4) % 4);
+        $out = new FileOutput($path);
+        $out->put('glTF'.pack('VV', 2, 12 + 8 + strlen($text) + 8 + $this->offset));
+        $out->put(pack('VV', strlen($text), 0x4E4F534A).$text);
+        $out->put(pack('VV', $this->offset, 0x004E4942));
+        $out->append($bin);
+        $bin->discard();
+        $out->close();
+    }
+
+    /** @return list<array<string, mixed>> */
+    private function primitives(GlbPiece $piece, FileOutput $bin): array
+    {
+        $m = $piece->mesh;
+        $normals = $m->normals ?? FaceNormals::flat($m);
+        $out = [];
+        foreach ([0, 1] as $side) {
+            $index = $seen = [];
+            $positions = $shading = '';
+            $low = [INF, INF, INF];
+            $high = [-INF, -INF, -INF];
+            for ($f = 0, $n = $m->faceCount(); $f < $n; $f++) {
+                if (($m->interior[$f] ?? 0) !== $side) {
+                    continue;
+                }
+                for ($c = 3 * $f; $c < 3 * $f + 3; $c++) {
+                    $v = $m->faces[$c];
+                    $normal = self::unitNormal($normals[3 * $c], $normals[3 * $c + 1], $normals[3 * $c + 2]);
+                    $key = $v.$normal;
+                    if (! isset($seen[$key])) {
+                        $seen[$key] = count($seen);
+                        $point = [self::float32($m->x[$v]), self::float32($m->y[$v]), self::float32($m->z[$v])];
+                        $positions .= pack('g3', ...$point);
+                        $shading .= $normal;
+                        foreach ($point as $a => $value) {
+                            $low[$a] = $value < $low[$a] ? $value : $low[$a];
+                            $high[$a] = $value > $high[$a] ? $value : $high[$a];
+                        }
+                    }
+                    $index[] = $seen[$key];
+                }
+            }
+            if ($index === []) {
+                continue;
+            }
+            $count = count($seen);
+            $out[] = [
+                'attributes' => [
+                    'POSITION' => $this->accessor($bin, $positions, 'VEC3', 5126, $count, 34962, $low, $high),
+                    'NORMAL' => $this->accessor($bin, $shading, 'VEC3', 5126, $count, 34962),
+                ],
+                'indices' => $this->accessor($bin, $count < 65536 ? pack('v*', ...$index) : pack('V*', ...$index), 'SCALAR', $count < 65536 ? 5123 : 5125, count($index), 34963),
+                'material' => $this->material($side === 0 ? $piece->colour : $piece->innerColour, $side === 0 ? 'outer' : 'inner'),
+            ];
+        }
+
+        return $out;
+    }
+
+    /**
+     * @param  list<float>  $times
+     * @param  list<string>  $frames
+     * @return array{name: string, samplers: list<array<string, mixed>>, channels: list<array<string, mixed>>}
+     */
+    private function animation(array $times, array $frames, FileOutput $bin): array
+    {
+        $packed = pack('g*', ...$times);
+        $single = array_values(unpack('g*', $packed) ?: []);
+        $clock = $this->accessor($bin, $packed, 'SCALAR', 5126, count($times), null, [min($single)], [max($single)]);
+        $samplers = $channels = [];
+        foreach ($this->pieces as $i => $_) {
+            $moves = $turns = '';
+            foreach ($frames as $frame) {
+                $moves .= substr($frame, 32 * $i, 12);
+                $turns .= substr($frame, 32 * $i + 16, 16);
+            }
+            foreach (['translation' => [$moves, 12, 'VEC3'], 'rotation' => [$turns, 16, 'VEC4']] as $path => [$data, $width, $type]) {
+                if ($data === str_repeat(substr($data, 0, $width), count($times))) {
+                    continue;
+                }
+                $channels[] = ['sampler' => count($samplers), 'target' => ['node' => $i, 'path' => $path]];
+                $samplers[] = ['input' => $clock, 'output' => $this->accessor($bin, $data, $type, 5126, count($times), null), 'interpolation' => 'LINEAR'];
+            }
+        }
+
+        return ['name' => 'bake', 'samplers' => $samplers, 'channels' => $channels];
+    }
+
+    /**
+     * @param  list<float>|null  $low
+     * @param  list<float>|null  $high
+     */
+    private function accessor(FileOutput $bin, string $data, string $type, int $component, int $count, ?int $target, ?array $low = null, ?array $high = null): int
+    {
+        $this->views[] = array_filter(['buffer' => 0, 'byteOffset' => $this->offset, 'byteLength' => strlen($data), 'target' => $target], static fn (mixed $v): bool => $v !== null);
+        $pad = (4 - strlen($data) % 4) % 4;
+        $bin->put($data.str_repeat("\0", $pad));
+        $this->offset += strlen($data) + $pad;
+        $accessor = ['bufferView' => count($this->views) - 1, 'componentType' => $component, 'count' => $count, 'type' => $type];
+        if ($low !== null) {
+            $accessor['min'] = $low;
+            $accessor['max'] = $high;
+        }
+        $this->accessors[] = $accessor;
+
+        return count($this->accessors) - 1;
+    }
+
+    /** @param array{float, float, float} $colour */
+    private function material(array $colour, string $side): int
+    {
+        $key = $side.json_encode($colour);
+        if (! isset($this->materialOf[$key])) {
+            $this->materialOf[$key] = count($this->materials);
+            $this->materials[] = [
+                'name' => $side.'-'.(intdiv(count($this->materials), 2) + 1),
+                'pbrMetallicRoughness' => ['baseColorFactor' => [...$colour, 1.0], 'metallicFactor' => 0.0, 'roughnessFactor' => $side === 'outer' ? 0.75 : 0.95],
+            ];
+        }
+
+        return $this->materialOf[$key];
+    }
+
+    private static function unitNormal(float $x, float $y, float $z): string
+    {
+        $l = sqrt($x * $x + $y * $y + $z * $z);
+
+        return $l > 0.0 ? pack('g3', $x / $l, $y / $l, $z / $l) : pack('g3', 0.0, 1.0, 0.0);
+    }
+
+    private static function float32(float $v): float
+    {
+        return (unpack('g', pack('g', $v)) ?: [1 => $v])[1];
+    }
+
+    /**
+     * @param  array<int, float>  $values
+     * @return list<float>
+     */
+    private static function single(array $values): array
+    {
+        return array_values(array_map(static fn (float $v): float => self::float32($v), $values));
+    }
+}

@@ -1,0 +1,94 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Format;
+
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Problem;
+
+/** Writes one mesh as STL, PLY or OBJ. */
+final class MeshWriter
+{
+    public const KINDS = ['stl', 'ply', 'obj', 'glb'];
+
+    /** @throws Problem where the disk does not take it */
+    public static function write(Mesh $mesh, string $path, string $kind, string $name = 'mesh'): void
+    {
+        if ($kind === 'glb') {
+            (new GlbWriter([new GlbPiece($name, $mesh)]))->write($path);
+
+            return;
+        }
+        $out = new FileOutput($path);
+        match ($kind) {
+            'stl' => self::stl($mesh, $out),
+            'ply' => self::ply($mesh, $out),
+            'obj' => self::obj($mesh, $out, $name),
+            default => throw Problem::inValue('format', 'There is no format "'.$kind.'".', 'Choose one of: '.implode(', ', self::KINDS).'.'),
+        };
+        $out->close();
+    }
+
+    private static function stl(Mesh $m, FileOutput $out): void
+    {
+        $out->put(str_pad('Yard Break shard', 80).pack('V', $m->faceCount()));
+        $text = '';
+        for ($f = 0, $n = count($m->faces); $f < $n; $f += 3) {
+            [$a, $b, $c] = [$m->faces[$f], $m->faces[$f + 1], $m->faces[$f + 2]];
+            $ux = $m->x[$b] - $m->x[$a];
+            $uy = $m->y[$b] - $m->y[$a];
+            $uz = $m->z[$b] - $m->z[$a];
+            $vx = $m->x[$c] - $m->x[$a];
+            $vy = $m->y[$c] - $m->y[$a];
+            $vz = $m->z[$c] - $m->z[$a];
+            $nx = $uy * $vz - $uz * $vy;
+            $ny = $uz * $vx - $ux * $vz;
+            $nz = $ux * $vy - $uy * $vx;
+            $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+            $k = $l > 0 ? 1 / $l : 0.0;
+            $text .= pack('g12v', $nx * $k, $ny * $k, $nz * $k, $m->x[$a], $m->y[$a], $m->z[$a], $m->x[$b], $m->y[$b], $m->z[$b], $m->x[$c], $m->y[$c], $m->z[$c], 0);
+            if (strlen($text) > 1 << 16) {
+                $out->put($text);
+                $text = '';
+            }
+        }
+        $out->put($text);
+    }
+
+    private static function ply(Mesh $m, FileOutput $out): void
+    {
+        $out->put("ply\nformat binary_little_endian 1.0\ncomment Yard Break\nelement vertex {$m->vertexCount()}\nproperty double x\nproperty double y\nproperty double z\nelement face {$m->faceCount()}\nproperty list uchar int vertex_indices\nend_header\n");
+        foreach ($m->x as $i => $x) {
+            $out->put(pack('e3', $x, $m->y[$i], $m->z[$i]));
+        }
+        for ($f = 0, $n = count($m->faces); $f < $n; $f += 3) {
+            $out->put(pack('CV3', 3, $m->faces[$f], $m->faces[$f + 1], $m->faces[$f + 2]));
+        }
+    }
+
+    private static function obj(Mesh $m, FileOutput $out, string $name): void
+    {
+        $out->put("# Yard Break, metres\n");
+        self::objPart($m, $out, $name, 0);
+    }
+
+    /** @param int $base points already written to the file */
+    public static function objPart(Mesh $m, FileOutput $out, string $name, int $base): void
+    {
+        $out->put("o $name\n");
+        foreach ($m->x as $i => $x) {
+            $out->put(sprintf("v %.9g %.9g %.9g\n", $x, $m->y[$i], $m->z[$i]));
+        }
+        $base++;
+        foreach ([0 => 'outer', 1 => 'inner'] as $side => $group) {
+            $any = false;
+            for ($f = 0, $n = $m->faceCount(); $f < $n; $f++) {
+                if (($m->interior[$f] ?? 0) === $side) {
+                    $out->put(($any ? '' : "g $name $group\n").'f '.($m->faces[3 * $f] + $base).' '.($m->faces[3 * $f + 1] + $base).' '.($m->faces[3 * $f + 2] + $base)."\n");
+                    $any = true;
+                }
+            }
+        }
+    }
+}

@@ -1,0 +1,35 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Shot;
+
+use YardBreak\Core\Break\Cells\Cells;
+use YardBreak\Core\Break\Pattern;
+use YardBreak\Core\Option;
+use YardBreak\Core\Problem;
+
+/** Every break pattern, by name. */
+final class BreakCatalogue
+{
+    /** @var array<string, class-string<Pattern>> */
+    public const PATTERNS = ['cells' => Cells::class];
+
+    /**
+     * @param  array<string, mixed>  $values
+     *
+     * @throws Problem for an unknown pattern or value
+     */
+    public static function make(string $name, array $values): Pattern
+    {
+        $class = self::PATTERNS[$name] ?? throw Problem::inValue('pattern', 'There is no pattern called "'.mb_substr($name, 0, 40).'".', 'Choose one of: '.implode(', ', array_keys(self::PATTERNS)).'.');
+
+        return $class::of(Option::resolve($class::options(), $values));
+    }
+
+    /** @return array<string, list<array<string, mixed>>> */
+    public static function describe(): array
+    {
+        return array_map(static fn (string $class): array => array_map(static fn (Option $o): array => $o->toArray(), $class::options()), self::PATTERNS);
+    }
+}

@@ -1,0 +1,90 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Shot;
+
+use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Check\Fitness;
+use YardBreak\Core\Format\MeshReader;
+use YardBreak\Core\Geometry\FaceNormals;
+use YardBreak\Core\Geometry\MassProperties;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Progress;
+use YardBreak\Core\Shape\Repair;
+use YardBreak\Core\Shape\ShapeCatalogue;
+
+/** From a prop's source to its prepared mesh and its pieces, in the prop's own coordinates at its true size. */
+final class PropMaker
+{
+    private const METRES = ['m' => 1.0, 'cm' => 0.01, 'mm' => 0.001, 'in' => 0.0254, 'ft' => 0.3048];
+
+    public function __construct(private readonly AssetSource $assets) {}
+
+    /** @throws Problem */
+    public function mesh(PropSpec $prop): Mesh
+    {
+        $source = $prop->source;
+        if ($source['kind'] === 'shape') {
+            $mesh = ShapeCatalogue::mesh($source['shape'], $source['values']);
+        } else {
+            $mesh = MeshReader::read($this->assets->path($source['asset']), $source['file'])->mesh;
+            $k = self::METRES[$source['unit']];
+            if ($k !== 1.0) {
+                $mesh = $mesh->scaledBy($k);
+            }
+            if ($source['up'] === 'z') {
+                $mesh = self::zUpToYUp($mesh);
+            }
+        }
+        $mesh = Repair::apply($mesh, $prop->repairs);
+        if ($prop->place->size !== 1.0) {
+            $mesh = $mesh->scaledBy($prop->place->size);
+        }
+
+        return $mesh->normals === null ? $mesh->withNormals(FaceNormals::smooth($mesh)) : $mesh;
+    }
+
+    /**
+     * The prop's pieces: its shards where it breaks, itself as one piece where not.
+     *
+     * @return list<Shard>
+     *
+     * @throws Problem naming the fault where the mesh is no solid
+     */
+    public function shards(PropSpec $prop, Progress $progress): array
+    {
+        $mesh = $this->mesh($prop);
+        if ($prop->break === null) {
+            return [new Shard('whole', $mesh, MassProperties::of($mesh))];
+        }
+        self::requireSolid($mesh, $prop->name);
+
+        return BreakCatalogue::make($prop->break['pattern'], $prop->break['values'])->break($mesh, $progress);
+    }
+
+    /** @throws Problem */
+    public static function requireSolid(Mesh $mesh, string $name): void
+    {
+        $fitness = Fitness::of($mesh);
+        if ($fitness->canBreak()) {
+            return;
+        }
+        $fault = $fitness->faults()[0] ?? ['fault' => 'The mesh encloses no volume.', 'repair' => null];
+        throw Problem::inMesh($name.' cannot be broken. '.$fault['fault'], $fault['repair'] === null ? 'Mend the mesh where it was made.' : 'On the Props stage, use the repair "'.$fault['repair'].'".');
+    }
+
+    private static function zUpToYUp(Mesh $m): Mesh
+    {
+        $z = array_map(static fn (float $v): float => -$v, $m->y);
+        $normals = $m->normals;
+        if ($normals !== null) {
+            for ($i = 0, $n = count($normals); $i < $n; $i += 3) {
+                [$normals[$i + 1], $normals[$i + 2]] = [$normals[$i + 2], -$normals[$i + 1]];
+            }
+        }
+
+        return new Mesh($m->x, $m->z, $z, $m->faces, $normals, $m->interior);
+    }
+}

@@ -1,0 +1,63 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Shot;
+
+use YardBreak\Core\Geometry\Placement;
+use YardBreak\Core\Geometry\Quaternion;
+use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Timing\PoseTrack;
+
+/** One prop of a shot, checked. */
+final readonly class PropSpec
+{
+    /**
+     * @param  array<string, mixed>  $source  as in the document
+     * @param  list<string>  $repairs
+     * @param  array{pattern: string, values: array<string, mixed>}|null  $break
+     * @param  'fixed'|'keyed'|'free'  $motion
+     * @param  'still'|'whole'  $held  what a free prop does until release: stay, or move as one piece
+     * @param  'frame'|'touch'  $releaseOn
+     * @param  float|null  $reach  metres round a touch within which pieces are let go; null for all
+     */
+    public function __construct(
+        public string $id,
+        public string $name,
+        public array $source,
+        public array $repairs,
+        public Placement $place,
+        public string $colour,
+        public string $innerColour,
+        public float $density,
+        public float $friction,
+        public float $bounce,
+        public ?array $break,
+        public string $motion,
+        public PoseTrack $keys,
+        public string $held,
+        public string $releaseOn,
+        public int $releaseFrame,
+        public ?float $reach,
+        public Vec3 $velocity,
+        public Vec3 $spin,
+    ) {}
+
+    /** Where the prop stands at a frame, as long as keys or its own place decide. */
+    public function placeAt(float $frame): Placement
+    {
+        return $this->keys->isEmpty() ? new Placement($this->place->position, $this->place->turn) : $this->keys->at($frame);
+    }
+
+    /** What the shards depend on, and nothing else. */
+    public function shardKey(): string
+    {
+        return hash('sha256', json_encode([ShotSpec::BREAK_VERSION, $this->source, $this->repairs, $this->place->size, $this->break], JSON_THROW_ON_ERROR));
+    }
+
+    /** @param array<mixed> $degrees */
+    public static function turnOf(array $degrees): Quaternion
+    {
+        return Quaternion::fromEuler(Vec3::of($degrees)->times(M_PI / 180.0));
+    }
+}
