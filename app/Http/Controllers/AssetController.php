@@ -1,0 +1,44 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Storage\AssetStore;
+use App\Storage\YardFiles;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use YardBreak\Core\Check\Fitness;
+use YardBreak\Core\Format\MeshReader;
+use YardBreak\Core\Problem;
+
+/** Takes in mesh files, sent as the bare body of a request. */
+final class AssetController
+{
+    public function store(Request $request, AssetStore $store): JsonResponse
+    {
+        $name = basename((string) $request->query('name'));
+        if (! isset(MeshReader::KINDS[strtolower(pathinfo($name, PATHINFO_EXTENSION))])) {
+            throw Problem::inFile('"'.mb_substr($name, -60).'" is not a kind of file that can be brought in.', 'Use OBJ, STL, PLY or GLB.');
+        }
+        $announced = $request->header('Content-Length');
+        if (is_numeric($announced) && (int) $announced > (int) config('yard.largest_upload')) {
+            throw Problem::inFile(sprintf('%s is larger than %d MB.', $name, intdiv((int) config('yard.largest_upload'), 1024 * 1024)), 'Reduce the mesh, or save it in a binary format.');
+        }
+        $in = $request->getContent(true);
+        $asset = $store->take($in, $name, is_numeric($announced) ? (int) $announced : null);
+        $path = YardFiles::path('assets/'.$asset->hash);
+        try {
+            $file = MeshReader::read($path, $name);
+        } catch (Problem $e) {
+            unlink($path);
+            $asset->delete();
+            throw $e;
+        }
+
+        return response()->json([
+            'asset' => $asset->hash, 'file' => $name, 'groups' => $file->groups, 'colour' => $file->colour,
+            'fitness' => Fitness::of($file->mesh)->toArray(),
+        ], 201);
+    }
+}

@@ -1,0 +1,42 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Yard\ShotEditor;
+use App\Yard\ShotView;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use YardBreak\Core\Problem;
+
+final class EditController
+{
+    public function __construct(private readonly ShotEditor $editor) {}
+
+    public function store(Request $request, string $shot): JsonResponse
+    {
+        // Decoded here so that objects stay objects.
+        $body = json_decode($request->getContent());
+        if (! $body instanceof \stdClass || ! is_array($body->patch ?? null)) {
+            throw Problem::inValue('patch', 'A change must be a JSON Patch.');
+        }
+
+        return response()->json(ShotView::of($this->editor->edit($shot, self::revision($body->revision ?? null), $body->patch, mb_substr((string) ($body->label ?? 'Change'), 0, 80))));
+    }
+
+    public function undo(Request $request, string $shot): JsonResponse
+    {
+        return response()->json(ShotView::of($this->editor->undo($shot, self::revision($request->input('revision')))));
+    }
+
+    public function redo(Request $request, string $shot): JsonResponse
+    {
+        return response()->json(ShotView::of($this->editor->redo($shot, self::revision($request->input('revision')))));
+    }
+
+    private static function revision(mixed $value): int
+    {
+        return is_int($value) ? $value : throw Problem::inValue('revision', 'A change must name the revision it starts from.');
+    }
+}

@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Jobs\WriteHandOff;
+use App\Models\Bake;
+use App\Models\HandOff;
+use App\Storage\YardFiles;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use YardBreak\Core\Bake\HandOff as Writer;
+use YardBreak\Core\Problem;
+
+final class HandOffController
+{
+    public function index(Bake $bake): JsonResponse
+    {
+        return response()->json($bake->handOffs()->latest('id')->get()->map(self::view(...)));
+    }
+
+    public function store(Request $request, Bake $bake): JsonResponse
+    {
+        $format = (string) $request->input('format');
+        if (! in_array($format, Writer::FORMATS, true)) {
+            throw Problem::inValue('format', 'A bake cannot be written as "'.mb_substr($format, 0, 20).'".', 'Choose one of: '.implode(', ', Writer::FORMATS).'.');
+        }
+        if ($bake->frames_done === 0) {
+            throw Problem::inValue('bake', 'There is nothing baked yet.', 'Bake the shot first.');
+        }
+        $handOff = $bake->handOffs()->create(['format' => $format, 'state' => 'queued']);
+        WriteHandOff::dispatch($handOff->id);
+
+        return response()->json(self::view($handOff), 201);
+    }
+
+    public function show(HandOff $handOff): JsonResponse
+    {
+        return response()->json(self::view($handOff));
+    }
+
+    public function file(HandOff $handOff): BinaryFileResponse
+    {
+        abort_if($handOff->file === null, 404);
+
+        return response()->download(YardFiles::path('hand-offs/'.$handOff->id.'/'.$handOff->file), $handOff->file);
+    }
+
+    /** @return array<string, mixed> */
+    private static function view(HandOff $h): array
+    {
+        return ['id' => $h->id, 'format' => $h->format, 'state' => $h->state, 'file' => $h->file, 'bytes' => $h->bytes, 'problem' => $h->problem, 'at' => $h->created_at->toIso8601String()];
+    }
+}

@@ -1,0 +1,94 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\Shot;
+use App\Storage\YardFiles;
+use App\Yard\NewShot;
+use App\Yard\ShotView;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use YardBreak\Core\Check\SiteCheck;
+use YardBreak\Core\Problem;
+
+final class ShotController
+{
+    public function index(): JsonResponse
+    {
+        return response()->json(Shot::query()->latest('updated_at')->get()->map(static function (Shot $shot): array {
+            $document = $shot->decoded();
+            $bake = $shot->latestBake();
+
+            return [
+                'id' => $shot->id, 'name' => $shot->name, 'revision' => $shot->revision, 'changedAt' => $shot->updated_at->toIso8601String(),
+                'props' => array_map(static fn (object $p): string => $p->name, $document->props),
+                'frames' => $document->frames, 'baked' => $bake?->state,
+                'picture' => is_file(self::pictureFile($shot->id)) ? filemtime(self::pictureFile($shot->id)) : null,
+            ];
+        }));
+    }
+
+    public function store(Request $request, NewShot $new): JsonResponse
+    {
+        $from = $request->input('from');
+        $shot = match (true) {
+            is_string($from) => $new->copyOf(Shot::query()->findOrFail($from)),
+            is_string($request->input('demo')) => $new->demo($request->input('demo')),
+            default => $new->blank(),
+        };
+
+        return response()->json(ShotView::of($shot), 201);
+    }
+
+    public function show(Shot $shot): JsonResponse
+    {
+        return response()->json(ShotView::of($shot));
+    }
+
+    public function destroy(Shot $shot): Response
+    {
+        $shot->delete();
+
+        return response()->noContent();
+    }
+
+    public function restore(Shot $shot): JsonResponse
+    {
+        $shot->restore();
+
+        return response()->json(ShotView::of($shot));
+    }
+
+    public function check(Shot $shot, SiteCheck $check): JsonResponse
+    {
+        return response()->json($check->of($shot->spec()));
+    }
+
+    public function picture(Shot $shot): BinaryFileResponse
+    {
+        $path = self::pictureFile($shot->id);
+        abort_unless(is_file($path), 404);
+
+        return response()->file($path, ['Content-Type' => 'image/png']);
+    }
+
+    public function keepPicture(Request $request, Shot $shot): Response
+    {
+        $bytes = $request->getContent();
+        if (strlen($bytes) > 2_000_000 || ! str_starts_with($bytes, "\x89PNG")) {
+            throw Problem::inFile('A shot\'s picture must be a PNG of at most 2 MB.');
+        }
+        YardFiles::write('pictures/'.$shot->id.'.png', $bytes);
+
+        return response()->noContent();
+    }
+
+    private static function pictureFile(string $id): string
+    {
+        return YardFiles::path('pictures/'.$id.'.png');
+    }
+}

@@ -1,0 +1,67 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\Shot;
+use App\Storage\AssetStore;
+use App\Storage\YardFiles;
+use App\Yard\NewShot;
+use App\Yard\ShotView;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use YardBreak\Core\Bake\HandOff as Writer;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\ShotSpec;
+use ZipArchive;
+
+/** A whole shot as one file: its document and the meshes it uses, in a zip. */
+final class ShotPackageController
+{
+    public function export(Shot $shot, AssetStore $assets): BinaryFileResponse
+    {
+        $path = (string) tempnam(sys_get_temp_dir(), 'shot');
+        $zip = new ZipArchive;
+        $zip->open($path, ZipArchive::OVERWRITE);
+        $zip->addFromString('shot.json', (string) json_encode($shot->decoded(), JSON_PRETTY_PRINT | JSON_PRESERVE_ZERO_FRACTION | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE));
+        foreach ($shot->spec()->props as $prop) {
+            if ($prop->source['kind'] === 'mesh') {
+                $zip->addFile($assets->path($prop->source['asset']), 'assets/'.$prop->source['asset']);
+            }
+        }
+        if (! $zip->close()) {
+            throw Problem::onDisk('The shot could not be packed: the disk is full.', 'Make room and try again.');
+        }
+
+        return response()->download($path, Writer::fileName($shot->name).'.shot.zip')->deleteFileAfterSend();
+    }
+
+    public function import(Request $request, NewShot $new, AssetStore $assets): JsonResponse
+    {
+        $path = YardFiles::path('assets/import-'.bin2hex(random_bytes(6)));
+        file_put_contents($path, $request->getContent(true));
+        try {
+            $zip = new ZipArchive;
+            if ($zip->open($path, ZipArchive::RDONLY) !== true || ($text = $zip->getFromName('shot.json')) === false) {
+                throw Problem::inFile('This is no packed shot: it holds no shot document.', 'Choose a file that was made with "Export shot".');
+            }
+            $spec = ShotSpec::fromJson($text);
+            foreach ($spec->props as $prop) {
+                if ($prop->source['kind'] === 'mesh') {
+                    $in = $zip->getStream('assets/'.$prop->source['asset']);
+                    if ($in === false || $assets->take($in, $prop->source['file'], null)->hash !== $prop->source['asset']) {
+                        throw Problem::inFile('The packed shot lacks the mesh of '.$prop->name.', or it is damaged.', 'Export the shot again.');
+                    }
+                }
+            }
+            $document = json_decode($text);
+            $document->name = $new->freeName($document->name);
+
+            return response()->json(ShotView::of($new->keep($document)), 201);
+        } finally {
+            @unlink($path);
+        }
+    }
+}

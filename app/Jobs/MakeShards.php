@@ -1,0 +1,50 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Jobs;
+
+use App\Storage\ShardStore;
+use App\Storage\YardFiles;
+use Illuminate\Contracts\Queue\ShouldBeUnique;
+use Illuminate\Contracts\Queue\ShouldQueue;
+use Illuminate\Foundation\Queue\Queueable;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\ShotSpec;
+
+/** Breaks one prop in the background, for previews that would hold up a request. */
+final class MakeShards implements ShouldBeUnique, ShouldQueue
+{
+    use Queueable;
+
+    public int $tries = 2;
+
+    public int $timeout = 50;
+
+    public int $uniqueFor = 60;
+
+    public function __construct(private readonly string $document, private readonly string $propId, private readonly string $key) {}
+
+    public function uniqueId(): string
+    {
+        return $this->key;
+    }
+
+    public static function faultName(string $key): string
+    {
+        return 'shards/faults/'.$key.'.json';
+    }
+
+    public function handle(ShardStore $store): void
+    {
+        foreach (ShotSpec::fromJson($this->document)->props as $prop) {
+            if ($prop->id === $this->propId) {
+                try {
+                    $store->of($prop);
+                } catch (Problem $e) {
+                    YardFiles::write(self::faultName($this->key), (string) json_encode($e->toArray()));
+                }
+            }
+        }
+    }
+}

@@ -1,0 +1,57 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Concerns\HasUlids;
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Relations\HasMany;
+use Illuminate\Database\Eloquent\SoftDeletes;
+use Illuminate\Support\Carbon;
+use YardBreak\Core\Shot\ShotSpec;
+
+/**
+ * @property string $id
+ * @property string $name
+ * @property string $document JSON
+ * @property int $revision
+ * @property Carbon $updated_at
+ */
+final class Shot extends Model
+{
+    use HasUlids;
+    use SoftDeletes;
+
+    protected $guarded = [];
+
+    /** @return HasMany<Edit, $this> */
+    public function edits(): HasMany
+    {
+        return $this->hasMany(Edit::class);
+    }
+
+    /** @return HasMany<Bake, $this> */
+    public function bakes(): HasMany
+    {
+        return $this->hasMany(Bake::class);
+    }
+
+    public function latestBake(): ?Bake
+    {
+        return $this->bakes()->latest('id')->first();
+    }
+
+    public function decoded(): \stdClass
+    {
+        $document = json_decode($this->document, false, 64, JSON_THROW_ON_ERROR);
+        assert($document instanceof \stdClass);
+
+        return $document;
+    }
+
+    public function spec(): ShotSpec
+    {
+        return ShotSpec::fromJson($this->document);
+    }
+}

@@ -1,0 +1,36 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Storage;
+
+use Illuminate\Support\Facades\Storage;
+use YardBreak\Core\Problem;
+
+/** Paths below the yard's own folder, and writing that is all or nothing. */
+final class YardFiles
+{
+    /** The full path of a file, its folder made. */
+    public static function path(string $name): string
+    {
+        $path = Storage::disk()->path($name);
+        $folder = dirname($path);
+        if (! is_dir($folder) && ! @mkdir($folder, 0o777, true) && ! is_dir($folder)) {
+            throw Problem::onDisk('The folder '.$folder.' cannot be made.', 'Check the permissions of the storage folder and the room on its disk.');
+        }
+
+        return $path;
+    }
+
+    public static function write(string $name, string $bytes): string
+    {
+        $path = self::path($name);
+        $temporary = $path.'.part-'.getmypid();
+        if (@file_put_contents($temporary, $bytes) !== strlen($bytes) || ! @rename($temporary, $path)) {
+            @unlink($temporary);
+            throw Problem::onDisk('The disk is full, or '.dirname($path).' cannot be written to.', 'Make room or mend the permissions, then try again; what was done so far is kept.');
+        }
+
+        return $path;
+    }
+}

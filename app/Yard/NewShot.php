@@ -1,0 +1,67 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Yard;
+
+use App\Models\Shot;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\ShotSpec;
+
+/** Where shots come from: blank, a copy, the demo yard, or a document. */
+final class NewShot
+{
+    public const DEMO = ['terracotta-jar', 'glass-pane', 'garden-stack'];
+
+    public function blank(): Shot
+    {
+        return $this->keep((object) [
+            'version' => 1, 'name' => $this->freeName('New shot'),
+            'frames' => (object) ['first' => 0, 'last' => 96, 'rate' => 24],
+            'quality' => 'normal',
+            'world' => (object) ['gravity' => [0, -9.80665, 0], 'ground' => (object) ['on' => true, 'friction' => 0.6, 'bounce' => 0.05]],
+            'props' => [],
+        ]);
+    }
+
+    public function copyOf(Shot $shot): Shot
+    {
+        $document = $shot->decoded();
+        $document->name = $this->freeName($document->name);
+
+        return $this->keep($document);
+    }
+
+    public function demo(string $name): Shot
+    {
+        if (! in_array($name, self::DEMO, true)) {
+            throw Problem::inValue('demo', 'There is no demo shot of that name.');
+        }
+        $document = json_decode((string) file_get_contents(resource_path('demo/'.$name.'.json')));
+        $document->name = $this->freeName($document->name);
+
+        return $this->keep($document);
+    }
+
+    public function keep(\stdClass $document): Shot
+    {
+        ShotSpec::fromObject($document);
+
+        return Shot::query()->create([
+            'name' => $document->name,
+            'document' => json_encode($document, JSON_PRESERVE_ZERO_FRACTION | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE),
+            'revision' => 0,
+        ]);
+    }
+
+    public function freeName(string $wanted): string
+    {
+        $taken = Shot::query()->pluck('name')->all();
+        $base = (string) preg_replace('/ \d+$/', '', $wanted);
+        for ($name = $wanted, $n = 2; in_array($name, $taken, true); $n++) {
+            $name = mb_substr($base, 0, 110).' '.$n;
+        }
+
+        return $name;
+    }
+}

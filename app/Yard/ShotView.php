@@ -1,0 +1,49 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Yard;
+
+use App\Models\Bake;
+use App\Models\Shot;
+
+/** What the browser is told about a shot. */
+final class ShotView
+{
+    /** @return array<string, mixed> */
+    public static function of(Shot $shot): array
+    {
+        $editor = new ShotEditor;
+
+        return [
+            'id' => $shot->id,
+            'revision' => $shot->revision,
+            'document' => $shot->decoded(),
+            'undo' => $editor->lastDone($shot)?->label,
+            'redo' => $editor->firstUndone($shot)?->label,
+        ];
+    }
+
+    /** @return array<string, mixed>|null */
+    public static function bake(?Bake $bake, Shot $shot): ?array
+    {
+        if ($bake === null) {
+            return null;
+        }
+        $now = $shot->spec()->bakeParts();
+        $changed = [];
+        foreach ($now + $bake->parts as $part => $_) {
+            if (($now[$part] ?? null) !== ($bake->parts[$part] ?? null)) {
+                $changed[] = $part;
+            }
+        }
+
+        return [
+            'id' => $bake->id, 'state' => $bake->state, 'first' => $bake->first, 'last' => $bake->last,
+            'framesDone' => $bake->frames_done, 'pieces' => $bake->pieces, 'seconds' => round($bake->seconds, 2),
+            'note' => $bake->note, 'problem' => $bake->problem, 'outOfDate' => $changed,
+            'fingerprint' => substr($bake->fingerprint, 0, 12), 'startedAt' => $bake->created_at->toIso8601String(),
+            'stalled' => $bake->isOpen() && $bake->updated_at->lt(now()->subSeconds(20)),
+        ];
+    }
+}

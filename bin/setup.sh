@@ -1,0 +1,76 @@
+# Sourced by bin/start and bin/test: brings what is missing onto the machine and into the project.
+# Everything it does is said in one line first.
+
+root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
+cd "$root"
+export PHP_INI_SCAN_DIR="${PHP_INI_SCAN_DIR:-}:$root/php"
+export COMPOSER_ALLOW_SUPERUSER=1
+
+say() { printf '%s\n' "$*"; }
+stop() { printf 'Yard Break cannot go on: %s\n' "$*" >&2; exit 1; }
+
+as_root() {
+    if [ "$(id -u)" = 0 ]; then "$@"
+    elif command -v sudo >/dev/null; then sudo "$@"
+    else stop "'$*' needs root. Run it yourself, or install sudo, then start again."
+    fi
+}
+
+# need_debian PACKAGE... : installs Debian packages
+need_debian() {
+    say "Installing from Debian: $*"
+    local log="$root/.run/debian.log"
+    mkdir -p "$root/.run"
+    if ! { as_root apt-get update -q && DEBIAN_FRONTEND=noninteractive as_root apt-get install -yq --no-install-recommends "$@"; } >"$log" 2>&1; then
+        tail -5 "$log" >&2
+        stop "these Debian packages could not be installed: $*. The whole log is in .run/debian.log."
+    fi
+}
+
+need_php() {
+    command -v php >/dev/null || stop "PHP 8.2 is missing. Install it with: apt-get install php-cli"
+    command -v composer >/dev/null || stop "Composer is missing. Install it with: apt-get install composer"
+    command -v node >/dev/null && command -v npm >/dev/null || stop "Node.js 20 with npm is missing."
+    local have missing=() pair
+    have=$(PHP_INI_SCAN_DIR= php -m; php -m)
+    for pair in pdo_sqlite:php-sqlite3 zip:php-zip mbstring:php-mbstring dom:php-xml curl:php-curl; do
+        grep -qix "${pair%%:*}" <<<"$have" || missing+=("${pair##*:}")
+    done
+    command -v unzip >/dev/null || missing+=(unzip)
+    [ ${#missing[@]} -eq 0 ] || need_debian "${missing[@]}"
+}
+
+# fresh STAMP FILE... : whether the stamp was set since the files last changed
+fresh() {
+    local stamp="$root/.run/$1"; shift
+    [ -e "$stamp" ] || return 1
+    local f
+    for f in "$@"; do [ ! "$f" -nt "$stamp" ] || return 1; done
+}
+
+done_with() { mkdir -p "$root/.run" && touch "$root/.run/$1"; }
+
+install_php() {
+    if [ -e vendor/autoload.php ] && fresh composer composer.json core/composer.json packages/framework-gaps/composer.json; then return; fi
+    say "Installing PHP packages"
+    composer install --no-interaction --no-progress --quiet || stop "the PHP packages could not be installed; the lines above say why."
+    done_with composer
+}
+
+install_node() {
+    if [ -d node_modules ] && fresh npm package.json package-lock.json; then return; fi
+    say "Installing browser packages"
+    npm install --no-audit --no-fund --loglevel=error || stop "the browser packages could not be installed; the lines above say why."
+    done_with npm
+}
+
+build_page() {
+    if [ -e public/build/manifest.json ] && [ -z "$(find resources/ts resources/css core/resources vite.config.ts package.json -newer public/build/manifest.json -print -quit)" ]; then return; fi
+    say "Building the page"
+    npm run --silent build || stop "the page could not be built; the lines above say why."
+}
+
+prepare_storage() {
+    mkdir -p storage/app storage/logs storage/framework/cache/data storage/framework/views storage/framework/sessions bootstrap/cache 2>/dev/null \
+        && [ -w storage ] && [ -w storage/app ] || stop "the folder $root/storage cannot be written to. Give yourself the right to, then start again."
+}

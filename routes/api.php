@@ -1,0 +1,45 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Http\Controllers\AssetController;
+use App\Http\Controllers\BakeController;
+use App\Http\Controllers\CatalogueController;
+use App\Http\Controllers\EditController;
+use App\Http\Controllers\HandOffController;
+use App\Http\Controllers\PropPictureController;
+use App\Http\Controllers\ShotController;
+use App\Http\Controllers\ShotPackageController;
+use Illuminate\Support\Facades\Route;
+
+Route::get('catalogue', CatalogueController::class);
+
+Route::get('shots', [ShotController::class, 'index']);
+Route::post('shots', [ShotController::class, 'store']);
+Route::post('shots/import', [ShotPackageController::class, 'import']);
+Route::get('shots/{shot}', [ShotController::class, 'show']);
+Route::delete('shots/{shot}', [ShotController::class, 'destroy']);
+Route::post('shots/{shot}/restore', [ShotController::class, 'restore'])->withTrashed();
+Route::get('shots/{shot}/picture', [ShotController::class, 'picture']);
+Route::put('shots/{shot}/picture', [ShotController::class, 'keepPicture']);
+Route::get('shots/{shot}/export', [ShotPackageController::class, 'export']);
+Route::get('shots/{shot}/check', [ShotController::class, 'check']);
+
+Route::post('shots/{shot}/edits', [EditController::class, 'store']);
+Route::post('shots/{shot}/undo', [EditController::class, 'undo']);
+Route::post('shots/{shot}/redo', [EditController::class, 'redo']);
+
+Route::post('assets', [AssetController::class, 'store']);
+Route::get('shots/{shot}/props/{prop}/picture', PropPictureController::class);
+
+Route::get('shots/{shot}/bake', [BakeController::class, 'latest']);
+Route::post('shots/{shot}/bakes', [BakeController::class, 'store']);
+Route::post('bakes/{bake}/cancel', [BakeController::class, 'cancel']);
+Route::post('bakes/{bake}/resume', [BakeController::class, 'resume']);
+Route::get('bakes/{bake}/frames', [BakeController::class, 'frames']);
+Route::get('bakes/{bake}/figures', [BakeController::class, 'figures']);
+
+Route::get('bakes/{bake}/hand-offs', [HandOffController::class, 'index']);
+Route::post('bakes/{bake}/hand-offs', [HandOffController::class, 'store']);
+Route::get('hand-offs/{handOff}', [HandOffController::class, 'show']);
+Route::get('hand-offs/{handOff}/file', [HandOffController::class, 'file']);
