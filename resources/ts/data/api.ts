@@ -1,0 +1,210 @@
+import type { ShotDocument } from './document';
+
+/** What the server says is wrong, in words. */
+export interface Problem {
+    kind: string;
+    message: string;
+    path: string;
+    remedy: string;
+}
+
+export class ProblemError extends Error {
+    constructor(
+        readonly problem: Problem,
+        readonly status: number,
+        readonly body: unknown,
+    ) {
+        super(problem.message);
+    }
+}
+
+export interface ShotView {
+    id: string;
+    revision: number;
+    document: ShotDocument;
+    undo: string | null;
+    redo: string | null;
+}
+
+export interface ShotCard {
+    id: string;
+    name: string;
+    revision: number;
+    changedAt: string;
+    props: string[];
+    frames: { first: number; last: number; rate: number };
+    baked: BakeState | null;
+    picture: number | null;
+}
+
+export interface Option {
+    name: string;
+    label: string;
+    meaning: string;
+    type: 'whole' | 'number' | 'point' | 'profile' | 'choice';
+    default: number | string | number[] | null;
+    least: number;
+    most: number;
+    unit: string;
+    choices: string[];
+}
+
+export interface MaterialPreset {
+    label: string;
+    colour: string;
+    inner: string;
+    density: number;
+    friction: number;
+    bounce: number;
+}
+
+export interface Catalogue {
+    shapes: Record<string, Option[]>;
+    patterns: Record<string, Option[]>;
+    materials: Record<string, MaterialPreset>;
+}
+
+export interface Fitness {
+    faces: number;
+    vertices: number;
+    closed: boolean;
+    oriented: boolean;
+    parts: number;
+    boundary_edges: number;
+    nonmanifold_edges: number;
+    doubled_faces: number;
+    zero_area_faces: number;
+    loose_points: number;
+    area: number;
+    volume: number;
+    bounds: [number[], number[]];
+    edges: { shortest: number; median: number; longest: number };
+    can_break: boolean;
+    faults: { fault: string; repair: string | null }[];
+}
+
+export interface BreakFigures {
+    pieces: number;
+    volume: number;
+    smallest: number;
+    median: number;
+    largest: number;
+    largest_to_median: number;
+    watertight: number;
+    slivers: number[];
+    interior_area: number;
+    triangles: number;
+}
+
+export interface AssetView {
+    asset: string;
+    file: string;
+    groups: string[];
+    colour: number[] | null;
+    fitness: Fitness;
+}
+
+export type BakeState = 'queued' | 'running' | 'done' | 'cancelled' | 'failed';
+
+export interface BakeView {
+    id: string;
+    state: BakeState;
+    first: number;
+    last: number;
+    framesDone: number;
+    pieces: number;
+    seconds: number;
+    note: string;
+    problem: Problem | null;
+    outOfDate: string[];
+    fingerprint: string;
+    startedAt: string;
+    stalled: boolean;
+}
+
+export interface Mark {
+    frame: number;
+    prop: string;
+    other: string;
+    speed: number;
+    at: [number, number, number];
+}
+
+export interface FrameFigures {
+    frame: number;
+    released: number;
+    moving: number;
+    resting: number;
+    energy: number;
+    overlap: number;
+    seconds: number;
+    marks: Mark[];
+}
+
+export interface HandOffView {
+    id: string;
+    format: string;
+    state: 'queued' | 'done' | 'failed';
+    file: string | null;
+    bytes: number;
+    problem: Problem | null;
+    at: string;
+}
+
+export interface Finding {
+    level: 'wrong' | 'doubtful';
+    path: string;
+    prop: string;
+    message: string;
+    remedy: string;
+}
+
+const unreachable: Problem = { kind: 'network', message: 'Yard Break does not answer.', path: '', remedy: 'Check that bin/start is still running; what you typed is kept.' };
+
+export async function ask(path: string, init: RequestInit = {}): Promise<Response> {
+    let response: Response;
+    try {
+        response = await fetch(`/api/${path}`, { ...init, headers: { Accept: 'application/json', 'X-Yard': '1', ...init.headers } });
+    } catch (e) {
+        if (init.signal?.aborted) throw e;
+        throw new ProblemError(unreachable, 0, null);
+    }
+    if (response.ok || response.status === 304) return response;
+    const body: unknown = await response.json().catch(() => null);
+    const problem = (body as { problem?: Problem } | null)?.problem ?? { ...unreachable, message: `The request was refused (${response.status}).`, remedy: 'Reload the page and try again.' };
+    throw new ProblemError(problem, response.status, body);
+}
+
+async function json<T>(path: string, init: RequestInit = {}): Promise<T> {
+    return (await (await ask(path, init)).json()) as T;
+}
+
+function send<T>(method: string, path: string, body: unknown = {}): Promise<T> {
+    return json<T>(path, { method, body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } });
+}
+
+export const api = {
+    catalogue: () => json<Catalogue>('catalogue'),
+    shots: () => json<ShotCard[]>('shots'),
+    newShot: (body: { from?: string; demo?: string } = {}) => send<ShotView>('POST', 'shots', body),
+    shot: (id: string) => json<ShotView>(`shots/${id}`),
+    deleteShot: (id: string) => ask(`shots/${id}`, { method: 'DELETE' }),
+    restoreShot: (id: string) => send<ShotView>('POST', `shots/${id}/restore`),
+    importShot: (file: File) => json<ShotView>('shots/import', { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),
+    keepPicture: (id: string, png: Blob) => ask(`shots/${id}/picture`, { method: 'PUT', body: png, headers: { 'Content-Type': 'application/octet-stream' } }),
+    check: (id: string) => json<Finding[]>(`shots/${id}/check`),
+    edit: (id: string, revision: number, patch: PatchStep[], label: string) => send<ShotView>('POST', `shots/${id}/edits`, { revision, patch, label }),
+    undo: (id: string, revision: number) => send<ShotView>('POST', `shots/${id}/undo`, { revision }),
+    redo: (id: string, revision: number) => send<ShotView>('POST', `shots/${id}/redo`, { revision }),
+    bringIn: (file: File) => json<AssetView>(`assets?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),
+    bake: (id: string) => json<{ bake: BakeView | null }>(`shots/${id}/bake`),
+    startBake: (id: string) => send<{ bake: BakeView }>('POST', `shots/${id}/bakes`),
+    cancelBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/cancel`),
+    resumeBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/resume`),
+    figures: (bake: string) => json<FrameFigures[]>(`bakes/${bake}/figures`),
+    handOffs: (bake: string) => json<HandOffView[]>(`bakes/${bake}/hand-offs`),
+    handOff: (bake: string, format: string) => send<HandOffView>('POST', `bakes/${bake}/hand-offs`, { format }),
+};
+
+/** One step of a JSON Patch (RFC 6902). */
+export type PatchStep = { op: 'add' | 'replace'; path: string; value: unknown } | { op: 'remove'; path: string };

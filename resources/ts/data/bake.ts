@@ -1,0 +1,114 @@
+import { toast } from 'sonner';
+import { create } from 'zustand';
+import { api, ask, ProblemError, type BakeView, type FrameFigures } from './api';
+
+/** Floats a piece: position (3), state (0 held, 1 moving, 2 resting), turn (4). */
+export const STRIDE = 8;
+
+interface BakeStore {
+    bake: BakeView | null;
+    /** All frames loaded so far, one after the other. */
+    frames: Float32Array;
+    loaded: number;
+    figures: FrameFigures[];
+    /** Milliseconds from pressing Bake to the first frame being here. */
+    firstFrameAfter: number | null;
+    watch: (shot: string) => () => void;
+    start: (shot: string) => Promise<void>;
+    cancel: () => Promise<void>;
+    resume: () => Promise<void>;
+}
+
+let wake: (() => void) | null = null;
+let pressedAt = 0;
+
+function said(e: unknown): void {
+    if (!(e instanceof ProblemError)) throw e;
+    toast.error(e.problem.message, { description: e.problem.remedy });
+}
+
+export const useBake = create<BakeStore>((set, get) => {
+    async function take(bake: BakeView | null): Promise<void> {
+        if (bake?.id !== get().bake?.id) set({ frames: new Float32Array(0), loaded: 0, figures: [] });
+        set({ bake });
+        if (bake === null) return;
+        while (get().loaded < bake.framesDone && get().bake?.id === bake.id) {
+            const from = get().loaded;
+            const bytes = await (await ask(`bakes/${bake.id}/frames?from=${from}`)).arrayBuffer();
+            const size = bake.pieces * STRIDE;
+            const got = Math.floor(bytes.byteLength / 4 / size);
+            if (got === 0 || get().bake?.id !== bake.id) break;
+            let frames = get().frames;
+            const total = (bake.last - bake.first + 1) * size;
+            if (frames.length < total) frames = new Float32Array(total);
+            frames.set(new Float32Array(bytes, 0, got * size), from * size);
+            if (from === 0 && pressedAt > 0) {
+                set({ firstFrameAfter: performance.now() - pressedAt });
+                pressedAt = 0;
+            }
+            set({ frames, loaded: from + got });
+        }
+        if (get().figures.length < bake.framesDone) set({ figures: await api.figures(bake.id) });
+    }
+
+    async function change(work: Promise<{ bake: BakeView }>): Promise<void> {
+        try {
+            await take((await work).bake);
+        } catch (e) {
+            said(e);
+        }
+        wake?.();
+    }
+
+    return {
+        bake: null,
+        frames: new Float32Array(0),
+        loaded: 0,
+        figures: [],
+        firstFrameAfter: null,
+        watch: (shot) => {
+            let on = true;
+            void (async () => {
+                while (on) {
+                    try {
+                        const { bake } = await api.bake(shot);
+                        if (on) await take(bake);
+                    } catch (e) {
+                        if (!(e instanceof ProblemError)) throw e;
+                    }
+                    const state = get().bake?.state;
+                    const busy = state === 'queued' || state === 'running';
+                    await new Promise<void>((r) => {
+                        const timer = setTimeout(r, busy ? 200 : 4000);
+                        wake = () => {
+                            clearTimeout(timer);
+                            r();
+                        };
+                    });
+                }
+            })();
+            return () => {
+                on = false;
+                wake?.();
+                set({ bake: null, frames: new Float32Array(0), loaded: 0, figures: [] });
+            };
+        },
+        start: (shot) => {
+            pressedAt = performance.now();
+            set({ firstFrameAfter: null });
+            return change(api.startBake(shot));
+        },
+        cancel: () => change(api.cancelBake(get().bake!.id)),
+        resume: () => change(api.resumeBake(get().bake!.id)),
+    };
+});
+
+/** Asks for the bake's state soon, after something it depends on has changed. */
+export function pokeBake(): void {
+    wake?.();
+}
+
+/** Whether the loaded frames fit the pieces on the stage, prop for prop. */
+export function framesFit(bake: BakeView | null, pieces: number): boolean {
+    return bake !== null && bake.pieces === pieces && !bake.outOfDate.some((part) => part.startsWith('shape or break'));
+}

@@ -1,0 +1,80 @@
+import { create } from 'zustand';
+import { ask, ProblemError, type BreakFigures, type Fitness, type Problem } from './api';
+
+/** A prop's pieces as the server sends them: see app/Yard/PropPicture.php for the layout. */
+export interface PropPieces {
+    tag: string;
+    vertices: number;
+    positions: Float32Array;
+    normals: Int8Array;
+    pieceOf: Uint16Array;
+    pieces: { name: string; volume: number; centre: [number, number, number] }[];
+    figures: BreakFigures;
+    fitness: Fitness | null;
+}
+
+interface PiecesState {
+    byProp: Record<string, PropPieces>;
+    problems: Record<string, Problem | undefined>;
+    working: Record<string, boolean>;
+    refresh: (shot: string, prop: string) => Promise<void>;
+    clear: () => void;
+}
+
+const running = new Map<string, AbortController>();
+
+export const usePieces = create<PiecesState>((set, get) => ({
+    byProp: {},
+    problems: {},
+    working: {},
+    clear: () => set({ byProp: {}, problems: {}, working: {} }),
+    refresh: async (shot, prop) => {
+        // Only the newest question matters.
+        running.get(prop)?.abort();
+        const control = new AbortController();
+        running.set(prop, control);
+        set((s) => ({ working: { ...s.working, [prop]: true } }));
+        try {
+            for (;;) {
+                const known = get().byProp[prop];
+                const response = await ask(`shots/${shot}/props/${prop}/picture`, { signal: control.signal, cache: 'no-store', headers: known ? { 'If-None-Match': known.tag } : {} });
+                if (response.status === 202) {
+                    await new Promise((r) => setTimeout(r, 250));
+                    if (control.signal.aborted) return;
+                    continue;
+                }
+                if (response.status !== 304) {
+                    const pieces = decode(await response.arrayBuffer(), response.headers.get('ETag') ?? '');
+                    if (control.signal.aborted) return;
+                    set((s) => ({ byProp: { ...s.byProp, [prop]: pieces } }));
+                }
+                set((s) => ({ problems: { ...s.problems, [prop]: undefined } }));
+                break;
+            }
+        } catch (e) {
+            if (control.signal.aborted) return;
+            if (!(e instanceof ProblemError)) throw e;
+            const problem = e.problem;
+            set((s) => ({ problems: { ...s.problems, [prop]: problem } }));
+        } finally {
+            if (running.get(prop) === control) {
+                running.delete(prop);
+                set((s) => ({ working: { ...s.working, [prop]: false } }));
+            }
+        }
+    },
+}));
+
+export function decode(buffer: ArrayBuffer, tag: string): PropPieces {
+    const length = new DataView(buffer).getUint32(0, true);
+    const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, length))) as Omit<PropPieces, 'tag' | 'positions' | 'normals' | 'pieceOf'>;
+    const at = 4 + length;
+    const n = head.vertices;
+    return {
+        ...head,
+        tag,
+        positions: new Float32Array(buffer.slice(at, at + 12 * n)),
+        normals: new Int8Array(buffer, at + 12 * n, 4 * n),
+        pieceOf: new Uint16Array(buffer.slice(at + 16 * n, at + 18 * n)),
+    };
+}

@@ -1,0 +1,108 @@
+import { toast } from 'sonner';
+import { create } from 'zustand';
+import { api, ProblemError, type PatchStep, type ShotView } from './api';
+import type { Prop, ShotDocument } from './document';
+import { applyPatch } from './patch';
+
+interface ShotState {
+    shot: ShotView | null;
+    saving: number;
+    load: (id: string) => Promise<void>;
+    /** Changes the document at once and on the server after; a refusal puts it back and says why. */
+    edit: (label: string, patch: PatchStep[]) => Promise<boolean>;
+    undo: () => Promise<void>;
+    redo: () => Promise<void>;
+}
+
+// Edits go to the server one after the other, so that each starts from the revision the last one made.
+let tail: Promise<unknown> = Promise.resolve();
+
+export const useShot = create<ShotState>((set, get) => {
+    async function settle(work: () => Promise<ShotView>): Promise<boolean> {
+        set((s) => ({ saving: s.saving + 1 }));
+        try {
+            const next = await work();
+            set((s) => ({ shot: s.saving === 1 ? next : s.shot === null ? next : { ...next, document: s.shot.document } }));
+            return true;
+        } catch (e) {
+            await recover(e);
+            return false;
+        } finally {
+            set((s) => ({ saving: s.saving - 1 }));
+        }
+    }
+
+    async function recover(e: unknown): Promise<void> {
+        const id = get().shot?.id;
+        if (!(e instanceof ProblemError) || id === undefined) throw e;
+        toast.error(e.problem.message, { description: e.problem.remedy });
+        if (e.status === 409) {
+            set({ shot: (e.body as { shot: ShotView }).shot });
+        } else if (e.status !== 0) {
+            set({ shot: await api.shot(id) });
+        }
+    }
+
+    function queue(work: () => Promise<boolean>): Promise<boolean> {
+        const run = tail.then(work, work);
+        tail = run;
+        return run;
+    }
+
+    return {
+        shot: null,
+        saving: 0,
+        load: async (id) => {
+            if (get().shot?.id !== id) set({ shot: null });
+            set({ shot: await api.shot(id) });
+        },
+        edit: (label, patch) => {
+            const before = get().shot;
+            if (before === null || patch.length === 0) return Promise.resolve(true);
+            set({ shot: { ...before, document: applyPatch(before.document, patch) } });
+            return queue(() =>
+                settle(async () => {
+                    const now = get().shot!;
+                    try {
+                        return await api.edit(now.id, now.revision, patch, label);
+                    } catch (e) {
+                        if (!(e instanceof ProblemError) || e.status !== 409) throw e;
+                        // Another window was first: put this change on top of what it made.
+                        const newer = (e.body as { shot: ShotView }).shot;
+                        toast('Another window changed this shot too.', { description: `Its changes are shown, with yours (${label.toLowerCase()}) on top.` });
+                        return api.edit(now.id, newer.revision, patch, label);
+                    }
+                }),
+            );
+        },
+        undo: async () => {
+            await queue(() => settle(() => api.undo(get().shot!.id, get().shot!.revision)));
+        },
+        redo: async () => {
+            await queue(() => settle(() => api.redo(get().shot!.id, get().shot!.revision)));
+        },
+    };
+});
+
+export function useDocument(): ShotDocument | null {
+    return useShot((s) => s.shot?.document ?? null);
+}
+
+export function propPath(document: ShotDocument, id: string): string {
+    return `/props/${document.props.findIndex((p) => p.id === id)}`;
+}
+
+/** An edit of one prop: `changes` maps paths below the prop to values; undefined removes. */
+export function editProp(id: string, label: string, changes: Record<string, unknown>): Promise<boolean> {
+    const { shot, edit } = useShot.getState();
+    if (shot === null) return Promise.resolve(false);
+    const base = propPath(shot.document, id);
+    return edit(
+        label,
+        Object.entries(changes).map(([path, value]) => (value === undefined ? { op: 'remove', path: base + path } : { op: 'add', path: base + path, value })),
+    );
+}
+
+export function visibleProps(document: ShotDocument): Prop[] {
+    return document.props.filter((p) => !p.hidden);
+}

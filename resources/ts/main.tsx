@@ -1,0 +1,36 @@
+import '@fontsource/archivo/400.css';
+import '@fontsource/archivo/500.css';
+import '@fontsource/archivo/600.css';
+import '@fontsource/archivo/700.css';
+import '@fontsource/archivo/800.css';
+import '@fontsource/archivo-narrow/500.css';
+import '@fontsource/ibm-plex-mono/400.css';
+import '@fontsource/ibm-plex-mono/500.css';
+import '../css/app.css';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { Tooltip } from 'radix-ui';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { BrowserRouter, Route, Routes } from 'react-router';
+import { Toaster } from 'sonner';
+import { ShotPage } from './frame/ShotPage';
+import { Yard } from './yard/Yard';
+
+const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
+
+createRoot(document.getElementById('app')!).render(
+    <StrictMode>
+        <QueryClientProvider client={queries}>
+            <Tooltip.Provider delayDuration={400}>
+                <BrowserRouter>
+                    <Routes>
+                        <Route path="/" element={<Yard />} />
+                        <Route path="/shots/:id" element={<ShotPage />} />
+                        <Route path="*" element={<Yard />} />
+                    </Routes>
+                </BrowserRouter>
+                <Toaster position="bottom-right" toastOptions={{ className: 'font-sans', duration: 8000 }} />
+            </Tooltip.Provider>
+        </QueryClientProvider>
+    </StrictMode>,
+);
