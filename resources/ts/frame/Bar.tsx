@@ -1,0 +1,123 @@
+import { useQuery } from '@tanstack/react-query';
+import { Popover } from 'radix-ui';
+import { Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import { Link } from 'react-router';
+import { api } from '../data/api';
+import { useBake } from '../data/bake';
+import { useShot } from '../data/shot';
+import { useUi } from '../data/ui';
+
+const plate = 'quick flex h-[27px] items-center gap-1.5 border border-[#565d61] px-2.5 hover:border-[#f6f4ef]';
+
+export function Logo() {
+    return (
+        <span className="flex items-center text-[16px] font-extrabold tracking-[0.06em]" aria-label="Yard Break">
+            YARD
+            <svg viewBox="0 0 14 20" className="mx-0.5 h-[18px]" aria-hidden><path d="M0 1h7v7H0zM7 8h7v7H7zM3 15h4v4H3z" fill="#c8f031" /></svg>
+            BREAK
+        </span>
+    );
+}
+
+export function Bar() {
+    const shot = useShot((s) => s.shot);
+    const saving = useShot((s) => s.saving > 0);
+    const theme = useUi((s) => s.theme);
+    const set = useUi((s) => s.set);
+    return (
+        <header className="flex items-center gap-3 bg-bar px-3.5 text-[#f6f4ef]">
+            <Link to="/" className="outline-offset-4"><Logo /></Link>
+            <Link to="/" className="text-[#b9bdbb] hover:text-white">Yard ▸</Link>
+            {shot && <ShotName key={shot.id} />}
+            {shot && (
+                <div className="flex items-center">
+                    <button type="button" aria-label="Undo" title={shot.undo ? `Undo: ${shot.undo}` : 'Nothing to undo'} disabled={!shot.undo} onClick={() => void useShot.getState().undo()} className="p-1.5 disabled:opacity-35"><Undo2 size={16} /></button>
+                    <button type="button" aria-label="Redo" title={shot.redo ? `Redo: ${shot.redo}` : 'Nothing to redo'} disabled={!shot.redo} onClick={() => void useShot.getState().redo()} className="p-1.5 disabled:opacity-35"><Redo2 size={16} /></button>
+                    <span className="ml-1 text-[12px] text-[#b9bdbb]" role="status">{saving ? 'saving…' : 'saved'}</span>
+                </div>
+            )}
+            <span className="flex-1" />
+            {shot && <SiteCheck id={shot.id} revision={shot.revision} />}
+            {shot && <BakePlate />}
+            {shot && (
+                <button type="button" className={plate} onClick={() => window.dispatchEvent(new Event('yard-find'))}>
+                    <Search size={13} aria-hidden /> Find <span className="figure text-[11px] text-[#b9bdbb]">Ctrl K</span>
+                </button>
+            )}
+            <button type="button" className={plate} onClick={() => set({ theme: theme === 'day' ? 'night' : 'day' })} aria-label={theme === 'day' ? 'Switch to night' : 'Switch to day'}>
+                {theme === 'day' ? <Moon size={13} aria-hidden /> : <Sun size={13} aria-hidden />}
+                {theme === 'day' ? 'Night' : 'Day'}
+            </button>
+        </header>
+    );
+}
+
+function ShotName() {
+    const name = useShot((s) => s.shot?.document.name ?? '');
+    const [text, setText] = useState(name);
+    useEffect(() => setText(name), [name]);
+    const commit = () => {
+        const next = text.trim();
+        if (next === '' || next === name) setText(name);
+        else void useShot.getState().edit('Rename the shot', [{ op: 'replace', path: '/name', value: next }]);
+    };
+    return (
+        <input
+            aria-label="Name of the shot"
+            value={text}
+            maxLength={120}
+            size={Math.max(8, text.length)}
+            onChange={(e) => setText(e.target.value)}
+            onBlur={commit}
+            onKeyDown={(e) => {
+                e.stopPropagation();
+                if (e.key === 'Enter') e.currentTarget.blur();
+                if (e.key === 'Escape') setText(name);
+            }}
+            className="max-w-[300px] border-b border-transparent bg-transparent font-semibold outline-none hover:border-[#565d61] focus:border-loud"
+        />
+    );
+}
+
+function SiteCheck({ id, revision }: { id: string; revision: number }) {
+    const { data } = useQuery({ queryKey: ['check', id, revision], queryFn: () => api.check(id), placeholderData: (previous) => previous });
+    const n = data?.length ?? 0;
+    return (
+        <Popover.Root>
+            <Popover.Trigger className={plate}>{data === undefined ? 'Site check …' : n === 0 ? 'Site check · fine' : `Site check · ${n} to look at`}</Popover.Trigger>
+            <Popover.Portal>
+                <Popover.Content sideOffset={6} align="end" className="z-50 max-h-96 w-[360px] overflow-auto border border-line bg-paper p-3 text-ink">
+                    {n === 0 ? (
+                        <p className="text-fine">● Nothing stands in the way of a bake.</p>
+                    ) : (
+                        <ul className="space-y-2.5">
+                            {data!.map((f, i) => (
+                                <li key={i}>
+                                    <button type="button" className="text-left" onClick={() => f.prop && useUi.getState().set({ chosen: f.prop, stage: f.path.includes('motion') || f.path.includes('place') ? 'motion' : 'props' })}>
+                                        <p className={f.level === 'wrong' ? 'text-wrong' : 'text-doubt'}>{f.level === 'wrong' ? '✕' : '▲'} {f.message}</p>
+                                        <p className="text-soft">{f.remedy}</p>
+                                    </button>
+                                </li>
+                            ))}
+                        </ul>
+                    )}
+                </Popover.Content>
+            </Popover.Portal>
+        </Popover.Root>
+    );
+}
+
+function BakePlate() {
+    const bake = useBake((s) => s.bake);
+    const go = () => useUi.getState().set({ stage: 'bake' });
+    const amber = 'border-[#8a6a20] text-[#f0b429]';
+    if (bake === null) return <button type="button" className={plate} onClick={go}>○ not baked</button>;
+    if (bake.state === 'running' || bake.state === 'queued') {
+        return <button type="button" className={plate} onClick={go}>◔ baking {Math.max(0, bake.first + bake.framesDone - 1)} of {bake.last}</button>;
+    }
+    if (bake.state === 'failed') return <button type="button" className={`${plate} border-[#a63a25] text-[#f0a08f]`} onClick={go}>✕ bake stopped</button>;
+    if (bake.outOfDate.length > 0) return <button type="button" className={`${plate} ${amber}`} onClick={go}>◐ out of date</button>;
+    if (bake.state === 'cancelled') return <button type="button" className={`${plate} ${amber}`} onClick={go}>◐ cancelled at {bake.first + bake.framesDone - 1}</button>;
+    return <button type="button" className={plate} onClick={go}><span className="text-[#5cc49f]">●</span> baked</button>;
+}

@@ -1,0 +1,50 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useState, type ReactNode } from 'react';
+import { toast } from 'sonner';
+import { api, ProblemError } from '../data/api';
+import { newProp } from '../data/make';
+import { useShot } from '../data/shot';
+import { useUi } from '../data/ui';
+
+/** Takes a mesh file into the shot as a new prop. */
+export async function bringIn(file: File, materials: Awaited<ReturnType<typeof api.catalogue>>['materials']): Promise<void> {
+    const note = toast.loading(`Reading ${file.name}…`);
+    try {
+        const asset = await api.bringIn(file);
+        const document = useShot.getState().shot!.document;
+        const name = file.name.replace(/\.[^.]+$/, '').slice(0, 50) || 'Mesh';
+        const prop = newProp(document, name, { kind: 'mesh', asset: asset.asset, file: asset.file, up: 'y', unit: 'm' }, 'plaster', materials.plaster!);
+        toast.success(`${file.name} is on the stage.`, { id: note, description: asset.fitness.can_break ? 'It is a closed solid and can be broken.' : 'It needs a repair before it can be broken; see its fitness.' });
+        if (await useShot.getState().edit(`Bring in ${file.name}`, [{ op: 'add', path: '/props/-', value: prop }])) useUi.getState().set({ chosen: prop.id, stage: 'props' });
+    } catch (e) {
+        toast.dismiss(note);
+        if (!(e instanceof ProblemError)) throw e;
+        toast.error(e.problem.message, { description: e.problem.remedy });
+    }
+}
+
+/** The stage as a place to drop mesh files on. */
+export function DropMesh({ children }: { children: ReactNode }) {
+    const [over, setOver] = useState(false);
+    const queries = useQueryClient();
+    return (
+        <div
+            className="relative min-w-0 overflow-hidden"
+            onDragOver={(e) => {
+                e.preventDefault();
+                setOver(true);
+            }}
+            onDragLeave={(e) => !e.currentTarget.contains(e.relatedTarget as Node | null) && setOver(false)}
+            onDrop={async (e) => {
+                e.preventDefault();
+                setOver(false);
+                const files = [...e.dataTransfer.files];
+                const { materials } = await queries.ensureQueryData({ queryKey: ['catalogue'], queryFn: api.catalogue });
+                for (const file of files) await bringIn(file, materials);
+            }}
+        >
+            {children}
+            {over && <div className="pointer-events-none absolute inset-3 grid place-items-center border-2 border-dashed border-ink bg-paper/80 text-[16px] font-semibold">Drop the mesh here: OBJ, STL, PLY or GLB</div>}
+        </div>
+    );
+}

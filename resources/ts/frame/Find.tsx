@@ -1,0 +1,54 @@
+import { Command } from 'cmdk';
+import { useEffect, useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { useNavigate } from 'react-router';
+import { useBake } from '../data/bake';
+import { useDocument, useShot } from '../data/shot';
+import { useUi } from '../data/ui';
+import { STAGES } from './Spine';
+
+/** Everything by name: stages, props, actions. */
+export function Find() {
+    const [open, setOpen] = useState(false);
+    const document = useDocument();
+    const go = useNavigate();
+    const { set } = useUi.getState();
+    useHotkeys('mod+k', () => setOpen(true), { preventDefault: true, enableOnFormTags: true });
+    useEffect(() => {
+        const show = () => setOpen(true);
+        window.addEventListener('yard-find', show);
+        return () => window.removeEventListener('yard-find', show);
+    }, []);
+    const entries: { name: string; run: () => void }[] = [
+        ...STAGES.filter((s) => s.id !== 'weights').map((s) => ({ name: `Go to ${s.label}`, run: () => set({ stage: s.id }) })),
+        ...(document?.props ?? []).map((p) => ({ name: `Choose ${p.name}`, run: () => set({ chosen: p.id }) })),
+        { name: 'Add a prop', run: () => set({ stage: 'props', chosen: null }) },
+        { name: 'Bake', run: () => void useBake.getState().start(useShot.getState().shot!.id) },
+        { name: 'Play or stop', run: () => set({ playing: !useUi.getState().playing }) },
+        { name: 'Frame the chosen prop', run: () => set({ frameAsked: useUi.getState().frameAsked + 1 }) },
+        { name: 'Undo', run: () => void useShot.getState().undo() },
+        { name: 'Redo', run: () => void useShot.getState().redo() },
+        { name: 'Switch day and night', run: () => set({ theme: useUi.getState().theme === 'day' ? 'night' : 'day' }) },
+        { name: 'Back to the yard', run: () => void go('/') },
+    ];
+    return (
+        <Command.Dialog open={open} onOpenChange={setOpen} label="Find" className="fixed top-[14vh] left-1/2 z-50 w-[440px] -translate-x-1/2 border border-line bg-paper shadow-[0_2px_0_var(--line)]">
+            <Command.Input placeholder="Type what you want to do" className="h-11 w-full border-b border-line bg-transparent px-4 text-[15px] outline-none" />
+            <Command.List className="max-h-80 overflow-auto p-1.5">
+                <Command.Empty className="p-3 text-soft">Nothing of that name.</Command.Empty>
+                {entries.map((e) => (
+                    <Command.Item
+                        key={e.name}
+                        onSelect={() => {
+                            setOpen(false);
+                            e.run();
+                        }}
+                        className="cursor-pointer px-2.5 py-1.5 data-[selected=true]:bg-bar data-[selected=true]:text-[#f6f4ef]"
+                    >
+                        {e.name}
+                    </Command.Item>
+                ))}
+            </Command.List>
+        </Command.Dialog>
+    );
+}

@@ -1,0 +1,32 @@
+import { Window } from '../parts/controls';
+
+const KEYS: [string, string][] = [
+    ['1 2 4 5 6', 'Go to a stage'],
+    ['Space', 'Play or stop'],
+    ['← →', 'One frame back or on'],
+    ['Shift ← →', 'To the cue before or after'],
+    ['Home End', 'First or last frame'],
+    ['K', 'Set a key here for the chosen prop'],
+    ['B', 'Bake'],
+    ['F', 'Frame the chosen prop'],
+    ['Ctrl Z', 'Undo'],
+    ['Ctrl Shift Z', 'Redo'],
+    ['Ctrl K', 'Find anything'],
+    ['?', 'This list'],
+    ['↑ ↓ in a number', 'Step it; Shift ×10, Alt ÷10'],
+];
+
+export function KeysWindow({ open, onClose }: { open: boolean; onClose: () => void }) {
+    return (
+        <Window open={open} onClose={onClose} title="Keys">
+            <dl className="grid grid-cols-[140px_1fr] gap-y-1.5">
+                {KEYS.map(([key, what]) => (
+                    <div key={key} className="contents">
+                        <dt className="figure text-[12px]">{key}</dt>
+                        <dd>{what}</dd>
+                    </div>
+                ))}
+            </dl>
+        </Window>
+    );
+}

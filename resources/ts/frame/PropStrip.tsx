@@ -1,0 +1,44 @@
+import { Eye, EyeOff, Plus } from 'lucide-react';
+import type { Prop } from '../data/document';
+import { usePieces } from '../data/pieces';
+import { editProp, useDocument } from '../data/shot';
+import { useUi } from '../data/ui';
+
+export function PropStrip() {
+    const document = useDocument();
+    const chosen = useUi((s) => s.chosen);
+    const set = useUi((s) => s.set);
+    return (
+        <ul aria-label="Props" className="absolute top-2.5 right-2.5 left-2.5 flex flex-wrap gap-1.5">
+            {document?.props.map((p) => <Chip key={p.id} prop={p} chosen={p.id === chosen} />)}
+            <li>
+                <button type="button" aria-label="Add a prop" title="Add a prop" onClick={() => set({ stage: 'props', chosen: null })} className="quick grid h-[42px] w-9 place-items-center border border-line bg-paper hover:border-ink">
+                    <Plus size={15} />
+                </button>
+            </li>
+        </ul>
+    );
+}
+
+function Chip({ prop, chosen }: { prop: Prop; chosen: boolean }) {
+    const pieces = usePieces((s) => s.byProp[prop.id]);
+    const problem = usePieces((s) => s.problems[prop.id]);
+    const working = usePieces((s) => s.working[prop.id]);
+    const set = useUi((s) => s.set);
+    const count = pieces?.pieces.length ?? 0;
+    const state = prop.hidden ? 'hidden' : problem ? '✕ see Props' : `${working ? '… ' : ''}${count > 1 ? `${count} shards · ` : ''}${prop.motion.kind}`;
+    return (
+        <li className={`flex items-center border bg-paper ${chosen ? 'border-ink outline-1 outline-ink' : 'border-line'}`}>
+            <button type="button" aria-pressed={chosen} onClick={() => set({ chosen: prop.id, lit: [], picked: [] })} className="flex h-[40px] items-center gap-2 pr-1.5 pl-1.5 text-left">
+                <span className="size-[26px]" style={{ background: `linear-gradient(135deg, ${prop.material.colour} 62%, ${prop.material.inner} 62%)` }} />
+                <span>
+                    <span className="block leading-4 font-semibold">{prop.name}</span>
+                    <span className={`figure block text-[11px] leading-4 ${problem ? 'text-wrong' : 'text-soft'}`}>{state}</span>
+                </span>
+            </button>
+            <button type="button" aria-label={prop.hidden ? `Show ${prop.name}` : `Hide ${prop.name}`} title={prop.hidden ? 'Left out of picture and bake' : 'Leave out of picture and bake'} onClick={() => void editProp(prop.id, prop.hidden ? 'Show a prop' : 'Hide a prop', { '/hidden': !prop.hidden })} className="p-1.5 text-soft hover:text-ink">
+                {prop.hidden ? <EyeOff size={13} /> : <Eye size={13} />}
+            </button>
+        </li>
+    );
+}

@@ -1,0 +1,39 @@
+import { useHotkeys } from 'react-hotkeys-hook';
+import { useBake } from '../data/bake';
+import { useShot } from '../data/shot';
+import { useUi } from '../data/ui';
+import { setKey } from '../stages/keys';
+import { STAGES } from './Spine';
+
+/** The keyboard, as listed in KeysWindow. */
+export function useKeys(): void {
+    const { set } = useUi.getState();
+    const frames = () => useShot.getState().shot!.document.frames;
+    const go = (frame: number) => set({ frame: Math.min(frames().last, Math.max(frames().first, frame)), playing: false });
+    useHotkeys('1,2,4,5,6', (e) => set({ stage: STAGES[Number(e.key) - 1]!.id }));
+    useHotkeys('space', () => set({ playing: !useUi.getState().playing }), { preventDefault: true });
+    useHotkeys('left', () => go(useUi.getState().frame - 1));
+    useHotkeys('right', () => go(useUi.getState().frame + 1));
+    useHotkeys('shift+left,shift+right', (e) => go(nextCue(e.key === 'ArrowLeft' ? -1 : 1)));
+    useHotkeys('home', () => go(frames().first));
+    useHotkeys('end', () => go(frames().last));
+    useHotkeys('b', () => void useBake.getState().start(useShot.getState().shot!.id));
+    useHotkeys('f', () => set({ frameAsked: useUi.getState().frameAsked + 1 }));
+    useHotkeys('k', () => useUi.getState().chosen && setKey(useUi.getState().chosen!, useUi.getState().frame));
+    useHotkeys('mod+z', () => void useShot.getState().undo(), { preventDefault: true });
+    useHotkeys('mod+shift+z', () => void useShot.getState().redo(), { preventDefault: true });
+}
+
+/** The nearest frame in that direction at which something happens. */
+function nextCue(direction: 1 | -1): number {
+    const { frame } = useUi.getState();
+    const document = useShot.getState().shot!.document;
+    const cues = [document.frames.first, document.frames.last];
+    for (const p of document.props) {
+        for (const key of p.motion.keys ?? []) cues.push(key.frame);
+        if (p.motion.release?.on === 'frame') cues.push(p.motion.release.frame ?? 0);
+    }
+    for (const f of useBake.getState().figures) if (f.marks.length > 0) cues.push(f.frame);
+    const ahead = cues.filter((c) => (c - frame) * direction > 0);
+    return ahead.length === 0 ? frame : direction > 0 ? Math.min(...ahead) : Math.max(...ahead);
+}

@@ -1,0 +1,151 @@
+import {
+    BufferAttribute,
+    BufferGeometry,
+    Color,
+    DataTexture,
+    FloatType,
+    Mesh,
+    MeshDepthMaterial,
+    MeshStandardMaterial,
+    NearestFilter,
+    RGBADepthPacking,
+    RGBAFormat,
+    UnsignedByteType,
+    Vector3,
+    type WebGLProgramParametersWithUniforms,
+} from 'three';
+import { STRIDE } from '../data/bake';
+import type { PropPieces } from '../data/pieces';
+
+// Texels a row; two texels hold one piece.
+const ROW = 1024;
+
+const PLACE = /* glsl */ `
+    ivec2 pieceAt = ivec2((int(piece) * 2) % ${ROW}, (int(piece) * 2) / ${ROW});
+    vec4 pieceTurn = texelFetch(placeMap, pieceAt + ivec2(1, 0), 0);
+    vec3 piecePlace = texelFetch(placeMap, pieceAt, 0).xyz;
+    piecePlace += (piecePlace - spreadFrom) * spread;
+`;
+
+/**
+ * All pieces of a prop in one buffer. Where each stands comes from a small float texture, so that a frame of a
+ * bake is one copy of an array, whatever the number of pieces.
+ */
+export class PieceCloud {
+    readonly mesh: Mesh<BufferGeometry, MeshStandardMaterial>;
+    readonly count: number;
+    private readonly places: DataTexture;
+    private readonly placeData: Float32Array;
+    private readonly tints: DataTexture;
+    private readonly uniforms = {
+        placeMap: { value: null as DataTexture | null },
+        tintMap: { value: null as DataTexture | null },
+        spread: { value: 0 },
+        spreadFrom: { value: new Vector3() },
+        tinted: { value: 0 },
+        innerColour: { value: new Color() },
+    };
+
+    constructor(readonly pieces: PropPieces) {
+        this.count = pieces.pieces.length;
+        const geometry = new BufferGeometry();
+        geometry.setAttribute('position', new BufferAttribute(pieces.positions, 3));
+        geometry.setAttribute('shading', new BufferAttribute(pieces.normals, 4, true));
+        geometry.setAttribute('piece', new BufferAttribute(Float32Array.from(pieces.pieceOf), 1));
+        const rows = Math.max(1, Math.ceil((this.count * 2) / ROW));
+        this.placeData = new Float32Array(ROW * rows * 4);
+        this.places = new DataTexture(this.placeData, ROW, rows, RGBAFormat, FloatType);
+        this.tints = new DataTexture(new Uint8Array(ROW * rows * 4), ROW, rows, RGBAFormat, UnsignedByteType);
+        this.places.minFilter = this.places.magFilter = this.tints.minFilter = this.tints.magFilter = NearestFilter;
+        this.uniforms.placeMap.value = this.places;
+        this.uniforms.tintMap.value = this.tints;
+        const material = new MeshStandardMaterial({ roughness: 0.82, metalness: 0 });
+        material.onBeforeCompile = (shader) => this.patch(shader);
+        this.mesh = new Mesh(geometry, material);
+        this.mesh.frustumCulled = false;
+        this.mesh.castShadow = this.mesh.receiveShadow = true;
+        const depth = new MeshDepthMaterial({ depthPacking: RGBADepthPacking });
+        depth.onBeforeCompile = (shader) => this.patchDepth(shader);
+        this.mesh.customDepthMaterial = depth;
+    }
+
+    /** Copies the places of all pieces from a baked frame. */
+    placeFrom(frames: Float32Array, offset: number): void {
+        this.placeData.set(frames.subarray(offset, offset + this.count * STRIDE));
+        this.places.needsUpdate = true;
+    }
+
+    /** Stands the unbroken prop at one place: a rotation matrix (row-major) with its quaternion, and a position. */
+    placeWhole(turn: { x: number; y: number; z: number; w: number }, position: readonly number[]): void {
+        const v = new Vector3();
+        this.pieces.pieces.forEach((p, i) => {
+            v.set(...p.centre).applyQuaternion(turn as never);
+            this.placeData.set([v.x + position[0]!, v.y + position[1]!, v.z + position[2]!, 0, turn.x, turn.y, turn.z, turn.w], i * STRIDE);
+        });
+        this.places.needsUpdate = true;
+    }
+
+    centre(): Vector3 {
+        const sum = new Vector3();
+        for (let i = 0; i < this.count; i++) sum.add(new Vector3().fromArray(this.placeData, i * STRIDE));
+        return sum.divideScalar(Math.max(1, this.count));
+    }
+
+    spread(amount: number): void {
+        this.uniforms.spread.value = amount;
+        if (amount > 0) this.uniforms.spreadFrom.value.copy(this.centre());
+    }
+
+    colour(outer: string, inner: string): void {
+        this.mesh.material.color.set(outer);
+        this.uniforms.innerColour.value.set(inner);
+    }
+
+    /** A colour a piece (sRGB, 0…255), or null for the material's own. */
+    tint(colours: (readonly [number, number, number])[] | null): void {
+        this.uniforms.tinted.value = colours === null ? 0 : 1;
+        if (colours !== null) {
+            const data = this.tints.image.data as Uint8Array;
+            const c = new Color();
+            colours.forEach(([r, g, b], i) => {
+                c.setRGB(r / 255, g / 255, b / 255, 'srgb');
+                data.set([c.r * 255, c.g * 255, c.b * 255, 255], i * 8);
+            });
+            this.tints.needsUpdate = true;
+        }
+    }
+
+    dispose(): void {
+        this.mesh.geometry.dispose();
+        this.mesh.material.dispose();
+        this.mesh.customDepthMaterial?.dispose();
+        this.places.dispose();
+        this.tints.dispose();
+    }
+
+    private patch(shader: WebGLProgramParametersWithUniforms): void {
+        Object.assign(shader.uniforms, this.uniforms);
+        shader.vertexShader = shader.vertexShader
+            .replace('#include <common>', `#include <common>
+                attribute vec4 shading; attribute float piece;
+                uniform highp sampler2D placeMap; uniform sampler2D tintMap; uniform float spread; uniform vec3 spreadFrom;
+                varying float inner; varying vec3 pieceTint;
+                vec3 turned(vec3 v, vec4 q) { return v + 2.0 * cross(q.xyz, cross(q.xyz, v) + q.w * v); }`)
+            .replace('#include <beginnormal_vertex>', `${PLACE} inner = shading.w; pieceTint = texelFetch(tintMap, pieceAt, 0).rgb; vec3 objectNormal = turned(shading.xyz, pieceTurn);`)
+            .replace('#include <begin_vertex>', 'vec3 transformed = turned(position, pieceTurn) + piecePlace;');
+        shader.fragmentShader = shader.fragmentShader
+            .replace('#include <common>', '#include <common>\nuniform float tinted; uniform vec3 innerColour; varying float inner; varying vec3 pieceTint;')
+            .replace('#include <color_fragment>', `float isInner = step(0.5, inner);
+                diffuseColor.rgb = mix(diffuseColor.rgb, innerColour, isInner);
+                if (tinted > 0.5) diffuseColor.rgb = mix(pieceTint, mix(pieceTint, innerColour, 0.55), isInner);`);
+    }
+
+    private patchDepth(shader: WebGLProgramParametersWithUniforms): void {
+        Object.assign(shader.uniforms, this.uniforms);
+        shader.vertexShader = shader.vertexShader
+            .replace('#include <common>', `#include <common>
+                attribute float piece; uniform highp sampler2D placeMap; uniform float spread; uniform vec3 spreadFrom;
+                vec3 turned(vec3 v, vec4 q) { return v + 2.0 * cross(q.xyz, cross(q.xyz, v) + q.w * v); }`)
+            .replace('#include <begin_vertex>', `${PLACE} vec3 transformed = turned(position, pieceTurn) + piecePlace;`);
+    }
+}

@@ -1,0 +1,133 @@
+import type { FrameFigures } from '../data/api';
+import { useBake } from '../data/bake';
+import { useDocument, useShot } from '../data/shot';
+import { useUi } from '../data/ui';
+import { Button, Fact, Fault, Section } from '../parts/controls';
+import { showLength, showNumber } from '../parts/number';
+import { BenchHead } from './BenchHead';
+
+export function BakeStage() {
+    const { bake, start, cancel, resume, figures, firstFrameAfter } = useBake();
+    const document = useDocument();
+    const shot = useShot((s) => s.shot?.id);
+    const busy = bake?.state === 'running' || bake?.state === 'queued';
+    if (!document || !shot) return null;
+    const frames = document.frames.last - document.frames.first + 1;
+    return (
+        <>
+            <BenchHead title="Bake" under="Computed in the background; watch it as it comes" />
+            <Section title={busy ? 'Under way' : 'Next bake'}>
+                {busy && bake ? (
+                    <>
+                        <div className="mb-1 flex justify-between">
+                            <span role="status">{bake.stalled ? 'Waiting for a worker; it goes on from the last checkpoint' : bake.note || `Frame ${bake.first + bake.framesDone - 1} of ${bake.last}`}</span>
+                            <span className="figure text-[12px]">{Math.round((100 * bake.framesDone) / (bake.last - bake.first + 1))} %</span>
+                        </div>
+                        <div className="mb-2.5 h-[8px] bg-line" role="progressbar" aria-label="Bake" aria-valuenow={bake.framesDone} aria-valuemax={bake.last - bake.first + 1}>
+                            <div className="h-full bg-fine" style={{ width: `${(100 * bake.framesDone) / (bake.last - bake.first + 1)}%` }} />
+                        </div>
+                        <Button onClick={() => void cancel()}>Cancel</Button>
+                    </>
+                ) : (
+                    <>
+                        <p className="mb-2 text-soft">
+                            {bake === null
+                                ? `${frames} frames, nothing baked yet.`
+                                : bake.outOfDate.length > 0
+                                  ? `Changed since the last bake: ${bake.outOfDate.join(', ')}.`
+                                  : bake.state === 'done'
+                                    ? 'Up to date: nothing has changed since the last bake.'
+                                    : `${bake.framesDone} of ${frames} frames are baked.`}
+                            {bake !== null && bake.state === 'done' && bake.seconds > 0 && ` The last one took ${showNumber(bake.seconds, 2)} s.`}
+                        </p>
+                        <div className="flex gap-2">
+                            <Button tone="loud" onClick={() => void start(shot)}>{bake === null ? 'Bake' : 'Bake again'}</Button>
+                            {bake !== null && (bake.state === 'cancelled' || bake.state === 'failed') && bake.outOfDate.length === 0 && <Button onClick={() => void resume()}>Resume at frame {bake.first + Math.max(0, bake.framesDone - 1)}</Button>}
+                        </div>
+                    </>
+                )}
+                {bake?.problem && <div className="mt-3"><Fault message={bake.problem.message} remedy={bake.problem.remedy} /></div>}
+            </Section>
+            <Section title="Frames" aside={`${document.frames.rate} fps`}>
+                <FrameRange />
+            </Section>
+            {bake && figures.length > 1 && (
+                <Section title="Docket" aside={bake.fingerprint}>
+                    <Figures figures={figures} />
+                    <Fact name="pieces">{bake.pieces}</Fact>
+                    <Fact name="frames">{bake.framesDone}</Fact>
+                    <Fact name="computing">{showNumber(bake.seconds, 3)} s</Fact>
+                    <Fact name="a frame">{showNumber((1000 * bake.seconds) / Math.max(1, bake.framesDone), 3)} ms</Fact>
+                    {firstFrameAfter !== null && <Fact name="first frame after">{showNumber(firstFrameAfter / 1000, 2)} s</Fact>}
+                    {figures.flatMap((f) => f.marks).map((m, i) => (
+                        <Fact key={i} name={`frame ${m.frame}`}>{nameOf(m.prop)} touches {nameOf(m.other)}, {showNumber(m.speed, 2)} m/s</Fact>
+                    ))}
+                </Section>
+            )}
+        </>
+    );
+}
+
+function nameOf(id: string): string {
+    return id === 'ground' ? 'the ground' : (useShot.getState().shot?.document.props.find((p) => p.id === id)?.name ?? id);
+}
+
+function FrameRange() {
+    const document = useDocument()!;
+    const edit = useShot((s) => s.edit);
+    const field = (name: 'first' | 'last' | 'rate', label: string) => (
+        <label key={name} className="block">
+            <span className="block text-soft">{label}</span>
+            <input
+                key={document.frames[name]}
+                aria-label={label}
+                defaultValue={document.frames[name]}
+                inputMode="numeric"
+                className="figure h-[26px] w-full border border-line bg-raised px-2 text-[12px]"
+                onKeyDown={(e) => {
+                    e.stopPropagation();
+                    if (e.key === 'Enter') e.currentTarget.blur();
+                }}
+                onBlur={(e) => {
+                    const v = Number(e.target.value);
+                    if (Number.isFinite(v) && v !== document.frames[name]) void edit(label, [{ op: 'replace', path: `/frames/${name}`, value: v }]);
+                    else e.target.value = String(document.frames[name]);
+                }}
+            />
+        </label>
+    );
+    return <div className="grid grid-cols-3 gap-2">{field('first', 'First frame')}{field('last', 'Last frame')}{field('rate', 'Frames a second')}</div>;
+}
+
+const CURVES: { name: string; of: (f: FrameFigures) => number; show: (v: number) => string }[] = [
+    { name: 'moving', of: (f) => f.moving, show: (v) => String(v) },
+    { name: 'at rest', of: (f) => f.resting, show: (v) => String(v) },
+    { name: 'energy', of: (f) => f.energy, show: (v) => `${showNumber(v, 2)} J` },
+    { name: 'deepest overlap', of: (f) => f.overlap, show: showLength },
+];
+
+function Figures({ figures }: { figures: FrameFigures[] }) {
+    const frame = useUi((s) => s.frame);
+    const at = figures.find((f) => f.frame === frame) ?? figures[figures.length - 1]!;
+    const first = figures[0]!.frame;
+    const span = Math.max(1, figures[figures.length - 1]!.frame - first);
+    return (
+        <div className="mb-2 space-y-1.5">
+            {CURVES.map((c) => {
+                const values = figures.map(c.of);
+                const top = Math.max(1e-12, ...values);
+                const points = figures.map((f, i) => `${(300 * (f.frame - first)) / span},${26 - (24 * values[i]!) / top}`).join(' ');
+                return (
+                    <div key={c.name}>
+                        <div className="figure flex justify-between text-[11px]"><span className="text-soft">{c.name}</span><span>{c.show(c.of(at))}</span></div>
+                        <svg viewBox="0 0 300 28" preserveAspectRatio="none" className="block h-[28px] w-full border-b border-line" role="img" aria-label={`${c.name} over the frames`}>
+                            <polygon points={`0,27 ${points} 300,27`} fill="var(--fine)" opacity={0.28} />
+                            <polyline points={points} fill="none" stroke="var(--fine)" vectorEffect="non-scaling-stroke" />
+                            <line x1={(300 * (at.frame - first)) / span} x2={(300 * (at.frame - first)) / span} y1={0} y2={28} stroke="var(--ink)" vectorEffect="non-scaling-stroke" />
+                        </svg>
+                    </div>
+                );
+            })}
+        </div>
+    );
+}

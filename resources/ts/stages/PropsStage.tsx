@@ -1,0 +1,175 @@
+import { useQuery } from '@tanstack/react-query';
+import { Trash2, Upload } from 'lucide-react';
+import { useRef } from 'react';
+import { toast } from 'sonner';
+import { api, type Fitness } from '../data/api';
+import type { Prop } from '../data/document';
+import { newProp } from '../data/make';
+import { usePieces } from '../data/pieces';
+import { editProp, propPath, useShot } from '../data/shot';
+import { useUi } from '../data/ui';
+import { bringIn } from '../frame/DropMesh';
+import { Button, Choice, Fact, Fault, Section, Select } from '../parts/controls';
+import { showLength, showNumber, showVolume } from '../parts/number';
+import { NumberField, TripleField } from '../parts/NumberField';
+import { BenchHead } from './BenchHead';
+import { ProfileEditor } from './ProfileEditor';
+import { SHAPE_DRAWINGS } from './drawings';
+import { useChosen } from './useChosen';
+
+const LABELS: Record<string, string> = { box: 'Box', ball: 'Ball', cylinder: 'Cylinder', cone: 'Cone', ring: 'Ring', lathe: 'Lathe', sheet: 'Sheet' };
+
+// A plain vase, so that a new lathe prop shows what a profile does.
+const FIRST_PROFILE = [[0, 0], [0.16, 0], [0.24, 0.16], [0.2, 0.36], [0.12, 0.46], [0.15, 0.55], [0.12, 0.55], [0.09, 0.46], [0.17, 0.35], [0.21, 0.17], [0.14, 0.03], [0, 0.03]];
+
+export function PropsStage() {
+    const prop = useChosen();
+    return prop === null ? <AddProp /> : <OneProp key={prop.id} prop={prop} />;
+}
+
+function useCatalogue() {
+    return useQuery({ queryKey: ['catalogue'], queryFn: api.catalogue, staleTime: Infinity }).data;
+}
+
+function AddProp() {
+    const catalogue = useCatalogue();
+    const input = useRef<HTMLInputElement>(null);
+    const build = async (shape: string) => {
+        const document = useShot.getState().shot!.document;
+        const prop = newProp(document, LABELS[shape] ?? shape, { kind: 'shape', shape, values: shape === 'lathe' ? { profile: FIRST_PROFILE } : {} }, 'concrete', catalogue!.materials.concrete!);
+        if (await useShot.getState().edit(`Build a ${LABELS[shape]?.toLowerCase()}`, [{ op: 'add', path: '/props/-', value: prop }])) useUi.getState().set({ chosen: prop.id });
+    };
+    return (
+        <>
+            <BenchHead title="Add a prop" under="What breaks, what it falls on, and what hits it" />
+            <Section title="Bring in a mesh">
+                <input ref={input} type="file" accept=".obj,.stl,.ply,.glb" multiple className="sr-only" tabIndex={-1} aria-label="Mesh file" onChange={async (e) => {
+                    const files = [...(e.target.files ?? [])];
+                    e.target.value = '';
+                    for (const file of files) await bringIn(file, catalogue!.materials);
+                }} />
+                <Button onClick={() => input.current?.click()} disabled={!catalogue} className="w-full"><Upload size={14} aria-hidden /> Choose a file…</Button>
+                <p className="mt-1.5 text-soft">Or drop it on the stage. OBJ, STL, PLY or GLB, up to 200 MB.</p>
+            </Section>
+            <Section title="Build a shape">
+                <div className="grid grid-cols-4 gap-1.5">
+                    {Object.keys(catalogue?.shapes ?? {}).map((shape) => (
+                        <button key={shape} type="button" onClick={() => void build(shape)} className="quick flex h-[66px] flex-col items-center justify-center gap-1 border border-line bg-raised hover:border-ink">
+                            {SHAPE_DRAWINGS[shape]}
+                            <span className="font-narrow text-[12px]">{LABELS[shape] ?? shape}</span>
+                        </button>
+                    ))}
+                </div>
+            </Section>
+        </>
+    );
+}
+
+function OneProp({ prop }: { prop: Prop }) {
+    const catalogue = useCatalogue();
+    const problem = usePieces((s) => s.problems[prop.id]);
+    const source = prop.source;
+    const remove = async () => {
+        const document = useShot.getState().shot!.document;
+        if (await useShot.getState().edit(`Remove ${prop.name}`, [{ op: 'remove', path: propPath(document, prop.id) }])) {
+            useUi.getState().set({ chosen: null });
+            toast(`${prop.name} was removed.`, { action: { label: 'Undo', onClick: () => void useShot.getState().undo() } });
+        }
+    };
+    return (
+        <>
+            <BenchHead title={prop.name} under={source.kind === 'shape' ? `Built here: ${LABELS[source.shape]?.toLowerCase() ?? source.shape}` : `From ${source.file}`} />
+            {problem && <div className="px-4 pb-3"><Fault message={problem.message} remedy={problem.remedy} /></div>}
+            {source.kind === 'shape' && catalogue && (
+                <Section title="Shape">
+                    {(catalogue.shapes[source.shape] ?? []).map((o) =>
+                        o.type === 'profile' ? (
+                            <ProfileEditor key={o.name} value={(source.values[o.name] as number[][] | undefined) ?? []} onChange={(v) => void editProp(prop.id, 'Change the profile', { [`/source/values/${o.name}`]: v })} />
+                        ) : (
+                            <NumberField key={o.name} label={o.label} hint={o.meaning} unit={o.unit} least={o.least} most={o.most} whole={o.type === 'whole'} slider value={Number(source.values[o.name] ?? o.default)} onChange={(v) => void editProp(prop.id, `${o.label} of ${prop.name}`, { [`/source/values/${o.name}`]: v })} />
+                        ),
+                    )}
+                </Section>
+            )}
+            {source.kind === 'mesh' && (
+                <Section title="How the file is read">
+                    <div className="flex h-[33px] items-center gap-2"><span className="w-[108px]">Up is</span><Choice label="Up axis" value={source.up} options={[{ value: 'y', label: 'y' }, { value: 'z', label: 'z' }]} onChange={(v) => void editProp(prop.id, 'Up axis', { '/source/up': v })} /></div>
+                    <Select label="One unit is" value={source.unit} options={[{ value: 'm', label: 'a metre' }, { value: 'cm', label: 'a centimetre' }, { value: 'mm', label: 'a millimetre' }, { value: 'in', label: 'an inch' }, { value: 'ft', label: 'a foot' }]} onChange={(v) => void editProp(prop.id, 'Unit of the file', { '/source/unit': v })} />
+                </Section>
+            )}
+            <FitnessTable prop={prop} />
+            <Section title="Place">
+                <TripleField label="Position" unit="m" step={0.01} value={prop.place.position} onChange={(v) => void editProp(prop.id, `Move ${prop.name}`, { '/place/position': v })} />
+                <TripleField label="Turn" unit="°" step={1} value={prop.place.turn} onChange={(v) => void editProp(prop.id, `Turn ${prop.name}`, { '/place/turn': v })} />
+                <NumberField label="Size" hint="Times its own size" unit="×" least={0.0001} most={1000} value={prop.place.size} onChange={(v) => void editProp(prop.id, `Size of ${prop.name}`, { '/place/size': v })} />
+                {(prop.motion.keys?.length ?? 0) > 0 && <p className="text-soft">Its keys decide where it stands; this place counts only without them.</p>}
+            </Section>
+            <Section title="Material">
+                <Select label="Made of" value={prop.material.name} options={[...Object.entries(catalogue?.materials ?? {}).map(([value, m]) => ({ value, label: m.label })), ...(catalogue && !catalogue.materials[prop.material.name] ? [{ value: prop.material.name, label: prop.material.name }] : [])]} onChange={(name) => {
+                    const { label: _, ...values } = catalogue!.materials[name]!;
+                    void editProp(prop.id, `Material of ${prop.name}`, { '/material': { name, ...values } });
+                }} />
+                <Colour label="Outside" value={prop.material.colour} onChange={(v) => void editProp(prop.id, 'Outside colour', { '/material/colour': v })} />
+                <Colour label="Inside" value={prop.material.inner} onChange={(v) => void editProp(prop.id, 'Inside colour', { '/material/inner': v })} />
+                <NumberField label="Density" unit="kg/m³" least={1} most={30000} value={prop.material.density} onChange={(v) => void editProp(prop.id, 'Density', { '/material/density': v })} />
+                <NumberField label="Friction" least={0} most={5} value={prop.material.friction} onChange={(v) => void editProp(prop.id, 'Friction', { '/material/friction': v })} />
+                <NumberField label="Bounce" least={0} most={1} value={prop.material.bounce} onChange={(v) => void editProp(prop.id, 'Bounce', { '/material/bounce': v })} />
+            </Section>
+            <Section title="Name">
+                <input aria-label="Name of the prop" defaultValue={prop.name} maxLength={60} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => e.target.value.trim() && e.target.value !== prop.name && void editProp(prop.id, 'Rename a prop', { '/name': e.target.value.trim() })} className="mb-2 h-[27px] w-full border border-line bg-raised px-2" />
+                <Button onClick={() => void remove()}><Trash2 size={13} aria-hidden /> Remove from the shot</Button>
+            </Section>
+        </>
+    );
+}
+
+function Colour({ label, value, onChange }: { label: string; value: string; onChange: (v: string) => void }) {
+    return (
+        <label className="flex h-[31px] items-center gap-2">
+            <span className="w-[108px]">{label}</span>
+            <span className="flex-1" />
+            <span className="figure text-[12px] text-soft">{value}</span>
+            <input key={value} type="color" aria-label={`${label} colour`} defaultValue={value} onBlur={(e) => e.target.value !== value && onChange(e.target.value)} className="h-[25px] w-[40px] border border-line bg-raised" />
+        </label>
+    );
+}
+
+function FitnessTable({ prop }: { prop: Prop }) {
+    const pieces = usePieces((s) => s.byProp[prop.id]);
+    if (!pieces) return null;
+    const f: Fitness | null = pieces.fitness;
+    if (f === null) {
+        return (
+            <Section title="Fitness">
+                <Fact name="solid" tone="fine">closed, {pieces.figures.watertight} of {pieces.figures.pieces} shards</Fact>
+                <Fact name="volume">{showVolume(pieces.figures.volume)}</Fact>
+            </Section>
+        );
+    }
+    const size = f.bounds[1].map((v, i) => v - f.bounds[0][i]!);
+    const repair = (step: string) => void editProp(prop.id, `Repair ${prop.name}: ${step}`, { '/repairs': [...(prop.repairs ?? []), step] });
+    return (
+        <Section title="Fitness" aside={f.can_break ? 'can be broken' : 'not yet'}>
+            {f.faults.map((fault) => (
+                <div key={fault.fault} className="flex items-center justify-between gap-2 py-1 text-wrong">
+                    <span>✕ {fault.fault}</span>
+                    {fault.repair && <Button onClick={() => repair(fault.repair!)}>{fault.repair}</Button>}
+                </div>
+            ))}
+            {(prop.repairs?.length ?? 0) > 0 && (
+                <p className="flex items-center justify-between gap-2 py-1">
+                    <span>Repaired: {prop.repairs!.join(', ')}</span>
+                    <Button onClick={() => void editProp(prop.id, 'Take repairs back', { '/repairs': [] })}>Take back</Button>
+                </p>
+            )}
+            <Fact name="closed" tone={f.closed ? 'fine' : 'wrong'}>{f.closed ? 'yes' : `${f.boundary_edges} open edges`}</Fact>
+            <Fact name="faces outwards" tone={f.oriented ? 'fine' : 'wrong'}>{f.oriented ? 'yes' : 'no'}</Fact>
+            <Fact name="parts">{f.parts}</Fact>
+            <Fact name="faces">{f.faces.toLocaleString('en')}</Fact>
+            <Fact name="size">{size.map((v) => showNumber(v, 3)).join(' × ')} m</Fact>
+            <Fact name="volume">{showVolume(f.volume)}</Fact>
+            <Fact name="edges">{showLength(f.edges.shortest)} – {showLength(f.edges.longest)}</Fact>
+            {!f.faults.some((x) => x.repair === 'weld') && !f.closed && <Button className="mt-2" onClick={() => repair('weld')}>Weld points</Button>}
+        </Section>
+    );
+}

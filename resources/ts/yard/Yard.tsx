@@ -1,0 +1,100 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Copy, PackageOpen, Plus, Trash2 } from 'lucide-react';
+import { useEffect, useRef } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { api, ProblemError, type ShotCard, type ShotView } from '../data/api';
+import { applyTheme, useUi } from '../data/ui';
+import { Logo } from '../frame/Bar';
+import { Button, Fault } from '../parts/controls';
+
+/** The list of shots. */
+export function Yard() {
+    const shots = useQuery({ queryKey: ['shots'], queryFn: api.shots, staleTime: 0, refetchOnMount: 'always' });
+    const queries = useQueryClient();
+    const go = useNavigate();
+    const file = useRef<HTMLInputElement>(null);
+    const { theme, set } = useUi();
+    useEffect(() => applyTheme(theme), [theme]);
+
+    async function run(work: Promise<ShotView>, open: boolean): Promise<void> {
+        try {
+            const shot = await work;
+            await queries.invalidateQueries({ queryKey: ['shots'] });
+            if (open) void go(`/shots/${shot.id}`);
+        } catch (e) {
+            if (!(e instanceof ProblemError)) throw e;
+            toast.error(e.problem.message, { description: e.problem.remedy });
+        }
+    }
+
+    async function remove(shot: ShotCard): Promise<void> {
+        await api.deleteShot(shot.id);
+        await queries.invalidateQueries({ queryKey: ['shots'] });
+        toast(`${shot.name} was deleted.`, { action: { label: 'Undo', onClick: () => void run(api.restoreShot(shot.id), false) } });
+    }
+
+    return (
+        <div className="grid h-full grid-rows-[44px_1fr]">
+            <header className="flex items-center gap-4 bg-bar px-3.5 text-[#f6f4ef]">
+                <Logo />
+                <span className="flex-1" />
+                <button type="button" className="quick h-[27px] border border-[#565d61] px-2.5 hover:border-[#f6f4ef]" onClick={() => set({ theme: theme === 'day' ? 'night' : 'day' })}>{theme === 'day' ? 'Night' : 'Day'}</button>
+            </header>
+            <main className="overflow-auto px-8 py-7">
+                <div className="mx-auto max-w-[1120px]">
+                    <div className="mb-5 flex items-end justify-between gap-4">
+                        <div>
+                            <h1 className="text-[26px] leading-8 font-extrabold">Yard</h1>
+                            <p className="text-soft">Every shot that is being taken apart here.</p>
+                        </div>
+                        <div className="flex gap-2">
+                            <input ref={file} type="file" accept=".zip" className="sr-only" tabIndex={-1} aria-label="Packed shot" onChange={(e) => {
+                                const f = e.target.files?.[0];
+                                e.target.value = '';
+                                if (f) void run(api.importShot(f), true);
+                            }} />
+                            <Button onClick={() => file.current?.click()}><PackageOpen size={14} aria-hidden /> Import a shot…</Button>
+                            <Button tone="loud" onClick={() => void run(api.newShot(), true)}><Plus size={14} aria-hidden /> New shot</Button>
+                        </div>
+                    </div>
+                    {shots.error instanceof ProblemError && <Fault message={shots.error.problem.message} remedy={shots.error.problem.remedy} />}
+                    {shots.data?.length === 0 && (
+                        <div className="border border-line bg-paper p-8 text-center">
+                            <p className="mb-3">The yard is empty. Start a shot of your own, or look at the demo.</p>
+                            <Button onClick={() => void run(api.newShot({ demo: 'terracotta-jar' }), true)}>Open the demo: Terracotta jar</Button>
+                        </div>
+                    )}
+                    <ul className="grid grid-cols-[repeat(auto-fill,minmax(255px,1fr))] gap-4">
+                        {shots.data?.map((s) => <Card key={s.id} shot={s} onCopy={() => void run(api.newShot({ from: s.id }), false)} onRemove={() => void remove(s)} />)}
+                    </ul>
+                </div>
+            </main>
+        </div>
+    );
+}
+
+function Card({ shot, onCopy, onRemove }: { shot: ShotCard; onCopy: () => void; onRemove: () => void }) {
+    const baked = { done: '● baked', running: '◔ baking', queued: '◔ baking', cancelled: '◐ bake cancelled', failed: '✕ bake stopped' };
+    return (
+        <li className="corner quick group bg-paper hover:bg-raised">
+            <Link to={`/shots/${shot.id}`} className="block">
+                <div className="aspect-[16/10] overflow-hidden bg-[var(--wash)]">
+                    {shot.picture === null ? (
+                        <div className="grid h-full place-items-center px-6 text-center text-soft"><span>{shot.props.length === 0 ? 'Empty: bring in a prop' : shot.props.join(' · ')}</span></div>
+                    ) : (
+                        <img src={`/api/shots/${shot.id}/picture?at=${shot.picture}`} alt="" className="size-full object-cover" />
+                    )}
+                </div>
+                <div className="px-3.5 pt-2.5">
+                    <h2 className="truncate text-[15px] font-bold">{shot.name}</h2>
+                    <p className="figure truncate text-[11px] text-soft">{shot.frames.first}–{shot.frames.last} · {shot.frames.rate} fps · {shot.baked ? baked[shot.baked] : '○ not baked'}</p>
+                </div>
+            </Link>
+            <div className="flex gap-1 px-2.5 pt-1 pb-2.5">
+                <button type="button" className="flex items-center gap-1 px-1.5 py-0.5 text-[12px] text-soft hover:text-ink" onClick={onCopy} aria-label={`Duplicate ${shot.name}`}><Copy size={12} aria-hidden /> Duplicate</button>
+                <button type="button" className="flex items-center gap-1 px-1.5 py-0.5 text-[12px] text-soft hover:text-wrong" onClick={onRemove} aria-label={`Delete ${shot.name}`}><Trash2 size={12} aria-hidden /> Delete</button>
+            </div>
+        </li>
+    );
+}
