@@ -19,7 +19,7 @@ final class ShotController
 {
     public function index(): JsonResponse
     {
-        return response()->json(Shot::query()->latest('updated_at')->get()->map(static function (Shot $shot): array {
+        return response()->json(Shot::query()->latest('updated_at')->latest('id')->get()->map(static function (Shot $shot): array {
             $document = $shot->decoded();
             $bake = $shot->latestBake();
 

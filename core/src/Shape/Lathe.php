@@ -16,6 +16,7 @@ final class Lathe implements Shape
     {
         return [
             new Option('profile', 'Profile', 'Points as radius and height, from the foot up the outside and back down the inside.', 'profile', [], 0, 1000, 'm'),
+            new Option('rounding', 'Rounding', 'Points put between every two of the profile, along a smooth curve through all.', 'whole', 0, 0, 12),
             new Option('segments', 'Segments', 'Faces round the axis.', 'whole', 64, 3, 2048),
         ];
     }
@@ -30,7 +31,58 @@ final class Lathe implements Shape
             $profile[] = [(float) $p[0], (float) $p[1]];
         }
 
-        return self::turned($profile, (int) $values['segments']);
+        return self::turned($values['rounding'] > 0 ? self::rounded($profile, (int) $values['rounding']) : $profile, (int) $values['segments']);
+    }
+
+    /**
+     * Points along a centripetal Catmull–Rom curve through the profile, which neither loops nor overshoots
+     * between neighbours (Yuksel, Schaefer & Keyser 2011, "Parameterization and applications of Catmull–Rom curves").
+     *
+     * @param  list<array{float, float}>  $profile
+     * @return list<array{float, float}>
+     */
+    public static function rounded(array $profile, int $between): array
+    {
+        $n = count($profile);
+        $out = [];
+        for ($i = 0; $i < $n - 1; $i++) {
+            $p1 = $profile[$i];
+            $p2 = $profile[$i + 1];
+            $p0 = $profile[$i - 1] ?? [2 * $p1[0] - $p2[0], 2 * $p1[1] - $p2[1]];
+            $p3 = $profile[$i + 2] ?? [2 * $p2[0] - $p1[0], 2 * $p2[1] - $p1[1]];
+            $out[] = $p1;
+            $t1 = self::knot($p0, $p1);
+            $t2 = $t1 + self::knot($p1, $p2);
+            $t3 = $t2 + self::knot($p2, $p3);
+            for ($k = 1; $k <= $between && $t2 > $t1; $k++) {
+                $t = $t1 + ($t2 - $t1) * $k / ($between + 1);
+                $point = [];
+                foreach ([0, 1] as $a) {
+                    $a1 = self::mix($p0[$a], $p1[$a], 0.0, $t1, $t);
+                    $a2 = self::mix($p1[$a], $p2[$a], $t1, $t2, $t);
+                    $a3 = self::mix($p2[$a], $p3[$a], $t2, $t3, $t);
+                    $point[] = self::mix(self::mix($a1, $a2, 0.0, $t2, $t), self::mix($a2, $a3, $t1, $t3, $t), $t1, $t2, $t);
+                }
+                $out[] = [max(1e-6, $point[0]), $point[1]];
+            }
+        }
+        $out[] = $profile[$n - 1];
+
+        return $out;
+    }
+
+    /**
+     * @param  array{float, float}  $a
+     * @param  array{float, float}  $b
+     */
+    private static function knot(array $a, array $b): float
+    {
+        return (($b[0] - $a[0]) ** 2 + ($b[1] - $a[1]) ** 2) ** 0.25;
+    }
+
+    private static function mix(float $a, float $b, float $from, float $to, float $t): float
+    {
+        return $to > $from ? ($a * ($to - $t) + $b * ($t - $from)) / ($to - $from) : $a;
     }
 
     /**

@@ -11,12 +11,14 @@ export function useKeys(): void {
     const frames = () => useShot.getState().shot!.document.frames;
     const go = (frame: number) => set({ frame: Math.min(frames().last, Math.max(frames().first, frame)), playing: false });
     useHotkeys('1,2,4,5,6', (e) => set({ stage: STAGES[Number(e.key) - 1]!.id }));
-    useHotkeys('space', () => set({ playing: !useUi.getState().playing }), { preventDefault: true });
-    useHotkeys('left', () => go(useUi.getState().frame - 1));
-    useHotkeys('right', () => go(useUi.getState().frame + 1));
-    useHotkeys('shift+left,shift+right', (e) => go(nextCue(e.key === 'ArrowLeft' ? -1 : 1)));
-    useHotkeys('home', () => go(frames().first));
-    useHotkeys('end', () => go(frames().last));
+    // The playhead has the role of a slider, and the keys must work on it too.
+    const onPlayhead = { preventDefault: true, enableOnFormTags: ['slider'] } as const;
+    useHotkeys('space', () => set({ playing: !useUi.getState().playing }), onPlayhead);
+    useHotkeys('left', () => go(useUi.getState().frame - 1), onPlayhead);
+    useHotkeys('right', () => go(useUi.getState().frame + 1), onPlayhead);
+    useHotkeys('shift+left,shift+right', (e) => go(nextCue(e.key === 'ArrowLeft' ? -1 : 1)), onPlayhead);
+    useHotkeys('home', () => go(frames().first), onPlayhead);
+    useHotkeys('end', () => go(frames().last), onPlayhead);
     useHotkeys('b', () => void useBake.getState().start(useShot.getState().shot!.id));
     useHotkeys('f', () => set({ frameAsked: useUi.getState().frameAsked + 1 }));
     useHotkeys('k', () => useUi.getState().chosen && setKey(useUi.getState().chosen!, useUi.getState().frame));

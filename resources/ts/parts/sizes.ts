@@ -19,5 +19,5 @@ export function sizeColour(share: number): [number, number, number] {
 }
 
 export function sizeShare(volume: number, largest: number): number {
-    return largest > 0 ? Math.cbrt(volume / largest) : 0;
+    return largest > 0 ? Math.pow(volume / largest, 0.7) : 0;
 }

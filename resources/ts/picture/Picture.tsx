@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { Euler, Quaternion, Vector3 } from 'three';
+import { Vector3 } from 'three';
 import { framesFit, STRIDE, useBake } from '../data/bake';
 import type { Prop } from '../data/document';
 import { usePieces } from '../data/pieces';
@@ -8,7 +8,7 @@ import { useUi } from '../data/ui';
 import { sizeColour, sizeShare } from '../parts/sizes';
 import { showLength } from '../parts/number';
 import { PieceCloud } from './PieceCloud';
-import { poseAt } from './pose';
+import { poseAt, turnOf } from './pose';
 import { Stagecraft } from './Stagecraft';
 
 const SCALE_STEPS = [0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50];
@@ -105,8 +105,7 @@ class Director {
             if (baked) cloud.placeFrom(frames, offset);
             else {
                 const pose = poseAt(prop, ui.frame);
-                const e = pose.turn.map((d) => (d * Math.PI) / 180);
-                cloud.placeWhole(new Quaternion().setFromEuler(new Euler(e[0], e[1], e[2], 'ZYX')), pose.position);
+                cloud.placeWhole(turnOf(pose.turn), pose.position);
             }
             offset += cloud.count * STRIDE;
             this.dress(prop, cloud);
@@ -154,45 +153,46 @@ class Director {
         }
     }
 
+    /** Sets the camera when asked to, and with the stage for as long as the artist has not moved it. */
     private aim(props: Prop[]): void {
         const ui = useUi.getState();
-        const key = props.map((p) => p.id).join() + ([...this.clouds.keys()].length === props.length);
-        const focus = ui.frameAsked !== this.seen.frame && ui.chosen !== null ? [ui.chosen] : [...this.clouds.keys()];
-        const [centre, radius] = this.extent(focus);
-        const [wholeCentre, wholeRadius] = this.extent([...this.clouds.keys()]);
+        const [wholeCentre, wholeRadius] = this.extent(props);
         this.craft.light(wholeCentre, wholeRadius);
-        if (this.clouds.size === props.length && key !== this.framed) {
-            this.framed = key;
-            this.craft.frame(centre, radius, ui.view.name);
-        } else if (ui.view.asked !== this.seen.view) {
-            this.craft.frame(centre, radius, ui.view.name);
-        } else if (ui.frameAsked !== this.seen.frame) {
-            this.craft.frame(centre, radius, null);
+        if (this.clouds.size < props.length || props.length === 0) return;
+        const close = ui.stage === 'props' || ui.stage === 'break';
+        const chosen = props.filter((p) => p.id === ui.chosen);
+        const key = `${props.map((p) => p.id).join()} ${close ? ui.chosen : 'all'}`;
+        const asked = ui.view.asked !== this.seen.view;
+        const focus = ui.frameAsked !== this.seen.frame;
+        if (asked || focus || (key !== this.framed && !this.craft.moved)) {
+            const [centre, radius] = chosen.length > 0 && (focus || close) ? this.extent(chosen) : [wholeCentre, wholeRadius];
+            this.craft.frame(centre, radius, focus ? null : ui.view.name);
         }
+        this.framed = key;
         this.seen = { view: ui.view.asked, frame: ui.frameAsked };
     }
 
-    /** A ball round the props as they stand in the document: the camera does not chase debris. */
-    private extent(ids: string[]): [Vector3, number] {
+    /** A ball round props as the document places them, with their way down: the camera does not chase debris. */
+    private extent(props: Prop[]): [Vector3, number] {
         const low = new Vector3(Infinity, Infinity, Infinity);
         const high = low.clone().negate();
         const document = useShot.getState().shot!.document;
-        for (const prop of document.props) {
-            const cloud = ids.includes(prop.id) ? this.clouds.get(prop.id) : undefined;
+        // A slab others stand on would push everything into the distance.
+        const moving = props.filter((p) => p.motion.kind !== 'fixed');
+        for (const prop of moving.length > 0 && props.length > 1 ? moving : props) {
+            const cloud = this.clouds.get(prop.id);
             if (!cloud) continue;
             const place = poseAt(prop, document.frames.first);
             const p = new Vector3(...place.position);
-            let reach = 0;
-            for (const piece of cloud.pieces.pieces) reach = Math.max(reach, Math.hypot(...piece.centre));
-            cloud.mesh.geometry.boundingSphere ?? cloud.mesh.geometry.computeBoundingSphere();
-            const r = cloud.count > 1 ? reach * 1.15 : (cloud.mesh.geometry.boundingSphere?.radius ?? 0.2) + reach;
-            const wide = Math.min(r, 3);
-            low.min(new Vector3(p.x - wide * 0.8, Math.max(0, p.y - wide * 0.2), p.z - wide * 0.8));
-            high.max(new Vector3(p.x + wide * 0.8, p.y + (cloud.count > 1 ? wide : wide * 0.6), p.z + wide * 0.8));
+            const ball = cloud.ball();
+            const c = p.clone().add(ball.centre.applyQuaternion(turnOf(place.turn)));
+            low.min(c.clone().subScalar(ball.radius));
+            high.max(c.clone().addScalar(ball.radius));
+            if (props.length > 1 && document.world.ground.on && prop.motion.kind === 'free' && prop.motion.held === 'whole') low.y = Math.min(low.y, 0);
         }
         if (!Number.isFinite(low.x)) return [new Vector3(0, 0.4, 0), 1];
-        const centre = low.clone().add(high).multiplyScalar(0.5);
-        return [centre, Math.max(0.1, high.distanceTo(low) / 2)];
+        const size = high.clone().sub(low);
+        return [low.clone().add(high).multiplyScalar(0.5), Math.max(0.05, Math.max(size.x, size.y, size.z) * 0.68)];
     }
 }
 

@@ -1,4 +1,5 @@
 import {
+    Box3,
     BufferAttribute,
     BufferGeometry,
     Color,
@@ -34,6 +35,7 @@ const PLACE = /* glsl */ `
 export class PieceCloud {
     readonly mesh: Mesh<BufferGeometry, MeshStandardMaterial>;
     readonly count: number;
+    private around: { centre: Vector3; radius: number } | null = null;
     private readonly places: DataTexture;
     private readonly placeData: Float32Array;
     private readonly tints: DataTexture;
@@ -83,6 +85,20 @@ export class PieceCloud {
             this.placeData.set([v.x + position[0]!, v.y + position[1]!, v.z + position[2]!, 0, turn.x, turn.y, turn.z, turn.w], i * STRIDE);
         });
         this.places.needsUpdate = true;
+    }
+
+    /** A ball round the unbroken prop, in its own coordinates. */
+    ball(): { centre: Vector3; radius: number } {
+        if (this.around !== null) return { centre: this.around.centre.clone(), radius: this.around.radius };
+        const { positions, pieceOf, pieces } = this.pieces;
+        const box = new Box3();
+        const v = new Vector3();
+        for (let i = 0; i < pieceOf.length; i++) {
+            const c = pieces[pieceOf[i]!]!.centre;
+            box.expandByPoint(v.set(positions[3 * i]! + c[0], positions[3 * i + 1]! + c[1], positions[3 * i + 2]! + c[2]));
+        }
+        this.around = { centre: box.getCenter(new Vector3()), radius: box.getSize(new Vector3()).length() / 2 };
+        return { centre: this.around.centre.clone(), radius: this.around.radius };
     }
 
     centre(): Vector3 {

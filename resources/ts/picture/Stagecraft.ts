@@ -10,7 +10,7 @@ import {
     BufferGeometry,
     Mesh,
     MeshLambertMaterial,
-    PCFSoftShadowMap,
+    PCFShadowMap,
     PerspectiveCamera,
     PlaneGeometry,
     Scene,
@@ -21,8 +21,8 @@ import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { View } from '../data/ui';
 
 const LOOKS = {
-    day: { sky: '#dcdad3', ground: '#cfc8b8', line: '#b9b2a2', sun: 2.6, fill: 1.15 },
-    night: { sky: '#1a1f23', ground: '#2a2f31', line: '#3b4245', sun: 2.1, fill: 0.8 },
+    day: { sky: '#dcdad3', ground: '#c4c0b5', line: '#aaa597', sun: 2.9, fill: 1.6 },
+    night: { sky: '#1a1f23', ground: '#2a2f31', line: '#3b4245', sun: 2.3, fill: 0.9 },
 } as const;
 
 /** Renderer, camera, daylight and ground: all of the picture but the props. */
@@ -30,9 +30,11 @@ export class Stagecraft {
     readonly scene = new Scene();
     readonly camera = new PerspectiveCamera(32, 1, 0.02, 400);
     readonly controls: OrbitControls;
+    /** Whether the artist has moved the camera since it was last set. */
+    moved = false;
     private readonly renderer: WebGLRenderer;
-    private readonly sun = new DirectionalLight('#fff4e0');
-    private readonly fill = new HemisphereLight('#e9eef2', '#b8ab94');
+    private readonly sun = new DirectionalLight('#fff9ef');
+    private readonly fill = new HemisphereLight('#eef1f4', '#b5aea0');
     private readonly ambient = new AmbientLight('#ffffff', 0.25);
     private readonly ground: Mesh<PlaneGeometry, MeshLambertMaterial>;
     private readonly grid: LineSegments<BufferGeometry, LineBasicMaterial>;
@@ -41,7 +43,7 @@ export class Stagecraft {
         this.renderer = new WebGLRenderer({ canvas, antialias: quality.smooth, preserveDrawingBuffer: true });
         this.renderer.setPixelRatio(quality.ratio);
         this.renderer.shadowMap.enabled = true;
-        this.renderer.shadowMap.type = PCFSoftShadowMap;
+        this.renderer.shadowMap.type = PCFShadowMap;
         this.ground = new Mesh(new PlaneGeometry(300, 300), new MeshLambertMaterial());
         this.ground.rotation.x = -Math.PI / 2;
         this.ground.position.y = -0.002;
@@ -59,6 +61,7 @@ export class Stagecraft {
         this.controls.minDistance = 0.05;
         this.controls.maxDistance = 120;
         this.controls.zoomToCursor = true;
+        this.controls.addEventListener('start', () => (this.moved = true));
     }
 
     look(theme: 'day' | 'night'): void {
@@ -92,6 +95,7 @@ export class Stagecraft {
         const direction = view === null ? this.camera.position.clone().sub(this.controls.target) : from[view];
         const fit = Math.min(this.camera.aspect, 1);
         const distance = (radius * 1.25) / Math.sin((this.camera.fov * Math.PI) / 360) / fit;
+        this.moved = false;
         this.controls.target.copy(centre);
         this.camera.position.copy(centre).addScaledVector(direction.normalize(), distance);
         this.controls.update();

@@ -27,6 +27,6 @@ export function poseAt(prop: Prop, frame: number): Pose {
     return { position: [p.x, p.y, p.z], turn: [e.x / rad, e.y / rad, e.z / rad] };
 }
 
-function turnOf(t: readonly [number, number, number]): Quaternion {
+export function turnOf(t: readonly [number, number, number]): Quaternion {
     return new Quaternion().setFromEuler(new Euler(t[0] * rad, t[1] * rad, t[2] * rad, 'ZYX'));
 }

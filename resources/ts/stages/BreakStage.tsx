@@ -3,7 +3,7 @@ import { Dices } from 'lucide-react';
 import { api, type Option } from '../data/api';
 import type { Prop } from '../data/document';
 import { usePieces, type PropPieces } from '../data/pieces';
-import { editProp, useShot } from '../data/shot';
+import { editProp } from '../data/shot';
 import { useUi } from '../data/ui';
 import { Button, Fact, Fault, Section, Toggle } from '../parts/controls';
 import { showNumber, showVolume } from '../parts/number';
@@ -109,18 +109,18 @@ function Judge({ pieces }: { pieces: PropPieces }) {
     const f = pieces.figures;
     const picked = useUi((s) => s.picked);
     const set = useUi((s) => s.set);
-    const volume = useShot((s) => s.shot !== null);
     return (
         <section className="border-t border-line px-4 py-3">
             <PieceSizes pieces={pieces} />
             <div className="mt-2 grid grid-cols-2 gap-x-3">
                 <Fact name="pieces">{f.pieces}</Fact>
                 <Fact name="watertight" tone={f.watertight === f.pieces ? 'fine' : 'wrong'}>{f.watertight}/{f.pieces}</Fact>
-                <Fact name="largest ÷ median" tone={f.largest_to_median > 8 ? 'doubt' : undefined}>{showNumber(f.largest_to_median, 2)}</Fact>
-                <Fact name="triangles">{f.triangles.toLocaleString('en')}</Fact>
-                <Fact name="volume">{volume && showVolume(f.volume)}</Fact>
+                <Fact name="volume">{showVolume(f.volume)}</Fact>
                 <Fact name="median">{showVolume(f.median)}</Fact>
+                <Fact name="triangles">{f.triangles.toLocaleString('en')}</Fact>
+                <Fact name="slivers" tone={f.slivers.length > 0 ? 'doubt' : undefined}>{f.slivers.length}</Fact>
             </div>
+            <Fact name="largest ÷ median" tone={f.largest_to_median > 8 ? 'doubt' : undefined}>{showNumber(f.largest_to_median, 2)}</Fact>
             {f.slivers.length > 0 && (
                 <p className="mt-2 flex items-center justify-between gap-2 text-doubt">
                     <span>▲ {f.slivers.length} {f.slivers.length === 1 ? 'piece is a sliver' : 'pieces are slivers'}</span>
