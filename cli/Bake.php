@@ -12,7 +12,6 @@ use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\HandOff;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\PropMaker;
-use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\SilentProgress;
 
 final class Bake extends Command

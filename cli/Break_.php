@@ -98,7 +98,7 @@ final class Break_ extends Command
         return ['volume_out' => $sum, 'watertight' => $tight, 'smallest' => $volumes[0], 'median' => $volumes[intdiv(count($volumes), 2)], 'largest' => $volumes[count($volumes) - 1]];
     }
 
-    /** @param list<Shard> $shards */
+    /** @param  list<Shard>  $shards */
     private function write(array $shards, string $folder, string $format): void
     {
         if ($format === 'glb') {

@@ -35,7 +35,7 @@ abstract class Command extends Base
         return $out;
     }
 
-    /** @param array<string, mixed> $result */
+    /** @param  array<string, mixed>  $result */
     protected function print(InputInterface $input, OutputInterface $output, array $result): int
     {
         if ($input->getOption('json')) {

@@ -10,7 +10,9 @@ use YardBreak\Core\Shot\AssetSource;
 /** Assets of a shot file: in the folder `assets` beside it, named by their hash. */
 final class LocalAssets implements AssetSource
 {
-    public function __construct(private readonly string $folder) {}
+    public function __construct(private readonly string $folder)
+    {
+    }
 
     public function path(string $asset): string
     {

@@ -29,7 +29,9 @@ final class BakeSlice implements ShouldQueue
 
     public int $timeout = 50;
 
-    public function __construct(public readonly string $bakeId) {}
+    public function __construct(public readonly string $bakeId)
+    {
+    }
 
     public function retryUntil(): \DateTimeInterface
     {

@@ -23,7 +23,9 @@ final class MakeShards implements ShouldBeUnique, ShouldQueue
 
     public int $uniqueFor = 60;
 
-    public function __construct(private readonly string $document, private readonly string $propId, private readonly string $key) {}
+    public function __construct(private readonly string $document, private readonly string $propId, private readonly string $key)
+    {
+    }
 
     public function uniqueId(): string
     {

@@ -26,7 +26,9 @@ final class WriteHandOff implements ShouldQueue
 
     public int $timeout = 55;
 
-    public function __construct(private readonly string $handOffId) {}
+    public function __construct(private readonly string $handOffId)
+    {
+    }
 
     public function handle(ShardStore $store): void
     {
@@ -54,7 +56,7 @@ final class WriteHandOff implements ShouldQueue
         HandOff::query()->whereKey($this->handOffId)->update(['state' => 'failed', 'problem' => json_encode(['kind' => 'internal', 'message' => 'The hand-off could not be written.', 'path' => '', 'remedy' => 'Try again; the log in storage/logs says more.'])]);
     }
 
-    /** @param list<string> $files */
+    /** @param  list<string>  $files */
     private function zip(array $files, string $path): string
     {
         $zip = new ZipArchive;

@@ -14,7 +14,9 @@ use YardBreak\Core\SilentProgress;
 /** The pieces of props, computed once for each set of values that decides them. */
 final class ShardStore
 {
-    public function __construct(private readonly PropMaker $maker) {}
+    public function __construct(private readonly PropMaker $maker)
+    {
+    }
 
     public function has(PropSpec $prop): bool
     {

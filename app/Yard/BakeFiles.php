@@ -16,14 +16,16 @@ use YardBreak\Core\Problem;
  */
 final class BakeFiles
 {
-    public function __construct(private readonly Bake $bake) {}
+    public function __construct(private readonly Bake $bake)
+    {
+    }
 
     public function framesPath(): string
     {
         return YardFiles::path('bakes/'.$this->bake->id.'/frames.bin');
     }
 
-    /** @param list<Frame> $frames in rising order */
+    /** @param  list<Frame>  $frames in rising order */
     public function put(array $frames): void
     {
         $records = fopen($this->framesPath(), 'c+b') ?: throw self::full();

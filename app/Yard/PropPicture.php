@@ -17,7 +17,7 @@ use YardBreak\Core\Geometry\Mesh;
  */
 final class PropPicture
 {
-    /** @param list<Shard> $shards */
+    /** @param  list<Shard>  $shards */
     public static function encode(array $shards): string
     {
         $positions = $normals = $pieces = '';
@@ -36,7 +36,7 @@ final class PropPicture
         return pack('V', strlen($head)).$head.$positions.$normals.$pieces;
     }
 
-    /** @param array<int, float> $c */
+    /** @param  array<int, float>  $c */
     private static function append(Mesh $m, array $c, int $piece, string &$positions, string &$normals, string &$pieces): void
     {
         [$cx, $cy, $cz] = [$c[0], $c[1], $c[2]];

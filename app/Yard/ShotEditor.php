@@ -86,7 +86,7 @@ final class ShotEditor
         return $shot;
     }
 
-    /** @param array<mixed> $patch */
+    /** @param  array<mixed>  $patch */
     private function patched(\stdClass $document, array $patch): \stdClass
     {
         $copy = json_decode((string) json_encode($document, JSON_PRESERVE_ZERO_FRACTION));

@@ -22,7 +22,8 @@ final readonly class Option
         public float $most = 0.0,
         public string $unit = '',
         public array $choices = [],
-    ) {}
+    ) {
+    }
 
     /**
      * The given values checked against the options, with defaults for what is missing.

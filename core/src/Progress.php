@@ -7,7 +7,7 @@ namespace YardBreak\Core;
 /** How long work tells where it is, and learns that nobody wants it any more. */
 interface Progress
 {
-    /** @param float $share done so far, 0…1 */
+    /** @param  float  $share done so far, 0…1 */
     public function report(float $share, string $note = ''): void;
 
     /** @throws Problem of kind `cancelled` */

@@ -6,7 +6,11 @@ namespace YardBreak\Core;
 
 final class SilentProgress implements Progress
 {
-    public function report(float $share, string $note = ''): void {}
+    public function report(float $share, string $note = ''): void
+    {
+    }
 
-    public function throwIfCancelled(): void {}
+    public function throwIfCancelled(): void
+    {
+    }
 }

@@ -12,7 +12,9 @@ use YardBreak\Core\Problem;
 
 final class EditController
 {
-    public function __construct(private readonly ShotEditor $editor) {}
+    public function __construct(private readonly ShotEditor $editor)
+    {
+    }
 
     public function store(Request $request, string $shot): JsonResponse
     {

@@ -198,7 +198,7 @@ final class Baker
         return $body;
     }
 
-    /** @param list<Shard> $shards */
+    /** @param  list<Shard>  $shards */
     private function together(array $shards): MassProperties
     {
         $volume = 0.0;
@@ -232,6 +232,13 @@ final class Baker
         $mesh = $shard->mesh;
         $centre = $shard->mass->volume > 0.0 ? $shard->mass->centroid : Vec3::zero();
         $parts = [$mesh];
+        if ($alone) {
+            $m = $mesh->movedBy($centre->times(-1.0));
+            $radius = Hull::ballRadius($m->x, $m->y, $m->z);
+            if ($radius !== null) {
+                return [Hull::ball($radius)];
+            }
+        }
         if ($alone && $shard->mass->volume > 0.0 && $this->hullVolume($mesh) > self::HOLLOW * $shard->mass->volume) {
             try {
                 $parts = array_map(static fn (Shard $s): Mesh => $s->mesh, (new Cells(32, 1, 0.8))->break($mesh, new SilentProgress));
@@ -261,7 +268,7 @@ final class Baker
         }
     }
 
-    /** @param array{prop: int, pieces: list<int>, whole: int, centre: Vec3|null, bodies: list<int>, colliders: list<list<int>>, held: list<bool>} $entry */
+    /** @param  array{prop: int, pieces: list<int>, whole: int, centre: Vec3|null, bodies: list<int>, colliders: list<list<int>>, held: list<bool>}  $entry */
     private function startWhole(PropSpec $prop, array $entry): void
     {
         $this->world->release($entry['whole'], $prop->velocity, $prop->spin);
@@ -381,7 +388,7 @@ final class Baker
         return $any;
     }
 
-    /** @param array{prop: int, pieces: list<int>, whole: int, centre: Vec3|null, bodies: list<int>, colliders: list<list<int>>, held: list<bool>} $entry */
+    /** @param  array{prop: int, pieces: list<int>, whole: int, centre: Vec3|null, bodies: list<int>, colliders: list<list<int>>, held: list<bool>}  $entry */
     private function releaseWhole(PropSpec $prop, array $entry): bool
     {
         $w = $this->world;

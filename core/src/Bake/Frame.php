@@ -15,5 +15,7 @@ final readonly class Frame
      * @param  array{released: int, moving: int, resting: int, energy: float, overlap: float, seconds: float}  $figures  energy in J, overlap in metres
      * @param  list<array{frame: int, prop: string, other: string, speed: float, at: array{float, float, float}}>  $marks  contacts that released something
      */
-    public function __construct(public int $number, public string $records, public array $figures, public array $marks) {}
+    public function __construct(public int $number, public string $records, public array $figures, public array $marks)
+    {
+    }
 }

@@ -21,8 +21,10 @@ final class HandOff
     /** glb: one animated file; obj: one file a frame; stl, ply: the shards as they stand before release. */
     public const FORMATS = ['glb', 'obj', 'stl', 'ply'];
 
-    /** @param list<Piece> $pieces */
-    public function __construct(private readonly ShotSpec $shot, private readonly array $pieces) {}
+    /** @param  list<Piece>  $pieces */
+    public function __construct(private readonly ShotSpec $shot, private readonly array $pieces)
+    {
+    }
 
     /**
      * @param  list<string>  $frames  records as in Frame, from the shot's first frame on
@@ -76,7 +78,7 @@ final class HandOff
         foreach ($frames as $k => $frame) {
             $path = sprintf('%s/%s.%04d.obj', $folder, self::fileName($this->shot->name), $this->shot->first + $k);
             $out = new FileOutput($path);
-            $out->put("# Yard Break, metres, frame ".($this->shot->first + $k)."\n");
+            $out->put('# Yard Break, metres, frame '.($this->shot->first + $k)."\n");
             $base = 0;
             foreach ($this->pieces as $i => $piece) {
                 $mesh = $this->placed($piece, $frame, $i);

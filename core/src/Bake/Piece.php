@@ -9,6 +9,8 @@ use YardBreak\Core\Break\Shard;
 /** A piece as a bake knows it. */
 final readonly class Piece
 {
-    /** @param string $name unique within the shot: prop and shard */
-    public function __construct(public string $name, public string $prop, public Shard $shard) {}
+    /** @param  string  $name unique within the shot: prop and shard */
+    public function __construct(public string $name, public string $prop, public Shard $shard)
+    {
+    }
 }

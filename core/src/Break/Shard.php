@@ -10,6 +10,8 @@ use YardBreak\Core\Geometry\Mesh;
 /** One piece of a broken prop, in the prop's own coordinates. */
 final readonly class Shard
 {
-    /** @param string $name stable for the same prop, pattern and seed */
-    public function __construct(public string $name, public Mesh $mesh, public MassProperties $mass) {}
+    /** @param  string  $name stable for the same prop, pattern and seed */
+    public function __construct(public string $name, public Mesh $mesh, public MassProperties $mass)
+    {
+    }
 }

@@ -13,7 +13,7 @@ final class ShardFile
 {
     private const MAGIC = 'YBSHARD1';
 
-    /** @param list<Shard> $shards */
+    /** @param  list<Shard>  $shards */
     public static function encode(array $shards): string
     {
         $out = self::MAGIC.pack('V', count($shards));

@@ -31,7 +31,8 @@ final readonly class Fitness
         public float $shortestEdge,
         public float $medianEdge,
         public float $longestEdge,
-    ) {}
+    ) {
+    }
 
     public static function of(Mesh $mesh): self
     {

@@ -14,7 +14,9 @@ use YardBreak\Core\Shot\ShotSpec;
 /** What is wrong or doubtful about a shot before it is baked: all of it at once, each with its place and remedy. */
 final class SiteCheck
 {
-    public function __construct(private readonly PropMaker $maker) {}
+    public function __construct(private readonly PropMaker $maker)
+    {
+    }
 
     /** @return list<array{level: 'wrong'|'doubtful', path: string, prop: string, message: string, remedy: string}> */
     public function of(ShotSpec $shot): array
@@ -54,7 +56,7 @@ final class SiteCheck
         return $out;
     }
 
-    /** @param \Closure(string, string, string, string): void $say */
+    /** @param  \Closure(string, string, string, string): void  $say */
     private function motion(ShotSpec $shot, PropSpec $prop, Aabb $box, \Closure $say): void
     {
         if ($prop->motion !== 'free') {

@@ -23,5 +23,6 @@ final readonly class GlbPiece
         public array $innerColour = [0.5, 0.5, 0.5],
         public array $position = [0.0, 0.0, 0.0],
         public array $turn = [0.0, 0.0, 0.0, 1.0],
-    ) {}
+    ) {
+    }
 }

@@ -31,7 +31,7 @@ final class GlbReader
         $this->mesh = new MeshBuilder($name, true);
     }
 
-    /** @param resource $in */
+    /** @param  resource  $in */
     public static function read($in, string $name): MeshFile
     {
         $self = new self($name);
@@ -78,7 +78,7 @@ final class GlbReader
         }
     }
 
-    /** @param list<float|int> $parent column-major */
+    /** @param  list<float|int>  $parent column-major */
     private function node(int $index, array $parent, int $depth): void
     {
         $node = $this->json['nodes'][$index] ?? null;

@@ -27,8 +27,10 @@ final class GlbWriter
 
     private int $offset = 0;
 
-    /** @param list<GlbPiece> $pieces */
-    public function __construct(private readonly array $pieces) {}
+    /** @param  list<GlbPiece>  $pieces */
+    public function __construct(private readonly array $pieces)
+    {
+    }
 
     /**
      * @param  array{times: list<float>, frames: list<string>}|null  $motion  seconds, and for each frame the packed
@@ -168,7 +170,7 @@ final class GlbWriter
         return count($this->accessors) - 1;
     }
 
-    /** @param array{float, float, float} $colour */
+    /** @param  array{float, float, float}  $colour */
     private function material(array $colour, string $side): int
     {
         $key = $side.json_encode($colour);

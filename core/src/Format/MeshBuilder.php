@@ -35,8 +35,10 @@ final class MeshBuilder
     /** @var array<string, int> */
     private array $known = [];
 
-    /** @param bool $weld points at exactly the same place become one */
-    public function __construct(private readonly string $name, private readonly bool $weld = false) {}
+    /** @param  bool  $weld points at exactly the same place become one */
+    public function __construct(private readonly string $name, private readonly bool $weld = false)
+    {
+    }
 
     public function vertex(float $x, float $y, float $z): int
     {

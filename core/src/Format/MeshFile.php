@@ -14,5 +14,7 @@ final readonly class MeshFile
      * @param  list<float>|null  $colour  linear red, green and blue, 0…1
      * @param  list<string>  $notes  what was left out or mended, in words
      */
-    public function __construct(public Mesh $mesh, public array $groups = [], public ?array $colour = null, public array $notes = []) {}
+    public function __construct(public Mesh $mesh, public array $groups = [], public ?array $colour = null, public array $notes = [])
+    {
+    }
 }

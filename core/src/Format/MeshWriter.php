@@ -73,7 +73,7 @@ final class MeshWriter
         self::objPart($m, $out, $name, 0);
     }
 
-    /** @param int $base points already written to the file */
+    /** @param  int  $base points already written to the file */
     public static function objPart(Mesh $m, FileOutput $out, string $name, int $base): void
     {
         $out->put("o $name\n");

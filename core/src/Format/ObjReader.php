@@ -9,7 +9,7 @@ use YardBreak\Core\Problem;
 /** Wavefront OBJ, read line by line: v, vn, f (any number of corners, negative indices), o and g. */
 final class ObjReader
 {
-    /** @param resource $in */
+    /** @param  resource  $in */
     public static function read($in, string $name): MeshFile
     {
         $mesh = new MeshBuilder($name);
@@ -84,7 +84,7 @@ final class ObjReader
         $mesh->polygon($corners, count($shading) === count($corners) ? $shading : null);
     }
 
-    /** @param list<string> $part */
+    /** @param  list<string>  $part */
     private static function numbers(array $part, int $count): bool
     {
         for ($i = 1; $i <= $count; $i++) {

@@ -14,7 +14,7 @@ final class PlyReader
     /** unpack codes, little-endian then big-endian; signed ones are mended after */
     private const CODE = ['char' => 'cc', 'int8' => 'cc', 'uchar' => 'CC', 'uint8' => 'CC', 'short' => 'vn', 'int16' => 'vn', 'ushort' => 'vn', 'uint16' => 'vn', 'int' => 'VN', 'int32' => 'VN', 'uint' => 'VN', 'uint32' => 'VN', 'float' => 'gG', 'float32' => 'gG', 'double' => 'eE', 'float64' => 'eE'];
 
-    /** @param resource $in */
+    /** @param  resource  $in */
     public static function read($in, string $name): MeshFile
     {
         if (trim((string) fgets($in, 64)) !== 'ply') {
@@ -50,7 +50,7 @@ final class PlyReader
         $left = (int) (fstat($in)['size'] ?? 0) - (int) ftell($in);
         foreach ($elements as $e) {
             $least = $encoding === 'ascii' ? 2 : array_sum(array_map(static fn (array $p): int => $p['types'][0] === 'list' ? self::SIZE[$p['types'][1]] : self::SIZE[$p['types'][0]], $e['properties']));
-            if ($e['count'] < 0 || $e['count'] * $least > $left + 2) {
+            if ($e['count'] < 0 || $left + 2 < $e['count'] * $least) {
                 throw Problem::inFile(sprintf('%s says it holds %s %s entries, more than the file has room for.', $name, number_format($e['count']), $e['name']), 'The file is cut off; export it again.');
             }
         }

@@ -9,7 +9,7 @@ use YardBreak\Core\Problem;
 /** STL, binary and text. Corners at exactly the same place become one point. */
 final class StlReader
 {
-    /** @param resource $in */
+    /** @param  resource  $in */
     public static function read($in, string $name): MeshFile
     {
         $size = (int) (fstat($in)['size'] ?? 0);
@@ -29,7 +29,7 @@ final class StlReader
         throw Problem::inFile(sprintf('%s says it holds %s triangles, which would be %s bytes, but the file has %s.', $name, number_format($count), number_format(84 + 50 * $count), number_format($size)), 'The file is cut off or is no STL; export it again.');
     }
 
-    /** @param resource $in */
+    /** @param  resource  $in */
     private static function binary($in, string $name, int $count): MeshFile
     {
         if ($count > MeshBuilder::MOST_FACES) {
@@ -47,7 +47,7 @@ final class StlReader
         return new MeshFile($mesh->mesh());
     }
 
-    /** @param resource $in */
+    /** @param  resource  $in */
     private static function text($in, string $name): MeshFile
     {
         $mesh = new MeshBuilder($name, true);

@@ -6,7 +6,9 @@ namespace YardBreak\Core\Geometry;
 
 final readonly class Aabb
 {
-    public function __construct(public Vec3 $low, public Vec3 $high) {}
+    public function __construct(public Vec3 $low, public Vec3 $high)
+    {
+    }
 
     public static function around(Mesh $mesh): self
     {

@@ -124,7 +124,7 @@ final class Delaunay
         return [$start, $run];
     }
 
-    /** @param list<int> $order */
+    /** @param  list<int>  $order */
     private function insertAll(array $order): void
     {
         $x = $this->x;

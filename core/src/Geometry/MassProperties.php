@@ -14,7 +14,9 @@ final readonly class MassProperties
      * @param  float  $volume  m³, negative for a mesh turned inside out
      * @param  array{float, float, float, float, float, float}  $inertia  about the centroid, per unit density: xx, yy, zz, xy, yz, zx (m⁵)
      */
-    public function __construct(public float $volume, public Vec3 $centroid, public array $inertia) {}
+    public function __construct(public float $volume, public Vec3 $centroid, public array $inertia)
+    {
+    }
 
     public static function of(Mesh $mesh): self
     {

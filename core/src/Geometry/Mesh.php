@@ -24,7 +24,8 @@ final readonly class Mesh
         public array $faces,
         public ?array $normals = null,
         public ?array $interior = null,
-    ) {}
+    ) {
+    }
 
     public function vertexCount(): int
     {

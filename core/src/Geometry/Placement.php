@@ -11,7 +11,8 @@ final readonly class Placement
         public Vec3 $position,
         public Quaternion $turn,
         public float $size = 1.0,
-    ) {}
+    ) {
+    }
 
     public static function identity(): self
     {

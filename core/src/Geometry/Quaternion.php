@@ -7,7 +7,9 @@ namespace YardBreak\Core\Geometry;
 /** A turn as a unit quaternion (x, y, z, w). */
 final readonly class Quaternion
 {
-    public function __construct(public float $x, public float $y, public float $z, public float $w) {}
+    public function __construct(public float $x, public float $y, public float $z, public float $w)
+    {
+    }
 
     public static function identity(): self
     {

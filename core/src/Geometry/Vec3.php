@@ -7,14 +7,16 @@ namespace YardBreak\Core\Geometry;
 /** A point or direction in metres, y up. For the edges of the program; loops use flat arrays. */
 final readonly class Vec3
 {
-    public function __construct(public float $x, public float $y, public float $z) {}
+    public function __construct(public float $x, public float $y, public float $z)
+    {
+    }
 
     public static function zero(): self
     {
         return new self(0.0, 0.0, 0.0);
     }
 
-    /** @param array<int, float|int> $xyz */
+    /** @param  array<int, float|int>  $xyz */
     public static function of(array $xyz): self
     {
         return new self((float) $xyz[0], (float) $xyz[1], (float) $xyz[2]);

@@ -27,6 +27,9 @@ final class ColliderSet
     /** @var list<float> */
     public array $margin = [];
 
+    /** @var list<float> radius of the corners, zero but for balls */
+    public array $roundness = [];
+
     /** @var list<float> */
     public array $size = [];
 
@@ -94,6 +97,7 @@ final class ColliderSet
         $this->group[] = $group;
         $this->margin[] = $hull->margin;
         $this->size[] = $hull->size;
+        $this->roundness[] = $hull->roundness;
         $this->fresh[] = false;
         array_push($this->box, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0);
         foreach ($hull->x as $i => $x) {

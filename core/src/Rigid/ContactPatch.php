@@ -23,13 +23,16 @@ final class ContactPatch
         $nz = $d->nz;
         $marginA = $set->margin[$a];
         $marginB = $set->margin[$b];
-        [$faceA, $dotA] = self::facing($set, $a, $ma, $nx, $ny, $nz);
-        [$faceB, $dotB] = self::facing($set, $b, $mb, -$nx, -$ny, -$nz);
         $lone = [
             $d->ax + $nx * $marginA, $d->ay + $ny * $marginA, $d->az + $nz * $marginA,
             $d->ax + $nx * ($d->gap - $marginB), $d->ay + $ny * ($d->gap - $marginB), $d->az + $nz * ($d->gap - $marginB),
             $d->gap - $marginA - $marginB,
         ];
+        if ($set->roundness[$a] > 0.0 || $set->roundness[$b] > 0.0) {
+            return $lone;
+        }
+        [$faceA, $dotA] = self::facing($set, $a, $ma, $nx, $ny, $nz);
+        [$faceB, $dotB] = self::facing($set, $b, $mb, -$nx, -$ny, -$nz);
         if ($dotA < self::FACING && $dotB < self::FACING) {
             return $lone;
         }

@@ -152,7 +152,7 @@ final class ContactSearch
         return $pairs;
     }
 
-    /** @param list<int> $pairs */
+    /** @param  list<int>  $pairs */
     public function contacts(World $w, array $pairs, float $span): void
     {
         $this->keepImpulses($w->contacts);
@@ -423,14 +423,14 @@ final class ContactSearch
             }
             $drop = (abs($w->vy[$b]) + $fall + 0.5 * $w->size[$b] * sqrt($w->wx[$b] ** 2 + $w->wy[$b] ** 2 + $w->wz[$b] ** 2)) * $span;
             $reach = $drop + 0.005 * $set->size[$c];
-            if ($set->box[6 * $c + 2] - 2.0 * $set->margin[$c] > $level + $reach) {
+            if ($level + $reach < $set->box[6 * $c + 2] - 2.0 * $set->margin[$c]) {
                 continue;
             }
             $m = $turns[$b] ?? self::rotation($w, $b);
             $m10 = $m[3];
             $m11 = $m[4];
             $m12 = $m[5];
-            $base = $w->py[$b] - $level;
+            $base = $w->py[$b] - $level - $set->roundness[$c];
             $found = [];
             $ids = [];
             for ($v = $set->first[$c], $end = $set->first[$c + 1]; $v < $end; $v++) {

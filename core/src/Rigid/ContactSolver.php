@@ -14,6 +14,8 @@ namespace YardBreak\Core\Rigid;
  */
 final class ContactSolver
 {
+    private const BOUNCE_ROUNDS = 8;
+
     /** @var list<int> bodies that start to move with this span */
     public array $freshlyReleased = [];
 
@@ -486,38 +488,50 @@ final class ContactSolver
                             }
                         }
                     } else {
+                        // A bounce is wanted exactly, so its points are gone over until they agree.
                         $e0 = $bounce[$m];
-                        for ($k = $from; $k < $end; $k++) {
-                            $p = $push[$k];
-                            if ($p <= 0.0) {
-                                continue;
+                        $rounds = 1;
+                        if ($e0 > 0.0 && $end - $from > 1) {
+                            for ($k = $from; $k < $end; $k++) {
+                                if ($push[$k] > 0.0 && $approach[$k] < -$bounceFrom) {
+                                    $rounds = self::BOUNCE_ROUNDS;
+                                }
                             }
-                            $i = 14 * $k;
-                            $v = ($bx - $ax) * $nx + ($by - $ay) * $ny + ($bz - $az) * $nz
-                                + $normal[$i + 3] * $bw + $normal[$i + 4] * $bv + $normal[$i + 5] * $bu
-                                - $normal[$i] * $aw - $normal[$i + 1] * $av - $normal[$i + 2] * $au;
-                            if ($e0 > 0.0 && $approach[$k] < -$bounceFrom) {
-                                $v += $e0 * $approach[$k];
+                        }
+                        while ($rounds-- > 0) {
+                            $total = 0.0;
+                            for ($k = $from; $k < $end; $k++) {
+                                $p = $push[$k];
+                                if ($p <= 0.0) {
+                                    continue;
+                                }
+                                $i = 14 * $k;
+                                $v = ($bx - $ax) * $nx + ($by - $ay) * $ny + ($bz - $az) * $nz
+                                    + $normal[$i + 3] * $bw + $normal[$i + 4] * $bv + $normal[$i + 5] * $bu
+                                    - $normal[$i] * $aw - $normal[$i + 1] * $av - $normal[$i + 2] * $au;
+                                if ($e0 > 0.0 && $approach[$k] < -$bounceFrom) {
+                                    $v += $e0 * $approach[$k];
+                                }
+                                $now = $p - $normal[$i + 12] * $v;
+                                if ($now < 0.0) {
+                                    $now = 0.0;
+                                }
+                                $e = $now - $p;
+                                $push[$k] = $now;
+                                $total += $now;
+                                $ax -= $e * $ia * $nx;
+                                $ay -= $e * $ia * $ny;
+                                $az -= $e * $ia * $nz;
+                                $aw -= $e * $normal[$i + 6];
+                                $av -= $e * $normal[$i + 7];
+                                $au -= $e * $normal[$i + 8];
+                                $bx += $e * $ib * $nx;
+                                $by += $e * $ib * $ny;
+                                $bz += $e * $ib * $nz;
+                                $bw += $e * $normal[$i + 9];
+                                $bv += $e * $normal[$i + 10];
+                                $bu += $e * $normal[$i + 11];
                             }
-                            $now = $p - $normal[$i + 12] * $v;
-                            if ($now < 0.0) {
-                                $now = 0.0;
-                            }
-                            $e = $now - $p;
-                            $push[$k] = $now;
-                            $total += $now;
-                            $ax -= $e * $ia * $nx;
-                            $ay -= $e * $ia * $ny;
-                            $az -= $e * $ia * $nz;
-                            $aw -= $e * $normal[$i + 6];
-                            $av -= $e * $normal[$i + 7];
-                            $au -= $e * $normal[$i + 8];
-                            $bx += $e * $ib * $nx;
-                            $by += $e * $ib * $ny;
-                            $bz += $e * $ib * $nz;
-                            $bw += $e * $normal[$i + 9];
-                            $bv += $e * $normal[$i + 10];
-                            $bu += $e * $normal[$i + 11];
                         }
                     }
                     $o1 = $rub1[$m];

@@ -35,6 +35,7 @@ final readonly class Hull
      * @param  list<array{float, float, float}>  $normals  unit, one a face
      * @param  list<list<int>>  $neighbours  corners joined by an edge, one list a corner
      * @param  float  $size  metres, the longest side of the bounding box
+     * @param  float  $roundness  metres the corners themselves are rounded by; zero but for a ball
      */
     private function __construct(
         public array $x,
@@ -48,7 +49,9 @@ final readonly class Hull
         public array $neighbours,
         public float $margin,
         public float $size,
-    ) {}
+        public float $roundness = 0.0,
+    ) {
+    }
 
     /**
      * @param  list<float>  $x
@@ -86,6 +89,36 @@ final readonly class Hull
         [$cx, $cy, $cz] = self::core($loops, $normals, $hx, $hy, $hz, $margin);
 
         return new self($hx, $hy, $hz, $cx, $cy, $cz, $loops, $normals, $neighbours, $margin, $size);
+    }
+
+    /** A true ball: one point with a margin, so that it rolls without corners. */
+    public static function ball(float $radius): self
+    {
+        return new self([0.0], [0.0], [0.0], [0.0], [0.0], [0.0], [], [], [[]], $radius, 2.0 * $radius, $radius);
+    }
+
+    /**
+     * The radius of a cloud whose points all lie equally far from the origin, or null.
+     *
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     */
+    public static function ballRadius(array $x, array $y, array $z): ?float
+    {
+        $n = count($x);
+        if ($n < 40) {
+            return null;
+        }
+        $low = INF;
+        $high = 0.0;
+        for ($i = 0; $i < $n; $i++) {
+            $d = sqrt($x[$i] * $x[$i] + $y[$i] * $y[$i] + $z[$i] * $z[$i]);
+            $low = $d < $low ? $d : $low;
+            $high = $d > $high ? $d : $high;
+        }
+
+        return $high > 0.0 && $low > 0.995 * $high ? $high : null;
     }
 
     /** m³ */
@@ -157,7 +190,7 @@ final readonly class Hull
             $edges = [];
             $loose = [];
             foreach ($tri as $f => [$a, $b, $c]) {
-                if ($nx[$f] * $px + $ny[$f] * $py + $nz[$f] * $pz - $nd[$f] > 1e-3 * $tolerance) {
+                if (1e-3 * $tolerance < $nx[$f] * $px + $ny[$f] * $py + $nz[$f] * $pz - $nd[$f]) {
                     $edges[$a * $n + $b] = [$a, $b];
                     $edges[$b * $n + $c] = [$b, $c];
                     $edges[$c * $n + $a] = [$c, $a];
@@ -202,7 +235,7 @@ final readonly class Hull
         foreach ([$x, $y, $z] as $axis) {
             $low = array_search(min($axis), $axis, true);
             $high = array_search(max($axis), $axis, true);
-            if ($axis[$high] - $axis[$low] > $best) {
+            if ($best < $axis[$high] - $axis[$low]) {
                 $best = $axis[$high] - $axis[$low];
                 $a = (int) $low;
                 $b = (int) $high;

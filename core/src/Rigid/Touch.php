@@ -14,5 +14,7 @@ final readonly class Touch
      * @param  int  $other  what touches it; −1 is the ground
      * @param  float  $speed  m/s, approach along the normal
      */
-    public function __construct(public int $body, public int $other, public Vec3 $at, public float $speed) {}
+    public function __construct(public int $body, public int $other, public Vec3 $at, public float $speed)
+    {
+    }
 }

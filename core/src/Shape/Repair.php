@@ -269,7 +269,7 @@ final class Repair
         return [$u, $v];
     }
 
-    /** @param list<int> $to */
+    /** @param  list<int>  $to */
     private static function root(array $to, int $v): int
     {
         while ($to[$v] !== $v) {

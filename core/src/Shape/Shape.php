@@ -13,6 +13,6 @@ interface Shape
     /** @return list<Option> */
     public static function options(): array;
 
-    /** @param array<string, mixed> $values by option name, already within range */
+    /** @param  array<string, mixed>  $values by option name, already within range */
     public static function mesh(array $values): Mesh;
 }

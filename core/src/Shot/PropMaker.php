@@ -20,7 +20,9 @@ final class PropMaker
 {
     private const METRES = ['m' => 1.0, 'cm' => 0.01, 'mm' => 0.001, 'in' => 0.0254, 'ft' => 0.3048];
 
-    public function __construct(private readonly AssetSource $assets) {}
+    public function __construct(private readonly AssetSource $assets)
+    {
+    }
 
     /** @throws Problem */
     public function mesh(PropSpec $prop): Mesh

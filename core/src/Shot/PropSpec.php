@@ -41,7 +41,8 @@ final readonly class PropSpec
         public ?float $reach,
         public Vec3 $velocity,
         public Vec3 $spin,
-    ) {}
+    ) {
+    }
 
     /** Where the prop stands at a frame, as long as keys or its own place decide. */
     public function placeAt(float $frame): Placement
@@ -55,7 +56,7 @@ final readonly class PropSpec
         return hash('sha256', json_encode([ShotSpec::BREAK_VERSION, $this->source, $this->repairs, $this->place->size, $this->break], JSON_THROW_ON_ERROR));
     }
 
-    /** @param array<mixed> $degrees */
+    /** @param  array<mixed>  $degrees */
     public static function turnOf(array $degrees): Quaternion
     {
         return Quaternion::fromEuler(Vec3::of($degrees)->times(M_PI / 180.0));

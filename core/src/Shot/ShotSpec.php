@@ -27,7 +27,7 @@ final readonly class ShotSpec
     /** Contact searches a frame, and sub-steps after each. */
     private const QUALITY = ['fast' => [1, 8], 'normal' => [2, 6], 'final' => [3, 4]];
 
-    /** @param list<PropSpec> $props */
+    /** @param  list<PropSpec>  $props */
     private function __construct(
         public string $name,
         public int $first,
@@ -39,7 +39,8 @@ final readonly class ShotSpec
         public float $groundBounce,
         public string $quality,
         public array $props,
-    ) {}
+    ) {
+    }
 
     public static function schemaPath(): string
     {
@@ -136,7 +137,7 @@ final readonly class ShotSpec
         return Problem::inValue($path, $message, 'Correct the value'.($path === '' ? '' : ' at '.$path).'.');
     }
 
-    /** @param array<string, mixed> $d already of the schema's form */
+    /** @param  array<string, mixed>  $d already of the schema's form */
     private static function typed(array $d): self
     {
         if ($d['frames']['last'] <= $d['frames']['first']) {
@@ -167,7 +168,7 @@ final readonly class ShotSpec
         );
     }
 
-    /** @param array<string, mixed> $p */
+    /** @param  array<string, mixed>  $p */
     private static function prop(array $p, string $path): PropSpec
     {
         $motion = $p['motion'];

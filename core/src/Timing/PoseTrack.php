@@ -11,8 +11,10 @@ use YardBreak\Core\Geometry\Vec3;
 /** Keys on position and turn. Between keys both run evenly; before the first and after the last they hold. */
 final readonly class PoseTrack
 {
-    /** @param list<array{frame: float, position: Vec3, turn: Quaternion}> $keys in rising order of frame */
-    public function __construct(private array $keys) {}
+    /** @param  list<array{frame: float, position: Vec3, turn: Quaternion}>  $keys in rising order of frame */
+    public function __construct(private array $keys)
+    {
+    }
 
     public function isEmpty(): bool
     {

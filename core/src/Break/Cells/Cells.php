@@ -4,17 +4,18 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break\Cells;
 
-use YardBreak\Core\SeededRandom;
 use YardBreak\Core\Break\Islands;
 use YardBreak\Core\Break\Pattern;
-use YardBreak\Core\Option;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\Aabb;
+use YardBreak\Core\Geometry\Delaunay;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
+use YardBreak\Core\SeededRandom;
 
 /** Solid chunks: the Voronoi cells of seeds strewn inside the solid. */
 final class Cells implements Pattern
@@ -24,6 +25,11 @@ final class Cells implements Pattern
     private const JITTER = 1e-8;
 
     private const TRIES = 6;
+
+    /** Rounds of relaxing at full evenness, and random points a seed in each. */
+    private const RELAXATIONS = 8;
+
+    private const SAMPLES_A_SEED = 24;
 
     /**
      * @param  int  $count  seeds; a cell that the solid's shape divides gives several pieces
@@ -113,70 +119,72 @@ final class Cells implements Pattern
         $strike = $this->strike?->minus($centre)->times(1.0 / $scale);
         $reach = $this->reach / $scale;
         $seeds = [];
-        $grid = [];
-        $spacing = (1.0 / max(1, $this->count)) ** (1 / 3);
-        $candidates = 1 + (int) round(15 * $this->even);
         for ($i = 0; $i < $this->count; $i++) {
-            $crowded = $strike !== null && $random->share() < $this->crowd;
-            $best = null;
-            $bestScore = -1.0;
-            // Best candidate (Mitchell 1991, "Spectrally optimal sampling for distribution ray tracing").
-            for ($c = 0; $c < $candidates; $c++) {
-                $p = $sampler->point();
-                for ($try = 0; $crowded && $try < 400; $try++) {
+            $p = $sampler->point();
+            if ($strike !== null && $random->share() < $this->crowd) {
+                for ($try = 0; $try < 400; $try++) {
                     $d2 = ($p[0] - $strike->x) ** 2 + ($p[1] - $strike->y) ** 2 + ($p[2] - $strike->z) ** 2;
                     if ($random->share() < exp(-0.5 * $d2 / ($reach * $reach))) {
                         break;
                     }
                     $p = $sampler->point();
                 }
-                if ($candidates === 1) {
-                    $best = $p;
-                    break;
-                }
-                $score = $this->clearance($p, $seeds, $grid, $spacing);
-                if ($score > $bestScore) {
-                    $bestScore = $score;
-                    $best = $p;
-                }
             }
-            $grid[$this->gridKey($best, $spacing)][] = $i;
-            $seeds[] = $best;
+            $seeds[] = $p;
+        }
+        for ($round = (int) round(self::RELAXATIONS * $this->even); $round > 0 && $this->count > 1; $round--) {
+            $seeds = $this->relaxed($seeds, $sampler, $random);
         }
 
         return $seeds;
     }
 
     /**
-     * @param  array{float, float, float}  $p
+     * Moves every seed to the middle of its own cell (Lloyd 1982, "Least squares quantization in PCM"), the
+     * cell known by random points of the solid.
+     *
      * @param  list<array{float, float, float}>  $seeds
-     * @param  array<int, list<int>>  $grid
+     * @return list<array{float, float, float}>
      */
-    private function clearance(array $p, array $seeds, array $grid, float $spacing): float
+    private function relaxed(array $seeds, SolidSampler $sampler, SeededRandom $random): array
     {
-        $best = 4.0 * $spacing * $spacing;
-        $key = $this->gridKey($p, $spacing);
-        for ($a = -2; $a <= 2; $a++) {
-            for ($b = -2; $b <= 2; $b++) {
-                for ($c = -2; $c <= 2; $c++) {
-                    foreach ($grid[$key + (($a * 4096) + $b) * 4096 + $c] ?? [] as $k) {
-                        $s = $seeds[$k];
-                        $d = ($p[0] - $s[0]) ** 2 + ($p[1] - $s[1]) ** 2 + ($p[2] - $s[2]) ** 2;
-                        if ($d < $best) {
-                            $best = $d;
-                        }
+        [$sx, $sy, $sz] = $this->jittered($seeds, $random, self::JITTER);
+        try {
+            [$start, $run] = (new Delaunay($sx, $sy, $sz))->neighbours();
+        } catch (\UnexpectedValueException) {
+            return $seeds;
+        }
+        $n = count($seeds);
+        $mx = $my = $mz = array_fill(0, $n, 0.0);
+        $hits = array_fill(0, $n, 0);
+        $at = 0;
+        for ($i = self::SAMPLES_A_SEED * $n; $i > 0; $i--) {
+            [$x, $y, $z] = $sampler->point();
+            do {
+                $best = ($sx[$at] - $x) ** 2 + ($sy[$at] - $y) ** 2 + ($sz[$at] - $z) ** 2;
+                $to = -1;
+                for ($k = $start[$at], $end = $start[$at + 1]; $k < $end; $k++) {
+                    $m = $run[$k];
+                    $d = ($sx[$m] - $x) ** 2 + ($sy[$m] - $y) ** 2 + ($sz[$m] - $z) ** 2;
+                    if ($d < $best) {
+                        $best = $d;
+                        $to = $m;
                     }
                 }
+                $at = $to < 0 ? $at : $to;
+            } while ($to >= 0);
+            $mx[$at] += $x;
+            $my[$at] += $y;
+            $mz[$at] += $z;
+            $hits[$at]++;
+        }
+        foreach ($hits as $i => $count) {
+            if ($count > 0) {
+                $seeds[$i] = [$mx[$i] / $count, $my[$i] / $count, $mz[$i] / $count];
             }
         }
 
-        return $best;
-    }
-
-    /** @param array{float, float, float} $p */
-    private function gridKey(array $p, float $spacing): int
-    {
-        return (((int) floor($p[0] / $spacing) + 2048) * 4096 + (int) floor($p[1] / $spacing) + 2048) * 4096 + (int) floor($p[2] / $spacing) + 2048;
+        return $seeds;
     }
 
     /**

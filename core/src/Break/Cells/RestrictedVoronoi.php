@@ -141,7 +141,7 @@ final class RestrictedVoronoi
         return $owner;
     }
 
-    /** @param list<float> $planes */
+    /** @param  list<float>  $planes */
     private function cutSurface(array $planes): void
     {
         $owner = $this->owners($planes);

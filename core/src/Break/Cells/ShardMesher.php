@@ -12,7 +12,7 @@ use YardBreak\Core\Geometry\Vec3;
  */
 final class ShardMesher
 {
-    /** @param array{list<float>, list<float>, list<float>} $seeds */
+    /** @param  array{list<float>, list<float>, list<float>}  $seeds */
     public function __construct(
         private readonly RestrictedVoronoi $cut,
         private readonly Mesh $unit,
@@ -20,7 +20,8 @@ final class ShardMesher
         private readonly Vec3 $centre,
         private readonly float $scale,
         private readonly array $seeds,
-    ) {}
+    ) {
+    }
 
     /**
      * @param  list<int>  $part  face numbers within the cell

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break\Cells;
 
-use YardBreak\Core\SeededRandom;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\SeededRandom;
 
 /**
  * Random points inside a closed mesh, evenly by volume. Columns of a jittered grid are crossed with the

@@ -6,7 +6,9 @@ namespace Symfony\Component\Clock;
 
 final class NativeClock implements ClockInterface
 {
-    public function __construct(private readonly \DateTimeZone $zone = new \DateTimeZone('UTC')) {}
+    public function __construct(private readonly \DateTimeZone $zone = new \DateTimeZone('UTC'))
+    {
+    }
 
     public function now(): \DateTimeImmutable
     {
@@ -20,6 +22,6 @@ final class NativeClock implements ClockInterface
 
     public function withTimeZone(\DateTimeZone|string $timezone): static
     {
-        return new static($timezone instanceof \DateTimeZone ? $timezone : new \DateTimeZone($timezone));
+        return new self($timezone instanceof \DateTimeZone ? $timezone : new \DateTimeZone($timezone));
     }
 }
