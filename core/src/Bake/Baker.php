@@ -111,7 +111,7 @@ final class Baker
         $marks = [];
         [$searches, $steps] = $this->shot->steps();
         $span = 1.0 / $this->shot->rate;
-        $searches = $this->enoughSearches($searches, $span);
+        [$searches, $steps] = $this->world->effort($span, $this->enoughSearches($searches, $span), $steps);
         for ($i = 0; $i < $searches; $i++) {
             $at = $this->frame + $i / $searches;
             $part = $span / $searches;

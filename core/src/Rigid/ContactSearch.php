@@ -41,8 +41,14 @@ final class ContactSearch
     /** @var list<float> */
     private array $forgiven = [];
 
-    /** @var list<int> */
+    /** @var list<int> round in which the pair was last near */
     private array $stamp = [];
+
+    /** @var list<float> metres a pair is known to be apart, less what it may have closed since; 0 where it is not known */
+    private array $clear = [];
+
+    /** @var list<float> m/s the pair could close at when that was last lessened */
+    private array $pace = [];
 
     private int $round = 0;
 
@@ -84,6 +90,7 @@ final class ContactSearch
         $n = count($body);
         $x0 = $x1 = $y0 = $y1 = $z0 = $z1 = $kind = [];
         $fall = $span * $span * $w->gravity->length();
+        [$mx, $my, $mz] = $w->meanVelocity();
         $sumX = $sumZ = $sumXX = $sumZZ = 0.0;
         for ($c = 0; $c < $n; $c++) {
             $b = $body[$c];
@@ -92,11 +99,15 @@ final class ContactSearch
             $moving = $s === World::MOVING || $s === World::KEYED;
             // 2: pushes and is pushed; 1: only ever touched; 3: touched and counted.
             $kind[] = $s === World::MOVING ? 2 : (isset($waiting[$b]) ? 3 : ($s === World::KEYED ? 1 : 0));
-            $dx = $dy = $dz = $grow = 0.0;
+            // Seen from the mean motion: pieces that fall together do not reach for each other.
+            $dx = -$mx * $span;
+            $dy = -$my * $span;
+            $dz = -$mz * $span;
+            $grow = 0.0;
             if ($moving) {
-                $dx = $vx[$b] * $span;
-                $dy = $vy[$b] * $span;
-                $dz = $vz[$b] * $span;
+                $dx += $vx[$b] * $span;
+                $dy += $vy[$b] * $span;
+                $dz += $vz[$b] * $span;
                 $grow = $fall + sqrt($wx[$b] * $wx[$b] + $wy[$b] * $wy[$b] + $wz[$b] * $wz[$b]) * $size[$b] * $span * 0.5;
             }
             $grow += 0.01 * $w->pieceSize;
@@ -161,55 +172,115 @@ final class ContactSearch
         $this->touches = [];
         $this->round++;
         $set = $w->colliders;
-        $count = count($set->body);
-        $state = $w->state;
+        $bodyOf = $set->body;
+        $groups = $set->group;
+        $sizes = $set->size;
+        $margins = $set->margin;
+        $frictions = $set->friction;
+        $bounces = $set->bounce;
+        $count = count($bodyOf);
+        $px = $w->px;
+        $py = $w->py;
+        $pz = $w->pz;
+        $qx = $w->qx;
+        $qy = $w->qy;
+        $qz = $w->qz;
+        $qw = $w->qw;
+        $vx = $w->vx;
+        $vy = $w->vy;
+        $vz = $w->vz;
+        $rim = $this->rimSpeeds($w);
         $turns = [];
+        $slots = $this->slot;
+        $clear = $this->clear;
+        $pace = $this->pace;
+        $stamp = $this->stamp;
+        $this->slot = $this->clear = $this->pace = $this->stamp = [];
+        $round = $this->round;
         $allowance = Tolerances::SETTLE_OVERLAP * $w->pieceSize * $span;
         $fall = $span * $w->gravity->length();
         for ($i = 0, $n = count($pairs); $i < $n; $i += 2) {
             $c = $pairs[$i];
             $d = $pairs[$i + 1];
-            $a = $set->body[$c];
-            $b = $set->body[$d];
+            $a = $bodyOf[$c];
+            $b = $bodyOf[$d];
             $key = $c * $count + $d;
-            $turns[$a] ??= self::rotation($w, $a);
-            $turns[$b] ??= self::rotation($w, $b);
-            $ma = $turns[$a];
-            $mb = $turns[$b];
-            $speed = sqrt(($w->vx[$a] - $w->vx[$b]) ** 2 + ($w->vy[$a] - $w->vy[$b]) ** 2 + ($w->vz[$a] - $w->vz[$b]) ** 2)
-                + 0.5 * $w->size[$a] * sqrt($w->wx[$a] ** 2 + $w->wy[$a] ** 2 + $w->wz[$a] ** 2)
-                + 0.5 * $w->size[$b] * sqrt($w->wx[$b] ** 2 + $w->wy[$b] ** 2 + $w->wz[$b] ** 2);
-            $smaller = $set->size[$c] < $set->size[$d] ? $set->size[$c] : $set->size[$d];
+            $dx = $vx[$a] - $vx[$b];
+            $dy = $vy[$a] - $vy[$b];
+            $dz = $vz[$a] - $vz[$b];
+            $speed = sqrt($dx * $dx + $dy * $dy + $dz * $dz) + $rim[$a] + $rim[$b];
+            $smaller = $sizes[$c] < $sizes[$d] ? $sizes[$c] : $sizes[$d];
             $reach = ($speed + $fall) * $span + 0.005 * $smaller;
-            $slot = $this->slot[$key] ?? -1;
-            $pose = self::relativePose($w, $a, $b, $ma);
-            if ($slot >= 0 && $this->points[$slot] !== [] && self::hardlyMoved($pose, $this->pose[$slot], $smaller)) {
-                $this->stamp[$slot] = $this->round;
-                $forgive = $this->forgiven[$slot];
-            } else {
-                if ($slot < 0) {
-                    $slot = array_pop($this->free) ?? count($this->stamp);
-                    $this->slot[$key] = $slot;
-                    $this->simplex[$slot] = [$set->first[$c], $set->first[$d]];
-                    $this->points[$slot] = [];
-                    $this->push[$slot] = [];
-                    $this->rub[$slot] = [0.0, 0.0, 0.0, 0.0];
-                    $this->forgiven[$slot] = 0.0;
+            $slot = $slots[$key] ?? -1;
+            if ($slot < 0) {
+                $slot = array_pop($this->free) ?? count($stamp);
+                $slots[$key] = $slot;
+                $this->simplex[$slot] = [$set->first[$c], $set->first[$d]];
+                $this->points[$slot] = [];
+                $this->push[$slot] = [];
+                $this->rub[$slot] = [0.0, 0.0, 0.0, 0.0];
+                $this->forgiven[$slot] = 0.0;
+                $clear[$slot] = 0.0;
+                $pace[$slot] = 0.0;
+            } elseif ($clear[$slot] > 0.0) {
+                // Known to be apart: no need to look again before they can have met.
+                $clear[$slot] -= (($speed > $pace[$slot] ? $speed : $pace[$slot]) + $fall) * $span;
+                $pace[$slot] = $speed;
+                if ($clear[$slot] > $reach) {
+                    $stamp[$slot] = $round;
+
+                    continue;
                 }
-                $this->stamp[$slot] = $this->round;
+            }
+            $stamp[$slot] = $round;
+            $ma = $turns[$a] ??= self::rotation($w, $a);
+            $mb = $turns[$b] ??= self::rotation($w, $b);
+            $dx = $px[$b] - $px[$a];
+            $dy = $py[$b] - $py[$a];
+            $dz = $pz[$b] - $pz[$a];
+            // Where the second body is, seen from the first.
+            $ex = $ma[0] * $dx + $ma[3] * $dy + $ma[6] * $dz;
+            $ey = $ma[1] * $dx + $ma[4] * $dy + $ma[7] * $dz;
+            $ez = $ma[2] * $dx + $ma[5] * $dy + $ma[8] * $dz;
+            $ax = -$qx[$a];
+            $ay = -$qy[$a];
+            $az = -$qz[$a];
+            $aw = $qw[$a];
+            $bx = $qx[$b];
+            $by = $qy[$b];
+            $bz = $qz[$b];
+            $bw = $qw[$b];
+            $fx = $aw * $bx + $ax * $bw + $ay * $bz - $az * $by;
+            $fy = $aw * $by - $ax * $bz + $ay * $bw + $az * $bx;
+            $fz = $aw * $bz + $ax * $by - $ay * $bx + $az * $bw;
+            $fw = $aw * $bw - $ax * $bx - $ay * $by - $az * $bz;
+            $keep = false;
+            if ($this->points[$slot] !== []) {
+                $then = $this->pose[$slot];
+                $dx = $ex - $then[0];
+                $dy = $ey - $then[1];
+                $dz = $ez - $then[2];
+                $shift = Tolerances::REUSE_SHIFT * $smaller;
+                if ($dx * $dx + $dy * $dy + $dz * $dz < $shift * $shift) {
+                    $dot = $fx * $then[3] + $fy * $then[4] + $fz * $then[5] + $fw * $then[6];
+                    $keep = $dot * $dot > 1.0 - 0.25 * Tolerances::REUSE_TURN * Tolerances::REUSE_TURN;
+                }
+            }
+            if (! $keep) {
                 $query = $this->distance;
                 $query->colliderA = $c;
                 $query->colliderB = $d;
                 $query->turnA = $ma;
                 $query->turnB = $mb;
-                $query->between($set, $this->simplex[$slot], $reach + $set->margin[$c] + $set->margin[$d]);
+                $query->between($set, $this->simplex[$slot], $reach + $margins[$c] + $margins[$d]);
                 $this->simplex[$slot] = $query->simplex;
-                $gap = $query->gap - $set->margin[$c] - $set->margin[$d];
-                if ($this->forgiveNext && $set->group[$c] === $set->group[$d] && $gap < 0.0) {
+                $gap = $query->gap - $margins[$c] - $margins[$d];
+                if ($this->forgiveNext && $groups[$c] === $groups[$d] && $gap < 0.0) {
                     $this->forgiven[$slot] = -$gap;
                 }
-                $forgive = $this->forgiven[$slot];
                 if ($gap > $reach) {
+                    $clear[$slot] = $gap;
+                    $pace[$slot] = $speed;
                     $this->points[$slot] = [];
                     $this->push[$slot] = [];
                     $this->rub[$slot] = [0.0, 0.0, 0.0, 0.0];
@@ -217,18 +288,37 @@ final class ContactSearch
 
                     continue;
                 }
-                $this->remake($w, $slot, $a, $b, $ma, $mb, $pose, ContactPatch::points($set, $c, $d, $ma, $mb, $query, $reach));
+                $clear[$slot] = 0.0;
+                $this->remake($w, $slot, $a, $b, $ma, $mb, [$ex, $ey, $ez, $fx, $fy, $fz, $fw], ContactPatch::points($set, $c, $d, $ma, $mb, $query, $reach));
             }
-            $this->emit($w, $contacts, $slot, $a, $b, $ma, $mb, sqrt($set->friction[$c] * $set->friction[$d]), $set->bounce[$c] > $set->bounce[$d] ? $set->bounce[$c] : $set->bounce[$d], $span);
-            if ($forgive > 0.0) {
-                $this->forgiven[$slot] = $forgive > $allowance ? $forgive - $allowance : 0.0;
+            $this->emit($w, $contacts, $slot, $a, $b, $ma, $mb, sqrt($frictions[$c] * $frictions[$d]), $bounces[$c] > $bounces[$d] ? $bounces[$c] : $bounces[$d], $span);
+            if ($this->forgiven[$slot] > 0.0) {
+                $this->forgiven[$slot] = $this->forgiven[$slot] > $allowance ? $this->forgiven[$slot] - $allowance : 0.0;
             }
         }
+        $this->slot = $slots;
+        $this->clear = $clear;
+        $this->pace = $pace;
+        $this->stamp = $stamp;
         $this->forgiveNext = false;
         $this->withGround($w, $span, $turns);
         if ($this->round % 16 === 0) {
             $this->forget();
         }
+    }
+
+    /** @return list<float> m/s, how fast each body's rim moves by its spin */
+    private function rimSpeeds(World $w): array
+    {
+        $out = [];
+        $wx = $w->wx;
+        $wy = $w->wy;
+        $wz = $w->wz;
+        foreach ($w->size as $b => $size) {
+            $out[] = 0.5 * $size * sqrt($wx[$b] * $wx[$b] + $wy[$b] * $wy[$b] + $wz[$b] * $wz[$b]);
+        }
+
+        return $out;
     }
 
     /** Takes over the impulses the solver left, as the start of the next span. */
@@ -516,54 +606,5 @@ final class ContactSearch
             2.0 * ($x * $y + $z * $v), 1.0 - 2.0 * ($x * $x + $z * $z), 2.0 * ($y * $z - $x * $v),
             2.0 * ($x * $z - $y * $v), 2.0 * ($y * $z + $x * $v), 1.0 - 2.0 * ($x * $x + $y * $y),
         ];
-    }
-
-    /**
-     * Where the second body is, seen from the first.
-     *
-     * @param  array<int, float>  $m
-     * @return array<int, float>
-     */
-    private static function relativePose(World $w, int $a, int $b, array $m): array
-    {
-        $dx = $w->px[$b] - $w->px[$a];
-        $dy = $w->py[$b] - $w->py[$a];
-        $dz = $w->pz[$b] - $w->pz[$a];
-        $ax = -$w->qx[$a];
-        $ay = -$w->qy[$a];
-        $az = -$w->qz[$a];
-        $aw = $w->qw[$a];
-        $bx = $w->qx[$b];
-        $by = $w->qy[$b];
-        $bz = $w->qz[$b];
-        $bw = $w->qw[$b];
-
-        return [
-            $m[0] * $dx + $m[3] * $dy + $m[6] * $dz,
-            $m[1] * $dx + $m[4] * $dy + $m[7] * $dz,
-            $m[2] * $dx + $m[5] * $dy + $m[8] * $dz,
-            $aw * $bx + $ax * $bw + $ay * $bz - $az * $by,
-            $aw * $by - $ax * $bz + $ay * $bw + $az * $bx,
-            $aw * $bz + $ax * $by - $ay * $bx + $az * $bw,
-            $aw * $bw - $ax * $bx - $ay * $by - $az * $bz,
-        ];
-    }
-
-    /**
-     * @param  array<int, float>  $now
-     * @param  array<int, float>  $then
-     */
-    private static function hardlyMoved(array $now, array $then, float $size): bool
-    {
-        $dx = $now[0] - $then[0];
-        $dy = $now[1] - $then[1];
-        $dz = $now[2] - $then[2];
-        $shift = Tolerances::REUSE_SHIFT * $size;
-        if ($dx * $dx + $dy * $dy + $dz * $dz > $shift * $shift) {
-            return false;
-        }
-        $dot = $now[3] * $then[3] + $now[4] * $then[4] + $now[5] * $then[5] + $now[6] * $then[6];
-
-        return 1.0 - abs($dot) < Tolerances::REUSE_TURN * Tolerances::REUSE_TURN / 8.0;
     }
 }

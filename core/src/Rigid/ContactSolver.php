@@ -325,6 +325,7 @@ final class ContactSolver
             $rub1[] = $c->rubX[$m] * $rub[$r] + $c->rubY[$m] * $rub[$r + 1] + $c->rubZ[$m] * $rub[$r + 2];
             $rub2[] = $c->rubX[$m] * $rub[$r + 16] + $c->rubY[$m] * $rub[$r + 17] + $c->rubZ[$m] * $rub[$r + 18];
         }
+        [$asleep, $hit] = $this->asleep($c, $mb, $vx, $vy, $vz, $wx, $wy, $wz, $mass);
         $approach = $push === [] ? [] : array_fill(0, count($push), 0.0);
         $manifolds = count($ma);
         $gx = $w->gravity->x * $h;
@@ -399,6 +400,12 @@ final class ContactSolver
                 for ($m = 0; $m < $manifolds; $m++) {
                     $a = $ma[$m];
                     $b = $mb[$m];
+                    if ($asleep[$m]) {
+                        if (! $hit[$a] && ! $hit[$b]) {
+                            continue;
+                        }
+                        $asleep[$m] = false;
+                    }
                     $ia = $mass[$a];
                     $ib = $mass[$b];
                     $ax = $vx[$a];
@@ -601,6 +608,9 @@ final class ContactSolver
                             $bu += $q3 * $rub[$r + 37];
                         }
                     }
+                    if ($total > 0.0) {
+                        $hit[$a] = $hit[$b] = true;
+                    }
                     if ($ia > 0.0) {
                         $vx[$a] = $ax;
                         $vy[$a] = $ay;
@@ -666,6 +676,38 @@ final class ContactSolver
                 $w->spinFreely($b, $h * $steps, $steps);
             }
         }
+    }
+
+    /**
+     * Manifolds between bodies that move as one without pushing each other can change nothing until one of the
+     * two is hit: a broken prop in flight costs nothing here.
+     *
+     * @param  list<int>  $mb
+     * @param  list<float>  $vx
+     * @param  list<float>  $vy
+     * @param  list<float>  $vz
+     * @param  list<float>  $wx
+     * @param  list<float>  $wy
+     * @param  list<float>  $wz
+     * @param  list<float>  $mass
+     * @return array{list<bool>, list<bool>} by manifold; and by body whether it was hit, nothing yet
+     */
+    private function asleep(ContactSet $c, array $mb, array $vx, array $vy, array $vz, array $wx, array $wy, array $wz, array $mass): array
+    {
+        $out = [];
+        foreach ($c->a as $m => $a) {
+            $b = $mb[$m];
+            $still = $mass[$a] > 0.0 && $mass[$b] > 0.0
+                && abs($vx[$a] - $vx[$b]) + abs($vy[$a] - $vy[$b]) + abs($vz[$a] - $vz[$b]) < 1e-9
+                && abs($wx[$a] - $wx[$b]) + abs($wy[$a] - $wy[$b]) + abs($wz[$a] - $wz[$b]) < 1e-9
+                && abs($wx[$a]) + abs($wy[$a]) + abs($wz[$a]) < 1e-9;
+            for ($k = $c->first[$m], $end = $c->first[$m + 1]; $still && $k < $end; $k++) {
+                $still = $c->push[$k] === 0.0 && $c->gap[$k] > -1e-9;
+            }
+            $out[] = $still;
+        }
+
+        return [$out, array_fill(0, count($vx), false)];
     }
 
     /** @return list<int> */

@@ -87,6 +87,7 @@ final readonly class Hull
         $thin = self::thinnest($normals, $hx, $hy, $hz);
         $margin = min($size * self::CORE, $thin * 0.2);
         [$cx, $cy, $cz] = self::core($loops, $normals, $hx, $hy, $hz, $margin);
+        $neighbours = self::joined($neighbours, $cx, $cy, $cz, $size * 1e-7);
 
         return new self($hx, $hy, $hz, $cx, $cy, $cz, $loops, $normals, $neighbours, $margin, $size);
     }
@@ -390,6 +391,34 @@ final readonly class Hull
         }
 
         return $best;
+    }
+
+    /**
+     * Moving corners inwards can fold short edges over, and a climb along them would stop too early: the edges of
+     * the core's own hull are added.
+     *
+     * @param  list<list<int>>  $neighbours
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @return list<list<int>>
+     */
+    private static function joined(array $neighbours, array $x, array $y, array $z, float $tolerance): array
+    {
+        try {
+            $triangles = self::triangles($x, $y, $z, $tolerance);
+        } catch (\UnexpectedValueException) {
+            return $neighbours;
+        }
+        foreach ($triangles as [$a, $b, $c]) {
+            foreach ([[$a, $b], [$b, $c], [$c, $a]] as [$p, $q]) {
+                if (! in_array($q, $neighbours[$p], true)) {
+                    $neighbours[$p][] = $q;
+                }
+            }
+        }
+
+        return $neighbours;
     }
 
     /**

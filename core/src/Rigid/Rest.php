@@ -93,6 +93,7 @@ final class Rest
     public function settle(World $w, float $span): void
     {
         $held = null;
+        $deep = [];
         foreach ($w->state as $b => $state) {
             if ($state !== World::MOVING) {
                 continue;
@@ -119,8 +120,10 @@ final class Rest
             if ($this->still[$b] < Tolerances::REST_AFTER) {
                 continue;
             }
-            $held ??= $this->holds($w);
-            if (! isset($held[$b])) {
+            if ($held === null) {
+                [$held, $deep] = $this->holds($w);
+            }
+            if (! isset($held[$b]) || (isset($deep[$b]) && $this->still[$b] < Tolerances::JAMMED_AFTER)) {
                 continue;
             }
             $w->state[$b] = World::RESTING;
@@ -130,16 +133,20 @@ final class Rest
         }
     }
 
-    /** @return array<int, list<array{int, float, float, float}>> by body: what pushes on it, and where that is now */
+    /** @return array{array<int, list<array{int, float, float, float}>>, array<int, true>} by body: what pushes on it and where that is now; and which bodies overlap something */
     private function holds(World $w): array
     {
-        $held = [];
+        $held = $deep = [];
+        $limit = -Tolerances::REST_OVERLAP * $w->pieceSize;
         $c = $w->contacts;
         foreach ($c->a as $m => $a) {
             $b = $c->b[$m];
             $push = 0.0;
             for ($k = $c->first[$m], $end = $c->first[$m + 1]; $k < $end; $k++) {
                 $push += $c->push[$k];
+                if ($c->gap[$k] < $limit) {
+                    $deep[$a] = $deep[$b] = true;
+                }
             }
             if ($push <= 0.0) {
                 continue;
@@ -152,6 +159,6 @@ final class Rest
             }
         }
 
-        return $held;
+        return [$held, $deep];
     }
 }

@@ -28,6 +28,18 @@ final class Tolerances
     /** Radians; likewise for turning. Larger lets stacks wobble. */
     public const REUSE_TURN = 0.02;
 
+    /** Mean piece sizes pieces may move against each other between two contact searches. Larger lets them sink in. */
+    public const SEARCH_EVERY = 0.12;
+
+    /** Contact searches a frame at most. */
+    public const MOST_SEARCHES = 6;
+
+    /** Mean piece sizes of overlap with which a body does not come to rest for a while. */
+    public const REST_OVERLAP = 0.03;
+
+    /** Seconds after which it may rest all the same: what is jammed stays jammed. */
+    public const JAMMED_AFTER = 1.5;
+
     /** Seconds a body must keep still to come to rest. Shorter can freeze a piece at the top of a hop. */
     public const REST_AFTER = 0.25;
 

@@ -230,8 +230,15 @@ final class World
         $this->profile['rest'] += ($t2 - $t1) / 1e9;
     }
 
+    /**
+     * Moves on by one frame.
+     *
+     * @param  int  $searches  contact searches, at least
+     * @param  int  $steps  sub-steps after each of them
+     */
     public function step(float $span, int $searches, int $steps): void
     {
+        [$searches, $steps] = $this->effort($span, $searches, $steps);
         for ($i = 0; $i < $searches; $i++) {
             if ($this->isCalm()) {
                 $this->time += $span / $searches;
@@ -241,6 +248,46 @@ final class World
             $this->findContacts($span / $searches);
             $this->advance($span / $searches, $steps);
         }
+    }
+
+    /**
+     * How often to look for contacts in the coming frame, and the sub-steps between: oftener while pieces fly
+     * apart, for then those that turn on a bounce meet others the last search did not foresee.
+     *
+     * @return array{int, int}
+     */
+    public function effort(float $span, int $searches, int $steps): array
+    {
+        [$mx, $my, $mz] = $this->meanVelocity();
+        $sum = 0.0;
+        $n = 0;
+        foreach ($this->state as $b => $s) {
+            if ($s === self::MOVING) {
+                $sum += ($this->vx[$b] - $mx) ** 2 + ($this->vy[$b] - $my) ** 2 + ($this->vz[$b] - $mz) ** 2;
+                $n++;
+            }
+        }
+        $apart = $n > 0 ? sqrt($sum / $n) * $span : 0.0;
+        $more = max($searches, min(Tolerances::MOST_SEARCHES, (int) ceil($apart / (Tolerances::SEARCH_EVERY * $this->pieceSize))));
+
+        return [$more, max(2, (int) ceil($searches * $steps / $more))];
+    }
+
+    /** @return array{float, float, float} m/s, of what moves */
+    public function meanVelocity(): array
+    {
+        $x = $y = $z = 0.0;
+        $n = 0;
+        foreach ($this->state as $b => $s) {
+            if ($s === self::MOVING) {
+                $x += $this->vx[$b];
+                $y += $this->vy[$b];
+                $z += $this->vz[$b];
+                $n++;
+            }
+        }
+
+        return $n > 0 ? [$x / $n, $y / $n, $z / $n] : [0.0, 0.0, 0.0];
     }
 
     /** @return list<Touch> of the bodies that wait, from the last search */

@@ -1,0 +1,122 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Cli\Bench;
+
+use YardBreak\Core\Break\Cells\Cells;
+use YardBreak\Core\Geometry\FaceNormals;
+use YardBreak\Core\Geometry\Quaternion;
+use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Rigid\Hull;
+use YardBreak\Core\Rigid\World;
+use YardBreak\Core\Shape\ShapeCatalogue;
+use YardBreak\Core\SilentProgress;
+
+/**
+ * A cube of N cells dropped one metre on the ground, 96 frames at 24 a second, beside a general-purpose
+ * physics library on the same hulls with the same step counts. Overlap is measured by that library on the
+ * true hulls, for both results.
+ */
+final class RigidBench implements Benchmark
+{
+    private const FRAMES = 96;
+
+    private const DENSITY = 2000.0;
+
+    public function rows(array $settings): array
+    {
+        if (isset($settings['case'])) {
+            return [$this->measured((int) $settings['case'])];
+        }
+        $rows = [];
+        foreach (explode(',', $settings['counts'] ?? '200,500,1000,2000') as $count) {
+            $rows[] = OwnProcess::row('rigid', $count, '1255');
+        }
+
+        return $rows;
+    }
+
+    /** @return array<string, int|float|string|bool> */
+    private function measured(int $count): array
+    {
+        [$world, $scene] = $this->scene($count);
+        $before = memory_get_usage();
+        memory_reset_peak_usage();
+        $worst = $total = 0.0;
+        for ($f = 0; $f < self::FRAMES; $f++) {
+            $start = hrtime(true);
+            $world->step(1 / 24, 2, 6);
+            $seconds = (hrtime(true) - $start) / 1e9;
+            $total += $seconds;
+            $worst = max($worst, $seconds);
+        }
+        $peak = (memory_get_peak_usage() - $before) / 1e6;
+        for ($f = 0; $f < 24; $f++) {
+            $world->step(1 / 24, 2, 6);
+        }
+        $resting = count(array_filter($world->state, static fn (int $s): bool => $s === World::RESTING));
+        $speeds = array_map(static fn (int $b): float => sqrt($world->vx[$b] ** 2 + $world->vy[$b] ** 2 + $world->vz[$b] ** 2), array_keys($world->state));
+        sort($speeds);
+        $scene['ours'] = [];
+        foreach ($world->state as $b => $_) {
+            $scene['ours'][] = [$world->px[$b], $world->py[$b], $world->pz[$b], $world->qx[$b], $world->qy[$b], $world->qz[$b], $world->qw[$b]];
+        }
+        $reference = $this->reference($scene);
+
+        return [
+            'pieces' => $count, 'mean_s' => round($total / self::FRAMES, 4), 'worst_s' => round($worst, 3), 'peak_mb' => round($peak, 1),
+            'reference_mean_s' => round($reference['seconds'] / self::FRAMES, 4), 'ratio' => round($total / $reference['seconds'], 2),
+            'overlap_95' => round($reference['ours']['p95'] / $world->pieceSize, 4), 'overlap_worst' => round($reference['ours']['worst'] / $world->pieceSize, 4),
+            'reference_overlap_95' => round($reference['theirs']['p95'] / $world->pieceSize, 4), 'reference_overlap_worst' => round($reference['theirs']['worst'] / $world->pieceSize, 4),
+            'at_rest_after_5_s' => round($resting / $count, 3), 'speed_99' => round($speeds[(int) (0.99 * ($count - 1))], 5),
+        ];
+    }
+
+    /** @return array{World, array<string, mixed>} */
+    private function scene(int $count): array
+    {
+        $mesh = ShapeCatalogue::mesh('box', []);
+        $shards = (new Cells($count, 7))->break($mesh->withNormals(FaceNormals::flat($mesh)), new SilentProgress);
+        $world = new World;
+        $world->groundBounce = 0.1;
+        $hulls = $poses = $masses = [];
+        $size = 0.0;
+        foreach ($shards as $s) {
+            $c = $s->mass->centroid;
+            $m = $s->mesh->movedBy($c->times(-1.0));
+            $hull = Hull::around($m->x, $m->y, $m->z);
+            $at = $c->plus(new Vec3(0, 1, 0));
+            $body = $world->addBody(World::STILL, $at, Quaternion::identity(), $s->mass->volume * self::DENSITY, array_map(static fn (float $v): float => $v * self::DENSITY, $s->mass->inertia));
+            $world->addCollider($body, $hull, Vec3::zero(), 0.5, 0.1, 1);
+            $world->release($body, Vec3::zero(), Vec3::zero());
+            $size += $hull->size;
+            $flat = [];
+            foreach ($hull->x as $i => $x) {
+                array_push($flat, $x, $hull->y[$i], $hull->z[$i]);
+            }
+            $hulls[] = $flat;
+            $poses[] = $at->toArray();
+            $masses[] = $s->mass->volume * self::DENSITY;
+        }
+        $world->pieceSize = $size / count($shards);
+        $world->forgiveOverlaps();
+
+        return [$world, ['hulls' => $hulls, 'poses' => $poses, 'density' => self::DENSITY, 'frames' => self::FRAMES, 'searches' => 2, 'steps' => 6, 'friction' => 0.5, 'bounce' => 0.1]];
+    }
+
+    /**
+     * @param  array<string, mixed>  $scene
+     * @return array{seconds: float, ours: array{p95: float, worst: float}, theirs: array{p95: float, worst: float}}
+     */
+    private function reference(array $scene): array
+    {
+        $file = (string) tempnam(sys_get_temp_dir(), 'scene');
+        file_put_contents($file, json_encode($scene));
+        $out = json_decode((string) shell_exec('node '.escapeshellarg(dirname(__DIR__, 2).'/tests/outside/drop.mjs').' '.escapeshellarg($file)), true);
+        unlink($file);
+
+        return is_array($out) ? $out : throw new Problem('bench', 'The reference library did not run.', '', 'Run bin/test once; it installs it.');
+    }
+}
