@@ -3,7 +3,7 @@
 declare(strict_types=1);
 
 return [
-    'default' => 'file',
+    'default' => env('CACHE_STORE', 'file'),
     'stores' => [
         'file' => ['driver' => 'file', 'path' => storage_path('framework/cache/data')],
         'array' => ['driver' => 'array'],

@@ -53,7 +53,20 @@ final readonly class PropSpec
     /** What the shards depend on, and nothing else. */
     public function shardKey(): string
     {
-        return hash('sha256', json_encode([ShotSpec::BREAK_VERSION, $this->source, $this->repairs, $this->place->size, $this->break], JSON_THROW_ON_ERROR));
+        return hash('sha256', json_encode([ShotSpec::BREAK_VERSION, self::sorted($this->source), $this->repairs, $this->place->size, $this->break === null ? null : self::sorted($this->break)], JSON_THROW_ON_ERROR));
+    }
+
+    /**
+     * The same settings in another order are the same settings.
+     *
+     * @param  array<mixed>  $values
+     * @return array<mixed>
+     */
+    private static function sorted(array $values): array
+    {
+        ksort($values);
+
+        return array_map(static fn (mixed $v): mixed => is_array($v) ? self::sorted($v) : (is_int($v) ? (float) $v : $v), $values);
     }
 
     /** @param  array<mixed>  $degrees */

@@ -1,0 +1,126 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use Illuminate\Support\Facades\Artisan;
+use PHPUnit\Framework\Attributes\DataProvider;
+
+final class ShotTest extends YardTestCase
+{
+    public function test_a_shot_is_made_renamed_copied_deleted_and_brought_back(): void
+    {
+        $id = $this->newShot();
+        $this->edit($id, 0, [['op' => 'replace', 'path' => '/name', 'value' => 'Potting shed']])->assertOk()->assertJsonPath('revision', 1);
+        $copy = $this->send('POST', 'shots', ['from' => $id])->assertCreated()->json('document.name');
+        self::assertSame('Potting shed 2', $copy);
+        $this->send('DELETE', "shots/$id")->assertNoContent();
+        self::assertSame(['Potting shed 2'], array_column($this->send('GET', 'shots')->json(), 'name'));
+        $this->send('POST', "shots/$id/restore")->assertOk()->assertJsonPath('document.name', 'Potting shed');
+        self::assertCount(2, $this->send('GET', 'shots')->json());
+    }
+
+    public function test_undo_and_redo_lead_back_and_forth_exactly(): void
+    {
+        $id = $this->newShot();
+        $states = [$this->send('GET', "shots/$id")->json('document')];
+        $patches = [
+            [['op' => 'add', 'path' => '/props/-', 'value' => self::box()]],
+            [['op' => 'replace', 'path' => '/props/0/break/values/count', 'value' => 40], ['op' => 'replace', 'path' => '/frames/last', 'value' => 48]],
+            [['op' => 'remove', 'path' => '/props/0']],
+        ];
+        foreach ($patches as $k => $patch) {
+            $states[] = $this->edit($id, $k, $patch, "Step $k")->assertOk()->json('document');
+        }
+        foreach ([2, 1, 0] as $k) {
+            $revision = $this->send('GET', "shots/$id")->json('revision');
+            self::assertEquals($states[$k], $this->send('POST', "shots/$id/undo", ['revision' => $revision])->assertOk()->json('document'));
+        }
+        $this->send('GET', "shots/$id")->assertJsonPath('undo', null)->assertJsonPath('redo', 'Step 0');
+        foreach ([1, 2, 3] as $k) {
+            $revision = $this->send('GET', "shots/$id")->json('revision');
+            self::assertEquals($states[$k], $this->send('POST', "shots/$id/redo", ['revision' => $revision])->assertOk()->json('document'));
+        }
+    }
+
+    public function test_a_second_window_is_told_what_changed_and_nothing_is_lost(): void
+    {
+        $id = $this->newShot();
+        $this->edit($id, 0, [['op' => 'replace', 'path' => '/frames/last', 'value' => 50]])->assertOk();
+        $this->edit($id, 0, [['op' => 'replace', 'path' => '/name', 'value' => 'Mine']])
+            ->assertStatus(409)->assertJsonPath('problem.kind', 'conflict')->assertJsonPath('shot.revision', 1)->assertJsonPath('shot.document.frames.last', 50);
+        $this->edit($id, 1, [['op' => 'replace', 'path' => '/name', 'value' => 'Mine']])->assertOk()->assertJsonPath('document.frames.last', 50);
+    }
+
+    /** @return array<string, array{list<array<string, mixed>>, string, string}> */
+    public static function badEdits(): array
+    {
+        $box = self::box();
+
+        return [
+            'unknown field' => [[['op' => 'add', 'path' => '/wind', 'value' => 3]], '', 'no such setting'],
+            'wrong type' => [[['op' => 'replace', 'path' => '/frames/last', 'value' => 'soon']], 'frames.last', 'of the kind'],
+            'newer version' => [[['op' => 'replace', 'path' => '/version', 'value' => 9]], 'version', 'newer version'],
+            'no pieces' => [[['op' => 'add', 'path' => '/props/-', 'value' => array_replace_recursive($box, ['break' => ['values' => ['count' => 0]]])]], 'props[0].break.count', 'between 1 and'],
+            'a million pieces' => [[['op' => 'add', 'path' => '/props/-', 'value' => array_replace_recursive($box, ['break' => ['values' => ['count' => 1000000]]])]], 'props[0].break.count', 'between 1 and'],
+            'end before start' => [[['op' => 'replace', 'path' => '/frames/first', 'value' => 200]], 'frames.last', 'after the first'],
+            'same name twice' => [[['op' => 'add', 'path' => '/props/-', 'value' => $box], ['op' => 'add', 'path' => '/props/-', 'value' => array_replace($box, ['id' => 'other', 'name' => 'BOX'])]], 'props[1].name', 'Two props'],
+            'keys out of order' => [[['op' => 'add', 'path' => '/props/-', 'value' => array_replace($box, ['motion' => ['kind' => 'keyed', 'keys' => [['frame' => 9, 'position' => [0, 0, 0], 'turn' => [0, 0, 0]], ['frame' => 9, 'position' => [0, 1, 0], 'turn' => [0, 0, 0]]]]])]], 'props[0].motion.keys[1].frame', 'follow each other'],
+            'a path that is not there' => [[['op' => 'replace', 'path' => '/props/7/name', 'value' => 'x']], '', 'does not fit'],
+        ];
+    }
+
+    /** @param  list<array<string, mixed>>  $patch */
+    #[DataProvider('badEdits')]
+    public function test_a_bad_edit_is_refused_in_words_with_its_place_and_changes_nothing(array $patch, string $path, string $words): void
+    {
+        $id = $this->newShot();
+        $before = $this->send('GET', "shots/$id")->json();
+        $answer = $this->edit($id, 0, $patch)->assertStatus(422)->json('problem');
+        self::assertSame($path, $answer['path']);
+        self::assertStringContainsString($words, $answer['message']);
+        self::assertSame($before, $this->send('GET', "shots/$id")->json());
+    }
+
+    public function test_a_packed_shot_opens_elsewhere_with_its_meshes(): void
+    {
+        $id = $this->newShot();
+        $asset = $this->upload('assets?name=cube.obj', self::cube())->assertCreated()->json();
+        self::assertTrue($asset['fitness']['can_break']);
+        $prop = array_replace(self::box(), ['source' => ['kind' => 'mesh', 'asset' => $asset['asset'], 'file' => 'cube.obj', 'up' => 'y', 'unit' => 'm']]);
+        $this->edit($id, 0, [['op' => 'add', 'path' => '/props/-', 'value' => $prop]])->assertOk();
+        $zip = (string) file_get_contents($this->get("/api/shots/$id/export")->assertOk()->baseResponse->getFile()->getPathname());
+        exec('rm -rf '.escapeshellarg($this->folder.'/files/assets'));
+        $new = $this->upload('shots/import', $zip)->assertCreated()->json();
+        self::assertSame('New shot 2', $new['document']['name']);
+        $this->get("/api/shots/{$new['id']}/props/box/picture")->assertOk();
+    }
+
+    public function test_what_is_no_packed_shot_is_refused_in_words(): void
+    {
+        $this->upload('shots/import', random_bytes(300))->assertStatus(422)->assertJsonPath('problem.message', 'This is no packed shot: it holds no shot document.');
+    }
+
+    public function test_requests_from_other_sites_are_refused(): void
+    {
+        $this->json('POST', '/api/shots')->assertStatus(403);
+    }
+
+    public function test_the_demo_yard_opens_and_passes_the_site_check(): void
+    {
+        self::assertSame(0, Artisan::call('yard:demo'));
+        $shots = $this->send('GET', 'shots')->json();
+        self::assertCount(3, $shots);
+        foreach ($shots as $shot) {
+            self::assertSame([], $this->send('GET', "shots/{$shot['id']}/check")->assertOk()->json(), $shot['name']);
+        }
+        self::assertSame(0, Artisan::call('yard:demo'));
+        self::assertCount(3, $this->send('GET', 'shots')->json(), 'a yard in use is left alone');
+    }
+
+    private static function cube(): string
+    {
+        return "o cube\nv 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nv 0 0 1\nv 1 0 1\nv 1 1 1\nv 0 1 1\nf 4 3 2 1\nf 5 6 7 8\nf 1 2 6 5\nf 3 4 8 7\nf 2 3 7 6\nf 1 5 8 4\n";
+    }
+}
