@@ -34,7 +34,11 @@ final class Bake extends Model
 
     protected $guarded = [];
 
-    protected $casts = ['parts' => 'array', 'problem' => 'array', 'seconds' => 'float'];
+    /** @return array<string, string> */
+    protected function casts(): array
+    {
+        return ['parts' => 'array', 'problem' => 'array', 'seconds' => 'float'];
+    }
 
     /** @return HasMany<HandOff, $this> */
     public function handOffs(): HasMany

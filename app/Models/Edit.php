@@ -19,5 +19,9 @@ final class Edit extends Model
 {
     protected $guarded = [];
 
-    protected $casts = ['undone' => 'boolean'];
+    /** @return array<string, string> */
+    protected function casts(): array
+    {
+        return ['undone' => 'boolean'];
+    }
 }

@@ -26,7 +26,11 @@ final class HandOff extends Model
 
     protected $guarded = [];
 
-    protected $casts = ['problem' => 'array'];
+    /** @return array<string, string> */
+    protected function casts(): array
+    {
+        return ['problem' => 'array'];
+    }
 
     /** @return BelongsTo<Bake, $this> */
     public function bake(): BelongsTo

@@ -89,6 +89,7 @@ final readonly class Mesh
         return new self($scale($this->x), $scale($this->y), $scale($this->z), $this->faces, $this->normals, $this->interior);
     }
 
+    /** @param  list<float>|null  $normals  nine numbers a face */
     public function withNormals(?array $normals): self
     {
         return new self($this->x, $this->y, $this->z, $this->faces, $normals, $this->interior);

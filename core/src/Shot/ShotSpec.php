@@ -83,7 +83,11 @@ final readonly class ShotSpec
         return $this->last - $this->first + 1;
     }
 
-    /** What the bake depends on, part by part, so that a difference can be named. */
+    /**
+     * What the bake depends on, part by part, so that a difference can be named.
+     *
+     * @return array<string, string>
+     */
     public function bakeParts(): array
     {
         $parts = [

@@ -72,7 +72,7 @@ final class ShardMesher
             }
             $from = $origins[$f];
             if ($from < 0) {
-                $j = -1 - $from;
+                $j = abs($from) - 1;
                 $nx = $sx[$j] - $sx[$cell];
                 $ny = $sy[$j] - $sy[$cell];
                 $nz = $sz[$j] - $sz[$cell];
