@@ -13,6 +13,7 @@ use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Rigid\Hull;
+use YardBreak\Core\Rigid\StepListener;
 use YardBreak\Core\Rigid\World;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
@@ -22,7 +23,7 @@ use YardBreak\Core\SilentProgress;
  * Computes a shot frame by frame. Its whole state can be saved after any frame and taken up again with the
  * same result to the last bit.
  */
-final class Baker
+final class Baker implements StepListener
 {
     /** A solid whose hull is larger than itself by more than this collides as several hulls. */
     private const HOLLOW = 1.06;
@@ -44,6 +45,9 @@ final class Baker
     private array $owner = [];
 
     private int $releasedCount = 0;
+
+    /** @var list<array{frame: int, prop: string, other: string, speed: float, at: array{float, float, float}}> contacts of the frame being computed */
+    private array $marks = [];
 
     /** @var array<string, true> pairs of props whose first contact was marked */
     private array $marked = [];
@@ -108,31 +112,24 @@ final class Baker
     public function nextFrame(): Frame
     {
         $start = hrtime(true);
-        $marks = [];
+        $this->marks = [];
         [$searches, $steps] = $this->shot->steps();
-        $span = 1.0 / $this->shot->rate;
-        [$searches, $steps] = $this->world->effort($span, $this->enoughSearches($searches, $span), $steps);
-        for ($i = 0; $i < $searches; $i++) {
-            $at = $this->frame + $i / $searches;
-            $part = $span / $searches;
-            $this->drive($at, 1.0 / $searches, $part);
-            if ($this->world->isCalm() && $this->world->waiting === []) {
-                $this->world->time += $part;
-
-                continue;
-            }
-            $this->world->findContacts($part);
-            if ($this->releaseByTouch($at, $marks)) {
-                $this->world->forgiveOverlaps();
-                $this->world->findContacts($part);
-            }
-            $this->world->advance($part, $steps);
-        }
+        $this->world->step(1.0 / $this->shot->rate, $searches, $steps, $this);
         $this->frame++;
         $this->drive($this->frame, 0.0, 0.0);
         $this->releaseByFrame();
 
-        return $this->snapshot((hrtime(true) - $start) / 1e9, $marks);
+        return $this->snapshot((hrtime(true) - $start) / 1e9, $this->marks);
+    }
+
+    public function beforeSearch(float $done, float $ahead, float $seconds): void
+    {
+        $this->drive($this->frame + $done, $ahead, $seconds);
+    }
+
+    public function afterSearch(float $done): bool
+    {
+        return $this->releaseByTouch($this->frame + $done);
     }
 
     /**
@@ -277,20 +274,6 @@ final class Baker
         }
     }
 
-    /** More searches where something would cross several times its size between two. */
-    private function enoughSearches(int $searches, float $span): int
-    {
-        $w = $this->world;
-        $worst = 0.0;
-        foreach ($w->state as $b => $s) {
-            if ($s === World::MOVING) {
-                $worst = max($worst, sqrt($w->vx[$b] ** 2 + $w->vy[$b] ** 2 + $w->vz[$b] ** 2) / max($w->size[$b], 0.25 * $w->pieceSize));
-            }
-        }
-
-        return max($searches, min(6, (int) ceil($worst * $span / 4.0)));
-    }
-
     /** Puts keyed bodies where their keys say, moving towards where they will be. */
     private function drive(float $frame, float $ahead, float $span): void
     {
@@ -329,10 +312,7 @@ final class Baker
         }
     }
 
-    /**
-     * @param  list<array{frame: int, prop: string, other: string, speed: float, at: array{float, float, float}}>  $marks
-     */
-    private function releaseByTouch(float $at, array &$marks): bool
+    private function releaseByTouch(float $at): bool
     {
         $any = false;
         foreach ($this->world->touches() as $touch) {
@@ -348,7 +328,7 @@ final class Baker
             $key = $k.':'.$other;
             if (! isset($this->marked[$key])) {
                 $this->marked[$key] = true;
-                $marks[] = ['frame' => (int) ceil($at), 'prop' => $prop->id, 'other' => $other < 0 ? 'ground' : $this->shot->props[$other]->id, 'speed' => $touch->speed, 'at' => $touch->at->toArray()];
+                $this->marks[] = ['frame' => (int) ceil($at), 'prop' => $prop->id, 'other' => $other < 0 ? 'ground' : $this->shot->props[$other]->id, 'speed' => $touch->speed, 'at' => $touch->at->toArray()];
             }
             $any = $this->release($prop, $piece < 0 ? null : $piece, $touch->at) || $any;
         }

@@ -31,11 +31,17 @@ final class Tolerances
     /** Mean piece sizes pieces may move against each other between two contact searches. Larger lets them sink in. */
     public const SEARCH_EVERY = 0.12;
 
-    /** Contact searches a frame at most. */
+    /** Mean piece sizes two bodies may be about to overlap by before the rest of the frame is searched more finely. */
+    public const SEARCH_FINER_FROM = 0.2;
+
+    /** Parts each search interval is then divided into. */
+    public const FINER = 3;
+
+    /** Contact searches a frame at most, but for that. */
     public const MOST_SEARCHES = 6;
 
     /** Mean piece sizes of overlap with which a body does not come to rest for a while. */
-    public const REST_OVERLAP = 0.03;
+    public const REST_OVERLAP = 0.06;
 
     /** Seconds after which it may rest all the same: what is jammed stays jammed. */
     public const JAMMED_AFTER = 1.5;

@@ -231,23 +231,62 @@ final class World
     }
 
     /**
-     * Moves on by one frame.
+     * Moves on by one frame. Where something is about to hit, the frame is searched in finer parts.
      *
      * @param  int  $searches  contact searches, at least
      * @param  int  $steps  sub-steps after each of them
      */
-    public function step(float $span, int $searches, int $steps): void
+    public function step(float $span, int $searches, int $steps, ?StepListener $listener = null): void
     {
         [$searches, $steps] = $this->effort($span, $searches, $steps);
-        for ($i = 0; $i < $searches; $i++) {
-            if ($this->isCalm()) {
-                $this->time += $span / $searches;
+        $finer = 1;
+        for ($done = 0.0; $done < 1.0 - 1e-9; $done += $ahead) {
+            $ahead = min(1.0 / ($searches * $finer), 1.0 - $done);
+            $listener?->beforeSearch($done, $ahead, $ahead * $span);
+            if ($this->isCalm() && $this->waiting === []) {
+                $this->time += $ahead * $span;
 
                 continue;
             }
-            $this->findContacts($span / $searches);
-            $this->advance($span / $searches, $steps);
+            $this->findContacts($ahead * $span);
+            if ($listener?->afterSearch($done) ?? false) {
+                $this->forgiveOverlaps();
+                $this->findContacts($ahead * $span);
+            }
+            if ($finer === 1 && $this->closing($ahead * $span) > Tolerances::SEARCH_FINER_FROM * $this->pieceSize) {
+                $finer = Tolerances::FINER;
+                $ahead /= $finer;
+                $steps = max(2, intdiv($steps, 2));
+                $listener?->beforeSearch($done, $ahead, $ahead * $span);
+                $this->findContacts($ahead * $span);
+            }
+            $this->advance($ahead * $span, $steps);
         }
+    }
+
+    /** Metres by which the fastest meeting pair would overlap after the span if nothing stopped it. */
+    private function closing(float $span): float
+    {
+        $c = $this->contacts;
+        $worst = 0.0;
+        foreach ($c->a as $m => $a) {
+            $b = $c->b[$m];
+            $vx = -$this->vx[$a];
+            $vy = -$this->vy[$a];
+            $vz = -$this->vz[$a];
+            if ($b >= 0) {
+                $vx += $this->vx[$b];
+                $vy += $this->vy[$b];
+                $vz += $this->vz[$b];
+            }
+            $move = ($vx * $c->nx[$m] + $vy * $c->ny[$m] + $vz * $c->nz[$m]) * $span;
+            for ($k = $c->first[$m], $end = $c->first[$m + 1]; $k < $end; $k++) {
+                $over = -$move - ($c->gap[$k] > 0.0 ? $c->gap[$k] : 0.0);
+                $worst = $over > $worst ? $over : $worst;
+            }
+        }
+
+        return $worst;
     }
 
     /**
