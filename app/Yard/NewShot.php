@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Yard;
 
 use App\Models\Shot;
+use App\Storage\YardFiles;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\ShotSpec;
 
@@ -40,7 +41,12 @@ final class NewShot
         $document = json_decode((string) file_get_contents(resource_path('demo/'.$name.'.json')));
         $document->name = $this->freeName($document->name);
 
-        return $this->keep($document);
+        $shot = $this->keep($document);
+        if (is_file(resource_path('demo/'.$name.'.png'))) {
+            YardFiles::write('pictures/'.$shot->id.'.png', (string) file_get_contents(resource_path('demo/'.$name.'.png')));
+        }
+
+        return $shot;
     }
 
     public function keep(\stdClass $document): Shot

@@ -13,7 +13,7 @@ use YardBreak\Core\Geometry\Mesh;
 /**
  * All pieces of a prop in one buffer for the browser: a length (uint32), a JSON description padded to four
  * bytes, then three vertices a face — positions about the piece's centre (float32 × 3), normals with the
- * interior mark (int8 × 4), and the number of the piece (uint16).
+ * interior mark (int16 × 4), and the number of the piece (uint16).
  */
 final class PropPicture
 {
@@ -46,13 +46,13 @@ final class PropPicture
             $p[] = $m->x[$v] - $cx;
             $p[] = $m->y[$v] - $cy;
             $p[] = $m->z[$v] - $cz;
-            $s[] = (int) ($n[3 * $k] * 127);
-            $s[] = (int) ($n[3 * $k + 1] * 127);
-            $s[] = (int) ($n[3 * $k + 2] * 127);
-            $s[] = ($m->interior[intdiv($k, 3)] ?? 0) * 127;
+            $s[] = (int) ($n[3 * $k] * 32767);
+            $s[] = (int) ($n[3 * $k + 1] * 32767);
+            $s[] = (int) ($n[3 * $k + 2] * 32767);
+            $s[] = ($m->interior[intdiv($k, 3)] ?? 0) * 32767;
         }
         $positions .= pack('g*', ...$p);
-        $normals .= pack('c*', ...$s);
+        $normals .= pack('s*', ...$s);
         $pieces .= str_repeat(pack('v', $piece), count($m->faces));
     }
 }

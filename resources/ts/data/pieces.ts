@@ -6,7 +6,7 @@ export interface PropPieces {
     tag: string;
     vertices: number;
     positions: Float32Array;
-    normals: Int8Array;
+    normals: Int16Array;
     pieceOf: Uint16Array;
     pieces: { name: string; volume: number; centre: [number, number, number] }[];
     figures: BreakFigures;
@@ -74,7 +74,7 @@ export function decode(buffer: ArrayBuffer, tag: string): PropPieces {
         ...head,
         tag,
         positions: new Float32Array(buffer.slice(at, at + 12 * n)),
-        normals: new Int8Array(buffer, at + 12 * n, 4 * n),
-        pieceOf: new Uint16Array(buffer.slice(at + 16 * n, at + 18 * n)),
+        normals: new Int16Array(buffer.slice(at + 12 * n, at + 20 * n)),
+        pieceOf: new Uint16Array(buffer.slice(at + 20 * n, at + 22 * n)),
     };
 }

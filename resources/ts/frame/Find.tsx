@@ -43,7 +43,7 @@ export function Find() {
                             setOpen(false);
                             e.run();
                         }}
-                        className="cursor-pointer px-2.5 py-1.5 data-[selected=true]:bg-bar data-[selected=true]:text-[#f6f4ef]"
+                        className="cursor-pointer px-2.5 py-1.5 data-[selected=true]:bg-chosen data-[selected=true]:text-on-chosen"
                     >
                         {e.name}
                     </Command.Item>

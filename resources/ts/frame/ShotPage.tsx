@@ -43,6 +43,12 @@ export function ShotPage() {
         };
     }, [id]);
     useFollow(id);
+    const baked = useBake((s) => s.bake?.state === 'done' && s.loaded > 0);
+    useEffect(() => {
+        if (!baked) return;
+        const timer = setTimeout(() => keepPicture(id), 1500);
+        return () => clearTimeout(timer);
+    }, [id, baked]);
     if (problem !== null) {
         return (
             <main className="grid h-full place-items-center">

@@ -57,11 +57,11 @@ export function Spine() {
                         aria-current={on ? 'step' : undefined}
                         title={missing ? 'Weight maps are not part of this version.' : `${s.label}: ${mark.words}`}
                         onClick={() => set({ stage: s.id })}
-                        className={`corner quick flex h-[72px] flex-col items-start px-2 pt-1 pb-2 text-left ${on ? 'bg-bar text-[#f6f4ef]' : missing ? 'bg-paper/50 text-soft' : 'bg-paper hover:bg-raised'}`}
+                        className={`corner quick flex h-[72px] flex-col items-start px-2 pt-1 pb-2 text-left ${on ? 'bg-chosen text-on-chosen' : missing ? 'bg-paper/50 text-soft' : 'bg-paper hover:bg-raised'}`}
                     >
                         <span className="flex w-full items-center justify-between">
                             <span className="text-[19px] font-extrabold">{i + 1}</span>
-                            {!missing && <span className={`mr-0.5 text-[11px] ${on ? 'text-loud' : mark.colour}`}><span aria-hidden>{mark.sign}</span><span className="sr-only">{mark.words}</span></span>}
+                            {!missing && <span className={`mr-0.5 text-[11px] ${on ? 'text-chosen-mark' : mark.colour}`}><span aria-hidden>{mark.sign}</span><span className="sr-only">{mark.words}</span></span>}
                         </span>
                         <span className="mt-auto font-narrow text-[13px] font-medium">{s.label}</span>
                     </button>

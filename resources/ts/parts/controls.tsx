@@ -43,7 +43,7 @@ export function Choice<T extends string>(props: { label: string; value: T; optio
     return (
         <RadioGroup.Root aria-label={props.label} value={props.value} onValueChange={(v) => props.onChange(v as T)} orientation="horizontal" className="inline-flex w-fit border border-line bg-raised data-[fill]:w-full" data-fill={props.fill || undefined}>
             {props.options.map((o) => (
-                <RadioGroup.Item key={o.value} value={o.value} title={o.hint} className="quick h-[27px] flex-auto px-2.5 hover:bg-[var(--wash)] data-[state=checked]:bg-bar data-[state=checked]:text-[#f6f4ef]">
+                <RadioGroup.Item key={o.value} value={o.value} title={o.hint} className="quick h-[27px] flex-auto px-2.5 hover:bg-[var(--wash)] data-[state=checked]:bg-chosen data-[state=checked]:text-on-chosen">
                     {o.label}
                 </RadioGroup.Item>
             ))}

@@ -97,7 +97,9 @@ class Director {
         const { bake, frames, loaded } = useBake.getState();
         const total = [...this.clouds.values()].reduce((n, c) => n + c.count, 0);
         const all = props.every((p) => this.clouds.has(p.id));
-        const baked = all && loaded > 0 && framesFit(bake, total);
+        // Where props are made and broken they stand as the document has them, whatever a bake has done to them since.
+        const making = ui.stage === 'props' || ui.stage === 'break';
+        const baked = !making && all && loaded > 0 && framesFit(bake, total);
         let offset = baked ? Math.min(loaded - 1, Math.max(0, ui.frame - bake!.first)) * total * STRIDE : 0;
         for (const prop of props) {
             const cloud = this.clouds.get(prop.id);
@@ -139,6 +141,7 @@ class Director {
         const chosen = ui.chosen === prop.id;
         const show = ui.show ?? (ui.stage === 'break' ? 'pieces' : 'surface');
         cloud.colour(prop.material.colour, prop.material.inner);
+        cloud.surface(prop.material.name);
         cloud.spread(chosen && ui.stage === 'break' ? ui.spread : 0);
         const broken = cloud.count > 1;
         const lit = chosen ? new Set([...ui.lit, ...ui.picked]) : new Set<number>();
@@ -192,7 +195,7 @@ class Director {
         }
         if (!Number.isFinite(low.x)) return [new Vector3(0, 0.4, 0), 1];
         const size = high.clone().sub(low);
-        return [low.clone().add(high).multiplyScalar(0.5), Math.max(0.05, Math.max(size.x, size.y, size.z) * 0.68)];
+        return [low.clone().add(high).multiplyScalar(0.5), Math.max(0.05, Math.max(size.x, size.y, size.z) * 0.62)];
     }
 }
 

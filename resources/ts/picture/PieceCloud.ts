@@ -5,6 +5,7 @@ import {
     Color,
     DataTexture,
     FloatType,
+    FrontSide,
     Mesh,
     MeshDepthMaterial,
     MeshStandardMaterial,
@@ -20,6 +21,13 @@ import type { PropPieces } from '../data/pieces';
 
 // Texels a row; two texels hold one piece.
 const ROW = 1024;
+
+const SURFACES: Record<string, { roughness: number; opacity: number }> = {
+    glass: { roughness: 0.08, opacity: 0.5 },
+    ice: { roughness: 0.2, opacity: 0.82 },
+    slate: { roughness: 0.6, opacity: 1 },
+    terracotta: { roughness: 0.78, opacity: 1 },
+};
 
 const PLACE = /* glsl */ `
     ivec2 pieceAt = ivec2((int(piece) * 2) % ${ROW}, (int(piece) * 2) / ${ROW});
@@ -62,6 +70,8 @@ export class PieceCloud {
         this.uniforms.placeMap.value = this.places;
         this.uniforms.tintMap.value = this.tints;
         const material = new MeshStandardMaterial({ roughness: 0.82, metalness: 0 });
+        // Back faces in the shadow map would draw every crack of an unbroken prop as a line.
+        material.shadowSide = FrontSide;
         material.onBeforeCompile = (shader) => this.patch(shader);
         this.mesh = new Mesh(geometry, material);
         this.mesh.frustumCulled = false;
@@ -115,6 +125,19 @@ export class PieceCloud {
     colour(outer: string, inner: string): void {
         this.mesh.material.color.set(outer);
         this.uniforms.innerColour.value.set(inner);
+    }
+
+    /** How the material takes the light. */
+    surface(name: string): void {
+        const m = this.mesh.material;
+        const look = SURFACES[name] ?? { roughness: 0.85, opacity: 1 };
+        m.roughness = look.roughness;
+        const clear = look.opacity < 1 && this.uniforms.tinted.value === 0;
+        if (m.transparent !== clear) {
+            m.transparent = clear;
+            m.needsUpdate = true;
+        }
+        m.opacity = clear ? look.opacity : 1;
     }
 
     /** A colour a piece (sRGB, 0…255), or null for the material's own. */

@@ -54,7 +54,7 @@ export class Stagecraft {
         this.sun.shadow.mapSize.set(2048, 2048);
         this.sun.shadow.radius = 5;
         this.sun.shadow.bias = -0.0004;
-        this.sun.shadow.normalBias = 0.004;
+        this.sun.shadow.normalBias = 0.012;
         this.scene.add(this.ground, this.grid, this.sun, this.sun.target, this.fill, this.ambient);
         this.controls = new OrbitControls(this.camera, canvas);
         this.controls.maxPolarAngle = Math.PI * 0.498;

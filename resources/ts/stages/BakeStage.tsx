@@ -96,7 +96,7 @@ function FrameRange() {
             />
         </label>
     );
-    return <div className="grid grid-cols-3 gap-2">{field('first', 'First frame')}{field('last', 'Last frame')}{field('rate', 'Frames a second')}</div>;
+    return <div className="grid grid-cols-3 gap-2">{field('first', 'First frame')}{field('last', 'Last frame')}{field('rate', 'Rate, fps')}</div>;
 }
 
 const CURVES: { name: string; of: (f: FrameFigures) => number; show: (v: number) => string }[] = [

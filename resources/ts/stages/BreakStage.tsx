@@ -46,8 +46,8 @@ function Patterns({ prop }: { prop: Prop }) {
             <Section title="Pattern">
                 <div role="radiogroup" aria-label="Pattern" className="grid grid-cols-5 gap-1.5">
                     {['none', ...Object.keys(catalogue?.patterns ?? {})].map((name) => (
-                        <button key={name} type="button" role="radio" aria-checked={pattern === name} onClick={() => choose(name)} className={`quick flex h-[60px] flex-col items-center justify-center gap-1 border ${pattern === name ? 'border-bar bg-bar text-[#f6f4ef]' : 'border-line bg-raised hover:border-ink'}`}>
-                            <span className={pattern === name ? 'text-loud' : ''}>{PATTERN_DRAWINGS[name]}</span>
+                        <button key={name} type="button" role="radio" aria-checked={pattern === name} onClick={() => choose(name)} className={`quick flex h-[60px] flex-col items-center justify-center gap-1 border ${pattern === name ? 'border-chosen bg-chosen text-on-chosen' : 'border-line bg-raised hover:border-ink'}`}>
+                            <span className={pattern === name ? 'text-chosen-mark' : ''}>{PATTERN_DRAWINGS[name]}</span>
                             <span className="font-narrow text-[12px]">{name === 'none' ? 'Whole' : (PATTERNS[name] ?? name)}</span>
                         </button>
                     ))}

@@ -46,9 +46,9 @@ export function HandOffStage() {
                     <Section title="Format">
                         <div role="radiogroup" aria-label="Format" className="space-y-1.5">
                             {FORMATS.map((f) => (
-                                <button key={f.id} type="button" role="radio" aria-checked={format === f.id} onClick={() => setFormat(f.id)} className={`quick block w-full border px-3 py-2 text-left ${format === f.id ? 'border-bar bg-bar text-[#f6f4ef]' : 'border-line bg-raised hover:border-ink'}`}>
+                                <button key={f.id} type="button" role="radio" aria-checked={format === f.id} onClick={() => setFormat(f.id)} className={`quick block w-full border px-3 py-2 text-left ${format === f.id ? 'border-chosen bg-chosen text-on-chosen' : 'border-line bg-raised hover:border-ink'}`}>
                                     <span className="block font-semibold">{f.name}</span>
-                                    <span className={format === f.id ? 'text-[#c9cdca]' : 'text-soft'}>{f.what}</span>
+                                    <span className={format === f.id ? 'opacity-75' : 'text-soft'}>{f.what}</span>
                                 </button>
                             ))}
                         </div>
