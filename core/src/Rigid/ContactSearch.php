@@ -190,6 +190,9 @@ final class ContactSearch
         $vy = $w->vy;
         $vz = $w->vz;
         $rim = $this->rimSpeeds($w);
+        $state = $w->state;
+        $waiting = $w->waiting;
+        $outX = $outY = $outZ = $outGap = $outPush = [];
         $turns = [];
         $slots = $this->slot;
         $clear = $this->clear;
@@ -291,11 +294,78 @@ final class ContactSearch
                 $clear[$slot] = 0.0;
                 $this->remake($w, $slot, $a, $b, $ma, $mb, [$ex, $ey, $ez, $fx, $fy, $fz, $fw], ContactPatch::points($set, $c, $d, $ma, $mb, $query, $reach));
             }
-            $this->emit($w, $contacts, $slot, $a, $b, $ma, $mb, sqrt($frictions[$c] * $frictions[$d]), $bounces[$c] > $bounces[$d] ? $bounces[$c] : $bounces[$d], $span);
+            $now = $this->pose[$slot];
+            $nx = $ma[0] * $now[7] + $ma[1] * $now[8] + $ma[2] * $now[9];
+            $ny = $ma[3] * $now[7] + $ma[4] * $now[8] + $ma[5] * $now[9];
+            $nz = $ma[6] * $now[7] + $ma[7] * $now[8] + $ma[8] * $now[9];
+            $points = $this->points[$slot];
+            $push = $this->push[$slot];
+            $forgiven = $this->forgiven[$slot];
+            $bx = $px[$b] - $px[$a];
+            $by = $py[$b] - $py[$a];
+            $bz = $pz[$b] - $pz[$a];
+            $counts = $state[$a] === World::MOVING || $state[$b] === World::MOVING;
+            $least = INF;
+            $atX = $atY = $atZ = 0.0;
+            for ($k = 0, $j = 0, $m = count($points); $j < $m; $j += 6, $k++) {
+                $x = $points[$j];
+                $y = $points[$j + 1];
+                $z = $points[$j + 2];
+                $ax = $ma[0] * $x + $ma[1] * $y + $ma[2] * $z;
+                $ay = $ma[3] * $x + $ma[4] * $y + $ma[5] * $z;
+                $az = $ma[6] * $x + $ma[7] * $y + $ma[8] * $z;
+                $x = $points[$j + 3];
+                $y = $points[$j + 4];
+                $z = $points[$j + 5];
+                // From the point on the first surface to the one on the second.
+                $dx = $mb[0] * $x + $mb[1] * $y + $mb[2] * $z + $bx - $ax;
+                $dy = $mb[3] * $x + $mb[4] * $y + $mb[5] * $z + $by - $ay;
+                $dz = $mb[6] * $x + $mb[7] * $y + $mb[8] * $z + $bz - $az;
+                $gap = $dx * $nx + $dy * $ny + $dz * $nz;
+                if ($gap < 0.0 && $forgiven > 0.0) {
+                    $gap += $forgiven;
+                    if ($gap > 0.0) {
+                        $gap = 0.0;
+                    }
+                }
+                if ($gap < $least) {
+                    $least = $gap;
+                    $atX = $ax + $px[$a];
+                    $atY = $ay + $py[$a];
+                    $atZ = $az + $pz[$a];
+                }
+                if ($counts) {
+                    $outX[] = $px[$a] + $ax + 0.5 * $dx;
+                    $outY[] = $py[$a] + $ay + 0.5 * $dy;
+                    $outZ[] = $pz[$a] + $az + 0.5 * $dz;
+                    $outGap[] = $gap;
+                    $outPush[] = $push[$k] ?? 0.0;
+                }
+            }
+            if ($waiting !== [] && (isset($waiting[$a]) || isset($waiting[$b]))) {
+                $this->noteTouch($w, $a, $b, $nx, $ny, $nz, $least, $atX, $atY, $atZ, $span);
+            }
+            if ($counts) {
+                $contacts->a[] = $a;
+                $contacts->b[] = $b;
+                $contacts->key[] = $slot;
+                $contacts->nx[] = $nx;
+                $contacts->ny[] = $ny;
+                $contacts->nz[] = $nz;
+                $contacts->friction[] = sqrt($frictions[$c] * $frictions[$d]);
+                $contacts->bounce[] = $bounces[$c] > $bounces[$d] ? $bounces[$c] : $bounces[$d];
+                $contacts->first[] = count($outX);
+                [$contacts->rubX[], $contacts->rubY[], $contacts->rubZ[], $contacts->twist[]] = $this->rub[$slot];
+            }
             if ($this->forgiven[$slot] > 0.0) {
                 $this->forgiven[$slot] = $this->forgiven[$slot] > $allowance ? $this->forgiven[$slot] - $allowance : 0.0;
             }
         }
+        $contacts->x = $outX;
+        $contacts->y = $outY;
+        $contacts->z = $outZ;
+        $contacts->gap = $outGap;
+        $contacts->push = $outPush;
         $this->slot = $slots;
         $this->clear = $clear;
         $this->pace = $pace;
@@ -384,78 +454,6 @@ final class ContactSearch
         $this->pose[$slot] = $pose;
         $this->points[$slot] = $points;
         $this->push[$slot] = $push;
-    }
-
-    /**
-     * @param  array<int, float>  $ma
-     * @param  array<int, float>  $mb
-     */
-    private function emit(World $w, ContactSet $out, int $slot, int $a, int $b, array $ma, array $mb, float $friction, float $bounce, float $span): void
-    {
-        $pose = $this->pose[$slot];
-        $nx = $ma[0] * $pose[7] + $ma[1] * $pose[8] + $ma[2] * $pose[9];
-        $ny = $ma[3] * $pose[7] + $ma[4] * $pose[8] + $ma[5] * $pose[9];
-        $nz = $ma[6] * $pose[7] + $ma[7] * $pose[8] + $ma[8] * $pose[9];
-        $points = $this->points[$slot];
-        $push = $this->push[$slot];
-        $forgiven = $this->forgiven[$slot];
-        $ox = $w->px[$a];
-        $oy = $w->py[$a];
-        $oz = $w->pz[$a];
-        $qx = $w->px[$b];
-        $qy = $w->py[$b];
-        $qz = $w->pz[$b];
-        $least = INF;
-        $atX = $atY = $atZ = 0.0;
-        $waits = isset($w->waiting[$a]) || isset($w->waiting[$b]);
-        $counts = $w->state[$a] === World::MOVING || $w->state[$b] === World::MOVING;
-        for ($i = 0, $k = 0, $n = count($points); $i < $n; $i += 6, $k++) {
-            $x = $points[$i];
-            $y = $points[$i + 1];
-            $z = $points[$i + 2];
-            $ax = $ma[0] * $x + $ma[1] * $y + $ma[2] * $z + $ox;
-            $ay = $ma[3] * $x + $ma[4] * $y + $ma[5] * $z + $oy;
-            $az = $ma[6] * $x + $ma[7] * $y + $ma[8] * $z + $oz;
-            $x = $points[$i + 3];
-            $y = $points[$i + 4];
-            $z = $points[$i + 5];
-            $bx = $mb[0] * $x + $mb[1] * $y + $mb[2] * $z + $qx;
-            $by = $mb[3] * $x + $mb[4] * $y + $mb[5] * $z + $qy;
-            $bz = $mb[6] * $x + $mb[7] * $y + $mb[8] * $z + $qz;
-            $gap = ($bx - $ax) * $nx + ($by - $ay) * $ny + ($bz - $az) * $nz;
-            if ($gap < 0.0 && $forgiven > 0.0) {
-                $gap = $gap + $forgiven > 0.0 ? 0.0 : $gap + $forgiven;
-            }
-            if ($gap < $least) {
-                $least = $gap;
-                $atX = $ax;
-                $atY = $ay;
-                $atZ = $az;
-            }
-            if ($counts) {
-                $out->x[] = 0.5 * ($ax + $bx);
-                $out->y[] = 0.5 * ($ay + $by);
-                $out->z[] = 0.5 * ($az + $bz);
-                $out->gap[] = $gap;
-                $out->push[] = $push[$k] ?? 0.0;
-            }
-        }
-        if ($waits) {
-            $this->noteTouch($w, $a, $b, $nx, $ny, $nz, $least, $atX, $atY, $atZ, $span);
-        }
-        if (! $counts) {
-            return;
-        }
-        $out->a[] = $a;
-        $out->b[] = $b;
-        $out->key[] = $slot;
-        $out->nx[] = $nx;
-        $out->ny[] = $ny;
-        $out->nz[] = $nz;
-        $out->friction[] = $friction;
-        $out->bounce[] = $bounce;
-        $out->first[] = count($out->x);
-        [$out->rubX[], $out->rubY[], $out->rubZ[], $out->twist[]] = $this->rub[$slot];
     }
 
     private function noteTouch(World $w, int $a, int $b, float $nx, float $ny, float $nz, float $gap, float $x, float $y, float $z, float $span): void

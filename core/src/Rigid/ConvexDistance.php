@@ -6,14 +6,16 @@ namespace YardBreak\Core\Rigid;
 
 /**
  * Distance between two convex cores: Gilbert, Johnson & Keerthi 1988, with supports found by climbing along
- * hull edges and the simplex of the last query as a start. Where the cores overlap, the axis of least
- * overlap among the face normals of both stands in.
+ * hull edges and the simplex of the last query as a start; where the cores overlap, depth and direction of the
+ * least overlap.
  *
  * Results are left in the public fields, which saves an array a call.
  */
 final class ConvexDistance
 {
     private const ROUNDS = 24;
+
+    private const GROWTHS = 40;
 
     /** Metres between the cores, negative where they overlap. */
     public float $gap = 0.0;
@@ -96,7 +98,7 @@ final class ConvexDistance
                     }
                 }
                 if ($face === -1) {
-                    $this->overlap($set, $ia[0], $ib[0]);
+                    $this->overlap($set);
                     $this->simplex = [$ia[0], $ib[0]];
 
                     return;
@@ -180,7 +182,7 @@ final class ConvexDistance
             }
             $d2 = $px * $px + $py * $py + $pz * $pz;
             if ($d2 < 1e-16) {
-                $this->overlap($set, $ia[0], $ib[0]);
+                $this->overlap($set);
                 $this->simplex = [$ia[0], $ib[0]];
 
                 return;
@@ -274,7 +276,7 @@ final class ConvexDistance
         }
         $d = sqrt($px * $px + $py * $py + $pz * $pz);
         if ($d < 1e-9) {
-            $this->overlap($set, $ia[0], $ib[0]);
+            $this->overlap($set);
 
             return;
         }
@@ -298,8 +300,127 @@ final class ConvexDistance
     /** @var array<int, float> */
     public array $turnB = [];
 
-    /** Least overlap among the face normals of both cores. */
-    private function overlap(ColliderSet $set, int $cornerA, int $cornerB): void
+    /**
+     * Depth and direction of least overlap: the difference of the cores is grown from inside, always at the
+     * face nearest the origin, until that face lies on its surface (van den Bergen 2001, "Proximity queries and
+     * penetration depth computation on 3D game objects").
+     */
+    private function overlap(ColliderSet $set): void
+    {
+        $sx = $sy = $sz = $ia = $ib = [];
+        $known = [];
+        foreach ([[1, 0, 0], [-1, 0, 0], [0, 1, 0], [0, -1, 0], [0, 0, 1], [0, 0, -1]] as [$dx, $dy, $dz]) {
+            [$p, $q] = $this->supports($set, (float) $dx, (float) $dy, (float) $dz);
+            if (! isset($known[$p.' '.$q])) {
+                $known[$p.' '.$q] = true;
+                $ia[] = $p;
+                $ib[] = $q;
+                $sx[] = $set->cx[$p] - $set->cx[$q];
+                $sy[] = $set->cy[$p] - $set->cy[$q];
+                $sz[] = $set->cz[$p] - $set->cz[$q];
+            }
+        }
+        try {
+            $faces = Hull::triangles($sx, $sy, $sz, 1e-12);
+        } catch (\UnexpectedValueException) {
+            $this->facingOverlap($set);
+
+            return;
+        }
+        $planes = [];
+        foreach ($faces as $f => [$a, $b, $c]) {
+            $planes[$f] = Hull::plane($sx, $sy, $sz, $a, $b, $c);
+        }
+        $enough = 1e-3 * min($set->size[$this->colliderA], $set->size[$this->colliderB]);
+        for ($round = 0; $round < self::GROWTHS; $round++) {
+            $near = -1;
+            foreach ($planes as $f => $plane) {
+                if ($near === -1 || $plane[3] < $planes[$near][3]) {
+                    $near = $f;
+                }
+            }
+            [$nx, $ny, $nz, $level] = $planes[$near];
+            [$p, $q] = $this->supports($set, $nx, $ny, $nz);
+            $x = $set->cx[$p] - $set->cx[$q];
+            $y = $set->cy[$p] - $set->cy[$q];
+            $z = $set->cz[$p] - $set->cz[$q];
+            if ($nx * $x + $ny * $y + $nz * $z - $level < $enough || isset($known[$p.' '.$q])) {
+                break;
+            }
+            $known[$p.' '.$q] = true;
+            $new = count($sx);
+            $ia[] = $p;
+            $ib[] = $q;
+            $sx[] = $x;
+            $sy[] = $y;
+            $sz[] = $z;
+            $edges = [];
+            foreach ($faces as $f => [$a, $b, $c]) {
+                if ($planes[$f][0] * $x + $planes[$f][1] * $y + $planes[$f][2] * $z - $planes[$f][3] > 1e-12) {
+                    foreach ([[$a, $b], [$b, $c], [$c, $a]] as [$u, $v]) {
+                        if (isset($edges[$v * 4096 + $u])) {
+                            unset($edges[$v * 4096 + $u]);
+                        } else {
+                            $edges[$u * 4096 + $v] = [$u, $v];
+                        }
+                    }
+                    unset($faces[$f], $planes[$f]);
+                }
+            }
+            foreach ($edges as [$u, $v]) {
+                $faces[] = [$u, $v, $new];
+                $planes[array_key_last($faces)] = Hull::plane($sx, $sy, $sz, $u, $v, $new);
+            }
+            if ($planes === []) {
+                $this->facingOverlap($set);
+
+                return;
+            }
+        }
+        $near = -1;
+        foreach ($planes as $f => $plane) {
+            if ($near === -1 || $plane[3] < $planes[$near][3]) {
+                $near = $f;
+            }
+        }
+        [$a, $b, $c] = $faces[$near];
+        [$u, $v, $w] = self::inTriangle($sx[$a], $sy[$a], $sz[$a], $sx[$b], $sy[$b], $sz[$b], $sx[$c], $sy[$c], $sz[$c]);
+        [$this->nx, $this->ny, $this->nz, $level] = $planes[$near];
+        $this->gap = -$level;
+        $this->ax = $u * $set->cx[$ia[$a]] + $v * $set->cx[$ia[$b]] + $w * $set->cx[$ia[$c]];
+        $this->ay = $u * $set->cy[$ia[$a]] + $v * $set->cy[$ia[$b]] + $w * $set->cy[$ia[$c]];
+        $this->az = $u * $set->cz[$ia[$a]] + $v * $set->cz[$ia[$b]] + $w * $set->cz[$ia[$c]];
+    }
+
+    /** @return array{int, int} the first core's corner farthest along a direction, the second's farthest against it */
+    private function supports(ColliderSet $set, float $dx, float $dy, float $dz): array
+    {
+        $x = $set->cx;
+        $y = $set->cy;
+        $z = $set->cz;
+        $p = $q = -1;
+        $best = -INF;
+        for ($k = $set->first[$this->colliderA], $end = $set->first[$this->colliderA + 1]; $k < $end; $k++) {
+            $s = $x[$k] * $dx + $y[$k] * $dy + $z[$k] * $dz;
+            if ($s > $best) {
+                $best = $s;
+                $p = $k;
+            }
+        }
+        $best = INF;
+        for ($k = $set->first[$this->colliderB], $end = $set->first[$this->colliderB + 1]; $k < $end; $k++) {
+            $s = $x[$k] * $dx + $y[$k] * $dy + $z[$k] * $dz;
+            if ($s < $best) {
+                $best = $s;
+                $q = $k;
+            }
+        }
+
+        return [$p, $q];
+    }
+
+    /** Least overlap among the face normals of both cores, for the rare shapes too flat to grow. */
+    private function facingOverlap(ColliderSet $set): void
     {
         $x = $set->cx;
         $y = $set->cy;

@@ -144,7 +144,7 @@ final readonly class Hull
      * @param  list<float>  $z
      * @return list<array{int, int, int}>
      */
-    private static function triangles(array $x, array $y, array $z, float $tolerance): array
+    public static function triangles(array $x, array $y, array $z, float $tolerance): array
     {
         $n = count($x);
         $first = self::firstTetrahedron($x, $y, $z, $tolerance);
@@ -284,7 +284,7 @@ final readonly class Hull
      * @param  list<float>  $z
      * @return array{float, float, float, float} unit normal and distance
      */
-    private static function plane(array $x, array $y, array $z, int $p, int $q, int $r): array
+    public static function plane(array $x, array $y, array $z, int $p, int $q, int $r): array
     {
         $ux = $x[$q] - $x[$p];
         $uy = $y[$q] - $y[$p];

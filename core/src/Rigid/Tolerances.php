@@ -29,7 +29,7 @@ final class Tolerances
     public const REUSE_TURN = 0.02;
 
     /** Mean piece sizes pieces may move against each other between two contact searches. Larger lets them sink in. */
-    public const SEARCH_EVERY = 0.12;
+    public const SEARCH_EVERY = 0.2;
 
     /** Mean piece sizes two bodies may be about to overlap by before the rest of the frame is searched more finely. */
     public const SEARCH_FINER_FROM = 0.2;
@@ -38,7 +38,7 @@ final class Tolerances
     public const FINER = 3;
 
     /** Contact searches a frame at most, but for that. */
-    public const MOST_SEARCHES = 6;
+    public const MOST_SEARCHES = 4;
 
     /** Mean piece sizes of overlap with which a body does not come to rest for a while. */
     public const REST_OVERLAP = 0.06;
