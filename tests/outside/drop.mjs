@@ -37,6 +37,9 @@ function overlaps(poses) {
         }
     }
     depths.sort((a, b) => a - b);
-    return { pairs: depths.length, p95: depths[Math.floor(0.95 * (depths.length - 1))] ?? 0, worst: depths.at(-1) ?? 0 };
+    const n = poses.length;
+    const middle = [0, 1, 2].map((a) => poses.reduce((sum, p) => sum + p[a], 0) / n);
+    const spread = Math.sqrt(poses.reduce((sum, p) => sum + (p[0] - middle[0]) ** 2 + (p[2] - middle[2]) ** 2, 0) / n);
+    return { height: middle[1], spread, pairs: depths.length, p95: depths[Math.floor(0.95 * (depths.length - 1))] ?? 0, worst: depths.at(-1) ?? 0 };
 }
 console.log(JSON.stringify({ seconds, ours: overlaps(scene.ours), theirs: overlaps(theirs) }));
