@@ -79,7 +79,7 @@ final class CommandLineTest extends TestCase
         ];
     }
 
-    /** @param list<string> $call */
+    /** @param  list<string>  $call */
     #[DataProvider('wrongCalls')]
     public function test_a_wrong_call_is_said_in_words_with_its_exit_code(array $call, int $code, string $words): void
     {

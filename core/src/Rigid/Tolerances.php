@@ -23,10 +23,10 @@ final class Tolerances
     public const BOUNCE_FROM = 0.15;
 
     /** Share of the size a pair may shift against each other before its contact points are made anew. */
-    public const REUSE_SHIFT = 0.01;
+    public const REUSE_SHIFT = 0.02;
 
     /** Radians; likewise for turning. Larger lets stacks wobble. */
-    public const REUSE_TURN = 0.02;
+    public const REUSE_TURN = 0.04;
 
     /** Mean piece sizes pieces may move against each other between two contact searches. Larger lets them sink in. */
     public const SEARCH_EVERY = 0.2;
@@ -34,8 +34,8 @@ final class Tolerances
     /** Mean piece sizes two bodies may be about to overlap by before the rest of the frame is searched more finely. */
     public const SEARCH_FINER_FROM = 0.2;
 
-    /** Parts each search interval is then divided into. */
-    public const FINER = 3;
+    /** Searches a frame from then on, about. */
+    public const FINEST = 6;
 
     /** Contact searches a frame at most, but for that. */
     public const MOST_SEARCHES = 4;

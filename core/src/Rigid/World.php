@@ -254,7 +254,7 @@ final class World
                 $this->findContacts($ahead * $span);
             }
             if ($finer === 1 && $this->closing($ahead * $span) > Tolerances::SEARCH_FINER_FROM * $this->pieceSize) {
-                $finer = Tolerances::FINER;
+                $finer = max(1, (int) ceil(Tolerances::FINEST / $searches));
                 $ahead /= $finer;
                 $steps = max(2, intdiv($steps, 2));
                 $listener?->beforeSearch($done, $ahead, $ahead * $span);

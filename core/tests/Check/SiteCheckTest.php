@@ -1,0 +1,97 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Check;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Break\Cells\Cells;
+use YardBreak\Core\Check\BreakFigures;
+use YardBreak\Core\Check\SiteCheck;
+use YardBreak\Core\Shot\AssetSource;
+use YardBreak\Core\Shot\PropMaker;
+use YardBreak\Core\Shot\ShotSpec;
+use YardBreak\Core\SilentProgress;
+use YardBreak\Core\Tests\Solids;
+
+final class SiteCheckTest extends TestCase
+{
+    public function test_a_sound_shot_has_no_findings(): void
+    {
+        self::assertSame([], self::findings([]));
+    }
+
+    /** @return array<string, array{array<string, mixed>, string, string, string}> changes, level, path, words */
+    public static function doubts(): array
+    {
+        return [
+            'nothing free' => [['motion' => ['kind' => 'fixed']], 'doubtful', 'props', 'Nothing is free'],
+            'released too late' => [['motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 400]]], 'doubtful', 'props[0].motion.release.frame', 'after the last frame'],
+            'waits for a touch that cannot come' => [['motion' => ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'touch']]], 'doubtful', 'props[0].motion.release.on', 'nothing else moves'],
+            'below the ground' => [['place' => ['position' => [0, -0.5, 0], 'turn' => [0, 0, 0], 'size' => 1]], 'doubtful', 'props[0].place.position', 'below the ground'],
+            'in the wrong unit' => [['place' => ['position' => [0, 0.1, 0], 'turn' => [0, 0, 0], 'size' => 1000]], 'doubtful', 'props[0].source', 'm across'],
+            'a shape that cannot be' => [['source' => ['kind' => 'shape', 'shape' => 'ring', 'values' => ['tube' => 0.9]]], 'wrong', 'props[0].source', 'thicker'],
+            'an open mesh' => [['source' => ['kind' => 'mesh', 'asset' => str_repeat('a', 64), 'file' => 'open.obj', 'up' => 'y', 'unit' => 'm']], 'wrong', 'props[0].source', 'surface is open'],
+        ];
+    }
+
+    /** @param  array<string, mixed>  $changes */
+    #[DataProvider('doubts')]
+    public function test_what_is_doubtful_is_said_with_its_place_and_remedy(array $changes, string $level, string $path, string $words): void
+    {
+        $match = array_filter(self::findings($changes), static fn (array $f): bool => $f['level'] === $level && $f['path'] === $path && str_contains($f['message'], $words));
+        self::assertNotSame([], $match, (string) json_encode(self::findings($changes)));
+        self::assertNotSame('', array_values($match)[0]['remedy']);
+    }
+
+    public function test_without_ground_pieces_fall_for_ever_and_it_is_said(): void
+    {
+        self::assertStringContainsString('fall for ever', self::findings([], false)[0]['message']);
+    }
+
+    public function test_the_figures_of_a_break_add_up(): void
+    {
+        $shards = (new Cells(40, 6))->break(Solids::shape('box'), new SilentProgress);
+        $f = BreakFigures::of($shards);
+        self::assertSame([40, 40], [$f['pieces'], $f['watertight']]);
+        self::assertEqualsWithDelta(1.0, $f['volume'], 1e-12);
+        self::assertTrue($f['smallest'] <= $f['median'] && $f['median'] <= $f['largest']);
+        self::assertEqualsWithDelta($f['largest'] / $f['median'], $f['largest_to_median'], 1e-12);
+        // Each inner wall is counted from both sides.
+        self::assertGreaterThan(2.0, $f['interior_area']);
+        self::assertSame([], $f['slivers']);
+        $needle = (new Cells(2, 1))->break(Solids::shape('box', ['width' => 40.0, 'height' => 0.05, 'depth' => 0.05]), new SilentProgress);
+        self::assertSame([0, 1], BreakFigures::of($needle)['slivers']);
+    }
+
+    /**
+     * @param  array<string, mixed>  $changes
+     * @return list<array{level: string, path: string, prop: string, message: string, remedy: string}>
+     */
+    private static function findings(array $changes, bool $ground = true): array
+    {
+        $prop = array_replace([
+            'id' => 'a', 'name' => 'A', 'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3]],
+            'place' => ['position' => [0, 0.4, 0], 'turn' => [0, 0, 0], 'size' => 1],
+            'material' => ['name' => 'stone', 'colour' => '#9a988f', 'inner' => '#b3b0a6', 'density' => 2600, 'friction' => 0.6, 'bounce' => 0.05],
+            'break' => ['pattern' => 'cells', 'values' => ['count' => 5]],
+            'motion' => ['kind' => 'free', 'held' => 'whole', 'release' => ['on' => 'touch', 'reach' => null]],
+        ], $changes);
+        $shot = ShotSpec::fromJson((string) json_encode([
+            'version' => 1, 'name' => 'T', 'frames' => ['first' => 0, 'last' => 48, 'rate' => 24],
+            'world' => ['gravity' => [0, -9.80665, 0], 'ground' => ['on' => $ground, 'friction' => 0.6, 'bounce' => 0.05]], 'props' => [$prop],
+        ]));
+        $maker = new PropMaker(new class implements AssetSource
+        {
+            public function path(string $asset): string
+            {
+                file_put_contents($path = sys_get_temp_dir().'/open-site.obj', "v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n");
+
+                return $path;
+            }
+        });
+
+        return (new SiteCheck($maker))->of($shot);
+    }
+}

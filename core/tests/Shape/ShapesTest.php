@@ -1,0 +1,136 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Shape;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Check\Fitness;
+use YardBreak\Core\Geometry\MassProperties;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Shape\Lathe;
+use YardBreak\Core\Shape\Repair;
+use YardBreak\Core\Shape\ShapeCatalogue;
+use YardBreak\Core\Tests\Solids;
+
+final class ShapesTest extends TestCase
+{
+    /** @return array<string, array{string}> */
+    public static function names(): array
+    {
+        return array_combine(array_keys(ShapeCatalogue::SHAPES), array_map(static fn (string $n): array => [$n], array_keys(ShapeCatalogue::SHAPES)));
+    }
+
+    #[DataProvider('names')]
+    public function test_every_shape_is_a_closed_solid_that_stands_on_the_ground(string $name): void
+    {
+        $values = $name === 'lathe' ? ['profile' => [[0, 0], [0.3, 0], [0.2, 0.5], [0, 0.5]]] : [];
+        $mesh = ShapeCatalogue::mesh($name, $values);
+        $fitness = Fitness::of($mesh);
+        self::assertTrue($fitness->canBreak());
+        self::assertSame([0, 0, 0], [$fitness->doubledFaces, $fitness->zeroAreaFaces, $fitness->loosePoints]);
+        self::assertSame(1, $fitness->parts);
+        self::assertEqualsWithDelta(0.0, min($mesh->y), 0.01);
+        self::assertEqualsWithDelta(0.0, min($mesh->x) + max($mesh->x), 1e-9);
+    }
+
+    public function test_a_ball_has_even_triangles_and_no_poles(): void
+    {
+        $f = Fitness::of(ShapeCatalogue::mesh('ball', ['detail' => 12]));
+        self::assertSame(20 * 12 * 12, $f->faces);
+        self::assertLessThan(1.9, $f->longestEdge / $f->shortestEdge);
+    }
+
+    public function test_a_rounded_profile_passes_through_its_points_and_keeps_within_reach(): void
+    {
+        $profile = [[0.0, 0.0], [0.2, 0.0], [0.3, 0.3], [0.1, 0.5], [0.0, 0.52]];
+        $round = Lathe::rounded($profile, 3);
+        self::assertCount(4 * 4 + 1, $round);
+        foreach ($profile as $k => $p) {
+            self::assertEqualsWithDelta($p, $round[4 * $k], 1e-12);
+        }
+        foreach ($round as [$r, $h]) {
+            self::assertTrue($r >= 0.0 && $r < 0.36 && $h > -0.06 && $h < 0.56);
+        }
+    }
+
+    /** @return array<string, array{string, array<string, mixed>, string}> */
+    public static function wrongValues(): array
+    {
+        return [
+            'unknown shape' => ['teapot', [], 'no shape called'],
+            'too small' => ['box', ['width' => 0], 'Width is 0'],
+            'text' => ['box', ['width' => 'wide'], 'must be a number'],
+            'half a segment' => ['cone', ['segments' => 12.5], 'whole number'],
+            'unknown setting' => ['ball', ['colour' => 3], 'no setting called'],
+            'tube too thick' => ['ring', ['tube' => 0.5], 'thicker than the ring'],
+            'no profile' => ['lathe', ['profile' => [[0, 0], [1, 1]]], 'at least three'],
+            'flat profile' => ['lathe', ['profile' => [[0, 0], [1, 0], [2, 0], [0, 0]]], 'no volume'],
+            'not finite' => ['box', ['height' => NAN], 'must be a number'],
+        ];
+    }
+
+    /** @param  array<string, mixed>  $values */
+    #[DataProvider('wrongValues')]
+    public function test_wrong_values_are_refused_in_words(string $shape, array $values, string $words): void
+    {
+        $this->expectException(Problem::class);
+        $this->expectExceptionMessageMatches('/'.preg_quote($words, '/').'/');
+        ShapeCatalogue::mesh($shape, $values);
+    }
+
+    public function test_repairs_mend_what_the_report_finds(): void
+    {
+        $whole = Solids::shape('box', ['segments' => 3]);
+        $volume = MassProperties::of($whole)->volume;
+
+        // Every face with corners of its own.
+        $x = $y = $z = $faces = [];
+        foreach ($whole->faces as $k => $v) {
+            $x[] = $whole->x[$v] + 1e-9 * ($k % 3);
+            $y[] = $whole->y[$v];
+            $z[] = $whole->z[$v];
+            $faces[] = $k;
+        }
+        $loose = new Mesh($x, $y, $z, $faces);
+        self::assertSame($whole->faceCount(), Fitness::of($loose)->parts);
+        self::assertTrue(Fitness::of(Repair::weld($loose))->canBreak());
+
+        // Every third face turned over.
+        $turned = $whole->faces;
+        for ($f = 0; $f < $whole->faceCount(); $f += 3) {
+            [$turned[3 * $f], $turned[3 * $f + 1]] = [$turned[3 * $f + 1], $turned[3 * $f]];
+        }
+        $mixed = new Mesh($whole->x, $whole->y, $whole->z, $turned);
+        self::assertFalse(Fitness::of($mixed)->oriented);
+        self::assertEqualsWithDelta($volume, MassProperties::of(Repair::orient($mixed))->volume, 1e-12);
+
+        // Inside out.
+        $inverted = new Mesh($whole->x, $whole->y, $whole->z, array_merge(...array_map(array_reverse(...), array_chunk($whole->faces, 3))));
+        self::assertTrue(Fitness::of($inverted)->insideOut);
+        self::assertTrue(Fitness::of(Repair::orient($inverted))->canBreak());
+
+        // A hole on a flat side is filled flat.
+        $open = new Mesh($whole->x, $whole->y, $whole->z, array_slice($whole->faces, 6));
+        self::assertSame(4, Fitness::of($open)->boundaryEdges);
+        $filled = Repair::fill($open);
+        self::assertTrue(Fitness::of($filled)->canBreak());
+        self::assertEqualsWithDelta($volume, MassProperties::of($filled)->volume, 1e-12);
+
+        // Doubled and zero-area faces.
+        $doubled = new Mesh($whole->x, $whole->y, $whole->z, [...$whole->faces, ...array_slice($whole->faces, 0, 9)]);
+        self::assertSame(3, Fitness::of($doubled)->doubledFaces);
+        self::assertTrue(Fitness::of(Repair::dropDoubles($doubled))->canBreak());
+        $thin = new Mesh($whole->x, $whole->y, $whole->z, [...$whole->faces, 0, 1, 0, 2, 2, 3]);
+        self::assertSame(2, Fitness::of($thin)->zeroAreaFaces);
+        self::assertTrue(Fitness::of(Repair::dropDegenerates($thin))->canBreak());
+    }
+
+    public function test_an_unknown_repair_is_refused(): void
+    {
+        $this->expectException(Problem::class);
+        Repair::apply(Solids::shape('box'), ['polish']);
+    }
+}
