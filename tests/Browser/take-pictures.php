@@ -31,6 +31,7 @@ $shoot = static function (string $name) use ($b, $root): void {
 };
 try {
     $b->get($base);
+    $b->executeScript('localStorage.setItem("picture","fine")');
     $ids = [];
     foreach (['garden-stack' => 34, 'glass-pane' => 16, 'terracotta-jar' => 14] as $demo => $frame) {
         $ids[$demo] = $id = $b->executeScript('return fetch("/api/shots",{method:"POST",headers:{"X-Yard":"1","Content-Type":"application/json"},body:JSON.stringify({demo:arguments[0]})}).then(r=>r.json()).then(s=>s.id)', [$demo]);

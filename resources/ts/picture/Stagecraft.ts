@@ -39,7 +39,7 @@ export class Stagecraft {
     private readonly ground: Mesh<PlaneGeometry, MeshLambertMaterial>;
     private readonly grid: LineSegments<BufferGeometry, LineBasicMaterial>;
 
-    constructor(canvas: HTMLCanvasElement, quality: { smooth: boolean; ratio: number }) {
+    constructor(canvas: HTMLCanvasElement, quality: { smooth: boolean; ratio: number; shadow: number }) {
         this.renderer = new WebGLRenderer({ canvas, antialias: quality.smooth, preserveDrawingBuffer: true });
         this.renderer.setPixelRatio(quality.ratio);
         this.renderer.shadowMap.enabled = true;
@@ -51,7 +51,7 @@ export class Stagecraft {
         this.grid = new LineSegments(metreGrid(20), new LineBasicMaterial());
         this.grid.position.y = -0.001;
         this.sun.castShadow = true;
-        this.sun.shadow.mapSize.set(2048, 2048);
+        this.sun.shadow.mapSize.set(quality.shadow, quality.shadow);
         this.sun.shadow.radius = 5;
         this.sun.shadow.bias = -0.0004;
         this.sun.shadow.normalBias = 0.012;
