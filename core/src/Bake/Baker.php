@@ -145,7 +145,8 @@ final class Baker implements StepListener
         };
         $entry = ['prop' => $k, 'pieces' => [], 'whole' => -1, 'centre' => null, 'bodies' => [], 'colliders' => [], 'held' => []];
         $free = $prop->motion === 'free';
-        $whole = $free && $prop->held === 'whole' && count($shards) > 1;
+        $alone = count($shards) === 1;
+        $whole = $free && $prop->held === 'whole' && ! $alone;
         if ($whole) {
             $mass = $this->together($shards);
             $entry['centre'] = $mass->centroid;
@@ -162,7 +163,7 @@ final class Baker implements StepListener
             $carrier = $whole ? $entry['whole'] : $body;
             $offset = $whole && $entry['centre'] !== null ? $centre->minus($entry['centre']) : Vec3::zero();
             $colliders = [];
-            foreach ($this->hulls($shard, count($shards) === 1) as $hull) {
+            foreach ($this->hulls($shard, $alone) as $hull) {
                 $colliders[] = $this->world->addCollider($carrier, $hull, $offset, $prop->friction, $prop->bounce, $k);
                 if ($free) {
                     $sizes[] = $hull->size;
