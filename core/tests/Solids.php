@@ -67,6 +67,20 @@ final class Solids
     public static function addBox(World $w, array $size, Vec3 $at, int $state = World::MOVING, ?Vec3 $velocity = null, float $friction = 0.5, float $bounce = 0.0, ?Vec3 $spin = null, ?Quaternion $turn = null): int
     {
         [$a, $b, $c] = $size;
+        [$x, $y, $z] = self::corners($a, $b, $c);
+        $m = 1000.0 * $a * $b * $c;
+        $id = $w->addBody($state, $at, $turn ?? Quaternion::identity(), $m, [$m / 12 * ($b * $b + $c * $c), $m / 12 * ($c * $c + $a * $a), $m / 12 * ($a * $a + $b * $b), 0.0, 0.0, 0.0]);
+        $w->addCollider($id, Hull::around($x, $y, $z), Vec3::zero(), $friction, $bounce, $id);
+        if ($state === World::MOVING) {
+            $w->release($id, $velocity ?? Vec3::zero(), $spin ?? Vec3::zero());
+        }
+
+        return $id;
+    }
+
+    /** @return array{list<float>, list<float>, list<float>} of a box about the origin */
+    public static function corners(float $a, float $b, float $c): array
+    {
         $x = $y = $z = [];
         foreach ([-0.5, 0.5] as $i) {
             foreach ([-0.5, 0.5] as $j) {
@@ -77,13 +91,7 @@ final class Solids
                 }
             }
         }
-        $m = 1000.0 * $a * $b * $c;
-        $id = $w->addBody($state, $at, $turn ?? Quaternion::identity(), $m, [$m / 12 * ($b * $b + $c * $c), $m / 12 * ($c * $c + $a * $a), $m / 12 * ($a * $a + $b * $b), 0.0, 0.0, 0.0]);
-        $w->addCollider($id, Hull::around($x, $y, $z), Vec3::zero(), $friction, $bounce, $id);
-        if ($state === World::MOVING) {
-            $w->release($id, $velocity ?? Vec3::zero(), $spin ?? Vec3::zero());
-        }
 
-        return $id;
+        return [$x, $y, $z];
     }
 }

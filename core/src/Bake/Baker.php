@@ -38,7 +38,7 @@ final class Baker implements StepListener
     /** @var list<Vec3> centre of mass of each piece in its prop's coordinates */
     private array $centre = [];
 
-    /** @var array<string, array{prop: int, pieces: list<int>, whole: int, centre: Vec3|null, bodies: list<int>, colliders: list<list<int>>, held: list<bool>}> by prop id */
+    /** @var array<string, array{pieces: list<int>, whole: int, centre: Vec3|null, bodies: list<int>, colliders: list<list<int>>, held: list<bool>}> by prop id */
     private array $state = [];
 
     /** @var array<int, array{int, int}> body → number of its prop, and piece (−1: the whole) */
@@ -95,12 +95,6 @@ final class Baker implements StepListener
         return $this->frame;
     }
 
-    /** @return array<string, float> seconds spent, by phase of the solver */
-    public function profile(): array
-    {
-        return $this->world->profile;
-    }
-
     /** The frame the bake starts from, with nothing moved yet. */
     public function firstFrame(): Frame
     {
@@ -143,7 +137,7 @@ final class Baker implements StepListener
             $prop->motion === 'keyed', ! $prop->keys->isEmpty() => World::KEYED,
             default => World::STILL,
         };
-        $entry = ['prop' => $k, 'pieces' => [], 'whole' => -1, 'centre' => null, 'bodies' => [], 'colliders' => [], 'held' => []];
+        $entry = ['pieces' => [], 'whole' => -1, 'centre' => null, 'bodies' => [], 'colliders' => [], 'held' => []];
         $free = $prop->motion === 'free';
         $alone = count($shards) === 1;
         $whole = $free && $prop->held === 'whole' && ! $alone;
@@ -266,7 +260,7 @@ final class Baker implements StepListener
         }
     }
 
-    /** @param  array{prop: int, pieces: list<int>, whole: int, centre: Vec3|null, bodies: list<int>, colliders: list<list<int>>, held: list<bool>}  $entry */
+    /** @param  array{pieces: list<int>, whole: int, centre: Vec3|null, bodies: list<int>, colliders: list<list<int>>, held: list<bool>}  $entry */
     private function startWhole(PropSpec $prop, array $entry): void
     {
         $this->world->release($entry['whole'], $prop->velocity, $prop->spin);
@@ -369,7 +363,7 @@ final class Baker implements StepListener
         return $any;
     }
 
-    /** @param  array{prop: int, pieces: list<int>, whole: int, centre: Vec3|null, bodies: list<int>, colliders: list<list<int>>, held: list<bool>}  $entry */
+    /** @param  array{pieces: list<int>, whole: int, centre: Vec3|null, bodies: list<int>, colliders: list<list<int>>, held: list<bool>}  $entry */
     private function releaseWhole(PropSpec $prop, array $entry): bool
     {
         $w = $this->world;

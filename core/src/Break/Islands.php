@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace YardBreak\Core\Break;
 
 use YardBreak\Core\Geometry\MassProperties;
-use YardBreak\Core\Geometry\Mesh;
 
 /** Tells the unconnected parts of a cell apart; a hollow belongs to the part around it. */
 final class Islands
@@ -83,36 +82,5 @@ final class Islands
         }
 
         return array_column($solids, 'faces');
-    }
-
-    /** @return list<Mesh> the unconnected solids of a mesh */
-    public static function ofMesh(Mesh $mesh): array
-    {
-        $out = [];
-        foreach (self::of($mesh->faces, $mesh->x, $mesh->y, $mesh->z) as $list) {
-            $x = $y = $z = $faces = $interior = $local = [];
-            $normals = $mesh->normals === null ? null : [];
-            foreach ($list as $f) {
-                for ($k = 3 * $f; $k < 3 * $f + 3; $k++) {
-                    $v = $mesh->faces[$k];
-                    if (! isset($local[$v])) {
-                        $local[$v] = count($x);
-                        $x[] = $mesh->x[$v];
-                        $y[] = $mesh->y[$v];
-                        $z[] = $mesh->z[$v];
-                    }
-                    $faces[] = $local[$v];
-                }
-                $interior[] = $mesh->interior[$f] ?? 0;
-                if ($normals !== null && $mesh->normals !== null) {
-                    for ($k = 9 * $f; $k < 9 * $f + 9; $k++) {
-                        $normals[] = $mesh->normals[$k];
-                    }
-                }
-            }
-            $out[] = new Mesh($x, $y, $z, $faces, $normals, $interior);
-        }
-
-        return $out;
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Check;
 
 use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Geometry\FaceNormals;
 
 /** The figures a break is judged by. */
 final class BreakFigures
@@ -66,22 +67,12 @@ final class BreakFigures
 
     private static function interiorArea(Shard $s): float
     {
-        $m = $s->mesh;
+        [$nx, $ny, $nz] = FaceNormals::perFace($s->mesh);
         $sum = 0.0;
-        foreach ($m->interior ?? [] as $f => $inside) {
-            if ($inside === 0) {
-                continue;
+        foreach ($s->mesh->interior ?? [] as $f => $inside) {
+            if ($inside === 1) {
+                $sum += 0.5 * sqrt($nx[$f] ** 2 + $ny[$f] ** 2 + $nz[$f] ** 2);
             }
-            $a = $m->faces[3 * $f];
-            $b = $m->faces[3 * $f + 1];
-            $c = $m->faces[3 * $f + 2];
-            $ux = $m->x[$b] - $m->x[$a];
-            $uy = $m->y[$b] - $m->y[$a];
-            $uz = $m->z[$b] - $m->z[$a];
-            $vx = $m->x[$c] - $m->x[$a];
-            $vy = $m->y[$c] - $m->y[$a];
-            $vz = $m->z[$c] - $m->z[$a];
-            $sum += 0.5 * sqrt(($uy * $vz - $uz * $vy) ** 2 + ($uz * $vx - $ux * $vz) ** 2 + ($ux * $vy - $uy * $vx) ** 2);
         }
 
         return $sum;

@@ -78,11 +78,6 @@ final readonly class ShotSpec
         return self::QUALITY[$this->quality];
     }
 
-    public function frameCount(): int
-    {
-        return $this->last - $this->first + 1;
-    }
-
     /**
      * What the bake depends on, part by part, so that a difference can be named.
      *

@@ -8,12 +8,13 @@ use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Rigid\Hull;
 use YardBreak\Core\SeededRandom;
 use YardBreak\Core\Tests\References\OutsideTools;
+use YardBreak\Core\Tests\Solids;
 
 final class HullTest extends TestCase
 {
     public function test_a_box_has_six_faces_and_its_core_lies_the_margin_within(): void
     {
-        [$x, $y, $z] = self::corners(0.4, 0.6, 1.0);
+        [$x, $y, $z] = Solids::corners(0.4, 0.6, 1.0);
         $h = Hull::around($x, $y, $z);
         self::assertCount(6, $h->faces);
         self::assertCount(8, $h->x);
@@ -104,29 +105,12 @@ final class HullTest extends TestCase
             $z[] = 0.3 * sqrt(1 - $h * $h) * sin($a);
         }
         self::assertEqualsWithDelta(0.3, Hull::ballRadius($x, $y, $z), 1e-12);
-        self::assertNull(Hull::ballRadius(...self::corners(1, 1, 1)));
+        self::assertNull(Hull::ballRadius(...Solids::corners(1, 1, 1)));
     }
 
     public function test_points_in_a_plane_have_no_hull(): void
     {
         $this->expectException(\UnexpectedValueException::class);
         Hull::around([0.0, 1.0, 0.0, 1.0], [0.0, 0.0, 0.0, 0.0], [0.0, 0.0, 1.0, 1.0]);
-    }
-
-    /** @return array{list<float>, list<float>, list<float>} */
-    private static function corners(float $a, float $b, float $c): array
-    {
-        $x = $y = $z = [];
-        foreach ([-0.5, 0.5] as $i) {
-            foreach ([-0.5, 0.5] as $j) {
-                foreach ([-0.5, 0.5] as $k) {
-                    $x[] = $i * $a;
-                    $y[] = $j * $b;
-                    $z[] = $k * $c;
-                }
-            }
-        }
-
-        return [$x, $y, $z];
     }
 }

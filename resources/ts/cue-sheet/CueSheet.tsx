@@ -105,7 +105,7 @@ function Playhead({ at, height, head }: { at: number; height: number; head?: boo
 interface Lane {
     name: string;
     prop?: Prop;
-    kind: 'prop' | 'released' | 'keys' | 'contacts';
+    kind: 'prop' | 'released' | 'keys';
 }
 
 function Lanes({ x, frameAt, width }: Scale & { width: number }) {
