@@ -167,10 +167,52 @@ final class ContactSearch
     public function contacts(World $w, array $pairs, float $span): void
     {
         $this->keepImpulses($w->contacts);
-        $contacts = $w->contacts;
-        $contacts->clear();
+        $w->contacts->clear();
         $this->touches = [];
         $this->round++;
+        $carried = $this->meet($w, $pairs, $span, ! $this->forgiveNext);
+        $this->withGround($w, $span);
+        if ($carried !== [] && self::isHit($w->contacts, $carried, $w->colliders->body)) {
+            $this->meet($w, $carried, $span, false);
+        }
+        $this->forgiveNext = false;
+        if ($this->round % 16 === 0) {
+            $this->forget();
+        }
+    }
+
+    /**
+     * Whether a contact was found with any body of these pairs.
+     *
+     * @param  list<int>  $pairs  of colliders, flat
+     * @param  list<int>  $bodyOf
+     */
+    private static function isHit(ContactSet $contacts, array $pairs, array $bodyOf): bool
+    {
+        $in = [];
+        foreach ($pairs as $c) {
+            $in[$bodyOf[$c]] = true;
+        }
+        foreach ($contacts->a as $m => $a) {
+            if (isset($in[$a]) || isset($in[$contacts->b[$m]])) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /**
+     * Adds the contacts of the pairs.
+     *
+     * @param  list<int>  $pairs
+     * @param  bool  $leave  whether to leave out pairs that fly as one: they can change nothing until one is hit
+     * @return list<int> the pairs left out
+     */
+    private function meet(World $w, array $pairs, float $span, bool $leave): array
+    {
+        $contacts = $w->contacts;
+        $carried = [];
         $set = $w->colliders;
         $bodyOf = $set->body;
         $groups = $set->group;
@@ -192,7 +234,12 @@ final class ContactSearch
         $rim = $this->rimSpeeds($w);
         $state = $w->state;
         $waiting = $w->waiting;
-        $outX = $outY = $outZ = $outGap = $outPush = [];
+        $outX = $contacts->x;
+        $outY = $contacts->y;
+        $outZ = $contacts->z;
+        $outGap = $contacts->gap;
+        $outPush = $contacts->push;
+        $contacts->x = $contacts->y = $contacts->z = $contacts->gap = $contacts->push = [];
         $turns = [];
         $slots = $this->slot;
         $clear = $this->clear;
@@ -200,7 +247,6 @@ final class ContactSearch
         $stamp = $this->stamp;
         $this->slot = $this->clear = $this->pace = $this->stamp = [];
         $round = $this->round;
-        $allowance = Tolerances::SETTLE_OVERLAP * $w->pieceSize * $span;
         $fall = $span * $w->gravity->length();
         for ($i = 0, $n = count($pairs); $i < $n; $i += 2) {
             $c = $pairs[$i];
@@ -215,6 +261,13 @@ final class ContactSearch
             $smaller = $sizes[$c] < $sizes[$d] ? $sizes[$c] : $sizes[$d];
             $reach = ($speed + $fall) * $span + 0.005 * $smaller;
             $slot = $slots[$key] ?? -1;
+            if ($leave && $slot >= 0 && $speed < 1e-9 && $state[$a] === World::MOVING && $state[$b] === World::MOVING) {
+                $stamp[$slot] = $round;
+                $carried[] = $c;
+                $carried[] = $d;
+
+                continue;
+            }
             if ($slot < 0) {
                 $slot = array_pop($this->free) ?? count($stamp);
                 $slots[$key] = $slot;
@@ -278,9 +331,6 @@ final class ContactSearch
                 $query->between($set, $this->simplex[$slot], $reach + $margins[$c] + $margins[$d]);
                 $this->simplex[$slot] = $query->simplex;
                 $gap = $query->gap - $margins[$c] - $margins[$d];
-                if ($this->forgiveNext && $groups[$c] === $groups[$d] && $gap < 0.0) {
-                    $this->forgiven[$slot] = -$gap;
-                }
                 if ($gap > $reach) {
                     $clear[$slot] = $gap;
                     $pace[$slot] = $speed;
@@ -292,7 +342,15 @@ final class ContactSearch
                     continue;
                 }
                 $clear[$slot] = 0.0;
-                $this->remake($w, $slot, $a, $b, $ma, $mb, [$ex, $ey, $ez, $fx, $fy, $fz, $fw], ContactPatch::points($set, $c, $d, $ma, $mb, $query, $reach));
+                $found = ContactPatch::points($set, $c, $d, $ma, $mb, $query, $reach);
+                if ($this->forgiveNext && $groups[$c] === $groups[$d]) {
+                    for ($k = 6, $m = count($found); $k < $m; $k += 7) {
+                        if (-$found[$k] > $this->forgiven[$slot]) {
+                            $this->forgiven[$slot] = -$found[$k];
+                        }
+                    }
+                }
+                $this->remake($w, $slot, $a, $b, $ma, $mb, [$ex, $ey, $ez, $fx, $fy, $fz, $fw], $found);
             }
             $now = $this->pose[$slot];
             $nx = $ma[0] * $now[7] + $ma[1] * $now[8] + $ma[2] * $now[9];
@@ -306,6 +364,7 @@ final class ContactSearch
             $bz = $pz[$b] - $pz[$a];
             $counts = $state[$a] === World::MOVING || $state[$b] === World::MOVING;
             $least = INF;
+            $bare = INF;
             $atX = $atY = $atZ = 0.0;
             for ($k = 0, $j = 0, $m = count($points); $j < $m; $j += 6, $k++) {
                 $x = $points[$j];
@@ -322,6 +381,9 @@ final class ContactSearch
                 $dy = $mb[3] * $x + $mb[4] * $y + $mb[5] * $z + $by - $ay;
                 $dz = $mb[6] * $x + $mb[7] * $y + $mb[8] * $z + $bz - $az;
                 $gap = $dx * $nx + $dy * $ny + $dz * $nz;
+                if ($gap < $bare) {
+                    $bare = $gap;
+                }
                 if ($gap < 0.0 && $forgiven > 0.0) {
                     $gap += $forgiven;
                     if ($gap > 0.0) {
@@ -357,8 +419,8 @@ final class ContactSearch
                 $contacts->first[] = count($outX);
                 [$contacts->rubX[], $contacts->rubY[], $contacts->rubZ[], $contacts->twist[]] = $this->rub[$slot];
             }
-            if ($this->forgiven[$slot] > 0.0) {
-                $this->forgiven[$slot] = $this->forgiven[$slot] > $allowance ? $this->forgiven[$slot] - $allowance : 0.0;
+            if (-$bare < $forgiven) {
+                $this->forgiven[$slot] = $bare < 0.0 ? -$bare : 0.0;
             }
         }
         $contacts->x = $outX;
@@ -370,11 +432,8 @@ final class ContactSearch
         $this->clear = $clear;
         $this->pace = $pace;
         $this->stamp = $stamp;
-        $this->forgiveNext = false;
-        $this->withGround($w, $span, $turns);
-        if ($this->round % 16 === 0) {
-            $this->forget();
-        }
+
+        return $carried;
     }
 
     /** @return list<float> m/s, how fast each body's rim moves by its spin */
@@ -489,10 +548,8 @@ final class ContactSearch
 
     /**
      * The ground meets the true corners, not the rounded core.
-     *
-     * @param  array<int, array<int, float>>  $turns
      */
-    private function withGround(World $w, float $span, array $turns): void
+    private function withGround(World $w, float $span): void
     {
         if ($w->ground === null) {
             return;
@@ -514,7 +571,7 @@ final class ContactSearch
             if ($level + $reach < $set->box[6 * $c + 2] - 2.0 * $set->margin[$c]) {
                 continue;
             }
-            $m = $turns[$b] ?? self::rotation($w, $b);
+            $m = self::rotation($w, $b);
             $m10 = $m[3];
             $m11 = $m[4];
             $m12 = $m[5];

@@ -16,6 +16,8 @@ final class ContactSolver
 {
     private const BOUNCE_ROUNDS = 8;
 
+    private const UNLOCK_ROUNDS = 4;
+
     /** @var list<int> bodies that start to move with this span */
     public array $freshlyReleased = [];
 
@@ -328,6 +330,7 @@ final class ContactSolver
         [$asleep, $hit] = $this->asleep($c, $mb, $vx, $vy, $vz, $wx, $wy, $wz, $mass);
         $approach = $push === [] ? [] : array_fill(0, count($push), 0.0);
         $manifolds = count($ma);
+        $pressed = $manifolds === 0 ? [] : array_fill(0, $manifolds, false);
         $gx = $w->gravity->x * $h;
         $gy = $w->gravity->y * $h;
         $gz = $w->gravity->z * $h;
@@ -400,12 +403,16 @@ final class ContactSolver
                 for ($m = 0; $m < $manifolds; $m++) {
                     $a = $ma[$m];
                     $b = $mb[$m];
+                    if ($pass === 1 && ! $pressed[$m]) {
+                        continue;
+                    }
                     if ($asleep[$m]) {
                         if (! $hit[$a] && ! $hit[$b]) {
                             continue;
                         }
                         $asleep[$m] = false;
                     }
+                    $pressed[$m] = false;
                     $ia = $mass[$a];
                     $ib = $mass[$b];
                     $ax = $vx[$a];
@@ -609,6 +616,7 @@ final class ContactSolver
                         }
                     }
                     if ($total > 0.0) {
+                        $pressed[$m] = true;
                         $hit[$a] = $hit[$b] = true;
                     }
                     if ($ia > 0.0) {
@@ -666,6 +674,7 @@ final class ContactSolver
             $c->rubY[$m] = $rub1[$m] * $rub[$r + 1] + $rub2[$m] * $rub[$r + 17];
             $c->rubZ[$m] = $rub1[$m] * $rub[$r + 2] + $rub2[$m] * $rub[$r + 18];
         }
+        $this->unlock($w, $c, $mass, $dx, $dy, $dz);
         foreach ($moving as $b) {
             $w->px[$b] += $dx[$b];
             $w->py[$b] += $dy[$b];
@@ -674,6 +683,64 @@ final class ContactSolver
                 $w->turnBy($b, $tx[$b], $ty[$b], $tz[$b]);
             } else {
                 $w->spinFreely($b, $h * $steps, $steps);
+            }
+        }
+    }
+
+    /**
+     * Pieces driven deep into each other by a hit jam: whatever presses them apart is pressed back by what lies
+     * around them. Such pairs are moved apart outright, which gives them no speed.
+     *
+     * @param  list<float>  $mass  inverse masses
+     * @param  list<float>  $dx  how far each body has come within the span
+     * @param  list<float>  $dy
+     * @param  list<float>  $dz
+     */
+    private function unlock(World $w, ContactSet $c, array $mass, array &$dx, array &$dy, array &$dz): void
+    {
+        $bearable = Tolerances::LOCKED_OVERLAP * $w->pieceSize;
+        $ground = count($w->px);
+        $first = $c->first;
+        $gaps = $c->gap;
+        $near = $deepest = [];
+        $locked = false;
+        foreach ($c->a as $m => $a) {
+            $least = 0.0;
+            for ($k = $first[$m], $end = $first[$m + 1]; $k < $end; $k++) {
+                if ($gaps[$k] < $least) {
+                    $least = $gaps[$k];
+                }
+            }
+            if ($least < -0.5 * $bearable) {
+                $near[] = $m;
+                $deepest[] = $least;
+                $locked = $locked || $least < -$bearable;
+            }
+        }
+        for ($round = 0; $locked && $round < self::UNLOCK_ROUNDS; $round++) {
+            foreach ($near as $i => $m) {
+                $a = $c->a[$m];
+                $b = $c->b[$m] < 0 ? $ground : $c->b[$m];
+                $both = $mass[$a] + $mass[$b];
+                if ($both === 0.0) {
+                    continue;
+                }
+                $nx = $c->nx[$m];
+                $ny = $c->ny[$m];
+                $nz = $c->nz[$m];
+                $apart = ($dx[$b] - $dx[$a]) * $nx + ($dy[$b] - $dy[$a]) * $ny + ($dz[$b] - $dz[$a]) * $nz;
+                $wanted = Tolerances::UNLOCKING * (-$deepest[$i] - $bearable) - $apart;
+                if ($wanted <= 0.0) {
+                    continue;
+                }
+                $ka = $wanted * $mass[$a] / $both;
+                $kb = $wanted * $mass[$b] / $both;
+                $dx[$a] -= $ka * $nx;
+                $dy[$a] -= $ka * $ny;
+                $dz[$a] -= $ka * $nz;
+                $dx[$b] += $kb * $nx;
+                $dy[$b] += $kb * $ny;
+                $dz[$b] += $kb * $nz;
             }
         }
     }

@@ -39,7 +39,7 @@ final class ConvexDistance
 
     /**
      * @param  list<int>  $simplex  of an earlier query, or two corners to start from
-     * @param  float  $enough  metres: beyond this the answer may be any distance greater than it
+     * @param  float  $enough  metres: beyond this the answer may be any distance between this and the true one
      */
     public function between(ColliderSet $set, array $simplex, float $enough): void
     {
@@ -62,6 +62,7 @@ final class ConvexDistance
         $la = 1.0;
         $lb = $lc = 0.0;
         $best = INF;
+        $far = 0.0;
         for ($round = 0; $round < self::ROUNDS; $round++) {
             if ($n === 4) {
                 // The face of the tetrahedron nearest the origin, if the origin is outside any.
@@ -226,6 +227,7 @@ final class ConvexDistance
                 break;
             }
             if ($along > 0.0 && $along * $along > $enough * $enough * $d2) {
+                $far = $along / sqrt($d2);
                 break;
             }
             $known = false;
@@ -280,7 +282,7 @@ final class ConvexDistance
 
             return;
         }
-        $this->gap = $d;
+        $this->gap = $far > 0.0 ? $far : $d;
         $this->nx = -$px / $d;
         $this->ny = -$py / $d;
         $this->nz = -$pz / $d;

@@ -41,7 +41,7 @@ final class Tolerances
     public const MOST_SEARCHES = 4;
 
     /** Mean piece sizes of overlap with which a body does not come to rest for a while. */
-    public const REST_OVERLAP = 0.06;
+    public const REST_OVERLAP = 0.04;
 
     /** Seconds after which it may rest all the same: what is jammed stays jammed. */
     public const JAMMED_AFTER = 1.5;
@@ -64,6 +64,9 @@ final class Tolerances
     /** Share of its size a support may move before what rests on it wakes. */
     public const WAKE_SHIFT = 0.06;
 
-    /** Mean piece sizes a second at which an overlap present at release is given back. Faster pops neighbours apart. */
-    public const SETTLE_OVERLAP = 0.25;
+    /** Mean piece sizes of overlap above which two bodies are moved apart outright. Lower makes piles shiver. */
+    public const LOCKED_OVERLAP = 0.03;
+
+    /** Share of the overlap above that taken out after each search. More pops pieces out of a jam. */
+    public const UNLOCKING = 0.2;
 }
