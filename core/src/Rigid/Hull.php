@@ -20,7 +20,7 @@ final readonly class Hull
     private const FLAT = 0.9986;
 
     /** Share of the size by which the core lies inside. */
-    private const CORE = 0.02;
+    private const CORE = 0.015;
 
     private const MOST_POINTS = 48;
 
@@ -85,7 +85,7 @@ final readonly class Hull
         }
         [$loops, $normals] = self::flatFaces($faces, $hx, $hy, $hz);
         $thin = self::thinnest($normals, $hx, $hy, $hz);
-        $margin = min($size * self::CORE, $thin * 0.2);
+        $margin = min($size * self::CORE, $thin * 0.15);
         [$cx, $cy, $cz] = self::core($loops, $normals, $hx, $hy, $hz, $margin);
         $neighbours = self::joined($neighbours, $cx, $cy, $cz, $size * 1e-7);
 
