@@ -31,8 +31,11 @@ final class ContactPatch
         if ($set->roundness[$a] > 0.0 || $set->roundness[$b] > 0.0) {
             return $lone;
         }
-        [$faceA, $dotA] = self::facing($set, $a, $ma, $nx, $ny, $nz);
-        [$faceB, $dotB] = self::facing($set, $b, $mb, -$nx, -$ny, -$nz);
+        $normals = $set->faceNormal;
+        $loopStart = $set->loopStart;
+        $loop = $set->loop;
+        [$faceA, $dotA] = self::facing($normals, $set->firstFace[$a], $set->firstFace[$a + 1], $ma, $nx, $ny, $nz);
+        [$faceB, $dotB] = self::facing($normals, $set->firstFace[$b], $set->firstFace[$b + 1], $mb, -$nx, -$ny, -$nz);
         if ($dotA < self::FACING && $dotB < self::FACING) {
             return $lone;
         }
@@ -40,25 +43,28 @@ final class ContactPatch
         $ref = $first ? $faceA : $faceB;
         $inc = $first ? $faceB : $faceA;
         $m = $first ? $ma : $mb;
-        $rx = $m[0] * $set->faceNormal[3 * $ref] + $m[1] * $set->faceNormal[3 * $ref + 1] + $m[2] * $set->faceNormal[3 * $ref + 2];
-        $ry = $m[3] * $set->faceNormal[3 * $ref] + $m[4] * $set->faceNormal[3 * $ref + 1] + $m[5] * $set->faceNormal[3 * $ref + 2];
-        $rz = $m[6] * $set->faceNormal[3 * $ref] + $m[7] * $set->faceNormal[3 * $ref + 1] + $m[8] * $set->faceNormal[3 * $ref + 2];
+        $ex = $normals[3 * $ref];
+        $ey = $normals[3 * $ref + 1];
+        $ez = $normals[3 * $ref + 2];
+        $rx = $m[0] * $ex + $m[1] * $ey + $m[2] * $ez;
+        $ry = $m[3] * $ex + $m[4] * $ey + $m[5] * $ez;
+        $rz = $m[6] * $ex + $m[7] * $ey + $m[8] * $ez;
         $x = $set->cx;
         $y = $set->cy;
         $z = $set->cz;
-        $qx = $qy = $qz = [];
-        for ($k = $set->loopStart[$inc], $end = $set->loopStart[$inc + 1]; $k < $end; $k++) {
-            $v = $set->loop[$k];
-            $qx[] = $x[$v];
-            $qy[] = $y[$v];
-            $qz[] = $z[$v];
+        $cut = [];
+        for ($k = $loopStart[$inc], $end = $loopStart[$inc + 1]; $k < $end; $k++) {
+            $v = $loop[$k];
+            $cut[] = $x[$v];
+            $cut[] = $y[$v];
+            $cut[] = $z[$v];
         }
         // Cut the other face to the reference face's outline (Sutherland & Hodgman 1974).
-        $start = $set->loopStart[$ref];
-        $end = $set->loopStart[$ref + 1];
-        $p = $set->loop[$end - 1];
+        $start = $loopStart[$ref];
+        $end = $loopStart[$ref + 1];
+        $p = $loop[$end - 1];
         for ($k = $start; $k < $end; $k++) {
-            $q = $set->loop[$k];
+            $q = $loop[$k];
             $ex = $x[$q] - $x[$p];
             $ey = $y[$q] - $y[$p];
             $ez = $z[$q] - $z[$p];
@@ -67,48 +73,52 @@ final class ContactPatch
             $sz = $ex * $ry - $ey * $rx;
             $level = $sx * $x[$p] + $sy * $y[$p] + $sz * $z[$p];
             $p = $q;
-            $ox = $oy = $oz = [];
-            $n = count($qx);
+            $n = count($cut);
             if ($n === 0) {
                 break;
             }
-            $px = $qx[$n - 1];
-            $py = $qy[$n - 1];
-            $pz = $qz[$n - 1];
+            $kept = [];
+            $px = $cut[$n - 3];
+            $py = $cut[$n - 2];
+            $pz = $cut[$n - 1];
             $ps = $sx * $px + $sy * $py + $sz * $pz - $level;
-            for ($i = 0; $i < $n; $i++) {
-                $cx = $qx[$i];
-                $cy = $qy[$i];
-                $cz = $qz[$i];
+            for ($i = 0; $i < $n; $i += 3) {
+                $cx = $cut[$i];
+                $cy = $cut[$i + 1];
+                $cz = $cut[$i + 2];
                 $cs = $sx * $cx + $sy * $cy + $sz * $cz - $level;
-                if (($ps <= 0.0) !== ($cs <= 0.0)) {
-                    $t = $ps / ($ps - $cs);
-                    $ox[] = $px + $t * ($cx - $px);
-                    $oy[] = $py + $t * ($cy - $py);
-                    $oz[] = $pz + $t * ($cz - $pz);
-                }
                 if ($cs <= 0.0) {
-                    $ox[] = $cx;
-                    $oy[] = $cy;
-                    $oz[] = $cz;
+                    if ($ps > 0.0) {
+                        $t = $ps / ($ps - $cs);
+                        $kept[] = $px + $t * ($cx - $px);
+                        $kept[] = $py + $t * ($cy - $py);
+                        $kept[] = $pz + $t * ($cz - $pz);
+                    }
+                    $kept[] = $cx;
+                    $kept[] = $cy;
+                    $kept[] = $cz;
+                } elseif ($ps <= 0.0) {
+                    $t = $ps / ($ps - $cs);
+                    $kept[] = $px + $t * ($cx - $px);
+                    $kept[] = $py + $t * ($cy - $py);
+                    $kept[] = $pz + $t * ($cz - $pz);
                 }
                 $px = $cx;
                 $py = $cy;
                 $pz = $cz;
                 $ps = $cs;
             }
-            $qx = $ox;
-            $qy = $oy;
-            $qz = $oz;
+            $cut = $kept;
         }
-        $v = $set->loop[$start];
+        $v = $loop[$start];
         $level = $rx * $x[$v] + $ry * $y[$v] + $rz * $z[$v];
         $cos = $rx * $nx + $ry * $ny + $rz * $nz;
         $out = [];
         $deepest = INF;
-        foreach ($qx as $i => $cx) {
-            $cy = $qy[$i];
-            $cz = $qz[$i];
+        for ($i = 0, $n = count($cut); $i < $n; $i += 3) {
+            $cx = $cut[$i];
+            $cy = $cut[$i + 1];
+            $cz = $cut[$i + 2];
             // Along the contact normal from the reference face to the point, positive when apart.
             $t = ($rx * $cx + $ry * $cy + $rz * $cz - $level) / $cos;
             $gap = -$marginA - $marginB;
@@ -140,26 +150,26 @@ final class ContactPatch
     }
 
     /**
+     * @param  list<float>  $normals  of all faces, body axes
      * @param  array<int, float>  $m
-     * @return array{int, float} the face that looks most along a direction, and how much
+     * @return array{int, float} the face from `$first` to before `$end` that looks most along a direction, and how much
      */
-    private static function facing(ColliderSet $set, int $c, array $m, float $nx, float $ny, float $nz): array
+    private static function facing(array $normals, int $first, int $end, array $m, float $nx, float $ny, float $nz): array
     {
         $x = $m[0] * $nx + $m[3] * $ny + $m[6] * $nz;
         $y = $m[1] * $nx + $m[4] * $ny + $m[7] * $nz;
         $z = $m[2] * $nx + $m[5] * $ny + $m[8] * $nz;
-        $normals = $set->faceNormal;
         $best = -2.0;
         $face = -1;
-        for ($f = $set->firstFace[$c], $end = $set->firstFace[$c + 1]; $f < $end; $f++) {
-            $s = $normals[3 * $f] * $x + $normals[3 * $f + 1] * $y + $normals[3 * $f + 2] * $z;
+        for ($f = 3 * $first, $end *= 3; $f < $end; $f += 3) {
+            $s = $normals[$f] * $x + $normals[$f + 1] * $y + $normals[$f + 2] * $z;
             if ($s > $best) {
                 $best = $s;
                 $face = $f;
             }
         }
 
-        return [$face, $best];
+        return [intdiv($face, 3), $best];
     }
 
     /**
@@ -180,7 +190,10 @@ final class ContactPatch
         $b = $a;
         $best = -1.0;
         for ($i = 0; $i < $n; $i += 7) {
-            $d = ($p[$i] - $p[$a]) ** 2 + ($p[$i + 1] - $p[$a + 1]) ** 2 + ($p[$i + 2] - $p[$a + 2]) ** 2;
+            $x = $p[$i] - $p[$a];
+            $y = $p[$i + 1] - $p[$a + 1];
+            $z = $p[$i + 2] - $p[$a + 2];
+            $d = $x * $x + $y * $y + $z * $z;
             if ($d > $best) {
                 $best = $d;
                 $b = $i;

@@ -239,7 +239,21 @@ final class ContactSearch
         $outZ = $contacts->z;
         $outGap = $contacts->gap;
         $outPush = $contacts->push;
-        $contacts->x = $contacts->y = $contacts->z = $contacts->gap = $contacts->push = [];
+        $outA = $contacts->a;
+        $outB = $contacts->b;
+        $outKey = $contacts->key;
+        $outNx = $contacts->nx;
+        $outNy = $contacts->ny;
+        $outNz = $contacts->nz;
+        $outFriction = $contacts->friction;
+        $outBounce = $contacts->bounce;
+        $outFirst = $contacts->first;
+        $outRubX = $contacts->rubX;
+        $outRubY = $contacts->rubY;
+        $outRubZ = $contacts->rubZ;
+        $outTwist = $contacts->twist;
+        // Taken out while they grow, lest each append copy them.
+        $contacts->clear();
         $turns = [];
         $slots = $this->slot;
         $clear = $this->clear;
@@ -408,21 +422,34 @@ final class ContactSearch
                 $this->noteTouch($w, $a, $b, $nx, $ny, $nz, $least, $atX, $atY, $atZ, $span);
             }
             if ($counts) {
-                $contacts->a[] = $a;
-                $contacts->b[] = $b;
-                $contacts->key[] = $slot;
-                $contacts->nx[] = $nx;
-                $contacts->ny[] = $ny;
-                $contacts->nz[] = $nz;
-                $contacts->friction[] = sqrt($frictions[$c] * $frictions[$d]);
-                $contacts->bounce[] = $bounces[$c] > $bounces[$d] ? $bounces[$c] : $bounces[$d];
-                $contacts->first[] = count($outX);
-                [$contacts->rubX[], $contacts->rubY[], $contacts->rubZ[], $contacts->twist[]] = $this->rub[$slot];
+                $outA[] = $a;
+                $outB[] = $b;
+                $outKey[] = $slot;
+                $outNx[] = $nx;
+                $outNy[] = $ny;
+                $outNz[] = $nz;
+                $outFriction[] = sqrt($frictions[$c] * $frictions[$d]);
+                $outBounce[] = $bounces[$c] > $bounces[$d] ? $bounces[$c] : $bounces[$d];
+                $outFirst[] = count($outX);
+                [$outRubX[], $outRubY[], $outRubZ[], $outTwist[]] = $this->rub[$slot];
             }
             if (-$bare < $forgiven) {
                 $this->forgiven[$slot] = $bare < 0.0 ? -$bare : 0.0;
             }
         }
+        $contacts->a = $outA;
+        $contacts->b = $outB;
+        $contacts->key = $outKey;
+        $contacts->nx = $outNx;
+        $contacts->ny = $outNy;
+        $contacts->nz = $outNz;
+        $contacts->friction = $outFriction;
+        $contacts->bounce = $outBounce;
+        $contacts->first = $outFirst;
+        $contacts->rubX = $outRubX;
+        $contacts->rubY = $outRubY;
+        $contacts->rubZ = $outRubZ;
+        $contacts->twist = $outTwist;
         $contacts->x = $outX;
         $contacts->y = $outY;
         $contacts->z = $outZ;
@@ -484,21 +511,35 @@ final class ContactSearch
         $near = 0.12 * ($w->size[$a] < $w->size[$b] ? $w->size[$a] : $w->size[$b]);
         $near *= $near;
         $points = $push = [];
+        $aX = $w->px[$a];
+        $aY = $w->py[$a];
+        $aZ = $w->pz[$a];
+        $bX = $w->px[$b];
+        $bY = $w->py[$b];
+        $bZ = $w->pz[$b];
         for ($i = 0, $n = count($found); $i < $n; $i += 7) {
-            $x = $found[$i] - $w->px[$a];
-            $y = $found[$i + 1] - $w->py[$a];
-            $z = $found[$i + 2] - $w->pz[$a];
+            $x = $found[$i] - $aX;
+            $y = $found[$i + 1] - $aY;
+            $z = $found[$i + 2] - $aZ;
             $ax = $ma[0] * $x + $ma[3] * $y + $ma[6] * $z;
             $ay = $ma[1] * $x + $ma[4] * $y + $ma[7] * $z;
             $az = $ma[2] * $x + $ma[5] * $y + $ma[8] * $z;
-            $x = $found[$i + 3] - $w->px[$b];
-            $y = $found[$i + 4] - $w->py[$b];
-            $z = $found[$i + 5] - $w->pz[$b];
-            array_push($points, $ax, $ay, $az, $mb[0] * $x + $mb[3] * $y + $mb[6] * $z, $mb[1] * $x + $mb[4] * $y + $mb[7] * $z, $mb[2] * $x + $mb[5] * $y + $mb[8] * $z);
+            $x = $found[$i + 3] - $bX;
+            $y = $found[$i + 4] - $bY;
+            $z = $found[$i + 5] - $bZ;
+            $points[] = $ax;
+            $points[] = $ay;
+            $points[] = $az;
+            $points[] = $mb[0] * $x + $mb[3] * $y + $mb[6] * $z;
+            $points[] = $mb[1] * $x + $mb[4] * $y + $mb[7] * $z;
+            $points[] = $mb[2] * $x + $mb[5] * $y + $mb[8] * $z;
             $p = 0.0;
             $best = $near;
             for ($k = 0, $m = count($oldPush); $k < $m; $k++) {
-                $e = ($old[6 * $k] - $ax) ** 2 + ($old[6 * $k + 1] - $ay) ** 2 + ($old[6 * $k + 2] - $az) ** 2;
+                $x = $old[6 * $k] - $ax;
+                $y = $old[6 * $k + 1] - $ay;
+                $z = $old[6 * $k + 2] - $az;
+                $e = $x * $x + $y * $y + $z * $z;
                 if ($e < $best) {
                     $best = $e;
                     $p = $oldPush[$k];

@@ -200,7 +200,10 @@ final class ContactSolver
             $mz /= $n;
             $spread = 0.0;
             for ($k = $first[$m]; $k < $end; $k++) {
-                $spread += sqrt(($cx[$k] - $mx) ** 2 + ($cy[$k] - $my) ** 2 + ($cz[$k] - $mz) ** 2);
+                $x = $cx[$k] - $mx;
+                $y = $cy[$k] - $my;
+                $z = $cz[$k] - $mz;
+                $spread += sqrt($x * $x + $y * $y + $z * $z);
             }
             $spread /= $n;
             // Two tangents.

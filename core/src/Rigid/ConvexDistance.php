@@ -99,7 +99,7 @@ final class ConvexDistance
                     }
                 }
                 if ($face === -1) {
-                    $this->overlap($set);
+                    $this->overlap($set, $ia, $ib);
                     $this->simplex = [$ia[0], $ib[0]];
 
                     return;
@@ -183,7 +183,7 @@ final class ConvexDistance
             }
             $d2 = $px * $px + $py * $py + $pz * $pz;
             if ($d2 < 1e-16) {
-                $this->overlap($set);
+                $this->overlap($set, [], []);
                 $this->simplex = [$ia[0], $ib[0]];
 
                 return;
@@ -278,7 +278,7 @@ final class ConvexDistance
         }
         $d = sqrt($px * $px + $py * $py + $pz * $pz);
         if ($d < 1e-9) {
-            $this->overlap($set);
+            $this->overlap($set, [], []);
 
             return;
         }
@@ -306,25 +306,29 @@ final class ConvexDistance
      * Depth and direction of least overlap: the difference of the cores is grown from inside, always at the
      * face nearest the origin, until that face lies on its surface (van den Bergen 2001, "Proximity queries and
      * penetration depth computation on 3D game objects").
+     *
+     * @param  list<int>  $ia  corners of the first core in a tetrahedron that holds the origin; empty where none is known
+     * @param  list<int>  $ib  those of the second
      */
-    private function overlap(ColliderSet $set): void
+    private function overlap(ColliderSet $set, array $ia, array $ib): void
     {
-        $sx = $sy = $sz = $ia = $ib = [];
-        $known = [];
-        foreach ([[1, 0, 0], [-1, 0, 0], [0, 1, 0], [0, -1, 0], [0, 0, 1], [0, 0, -1]] as [$dx, $dy, $dz]) {
-            [$p, $q] = $this->supports($set, (float) $dx, (float) $dy, (float) $dz);
-            if (! isset($known[$p.' '.$q])) {
-                $known[$p.' '.$q] = true;
-                $ia[] = $p;
-                $ib[] = $q;
-                $sx[] = $set->cx[$p] - $set->cx[$q];
-                $sy[] = $set->cy[$p] - $set->cy[$q];
-                $sz[] = $set->cz[$p] - $set->cz[$q];
-            }
+        $cx = $set->cx;
+        $cy = $set->cy;
+        $cz = $set->cz;
+        $corners = count($cx);
+        if ($ia === []) {
+            [$ia, $ib] = $this->outermost($set);
         }
-        try {
-            $faces = Hull::triangles($sx, $sy, $sz, 1e-12);
-        } catch (\UnexpectedValueException) {
+        $sx = $sy = $sz = $known = [];
+        foreach ($ia as $k => $p) {
+            $q = $ib[$k];
+            $known[$p * $corners + $q] = true;
+            $sx[] = $cx[$p] - $cx[$q];
+            $sy[] = $cy[$p] - $cy[$q];
+            $sz[] = $cz[$p] - $cz[$q];
+        }
+        $faces = $this->firstFaces($sx, $sy, $sz);
+        if ($faces === []) {
             $this->facingOverlap($set);
 
             return;
@@ -333,23 +337,33 @@ final class ConvexDistance
         foreach ($faces as $f => [$a, $b, $c]) {
             $planes[$f] = Hull::plane($sx, $sy, $sz, $a, $b, $c);
         }
-        $enough = 1e-3 * min($set->size[$this->colliderA], $set->size[$this->colliderB]);
-        for ($round = 0; $round < self::GROWTHS; $round++) {
+        $enough = 1e-3 * ($set->size[$this->colliderA] < $set->size[$this->colliderB] ? $set->size[$this->colliderA] : $set->size[$this->colliderB]);
+        for ($round = 0; ; $round++) {
             $near = -1;
+            $least = INF;
             foreach ($planes as $f => $plane) {
-                if ($near === -1 || $plane[3] < $planes[$near][3]) {
+                if ($plane[3] < $least) {
+                    $least = $plane[3];
                     $near = $f;
                 }
             }
+            if ($near < 0) {
+                $this->facingOverlap($set);
+
+                return;
+            }
             [$nx, $ny, $nz, $level] = $planes[$near];
-            [$p, $q] = $this->supports($set, $nx, $ny, $nz);
-            $x = $set->cx[$p] - $set->cx[$q];
-            $y = $set->cy[$p] - $set->cy[$q];
-            $z = $set->cz[$p] - $set->cz[$q];
-            if ($nx * $x + $ny * $y + $nz * $z - $level < $enough || isset($known[$p.' '.$q])) {
+            if ($round === self::GROWTHS) {
                 break;
             }
-            $known[$p.' '.$q] = true;
+            [$p, $q] = $this->supports($set, $nx, $ny, $nz);
+            $x = $cx[$p] - $cx[$q];
+            $y = $cy[$p] - $cy[$q];
+            $z = $cz[$p] - $cz[$q];
+            if ($nx * $x + $ny * $y + $nz * $z - $level < $enough || isset($known[$p * $corners + $q])) {
+                break;
+            }
+            $known[$p * $corners + $q] = true;
             $new = count($sx);
             $ia[] = $p;
             $ib[] = $q;
@@ -357,41 +371,75 @@ final class ConvexDistance
             $sy[] = $y;
             $sz[] = $z;
             $edges = [];
-            foreach ($faces as $f => [$a, $b, $c]) {
-                if ($planes[$f][0] * $x + $planes[$f][1] * $y + $planes[$f][2] * $z - $planes[$f][3] > 1e-12) {
-                    foreach ([[$a, $b], [$b, $c], [$c, $a]] as [$u, $v]) {
-                        if (isset($edges[$v * 4096 + $u])) {
-                            unset($edges[$v * 4096 + $u]);
+            foreach ($planes as $f => $plane) {
+                if ($plane[0] * $x + $plane[1] * $y + $plane[2] * $z - $plane[3] > 1e-12) {
+                    [$a, $b, $c] = $faces[$f];
+                    foreach ([$a << 12 | $b, $b << 12 | $c, $c << 12 | $a] as $edge) {
+                        $back = ($edge & 4095) << 12 | $edge >> 12;
+                        if (isset($edges[$back])) {
+                            unset($edges[$back]);
                         } else {
-                            $edges[$u * 4096 + $v] = [$u, $v];
+                            $edges[$edge] = true;
                         }
                     }
                     unset($faces[$f], $planes[$f]);
                 }
             }
-            foreach ($edges as [$u, $v]) {
-                $faces[] = [$u, $v, $new];
-                $planes[array_key_last($faces)] = Hull::plane($sx, $sy, $sz, $u, $v, $new);
-            }
-            if ($planes === []) {
-                $this->facingOverlap($set);
-
-                return;
-            }
-        }
-        $near = -1;
-        foreach ($planes as $f => $plane) {
-            if ($near === -1 || $plane[3] < $planes[$near][3]) {
-                $near = $f;
+            foreach ($edges as $edge => $_) {
+                $faces[] = [$edge >> 12, $edge & 4095, $new];
+                $planes[] = Hull::plane($sx, $sy, $sz, $edge >> 12, $edge & 4095, $new);
             }
         }
         [$a, $b, $c] = $faces[$near];
         [$u, $v, $w] = self::inTriangle($sx[$a], $sy[$a], $sz[$a], $sx[$b], $sy[$b], $sz[$b], $sx[$c], $sy[$c], $sz[$c]);
-        [$this->nx, $this->ny, $this->nz, $level] = $planes[$near];
+        $this->nx = $nx;
+        $this->ny = $ny;
+        $this->nz = $nz;
         $this->gap = -$level;
-        $this->ax = $u * $set->cx[$ia[$a]] + $v * $set->cx[$ia[$b]] + $w * $set->cx[$ia[$c]];
-        $this->ay = $u * $set->cy[$ia[$a]] + $v * $set->cy[$ia[$b]] + $w * $set->cy[$ia[$c]];
-        $this->az = $u * $set->cz[$ia[$a]] + $v * $set->cz[$ia[$b]] + $w * $set->cz[$ia[$c]];
+        $this->ax = $u * $cx[$ia[$a]] + $v * $cx[$ia[$b]] + $w * $cx[$ia[$c]];
+        $this->ay = $u * $cy[$ia[$a]] + $v * $cy[$ia[$b]] + $w * $cy[$ia[$c]];
+        $this->az = $u * $cz[$ia[$a]] + $v * $cz[$ia[$b]] + $w * $cz[$ia[$c]];
+    }
+
+    /** @return array{list<int>, list<int>} corner pairs of the difference farthest along each axis */
+    private function outermost(ColliderSet $set): array
+    {
+        $ia = $ib = $known = [];
+        $corners = count($set->cx);
+        foreach ([[1.0, 0.0, 0.0], [-1.0, 0.0, 0.0], [0.0, 1.0, 0.0], [0.0, -1.0, 0.0], [0.0, 0.0, 1.0], [0.0, 0.0, -1.0]] as [$x, $y, $z]) {
+            [$p, $q] = $this->supports($set, $x, $y, $z);
+            if (! isset($known[$p * $corners + $q])) {
+                $known[$p * $corners + $q] = true;
+                $ia[] = $p;
+                $ib[] = $q;
+            }
+        }
+
+        return [$ia, $ib];
+    }
+
+    /**
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @return list<array{int, int, int}> of the points' hull, outwards; none where they lie in a plane
+     */
+    private function firstFaces(array $x, array $y, array $z): array
+    {
+        if (count($x) !== 4) {
+            try {
+                return Hull::triangles($x, $y, $z, 1e-12);
+            } catch (\UnexpectedValueException) {
+                return [];
+            }
+        }
+        [$nx, $ny, $nz, $level] = Hull::plane($x, $y, $z, 0, 1, 2);
+        $side = $nx * $x[3] + $ny * $y[3] + $nz * $z[3] - $level;
+        if ($side === 0.0) {
+            return [];
+        }
+
+        return $side < 0.0 ? [[0, 1, 2], [0, 2, 3], [0, 3, 1], [1, 3, 2]] : [[0, 2, 1], [0, 3, 2], [0, 1, 3], [1, 2, 3]];
     }
 
     /** @return array{int, int} the first core's corner farthest along a direction, the second's farthest against it */
