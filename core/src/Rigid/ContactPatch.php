@@ -23,11 +23,7 @@ final class ContactPatch
         $nz = $d->nz;
         $marginA = $set->margin[$a];
         $marginB = $set->margin[$b];
-        $lone = [
-            $d->ax + $nx * $marginA, $d->ay + $ny * $marginA, $d->az + $nz * $marginA,
-            $d->ax + $nx * ($d->gap - $marginB), $d->ay + $ny * ($d->gap - $marginB), $d->az + $nz * ($d->gap - $marginB),
-            $d->gap - $marginA - $marginB,
-        ];
+        $lone = self::nearest($set, $a, $b, $d);
         if ($set->roundness[$a] > 0.0 || $set->roundness[$b] > 0.0) {
             return $lone;
         }
@@ -147,6 +143,19 @@ final class ContactPatch
         }
 
         return count($out) > 28 ? self::four($out) : $out;
+    }
+
+    /** @return list<float> the two nearest points and their gap */
+    public static function nearest(ColliderSet $set, int $a, int $b, ConvexDistance $d): array
+    {
+        $marginA = $set->margin[$a];
+        $marginB = $set->margin[$b];
+
+        return [
+            $d->ax + $d->nx * $marginA, $d->ay + $d->ny * $marginA, $d->az + $d->nz * $marginA,
+            $d->ax + $d->nx * ($d->gap - $marginB), $d->ay + $d->ny * ($d->gap - $marginB), $d->az + $d->nz * ($d->gap - $marginB),
+            $d->gap - $marginA - $marginB,
+        ];
     }
 
     /**

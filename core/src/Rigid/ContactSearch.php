@@ -32,6 +32,9 @@ final class ContactSearch
     /** @var list<list<float>> six numbers a point: in the first body's axes, in the second's */
     private array $points = [];
 
+    /** @var list<bool> pairs that had one point because they were not about to meet, which is looked at anew each time */
+    private array $lone = [];
+
     /** @var list<list<float>> */
     private array $push = [];
 
@@ -271,7 +274,8 @@ final class ContactSearch
             $dx = $vx[$a] - $vx[$b];
             $dy = $vy[$a] - $vy[$b];
             $dz = $vz[$a] - $vz[$b];
-            $speed = sqrt($dx * $dx + $dy * $dy + $dz * $dz) + $rim[$a] + $rim[$b];
+            $linear = sqrt($dx * $dx + $dy * $dy + $dz * $dz);
+            $speed = $linear + $rim[$a] + $rim[$b];
             $smaller = $sizes[$c] < $sizes[$d] ? $sizes[$c] : $sizes[$d];
             $reach = ($speed + $fall) * $span + 0.005 * $smaller;
             $slot = $slots[$key] ?? -1;
@@ -325,7 +329,7 @@ final class ContactSearch
             $fz = $aw * $bz + $ax * $by - $ay * $bx + $az * $bw;
             $fw = $aw * $bw - $ax * $bx - $ay * $by - $az * $bz;
             $keep = false;
-            if ($this->points[$slot] !== []) {
+            if ($this->points[$slot] !== [] && ! $this->lone[$slot]) {
                 $then = $this->pose[$slot];
                 $dx = $ex - $then[0];
                 $dy = $ey - $then[1];
@@ -356,7 +360,10 @@ final class ContactSearch
                     continue;
                 }
                 $clear[$slot] = 0.0;
-                $found = ContactPatch::points($set, $c, $d, $ma, $mb, $query, $reach);
+                $closing = ($vx[$a] - $vx[$b]) * $query->nx + ($vy[$a] - $vy[$b]) * $query->ny + ($vz[$a] - $vz[$b]) * $query->nz;
+                // What will not meet as it moves now gets one point, in case something else drives it on.
+                $lone = $gap > ($closing + $speed - $linear + $fall) * $span + 0.005 * $smaller;
+                $found = $lone ? ContactPatch::nearest($set, $c, $d, $query) : ContactPatch::points($set, $c, $d, $ma, $mb, $query, $reach);
                 if ($this->forgiveNext && $groups[$c] === $groups[$d]) {
                     for ($k = 6, $m = count($found); $k < $m; $k += 7) {
                         if (-$found[$k] > $this->forgiven[$slot]) {
@@ -365,6 +372,7 @@ final class ContactSearch
                     }
                 }
                 $this->remake($w, $slot, $a, $b, $ma, $mb, [$ex, $ey, $ez, $fx, $fy, $fz, $fw], $found);
+                $this->lone[$slot] = $lone;
             }
             $now = $this->pose[$slot];
             $nx = $ma[0] * $now[7] + $ma[1] * $now[8] + $ma[2] * $now[9];

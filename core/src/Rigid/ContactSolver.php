@@ -695,9 +695,9 @@ final class ContactSolver
      * around them. Such pairs are moved apart outright, which gives them no speed.
      *
      * @param  list<float>  $mass  inverse masses
-     * @param  list<float>  $dx  how far each body has come within the span
-     * @param  list<float>  $dy
-     * @param  list<float>  $dz
+     * @param  array<int, float>  $dx  how far each body has come within the span
+     * @param  array<int, float>  $dy
+     * @param  array<int, float>  $dz
      */
     private function unlock(World $w, ContactSet $c, array $mass, array &$dx, array &$dy, array &$dz): void
     {

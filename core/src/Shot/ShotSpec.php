@@ -20,7 +20,7 @@ final readonly class ShotSpec
     /** Raised when the same document would give other shards, or another bake. */
     public const BREAK_VERSION = 1;
 
-    public const BAKE_VERSION = 1;
+    public const BAKE_VERSION = 2;
 
     public const MOST_FRAMES = 5000;
 
