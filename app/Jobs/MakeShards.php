@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace App\Jobs;
 
+use App\Models\Shot;
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
 use Illuminate\Contracts\Queue\ShouldBeUnique;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 use YardBreak\Core\Problem;
-use YardBreak\Core\Shot\ShotSpec;
 
 /** Breaks one prop in the background, for previews that would hold up a request. */
 final class MakeShards implements ShouldBeUnique, ShouldQueue
@@ -23,7 +23,7 @@ final class MakeShards implements ShouldBeUnique, ShouldQueue
 
     public int $uniqueFor = 60;
 
-    public function __construct(private readonly string $document, private readonly string $propId, private readonly string $key)
+    public function __construct(private readonly string $shotId, private readonly string $propId, private readonly string $key)
     {
     }
 
@@ -39,14 +39,19 @@ final class MakeShards implements ShouldBeUnique, ShouldQueue
 
     public function handle(ShardStore $store): void
     {
-        foreach (ShotSpec::fromJson($this->document)->props as $prop) {
-            if ($prop->id === $this->propId) {
-                try {
-                    $store->of($prop);
-                } catch (Problem $e) {
-                    YardFiles::write(self::faultName($this->key), (string) json_encode($e->toArray()));
+        $progress = new ShardProgress($this->shotId, $this->propId, $this->key);
+        try {
+            foreach (Shot::query()->find($this->shotId)?->spec()->props ?? [] as $prop) {
+                if ($prop->id === $this->propId && $prop->shardKey() === $this->key) {
+                    $store->of($prop, $progress);
                 }
             }
+        } catch (Problem $e) {
+            if ($e->kind !== 'cancelled') {
+                YardFiles::write(self::faultName($this->key), (string) json_encode($e->toArray()));
+            }
+        } finally {
+            $progress->end();
         }
     }
 }

@@ -41,7 +41,45 @@ final class RigidBench implements Benchmark
     /** @return array<string, int|float|string|bool> */
     private function measured(int $count): array
     {
-        [$world, $scene] = $this->scene($count);
+        // The cores are shared: the least of some runs in turn, for both, is what the machine can do.
+        $runs = max(1, min(3, intdiv(2000, $count)));
+        $total = $theirs = INF;
+        $worst = $peak = 0.0;
+        for ($run = 1; ; $run++) {
+            [$world, $scene] = $this->scene($count);
+            [$seconds, $slowest, $mb] = $this->dropped($world);
+            if ($seconds < $total) {
+                [$total, $worst, $peak] = [$seconds, $slowest, $mb];
+            }
+            for ($f = 0; $f < 24; $f++) {
+                $world->step(1 / 24, 2, 6);
+            }
+            $scene['ours'] = [];
+            foreach ($world->state as $b => $_) {
+                $scene['ours'][] = [$world->px[$b], $world->py[$b], $world->pz[$b], $world->qx[$b], $world->qy[$b], $world->qz[$b], $world->qw[$b]];
+            }
+            $reference = $this->reference($scene);
+            $theirs = min($theirs, $reference['seconds']);
+            if ($run === $runs) {
+                break;
+            }
+        }
+        $resting = count(array_filter($world->state, static fn (int $s): bool => $s === World::RESTING));
+        $speeds = array_map(static fn (int $b): float => sqrt($world->vx[$b] ** 2 + $world->vy[$b] ** 2 + $world->vz[$b] ** 2), array_keys($world->state));
+        sort($speeds);
+
+        return [
+            'pieces' => $count, 'mean_s' => round($total / self::FRAMES, 4), 'worst_s' => round($worst, 3), 'peak_mb' => round($peak, 1),
+            'reference_mean_s' => round($theirs / self::FRAMES, 4), 'ratio' => round($total / $theirs, 2),
+            'overlap_95' => round($reference['ours']['p95'] / $world->pieceSize, 4), 'overlap_worst' => round($reference['ours']['worst'] / $world->pieceSize, 4),
+            'reference_overlap_95' => round($reference['theirs']['p95'] / $world->pieceSize, 4), 'reference_overlap_worst' => round($reference['theirs']['worst'] / $world->pieceSize, 4),
+            'at_rest_after_5_s' => round($resting / $count, 3), 'speed_99' => round($speeds[(int) (0.99 * ($count - 1))], 5),
+        ];
+    }
+
+    /** @return array{float, float, float} seconds in all, of the slowest frame, and megabytes at the peak */
+    private function dropped(World $world): array
+    {
         $before = memory_get_usage();
         memory_reset_peak_usage();
         $worst = $total = 0.0;
@@ -52,26 +90,8 @@ final class RigidBench implements Benchmark
             $total += $seconds;
             $worst = max($worst, $seconds);
         }
-        $peak = (memory_get_peak_usage() - $before) / 1e6;
-        for ($f = 0; $f < 24; $f++) {
-            $world->step(1 / 24, 2, 6);
-        }
-        $resting = count(array_filter($world->state, static fn (int $s): bool => $s === World::RESTING));
-        $speeds = array_map(static fn (int $b): float => sqrt($world->vx[$b] ** 2 + $world->vy[$b] ** 2 + $world->vz[$b] ** 2), array_keys($world->state));
-        sort($speeds);
-        $scene['ours'] = [];
-        foreach ($world->state as $b => $_) {
-            $scene['ours'][] = [$world->px[$b], $world->py[$b], $world->pz[$b], $world->qx[$b], $world->qy[$b], $world->qz[$b], $world->qw[$b]];
-        }
-        $reference = $this->reference($scene);
 
-        return [
-            'pieces' => $count, 'mean_s' => round($total / self::FRAMES, 4), 'worst_s' => round($worst, 3), 'peak_mb' => round($peak, 1),
-            'reference_mean_s' => round($reference['seconds'] / self::FRAMES, 4), 'ratio' => round($total / $reference['seconds'], 2),
-            'overlap_95' => round($reference['ours']['p95'] / $world->pieceSize, 4), 'overlap_worst' => round($reference['ours']['worst'] / $world->pieceSize, 4),
-            'reference_overlap_95' => round($reference['theirs']['p95'] / $world->pieceSize, 4), 'reference_overlap_worst' => round($reference['theirs']['worst'] / $world->pieceSize, 4),
-            'at_rest_after_5_s' => round($resting / $count, 3), 'speed_99' => round($speeds[(int) (0.99 * ($count - 1))], 5),
-        ];
+        return [$total, $worst, (memory_get_peak_usage() - $before) / 1e6];
     }
 
     /** @return array{World, array<string, mixed>} */

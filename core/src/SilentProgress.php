@@ -6,11 +6,7 @@ namespace YardBreak\Core;
 
 final class SilentProgress implements Progress
 {
-    public function report(float $share, string $note = ''): void
-    {
-    }
-
-    public function throwIfCancelled(): void
+    public function report(float $share): void
     {
     }
 }

@@ -30,10 +30,12 @@ function overlaps(poses) {
     const depths = [];
     for (let i = 0; i < poses.length; i++) {
         for (let j = i + 1; j < poses.length; j++) {
-            const d = Math.hypot(poses[i][0] - poses[j][0], poses[i][1] - poses[j][1], poses[i][2] - poses[j][2]);
-            if (d > reach[i] + reach[j]) continue;
-            const c = shapes[i].contactShape(place[i][0], place[i][1], shapes[j], place[j][0], place[j][1], 0);
-            if (c && c.distance < 0) depths.push(-c.distance);
+            const between = Math.hypot(poses[i][0] - poses[j][0], poses[i][1] - poses[j][1], poses[i][2] - poses[j][2]);
+            if (between > reach[i] + reach[j]) continue;
+            // The query now and then errs widely in one order of the two; an overlap must show in both.
+            const c = shapes[i].contactShape(...place[i], shapes[j], ...place[j], 0);
+            const d = shapes[j].contactShape(...place[j], shapes[i], ...place[i], 0);
+            if (c && d && c.distance < 0 && d.distance < 0) depths.push(Math.min(-c.distance, -d.distance));
         }
     }
     depths.sort((a, b) => a - b);

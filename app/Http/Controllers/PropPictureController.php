@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Jobs\MakeShards;
+use App\Jobs\ShardProgress;
 use App\Models\Shot;
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
@@ -33,9 +34,9 @@ final class PropPictureController
         if (! is_file($path)) {
             if (! $store->has($spec) && $this->isLarge($spec)) {
                 $this->throwFault($spec);
-                MakeShards::dispatch($shot->document, $prop, $spec->shardKey());
+                MakeShards::dispatch($shot->id, $prop, $spec->shardKey());
 
-                return response()->json(['pending' => true], 202);
+                return response()->json(['share' => ShardProgress::of($spec->shardKey())], 202);
             }
             YardFiles::write($name, PropPicture::encode($store->of($spec)));
         }

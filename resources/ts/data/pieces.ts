@@ -16,7 +16,8 @@ export interface PropPieces {
 interface PiecesState {
     byProp: Record<string, PropPieces>;
     problems: Record<string, Problem | undefined>;
-    working: Record<string, boolean>;
+    /** Share of the break made so far, or null where nothing is being made. */
+    working: Record<string, number | null>;
     refresh: (shot: string, prop: string) => Promise<void>;
     clear: () => void;
 }
@@ -33,12 +34,14 @@ export const usePieces = create<PiecesState>((set, get) => ({
         running.get(prop)?.abort();
         const control = new AbortController();
         running.set(prop, control);
-        set((s) => ({ working: { ...s.working, [prop]: true } }));
+        set((s) => ({ working: { ...s.working, [prop]: 0 } }));
         try {
             for (;;) {
                 const known = get().byProp[prop];
                 const response = await ask(`shots/${shot}/props/${prop}/picture`, { signal: control.signal, cache: 'no-store', headers: known ? { 'If-None-Match': known.tag } : {} });
                 if (response.status === 202) {
+                    const { share } = (await response.json()) as { share: number };
+                    if (!control.signal.aborted) set((s) => ({ working: { ...s.working, [prop]: share } }));
                     await new Promise((r) => setTimeout(r, 250));
                     if (control.signal.aborted) return;
                     continue;
@@ -59,7 +62,7 @@ export const usePieces = create<PiecesState>((set, get) => ({
         } finally {
             if (running.get(prop) === control) {
                 running.delete(prop);
-                set((s) => ({ working: { ...s.working, [prop]: false } }));
+                set((s) => ({ working: { ...s.working, [prop]: null } }));
             }
         }
     },

@@ -54,14 +54,14 @@ function Patterns({ prop }: { prop: Prop }) {
                 </div>
             </Section>
             {problem && <div className="px-4 pb-3"><Fault message={problem.message} remedy={problem.remedy}>{pieces && <p className="mt-1 text-soft">The last good break is still shown.</p>}</Fault></div>}
-            {options && <Values prop={prop} options={options} working={working ?? false} />}
+            {options && <Values prop={prop} options={options} working={working ?? null} />}
             {pieces && prop.break && pieces.pieces.length > 1 && <Judge pieces={pieces} />}
             {!prop.break && <p className="px-4 pb-4 text-soft">{prop.name} stays in one piece. Choose Cells to break it into solid chunks.</p>}
         </>
     );
 }
 
-function Values({ prop, options, working }: { prop: Prop; options: Option[]; working: boolean }) {
+function Values({ prop, options, working }: { prop: Prop; options: Option[]; working: number | null }) {
     const values = prop.break!.values;
     const spread = useUi((s) => s.spread);
     const set = useUi((s) => s.set);
@@ -72,7 +72,7 @@ function Values({ prop, options, working }: { prop: Prop; options: Option[]; wor
             title={PATTERNS[prop.break!.pattern] ?? prop.break!.pattern}
             aside={
                 <span className="flex items-center gap-1.5">
-                    {working && <span role="status">breaking…</span>}
+                    {working !== null && <span role="status">breaking…{working > 0 && ` ${Math.round(100 * working)} %`}</span>}
                     <button type="button" className="flex items-center gap-1 hover:text-ink" title="Another break of the same kind" onClick={() => void editProp(prop.id, `Another seed for ${prop.name}`, { '/break/values/seed': (Number(values.seed ?? 1) % 999999) + 1 })}>
                         <Dices size={13} aria-hidden /> next seed
                     </button>

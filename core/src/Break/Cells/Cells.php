@@ -24,6 +24,12 @@ final class Cells implements Pattern
 
     private const JITTER = 1e-8;
 
+    /** Share of the work done, about, when the seeds stand. */
+    private const SEEDED = 0.25;
+
+    /** Likewise when the diagram is cut and only the pieces' meshes are to be made. */
+    private const CUT = 0.7;
+
     private const TRIES = 6;
 
     /** Rounds of relaxing at full evenness, and random points a seed in each. */
@@ -90,17 +96,18 @@ final class Cells implements Pattern
         $unit = $solid->movedBy($centre->times(-1.0))->scaledBy(1.0 / $scale);
         $random = new SeededRandom($this->seed);
         try {
-            $seeds = $this->seeds($unit, $random, $centre, $scale);
+            $seeds = $this->seeds($unit, $random, $centre, $scale, $progress);
         } catch (\UnexpectedValueException) {
             throw Problem::inMesh('The mesh encloses no volume, so there is nothing to break.', 'Close its holes, or give the sheet a thickness.');
         }
         for ($try = 0; $try < self::TRIES; $try++) {
-            $progress->throwIfCancelled();
+            $progress->report(self::SEEDED);
             [$sx, $sy, $sz] = $this->jittered($seeds, $random, self::JITTER * 10 ** $try);
             try {
                 $cut = new RestrictedVoronoi($unit->x, $unit->y, $unit->z, $unit->faces, $sx, $sy, $sz);
+                $progress->report(self::CUT);
 
-                return $this->shards($cut, $unit, $solid, $centre, $scale, [$sx, $sy, $sz]);
+                return $this->shards($cut, $unit, $solid, $centre, $scale, [$sx, $sy, $sz], $progress);
             } catch (\UnexpectedValueException) {
                 continue;
             }
@@ -113,7 +120,7 @@ final class Cells implements Pattern
     }
 
     /** @return list<array{float, float, float}> in the unit frame */
-    private function seeds(Mesh $unit, SeededRandom $random, Vec3 $centre, float $scale): array
+    private function seeds(Mesh $unit, SeededRandom $random, Vec3 $centre, float $scale, Progress $progress): array
     {
         $sampler = new SolidSampler($unit, $random);
         $strike = $this->strike?->minus($centre)->times(1.0 / $scale);
@@ -132,7 +139,9 @@ final class Cells implements Pattern
             }
             $seeds[] = $p;
         }
-        for ($round = (int) round(self::RELAXATIONS * $this->even); $round > 0 && $this->count > 1; $round--) {
+        $rounds = $this->count > 1 ? (int) round(self::RELAXATIONS * $this->even) : 0;
+        for ($round = 0; $round < $rounds; $round++) {
+            $progress->report(self::SEEDED * $round / $rounds);
             $seeds = $this->relaxed($seeds, $sampler, $random);
         }
 
@@ -209,11 +218,15 @@ final class Cells implements Pattern
      *
      * @throws \UnexpectedValueException where a piece is not closed
      */
-    private function shards(RestrictedVoronoi $cut, Mesh $unit, Mesh $solid, Vec3 $centre, float $scale, array $seeds): array
+    private function shards(RestrictedVoronoi $cut, Mesh $unit, Mesh $solid, Vec3 $centre, float $scale, array $seeds, Progress $progress): array
     {
         $out = [];
+        $cells = count($cut->cellFaces);
         $mesher = new ShardMesher($cut, $unit, $solid, $centre, $scale, $seeds);
         foreach ($cut->cellFaces as $cell => $faces) {
+            if ($cell % 64 === 0) {
+                $progress->report(self::CUT + (1.0 - self::CUT) * $cell / $cells);
+            }
             if ($faces === []) {
                 continue;
             }
