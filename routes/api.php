@@ -30,6 +30,7 @@ Route::post('shots/{shot}/undo', [EditController::class, 'undo']);
 Route::post('shots/{shot}/redo', [EditController::class, 'redo']);
 
 Route::post('assets', [AssetController::class, 'store']);
+Route::get('assets/{asset}/{name}/groups', [AssetController::class, 'groups']);
 Route::get('shots/{shot}/props/{prop}/picture', PropPictureController::class);
 
 Route::get('shots/{shot}/bake', [BakeController::class, 'latest']);

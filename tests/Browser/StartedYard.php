@@ -37,7 +37,7 @@ final class StartedYard
         $this->run(['php', $root.'/artisan', 'queue:work', '--quiet', '--sleep=0.1', '--timeout=55'], $env);
         $this->run(['chromedriver', '--port='.self::DRIVER_PORT, '--silent'], $env);
         self::until(static fn (): bool => @file_get_contents('http://127.0.0.1:'.self::PORT.'/up') !== false, 20);
-        self::until(static fn (): bool => @file_get_contents('http://127.0.0.1:'.self::DRIVER_PORT.'/status') !== false, 20);
+        self::until(static fn (): bool => @fsockopen('127.0.0.1', self::DRIVER_PORT) !== false, 20);
         $options = new ChromeOptions;
         $options->setBinary('/usr/bin/chromium');
         $options->addArguments(['--headless=new', '--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--user-data-dir='.$this->folder.'/profile', '--window-size=1280,943']);

@@ -9,6 +9,7 @@ use App\Storage\YardFiles;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use YardBreak\Core\Check\Fitness;
+use YardBreak\Core\Format\MeshFile;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Problem;
 
@@ -37,8 +38,30 @@ final class AssetController
         }
 
         return response()->json([
-            'asset' => $asset->hash, 'file' => $name, 'groups' => $file->groups, 'colour' => $file->colour,
+            'asset' => $asset->hash, 'file' => $name, 'groups' => $this->keepGroups($asset->hash, $file), 'colour' => $file->webColour(),
             'fitness' => Fitness::of($file->mesh)->toArray(),
         ], 201);
+    }
+
+    /** The groups of faces in a mesh file, by name. */
+    public function groups(string $asset, string $name, AssetStore $store): JsonResponse
+    {
+        $known = YardFiles::path(self::groupsName($asset));
+        $groups = is_file($known) ? json_decode((string) file_get_contents($known)) : $this->keepGroups($asset, MeshReader::read($store->path($asset), $name));
+
+        return response()->json(['groups' => $groups]);
+    }
+
+    /** @return list<string> */
+    private function keepGroups(string $asset, MeshFile $file): array
+    {
+        YardFiles::write(self::groupsName($asset), (string) json_encode($file->groups(), JSON_INVALID_UTF8_SUBSTITUTE));
+
+        return $file->groups();
+    }
+
+    private static function groupsName(string $asset): string
+    {
+        return 'asset-groups/'.basename($asset).'.json';
     }
 }

@@ -20,9 +20,6 @@ final class GlbReader
 
     private MeshBuilder $mesh;
 
-    /** @var array<string, true> */
-    private array $groups = [];
-
     /** @var list<float>|null */
     private ?array $colour = null;
 
@@ -41,7 +38,7 @@ final class GlbReader
             $self->node((int) $node, [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1], 0);
         }
 
-        return new MeshFile($self->mesh->mesh(), array_map(strval(...), array_keys($self->groups)), $self->colour);
+        return $self->mesh->file($self->colour);
     }
 
     private function open(string $data): void
@@ -93,7 +90,7 @@ final class GlbReader
             }
         }
         if (isset($node['mesh'])) {
-            $this->groups[(string) ($node['name'] ?? $this->json['meshes'][$node['mesh']]['name'] ?? 'mesh')] = true;
+            $this->mesh->group((string) ($node['name'] ?? $this->json['meshes'][$node['mesh']]['name'] ?? 'mesh'));
             foreach ($this->json['meshes'][$node['mesh']]['primitives'] ?? [] as $primitive) {
                 $this->primitive($primitive, $m);
             }

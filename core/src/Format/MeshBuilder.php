@@ -35,6 +35,9 @@ final class MeshBuilder
     /** @var array<string, int> */
     private array $known = [];
 
+    /** @var list<array{string, int}> name of a group, and the first corner of its faces */
+    private array $groups = [];
+
     /** @param  bool  $weld points at exactly the same place become one */
     public function __construct(private readonly string $name, private readonly bool $weld = false)
     {
@@ -101,7 +104,27 @@ final class MeshBuilder
         }
     }
 
-    public function mesh(): Mesh
+    /** The faces that follow belong to this group. */
+    public function group(string $name): void
+    {
+        $this->groups[] = [$name, count($this->faces)];
+    }
+
+    /** @param  list<float>|null  $colour  linear red, green and blue, 0…1 */
+    public function file(?array $colour = null): MeshFile
+    {
+        $spans = [];
+        foreach ($this->groups as $k => [$name, $from]) {
+            $to = $this->groups[$k + 1][1] ?? count($this->faces);
+            if ($to > $from) {
+                $spans[] = [$name, $from, $to];
+            }
+        }
+
+        return new MeshFile($this->mesh(), $spans, $colour);
+    }
+
+    private function mesh(): Mesh
     {
         if ($this->faces === []) {
             throw Problem::inFile($this->name.' holds no faces.', 'Choose a file with a surface, not only points or lines.');

@@ -5,16 +5,71 @@ declare(strict_types=1);
 namespace YardBreak\Core\Format;
 
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Problem;
 
 /** What a mesh file held. */
 final readonly class MeshFile
 {
     /**
-     * @param  list<string>  $groups  names found in the file
+     * @param  list<array{string, int, int}>  $spans  groups of faces: name, first corner, corner after the last; a group may have several
      * @param  list<float>|null  $colour  linear red, green and blue, 0…1
-     * @param  list<string>  $notes  what was left out or mended, in words
      */
-    public function __construct(public Mesh $mesh, public array $groups = [], public ?array $colour = null, public array $notes = [])
+    public function __construct(public Mesh $mesh, private array $spans = [], public ?array $colour = null)
     {
+    }
+
+    /** @return list<string> names of the groups, as they come in the file */
+    public function groups(): array
+    {
+        return array_values(array_unique(array_column($this->spans, 0)));
+    }
+
+    /**
+     * The faces of one group, with the points they use.
+     *
+     * @throws Problem where there is no such group
+     */
+    public function group(string $name): Mesh
+    {
+        $m = $this->mesh;
+        $x = $y = $z = $faces = $normals = $new = [];
+        foreach ($this->spans as [$group, $from, $to]) {
+            if ($group !== $name) {
+                continue;
+            }
+            for ($k = $from; $k < $to; $k++) {
+                $v = $m->faces[$k];
+                if (! isset($new[$v])) {
+                    $new[$v] = count($x);
+                    $x[] = $m->x[$v];
+                    $y[] = $m->y[$v];
+                    $z[] = $m->z[$v];
+                }
+                $faces[] = $new[$v];
+                if ($m->normals !== null) {
+                    array_push($normals, $m->normals[3 * $k], $m->normals[3 * $k + 1], $m->normals[3 * $k + 2]);
+                }
+            }
+        }
+        if ($faces === []) {
+            throw Problem::inFile('The file has no group "'.$name.'".', $this->spans === [] ? 'Use all of it.' : 'Choose one of: '.implode(', ', array_slice($this->groups(), 0, 12)).'.');
+        }
+
+        return new Mesh($x, $y, $z, $faces, $m->normals === null ? null : $normals);
+    }
+
+    /** The colour as the web writes it (sRGB, IEC 61966-2-1), or null. */
+    public function webColour(): ?string
+    {
+        if ($this->colour === null) {
+            return null;
+        }
+        $hex = '#';
+        foreach ($this->colour as $v) {
+            $v = max(0.0, min(1.0, $v));
+            $hex .= sprintf('%02x', (int) round(255.0 * ($v <= 0.0031308 ? 12.92 * $v : 1.055 * $v ** (1 / 2.4) - 0.055)));
+        }
+
+        return $hex;
     }
 }

@@ -14,7 +14,6 @@ final class ObjReader
     {
         $mesh = new MeshBuilder($name);
         $normals = [];
-        $groups = [];
         $line = 0;
         while (($text = fgets($in, 1 << 20)) !== false) {
             $line++;
@@ -44,12 +43,12 @@ final class ObjReader
                     break;
                 case 'o':
                 case 'g':
-                    $groups[implode(' ', array_slice($part, 1)) ?: 'unnamed'] = true;
+                    $mesh->group(implode(' ', array_slice($part, 1)) ?: 'unnamed');
                     break;
             }
         }
 
-        return new MeshFile($mesh->mesh(), array_map(strval(...), array_keys($groups)));
+        return $mesh->file();
     }
 
     /**

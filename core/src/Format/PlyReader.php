@@ -91,7 +91,7 @@ final class PlyReader
             }
         }
 
-        return new MeshFile($mesh->mesh());
+        return $mesh->file();
     }
 
     /**

@@ -44,7 +44,7 @@ final class StlReader
             }
         }
 
-        return new MeshFile($mesh->mesh());
+        return $mesh->file();
     }
 
     /** @param  resource  $in */
@@ -75,6 +75,6 @@ final class StlReader
             throw Problem::inFile($name.' breaks off before its end.', 'The file is cut off; export it again.');
         }
 
-        return new MeshFile($mesh->mesh());
+        return $mesh->file();
     }
 }

@@ -31,7 +31,8 @@ final class PropMaker
         if ($source['kind'] === 'shape') {
             $mesh = ShapeCatalogue::mesh($source['shape'], $source['values']);
         } else {
-            $mesh = MeshReader::read($this->assets->path($source['asset']), $source['file'])->mesh;
+            $file = MeshReader::read($this->assets->path($source['asset']), $source['file']);
+            $mesh = ($source['group'] ?? null) === null ? $file->mesh : $file->group($source['group']);
             $k = self::METRES[$source['unit']];
             if ($k !== 1.0) {
                 $mesh = $mesh->scaledBy($k);

@@ -169,7 +169,7 @@ final class RoundTripTest extends TestCase
         }
         file_put_contents($path = $this->folder.'/l.obj', $text);
         $file = MeshReader::read($path);
-        self::assertSame(['prism ends', 'sides'], $file->groups);
+        self::assertSame(['prism ends', 'sides'], $file->groups());
         $fitness = Fitness::of($file->mesh);
         self::assertTrue($fitness->canBreak());
         self::assertSame(20, $fitness->faces);

@@ -100,7 +100,8 @@ export interface AssetView {
     asset: string;
     file: string;
     groups: string[];
-    colour: number[] | null;
+    /** As the web writes it, or null where the file has none. */
+    colour: string | null;
     fitness: Fitness;
 }
 
@@ -197,6 +198,7 @@ export const api = {
     undo: (id: string, revision: number) => send<ShotView>('POST', `shots/${id}/undo`, { revision }),
     redo: (id: string, revision: number) => send<ShotView>('POST', `shots/${id}/redo`, { revision }),
     bringIn: (file: File) => json<AssetView>(`assets?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),
+    groups: (asset: string, file: string) => json<{ groups: string[] }>(`assets/${asset}/${encodeURIComponent(file)}/groups`),
     bake: (id: string) => json<{ bake: BakeView | null }>(`shots/${id}/bake`),
     startBake: (id: string) => send<{ bake: BakeView }>('POST', `shots/${id}/bakes`),
     cancelBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/cancel`),

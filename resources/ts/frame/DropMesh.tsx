@@ -13,7 +13,7 @@ export async function bringIn(file: File, materials: Awaited<ReturnType<typeof a
         const asset = await api.bringIn(file);
         const document = useShot.getState().shot!.document;
         const name = file.name.replace(/\.[^.]+$/, '').slice(0, 50) || 'Mesh';
-        const prop = newProp(document, name, { kind: 'mesh', asset: asset.asset, file: asset.file, up: 'y', unit: 'm' }, 'plaster', materials.plaster!);
+        const prop = newProp(document, name, { kind: 'mesh', asset: asset.asset, file: asset.file, up: 'y', unit: 'm' }, 'plaster', { ...materials.plaster!, ...(asset.colour === null ? {} : { colour: asset.colour, inner: asset.colour }) });
         toast.success(`${file.name} is on the stage.`, { id: note, description: asset.fitness.can_break ? 'It is a closed solid and can be broken.' : 'It needs a repair before it can be broken; see its fitness.' });
         if (await useShot.getState().edit(`Bring in ${file.name}`, [{ op: 'add', path: '/props/-', value: prop }])) useUi.getState().set({ chosen: prop.id, stage: 'props' });
     } catch (e) {
@@ -29,7 +29,7 @@ export function DropMesh({ children }: { children: ReactNode }) {
     const queries = useQueryClient();
     return (
         <div
-            className="relative min-w-0 overflow-hidden"
+            className="relative h-full min-w-0 overflow-hidden"
             onDragOver={(e) => {
                 e.preventDefault();
                 setOver(true);

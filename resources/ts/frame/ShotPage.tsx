@@ -1,5 +1,6 @@
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
+import { Group, Panel, Separator, usePanelRef } from 'react-resizable-panels';
 import { Link, useParams } from 'react-router';
 import { CueSheet } from '../cue-sheet/CueSheet';
 import { ProblemError, type Problem } from '../data/api';
@@ -34,7 +35,7 @@ export function ShotPage() {
     useEffect(() => applyTheme(theme), [theme]);
     useEffect(() => {
         usePieces.getState().clear();
-        useUi.getState().set({ chosen: null, frame: 0, playing: false, lit: [], picked: [], spread: 0 });
+        useUi.getState().set({ chosen: null, frame: 0, playing: false, lit: [], picked: [], spread: 0, range: null, keys: [], folded: [] });
         useShot.getState().load(id).catch((e: unknown) => e instanceof ProblemError && setProblem(e.problem));
         const stop = useBake.getState().watch(id);
         return () => {
@@ -66,30 +67,64 @@ export function ShotPage() {
     );
 }
 
+/** Pixels of the cue sheet when only its ruler shows. */
+const CUES_FOLDED = 33;
+
+function keptSize(name: string, usual: number): number {
+    return Number(localStorage.getItem(`size ${name}`)) || usual;
+}
+
+function keepSize(name: string, pixels: number): void {
+    localStorage.setItem(`size ${name}`, String(Math.round(pixels)));
+}
+
 function Frame() {
     const stage = useUi((s) => s.stage);
     const [help, setHelp] = useState(false);
+    const [folded, setFolded] = useState(false);
+    const cues = usePanelRef();
     useKeys();
     useHotkeys('shift+slash', () => setHelp(true));
     const Bench = { props: PropsStage, break: BreakStage, weights: PropsStage, motion: MotionStage, bake: BakeStage, 'hand-off': HandOffStage }[stage];
     return (
         <div className="grid min-h-0 grid-cols-[72px_1fr] overflow-hidden">
             <Spine />
-            <div className="grid min-h-0 min-w-0 grid-rows-[1fr_auto]">
-                <div className="grid min-h-0 min-w-0 grid-cols-[1fr_340px]">
-                    <DropMesh>
-                        <Suspense fallback={<p className="grid h-full place-items-center text-soft">Setting the stage…</p>}>
-                            <Picture />
-                        </Suspense>
-                        <PropStrip />
-                        <ViewControls />
-                    </DropMesh>
-                    <aside aria-label={STAGES.find((s) => s.id === stage)!.label} className="min-h-0 overflow-y-auto border-l border-line bg-paper">
-                        <Bench />
-                    </aside>
-                </div>
-                <CueSheet />
-            </div>
+            <Group orientation="vertical" className="min-h-0 min-w-0">
+                <Panel minSize={260}>
+                    <Group orientation="horizontal">
+                        <Panel minSize={360}>
+                            <DropMesh>
+                                <Suspense fallback={<p className="grid h-full place-items-center text-soft">Setting the stage…</p>}>
+                                    <Picture />
+                                </Suspense>
+                                <PropStrip />
+                                <ViewControls />
+                            </DropMesh>
+                        </Panel>
+                        <Separator className="w-px bg-line hover:bg-ink data-[separator=active]:bg-ink" aria-label="Width of the bench" />
+                        <Panel defaultSize={keptSize('bench', 340)} minSize={300} maxSize={560} groupResizeBehavior="preserve-pixel-size" onResize={(size) => keepSize('bench', size.inPixels)}>
+                            <aside aria-label={STAGES.find((s) => s.id === stage)!.label} className="h-full overflow-y-auto bg-paper">
+                                <Bench />
+                            </aside>
+                        </Panel>
+                    </Group>
+                </Panel>
+                <Separator className="h-px bg-line hover:bg-ink data-[separator=active]:bg-ink" aria-label="Height of the cue sheet" />
+                <Panel
+                    panelRef={cues}
+                    defaultSize={keptSize('cues', 146)}
+                    minSize={84}
+                    collapsible
+                    collapsedSize={CUES_FOLDED}
+                    groupResizeBehavior="preserve-pixel-size"
+                    onResize={(size) => {
+                        setFolded(size.inPixels <= CUES_FOLDED + 1);
+                        keepSize('cues', size.inPixels);
+                    }}
+                >
+                    <CueSheet folded={folded} onFold={() => (folded ? cues.current?.expand() : cues.current?.collapse())} />
+                </Panel>
+            </Group>
             <Find />
             <KeysWindow open={help} onClose={() => setHelp(false)} />
         </div>

@@ -2,7 +2,8 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import { useBake } from '../data/bake';
 import { useShot } from '../data/shot';
 import { useUi } from '../data/ui';
-import { setKey } from '../stages/keys';
+import { removeKeys, setKey } from '../stages/keys';
+import { withEnd } from '../data/play';
 import { STAGES } from './Spine';
 
 /** The keyboard, as listed in KeysWindow. */
@@ -17,8 +18,20 @@ export function useKeys(): void {
     useHotkeys('left', () => go(useUi.getState().frame - 1), onPlayhead);
     useHotkeys('right', () => go(useUi.getState().frame + 1), onPlayhead);
     useHotkeys('shift+left,shift+right', (e) => go(nextCue(e.key === 'ArrowLeft' ? -1 : 1)), onPlayhead);
-    useHotkeys('home', () => go(frames().first), onPlayhead);
-    useHotkeys('end', () => go(frames().last), onPlayhead);
+    useHotkeys('home', () => go(useUi.getState().range?.[0] ?? frames().first), onPlayhead);
+    useHotkeys('end', () => go(useUi.getState().range?.[1] ?? frames().last), onPlayhead);
+    useHotkeys('bracketleft,bracketright', (e) => set({ range: withEnd(frames(), useUi.getState().range, e.code === 'BracketLeft' ? 0 : 1, useUi.getState().frame) }), onPlayhead);
+    useHotkeys('delete,backspace', () => {
+        const { keys } = useUi.getState();
+        if (keys.length > 0) removeKeys(keys);
+        set({ keys: [] });
+    }, onPlayhead);
+    const push = (how: 'orbit' | 'pan' | 'zoom', x: number, y: number) => set({ turned: { how, x, y, asked: useUi.getState().turned.asked + 1 } });
+    useHotkeys('alt+left,alt+right,alt+up,alt+down,alt+shift+left,alt+shift+right,alt+shift+up,alt+shift+down', (e) => {
+        const [x, y] = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[e.key] ?? [0, 0];
+        push(e.shiftKey ? 'pan' : 'orbit', x!, y!);
+    }, onPlayhead);
+    useHotkeys('alt+pageup,alt+pagedown', (e) => push('zoom', 0, e.key === 'PageUp' ? 1 : -1), onPlayhead);
     useHotkeys('b', () => void useBake.getState().start(useShot.getState().shot!.id));
     useHotkeys('f', () => set({ frameAsked: useUi.getState().frameAsked + 1 }));
     useHotkeys('k', () => useUi.getState().chosen && setKey(useUi.getState().chosen!, useUi.getState().frame));

@@ -72,3 +72,7 @@ export function showLength(m: number): string {
 export function showBytes(n: number): string {
     return n >= 1e6 ? `${showNumber(n / 1e6, 3)} MB` : n >= 1e3 ? `${showNumber(n / 1e3, 3)} kB` : `${n} B`;
 }
+
+export function showMass(kg: number): string {
+    return kg >= 1 ? `${showNumber(kg, 3)} kg` : `${showNumber(kg * 1000, 3)} g`;
+}

@@ -10,6 +10,8 @@ import {
     MeshDepthMaterial,
     MeshStandardMaterial,
     NearestFilter,
+    Quaternion,
+    Ray,
     RGBADepthPacking,
     RGBAFormat,
     UnsignedByteType,
@@ -43,6 +45,7 @@ const PLACE = /* glsl */ `
 export class PieceCloud {
     readonly mesh: Mesh<BufferGeometry, MeshStandardMaterial>;
     readonly count: number;
+    private extents: PieceExtent[] | null = null;
     private around: { centre: Vector3; radius: number } | null = null;
     private readonly places: DataTexture;
     private readonly placeData: Float32Array;
@@ -95,6 +98,40 @@ export class PieceCloud {
             this.placeData.set([v.x + position[0]!, v.y + position[1]!, v.z + position[2]!, 0, turn.x, turn.y, turn.z, turn.w], i * STRIDE);
         });
         this.places.needsUpdate = true;
+    }
+
+    /** Shows the prop larger or smaller about a point, until its pieces are made anew at that size. */
+    scaleAbout(point: Vector3, scale: number): void {
+        this.mesh.scale.setScalar(scale);
+        this.mesh.position.copy(point).multiplyScalar(1 - scale);
+    }
+
+    /** The first piece a ray meets where they stand now, and how far along the ray. */
+    hit(ray: Ray): { piece: number; distance: number } | null {
+        const { positions } = this.pieces;
+        this.extents ??= pieceExtents(this.pieces);
+        const spread = this.uniforms.spread.value;
+        const from = this.uniforms.spreadFrom.value;
+        const local = new Ray();
+        const place = new Vector3();
+        const turn = new Quaternion();
+        const [a, b, c, at] = [new Vector3(), new Vector3(), new Vector3(), new Vector3()];
+        let best: { piece: number; distance: number } | null = null;
+        for (let piece = 0; piece < this.count; piece++) {
+            const k = piece * STRIDE;
+            place.fromArray(this.placeData, k);
+            place.addScaledVector(at.copy(place).sub(from), spread);
+            if (ray.distanceSqToPoint(place) > this.extents[piece]!.radius ** 2) continue;
+            turn.fromArray(this.placeData, k + 4).invert();
+            local.origin.copy(ray.origin).sub(place).applyQuaternion(turn);
+            local.direction.copy(ray.direction).applyQuaternion(turn);
+            for (let v = 3 * this.extents[piece]!.first, end = 3 * this.extents[piece]!.end; v < end; v += 9) {
+                if (local.intersectTriangle(a.fromArray(positions, v), b.fromArray(positions, v + 3), c.fromArray(positions, v + 6), true, at) === null) continue;
+                const distance = at.distanceTo(local.origin);
+                if (best === null || distance < best.distance) best = { piece, distance };
+            }
+        }
+        return best;
     }
 
     /** A ball round the unbroken prop, in its own coordinates. */
@@ -187,4 +224,24 @@ export class PieceCloud {
                 vec3 turned(vec3 v, vec4 q) { return v + 2.0 * cross(q.xyz, cross(q.xyz, v) + q.w * v); }`)
             .replace('#include <begin_vertex>', `${PLACE} vec3 transformed = turned(position, pieceTurn) + piecePlace;`);
     }
+}
+
+interface PieceExtent {
+    /** First vertex, and the one after the last. */
+    first: number;
+    end: number;
+    /** Metres from the piece's centre to its farthest point. */
+    radius: number;
+}
+
+export function pieceExtents(pieces: Pick<PropPieces, 'positions' | 'pieceOf' | 'pieces'>): PieceExtent[] {
+    const out: PieceExtent[] = pieces.pieces.map(() => ({ first: Infinity, end: 0, radius: 0 }));
+    const p = pieces.positions;
+    pieces.pieceOf.forEach((piece, v) => {
+        const e = out[piece]!;
+        e.first = Math.min(e.first, v);
+        e.end = v + 1;
+        e.radius = Math.max(e.radius, Math.hypot(p[3 * v]!, p[3 * v + 1]!, p[3 * v + 2]!));
+    });
+    return out;
 }

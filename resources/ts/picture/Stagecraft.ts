@@ -14,6 +14,7 @@ import {
     PerspectiveCamera,
     PlaneGeometry,
     Scene,
+    Spherical,
     Vector3,
     WebGLRenderer,
 } from 'three';
@@ -98,6 +99,28 @@ export class Stagecraft {
         this.moved = false;
         this.controls.target.copy(centre);
         this.camera.position.copy(centre).addScaledVector(direction.normalize(), distance);
+        this.controls.update();
+    }
+
+    /** Moves the camera by keyboard: orbit and pan by shares of a full push, zoom by `y`. */
+    nudge(how: 'orbit' | 'pan' | 'zoom', x: number, y: number): void {
+        const target = this.controls.target;
+        const arm = this.camera.position.clone().sub(target);
+        this.moved = true;
+        if (how === 'pan') {
+            const reach = arm.length() * 0.06;
+            const by = new Vector3().setFromMatrixColumn(this.camera.matrix, 0).multiplyScalar(x * reach).addScaledVector(new Vector3().setFromMatrixColumn(this.camera.matrix, 1), y * reach);
+            target.add(by);
+            this.camera.position.add(by);
+        } else {
+            const s = new Spherical().setFromVector3(arm);
+            if (how === 'zoom') s.radius *= 1 - 0.12 * y;
+            else {
+                s.theta -= 0.12 * x;
+                s.phi = Math.min(this.controls.maxPolarAngle, Math.max(0.02, s.phi - 0.1 * y));
+            }
+            this.camera.position.copy(target).add(arm.setFromSpherical(s));
+        }
         this.controls.update();
     }
 

@@ -1,6 +1,7 @@
-import type { FrameFigures } from '../data/api';
+import type { BakeView, FrameFigures } from '../data/api';
 import { useBake } from '../data/bake';
-import { useDocument, useShot } from '../data/shot';
+import { usePieces } from '../data/pieces';
+import { useDocument, useShot, visibleProps } from '../data/shot';
 import { useUi } from '../data/ui';
 import { Button, Fact, Fault, Section } from '../parts/controls';
 import { showLength, showNumber } from '../parts/number';
@@ -9,9 +10,11 @@ import { BenchHead } from './BenchHead';
 export function BakeStage() {
     const { bake, start, cancel, resume, figures, firstFrameAfter } = useBake();
     const document = useDocument();
+    const byProp = usePieces((s) => s.byProp);
     const shot = useShot((s) => s.shot?.id);
     const busy = bake?.state === 'running' || bake?.state === 'queued';
     if (!document || !shot) return null;
+    const pieces = visibleProps(document).reduce((n, p) => n + (byProp[p.id]?.pieces.length ?? 1), 0);
     const frames = document.frames.last - document.frames.first + 1;
     return (
         <>
@@ -38,7 +41,7 @@ export function BakeStage() {
                                   : bake.state === 'done'
                                     ? 'Up to date: nothing has changed since the last bake.'
                                     : `${bake.framesDone} of ${frames} frames are baked.`}
-                            {bake !== null && bake.state === 'done' && bake.seconds > 0 && ` The last one took ${showNumber(bake.seconds, 2)} s.`}
+                            {bake !== null && bake.framesDone > 0 && bake.seconds > 0 && ` Going by the last one, it takes about ${showNumber(estimate(bake, frames, pieces), 2)} s.`}
                         </p>
                         <div className="flex gap-2">
                             <Button tone="loud" onClick={() => void start(shot)}>{bake === null ? 'Bake' : 'Bake again'}</Button>
@@ -66,6 +69,11 @@ export function BakeStage() {
             )}
         </>
     );
+}
+
+/** Seconds a bake of so many frames may take, going by an earlier one. */
+export function estimate(last: Pick<BakeView, 'seconds' | 'framesDone' | 'pieces'>, frames: number, pieces: number): number {
+    return (last.seconds / last.framesDone) * frames * (pieces / Math.max(1, last.pieces));
 }
 
 function nameOf(id: string): string {

@@ -6,7 +6,7 @@ import { usePieces, type PropPieces } from '../data/pieces';
 import { editProp } from '../data/shot';
 import { useUi } from '../data/ui';
 import { Button, Fact, Fault, Section, Toggle } from '../parts/controls';
-import { showNumber, showVolume } from '../parts/number';
+import { showMass, showNumber, showVolume } from '../parts/number';
 import { NumberField, TripleField } from '../parts/NumberField';
 import { PieceSizes } from '../parts/PieceSizes';
 import { BenchHead, ChooseFirst } from './BenchHead';
@@ -55,7 +55,7 @@ function Patterns({ prop }: { prop: Prop }) {
             </Section>
             {problem && <div className="px-4 pb-3"><Fault message={problem.message} remedy={problem.remedy}>{pieces && <p className="mt-1 text-soft">The last good break is still shown.</p>}</Fault></div>}
             {options && <Values prop={prop} options={options} working={working ?? null} />}
-            {pieces && prop.break && pieces.pieces.length > 1 && <Judge pieces={pieces} />}
+            {pieces && prop.break && pieces.pieces.length > 1 && <Judge pieces={pieces} density={prop.material.density} />}
             {!prop.break && <p className="px-4 pb-4 text-soft">{prop.name} stays in one piece. Choose Cells to break it into solid chunks.</p>}
         </>
     );
@@ -105,9 +105,10 @@ function middleOf(id: string): number[] {
     return [0, 1, 2].map((a) => Number((pieces.reduce((sum, p) => sum + p.centre[a]!, 0) / n).toFixed(3)));
 }
 
-function Judge({ pieces }: { pieces: PropPieces }) {
+function Judge({ pieces, density }: { pieces: PropPieces; density: number }) {
     const f = pieces.figures;
     const picked = useUi((s) => s.picked);
+    const volume = picked.reduce((sum, i) => sum + (pieces.pieces[i]?.volume ?? 0), 0);
     const set = useUi((s) => s.set);
     return (
         <section className="border-t border-line px-4 py-3">
@@ -129,7 +130,7 @@ function Judge({ pieces }: { pieces: PropPieces }) {
             )}
             {picked.length > 0 && (
                 <p className="mt-2 flex items-center justify-between gap-2">
-                    <span>{picked.length} picked</span>
+                    <span>{picked.length === 1 ? pieces.pieces[picked[0]!]?.name : `${picked.length} picked`}, {showVolume(volume)}, {showMass(volume * density)}</span>
                     <Button onClick={() => set({ picked: [] })}>Clear</Button>
                 </p>
             )}

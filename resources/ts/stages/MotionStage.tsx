@@ -6,7 +6,7 @@ import { Button, Choice, Section, Select, Toggle } from '../parts/controls';
 import { NumberField, TripleField } from '../parts/NumberField';
 import { poseAt } from '../picture/pose';
 import { BenchHead, ChooseFirst } from './BenchHead';
-import { moveKey, removeKey, setKey } from './keys';
+import { keyName, removeKeys, setKey, shiftKeys } from './keys';
 import { useChosen } from './useChosen';
 
 const KINDS: readonly { value: Motion['kind']; label: string; hint: string }[] = [
@@ -88,9 +88,9 @@ function Keys({ prop }: { prop: Prop }) {
                     {keys.map((k) => (
                         <li key={k.frame} className={`flex items-center gap-2 ${k.frame === frame ? 'font-semibold' : ''}`}>
                             <button type="button" className="text-[13px]" aria-label={`Go to the key at frame ${k.frame}`} onClick={() => set({ frame: k.frame, playing: false })}>◆</button>
-                            <NumberField hideLabel whole label={`Frame of the key at ${k.frame}`} least={0} most={100000} value={k.frame} onChange={(v) => moveKey(prop.id, k.frame, v)} />
+                            <NumberField hideLabel whole label={`Frame of the key at ${k.frame}`} least={0} most={100000} value={k.frame} onChange={(v) => void shiftKeys([keyName(prop.id, k.frame)], v - k.frame, false)} />
                             <span className="figure flex-1 truncate text-[11px] text-soft">{k.position.map((v) => v.toFixed(2)).join(' ')}</span>
-                            <button type="button" className="px-1 text-soft hover:text-ink" aria-label={`Remove the key at frame ${k.frame}`} onClick={() => removeKey(prop.id, k.frame)}>✕</button>
+                            <button type="button" className="px-1 text-soft hover:text-ink" aria-label={`Remove the key at frame ${k.frame}`} onClick={() => removeKeys([keyName(prop.id, k.frame)])}>✕</button>
                         </li>
                     ))}
                 </ul>

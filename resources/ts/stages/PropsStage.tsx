@@ -3,8 +3,8 @@ import { Trash2, Upload } from 'lucide-react';
 import { useRef } from 'react';
 import { toast } from 'sonner';
 import { api, type Fitness } from '../data/api';
-import type { Prop } from '../data/document';
-import { newProp } from '../data/make';
+import type { MeshSource, Prop } from '../data/document';
+import { freeId, freeName, newProp } from '../data/make';
 import { usePieces } from '../data/pieces';
 import { editProp, propPath, useShot } from '../data/shot';
 import { useUi } from '../data/ui';
@@ -93,6 +93,7 @@ function OneProp({ prop }: { prop: Prop }) {
             )}
             {source.kind === 'mesh' && (
                 <Section title="How the file is read">
+                    <Groups prop={prop} source={source} />
                     <div className="flex h-[33px] items-center gap-2"><span className="w-[108px]">Up is</span><Choice label="Up axis" value={source.up} options={[{ value: 'y', label: 'y' }, { value: 'z', label: 'z' }]} onChange={(v) => void editProp(prop.id, 'Up axis', { '/source/up': v })} /></div>
                     <Select label="One unit is" value={source.unit} options={[{ value: 'm', label: 'a metre' }, { value: 'cm', label: 'a centimetre' }, { value: 'mm', label: 'a millimetre' }, { value: 'in', label: 'an inch' }, { value: 'ft', label: 'a foot' }]} onChange={(v) => void editProp(prop.id, 'Unit of the file', { '/source/unit': v })} />
                 </Section>
@@ -119,6 +120,29 @@ function OneProp({ prop }: { prop: Prop }) {
                 <input aria-label="Name of the prop" defaultValue={prop.name} maxLength={60} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => e.target.value.trim() && e.target.value !== prop.name && void editProp(prop.id, 'Rename a prop', { '/name': e.target.value.trim() })} className="mb-2 h-[27px] w-full border border-line bg-raised px-2" />
                 <Button onClick={() => void remove()}><Trash2 size={13} aria-hidden /> Remove from the shot</Button>
             </Section>
+        </>
+    );
+}
+
+/** A file of several groups can be used whole, by one of them, or as a prop for each. */
+function Groups({ prop, source }: { prop: Prop; source: MeshSource }) {
+    const groups = useQuery({ queryKey: ['groups', source.asset], queryFn: () => api.groups(source.asset, source.file), staleTime: Infinity }).data?.groups ?? [];
+    if (groups.length < 2) return null;
+    const split = () => {
+        const document = useShot.getState().shot!.document;
+        const made: Prop[] = [];
+        for (const group of groups.slice(0, 64 - document.props.length + 1)) {
+            const so = { ...document, props: [...document.props, ...made] };
+            made.push({ ...prop, id: freeId(so, group), name: freeName(so, group), source: { ...source, group } });
+        }
+        const at = document.props.findIndex((p) => p.id === prop.id);
+        void useShot.getState().edit(`${prop.name} as ${made.length} props`, [{ op: 'remove', path: `/props/${at}` }, ...made.map((value) => ({ op: 'add' as const, path: '/props/-', value }))]);
+        useUi.getState().set({ chosen: made[0]!.id });
+    };
+    return (
+        <>
+            <Select label="Use" value={source.group ?? ''} options={[{ value: '', label: 'all of the file' }, ...groups.map((g) => ({ value: g, label: g }))]} onChange={(v) => void editProp(prop.id, v === '' ? 'Use all of the file' : `Use the group ${v}`, { '/source/group': v === '' ? null : v })} />
+            {source.group == null && <Button className="mb-1" onClick={split}>A prop for each of its {groups.length} groups</Button>}
         </>
     );
 }

@@ -1,0 +1,83 @@
+import { useMemo } from 'react';
+import { useBake } from '../data/bake';
+import type { Frames } from '../data/document';
+import { withEnd } from '../data/play';
+import { useUi } from '../data/ui';
+import { Playhead } from './Playhead';
+import type { Scale } from './scale';
+
+const STEPS = [1, 2, 4, 8, 12, 24, 48, 96, 240, 480];
+
+/** Frames, what of them is baked, the range that plays, and the playhead. */
+export function Ruler({ scale, frames }: { scale: Scale; frames: Frames }) {
+    const { x, frameAt } = scale;
+    const { first, last } = frames;
+    const set = useUi((s) => s.set);
+    const frame = useUi((s) => s.frame);
+    const range = useUi((s) => s.range);
+    const bake = useBake((s) => s.bake);
+    const loaded = useBake((s) => s.loaded);
+    const step = STEPS.find((s) => x(first + s) - x(first) > 34) ?? 960;
+    const ticks = useMemo(() => Array.from({ length: Math.floor((last - first) / step) + 1 }, (_, i) => first + i * step), [first, last, step]);
+    const scrub = (e: React.PointerEvent) => set({ frame: frameAt(e.clientX - e.currentTarget.getBoundingClientRect().left), playing: false });
+    const [from, to] = range ?? [first, last];
+    return (
+        <svg
+            className="block h-[32px] w-full cursor-ew-resize touch-none"
+            role="slider"
+            aria-label="Playhead"
+            aria-valuemin={first}
+            aria-valuemax={last}
+            aria-valuenow={frame}
+            tabIndex={0}
+            onPointerDown={(e) => {
+                e.currentTarget.setPointerCapture(e.pointerId);
+                scrub(e);
+            }}
+            onPointerMove={(e) => e.buttons === 1 && scrub(e)}
+        >
+            {range && (
+                <>
+                    <rect x={0} y={0} width={x(from)} height={32} fill="var(--wash)" />
+                    <rect x={x(to)} y={0} width={Math.max(0, x(last) + 30 - x(to))} height={32} fill="var(--wash)" />
+                </>
+            )}
+            {bake !== null && loaded > 0 && <rect x={x(bake.first)} y={29} width={Math.max(0, x(bake.first + loaded - 1) - x(bake.first))} height={3} fill={bake.outOfDate.length > 0 ? '#e39a00' : '#1f7a5c'} />}
+            {ticks.map((t) => (
+                <g key={t}>
+                    <line x1={x(t)} x2={x(t)} y1={17} y2={28} stroke="var(--soft)" />
+                    <text x={x(t) + 3} y={14} fontSize={11} fill="var(--ink)" className="figure">{t}</text>
+                </g>
+            ))}
+            <RangeEnd end={0} at={from} scale={scale} frames={frames} />
+            <RangeEnd end={1} at={to} scale={scale} frames={frames} />
+            <Playhead at={x(frame)} height={32} head />
+        </svg>
+    );
+}
+
+/** A bracket at one end of the range that plays; dragged, or reset by a double click. */
+function RangeEnd({ end, at, scale, frames }: { end: 0 | 1; at: number; scale: Scale; frames: Frames }) {
+    const set = useUi((s) => s.set);
+    const out = end === 0 ? -1 : 1;
+    const move = (frame: number) => set({ range: withEnd(frames, useUi.getState().range, end, frame) });
+    return (
+        <g
+            role="button"
+            aria-label={end === 0 ? `Play from frame ${at}` : `Play to frame ${at}`}
+            onPointerDown={(e) => {
+                e.stopPropagation();
+                e.currentTarget.setPointerCapture(e.pointerId);
+            }}
+            onPointerMove={(e) => {
+                e.stopPropagation();
+                if (e.buttons === 1) move(scale.frameAt(e.clientX - e.currentTarget.ownerSVGElement!.getBoundingClientRect().left));
+            }}
+            onDoubleClick={() => set({ range: null })}
+        >
+            <title>Drag to play only part of the shot; double-click for all of it</title>
+            <rect x={scale.x(at) - (end === 0 ? 11 : 0)} y={16} width={11} height={16} fill="transparent" />
+            <path d={`M${scale.x(at) + out * 6} 18.5H${scale.x(at) + out}V30.5H${scale.x(at) + out * 6}`} fill="none" stroke="var(--ink)" strokeWidth={2} />
+        </g>
+    );
+}
