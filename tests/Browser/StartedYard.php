@@ -19,24 +19,31 @@ final class StartedYard
 
     public readonly string $downloads;
 
-    /** @var list<resource> */
+    /** @var array<string, resource> */
     private array $processes = [];
 
     private readonly string $folder;
 
+    /** @var array<string, string> */
+    private readonly array $env;
+
+    private static ?self $shared = null;
+
     public function __construct()
     {
-        $root = dirname(__DIR__, 2);
         $this->folder = sys_get_temp_dir().'/yard-browser-'.bin2hex(random_bytes(5));
         $this->downloads = $this->folder.'/downloads';
         mkdir($this->downloads, recursive: true);
         touch($this->folder.'/yard.sqlite');
-        $env = ['DB_DATABASE' => $this->folder.'/yard.sqlite', 'YARD_FILES' => $this->folder.'/files', 'PHP_INI_SCAN_DIR' => ':'.$root.'/php', 'PATH' => (string) getenv('PATH'), 'HOME' => (string) getenv('HOME')];
-        $this->run(['php', $root.'/artisan', 'migrate', '--force', '--quiet'], $env, true);
-        $this->run(['php', '-d', 'opcache.jit=1235', '-S', '127.0.0.1:'.self::PORT, $root.'/vendor/laravel/framework/src/Illuminate/Foundation/resources/server.php'], $env + ['PHP_CLI_SERVER_WORKERS' => '4'], false, $root.'/public');
-        $this->run(['php', $root.'/artisan', 'queue:work', '--quiet', '--sleep=0.1', '--timeout=55'], $env);
-        $this->run(['chromedriver', '--port='.self::DRIVER_PORT, '--silent'], $env);
-        self::until(static fn (): bool => @file_get_contents('http://127.0.0.1:'.self::PORT.'/up') !== false, 20);
+        $root = dirname(__DIR__, 2);
+        $this->env = ['DB_DATABASE' => $this->folder.'/yard.sqlite', 'YARD_FILES' => $this->folder.'/files', 'PHP_INI_SCAN_DIR' => ':'.$root.'/php', 'PATH' => (string) getenv('PATH'), 'HOME' => (string) getenv('HOME')];
+        $migrated = proc_close($this->run(['php', $root.'/artisan', 'migrate', '--force', '--quiet']));
+        if ($migrated !== 0) {
+            throw new \RuntimeException('The database could not be made: '.file_get_contents($this->folder.'/log'));
+        }
+        $this->startServer();
+        $this->startWorker();
+        $this->processes['driver'] = $this->run(['chromedriver', '--port='.self::DRIVER_PORT, '--silent']);
         self::until(static fn (): bool => @fsockopen('127.0.0.1', self::DRIVER_PORT) !== false, 20);
         $options = new ChromeOptions;
         $options->setBinary('/usr/bin/chromium');
@@ -46,6 +53,39 @@ final class StartedYard
         $capabilities->setCapability(ChromeOptions::CAPABILITY, $options);
         $capabilities->setCapability('goog:loggingPrefs', ['browser' => 'ALL']);
         $this->browser = RemoteWebDriver::create('http://127.0.0.1:'.self::DRIVER_PORT, $capabilities, 60000, 60000);
+    }
+
+    /** One for all tests of a run: a browser takes seconds to start. */
+    public static function shared(): self
+    {
+        if (self::$shared === null) {
+            $yard = self::$shared = new self;
+            register_shutdown_function(static fn () => $yard->stop());
+        }
+
+        return self::$shared;
+    }
+
+    public function startServer(): void
+    {
+        $root = dirname(__DIR__, 2);
+        $this->processes['server'] = $this->run(['php', '-d', 'opcache.jit=1235', '-S', '127.0.0.1:'.self::PORT, $root.'/vendor/laravel/framework/src/Illuminate/Foundation/resources/server.php'], ['PHP_CLI_SERVER_WORKERS' => '4'], $root.'/public');
+        self::until(static fn (): bool => @fsockopen('127.0.0.1', self::PORT) !== false, 20);
+    }
+
+    public function startWorker(): void
+    {
+        $this->processes['worker'] = $this->run(['php', dirname(__DIR__, 2).'/artisan', 'queue:work', '--quiet', '--sleep=0.1', '--timeout=55']);
+    }
+
+    /** Ends the server or the worker at once, as a power cut would. */
+    public function kill(string $name): void
+    {
+        $pid = proc_get_status($this->processes[$name])['pid'];
+        exec('pkill -KILL -P '.$pid);
+        exec('kill -KILL '.$pid);
+        proc_close($this->processes[$name]);
+        unset($this->processes[$name]);
     }
 
     public function stop(): void
@@ -73,22 +113,13 @@ final class StartedYard
 
     /**
      * @param  list<string>  $command
-     * @param  array<string, string>  $env
+     * @param  array<string, string>  $more  of the environment
+     * @return resource
      */
-    private function run(array $command, array $env, bool $wait = false, ?string $in = null): void
+    private function run(array $command, array $more = [], ?string $in = null)
     {
-        $process = proc_open($command, [['file', '/dev/null', 'r'], ['file', $this->folder.'/log', 'a'], ['file', $this->folder.'/log', 'a']], $pipes, $in ?? dirname(__DIR__, 2), $env);
-        if ($process === false) {
-            throw new \RuntimeException('Could not start '.$command[0]);
-        }
-        if ($wait) {
-            $code = proc_close($process);
-            if ($code !== 0) {
-                throw new \RuntimeException(implode(' ', $command).' failed: '.file_get_contents($this->folder.'/log'));
-            }
+        $log = ['file', $this->folder.'/log', 'a'];
 
-            return;
-        }
-        $this->processes[] = $process;
+        return proc_open($command, [['file', '/dev/null', 'r'], $log, $log], $pipes, $in ?? dirname(__DIR__, 2), $this->env + $more) ?: throw new \RuntimeException('Could not start '.$command[0]);
     }
 }

@@ -1,13 +1,12 @@
-import { useState } from 'react';
 import type { Prop } from '../data/document';
 import { useUi } from '../data/ui';
+import { followPointer } from '../parts/drag';
 import { keyName, shiftKeys } from '../stages/keys';
 import { ROW, type Scale } from './scale';
 
 /** Keys as diamonds: click picks, Shift adds, dragging moves all that are picked, with Alt it copies them. */
 export function KeyLane({ prop, scale }: { prop: Prop; scale: Scale }) {
     const { keys: picked, keyShift, set } = useUi();
-    const [from, setFrom] = useState<number | null>(null);
     const keys = (prop.motion.keys ?? []).map((k) => {
         const on = picked.includes(keyName(prop.id, k.frame));
         return { frame: k.frame, on, shown: on ? k.frame + keyShift : k.frame };
@@ -15,19 +14,19 @@ export function KeyLane({ prop, scale }: { prop: Prop; scale: Scale }) {
     const shown = keys.map((k) => k.shown);
     const down = (e: React.PointerEvent, frame: number, on: boolean) => {
         const name = keyName(prop.id, frame);
-        e.currentTarget.setPointerCapture(e.pointerId);
         if (e.shiftKey) {
             set({ keys: on ? picked.filter((k) => k !== name) : [...picked, name] });
             return;
         }
         set({ chosen: prop.id, frame, playing: false, keys: on ? picked : [name], keyShift: 0 });
-        setFrom(e.clientX);
-    };
-    const up = (e: React.PointerEvent) => {
-        const { keys: now, keyShift: by } = useUi.getState();
-        setFrom(null);
-        set({ keyShift: 0 });
-        if (by !== 0 && shiftKeys(now, by, e.altKey)) set({ keys: now.map((k) => moved(k, by)) });
+        followPointer(
+            (m) => set({ keyShift: Math.max(-earliest(useUi.getState().keys), scale.framesIn(m.clientX - e.clientX)) }),
+            (m) => {
+                const { keys: now, keyShift: by } = useUi.getState();
+                set({ keyShift: 0 });
+                if (by !== 0 && shiftKeys(now, by, m.altKey)) set({ keys: now.map((k) => moved(k, by)) });
+            },
+        );
     };
     return (
         <>
@@ -44,8 +43,6 @@ export function KeyLane({ prop, scale }: { prop: Prop; scale: Scale }) {
                     aria-label={`Key of ${prop.name} at frame ${k.frame}`}
                     aria-pressed={k.on}
                     onPointerDown={(e) => down(e, k.frame, k.on)}
-                    onPointerMove={(e) => from !== null && set({ keyShift: Math.max(-earliest(picked), scale.framesIn(e.clientX - from)) })}
-                    onPointerUp={(e) => from !== null && up(e)}
                 />
             ))}
         </>

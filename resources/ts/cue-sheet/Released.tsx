@@ -3,6 +3,7 @@ import { framesFit, STRIDE, useBake } from '../data/bake';
 import type { Prop } from '../data/document';
 import { usePieces } from '../data/pieces';
 import { editProp, useDocument, visibleProps } from '../data/shot';
+import { followPointer } from '../parts/drag';
 import { ROW, type Scale } from './scale';
 
 /** For each free prop the share of its pieces let go, frame by frame, read off the baked frames. */
@@ -50,11 +51,16 @@ export function Released({ prop, curve, scale }: { prop: Prop; curve: number[] |
                     className="cursor-ew-resize"
                     role="button"
                     aria-label={`${prop.name} is released at frame ${at}`}
-                    onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
-                    onPointerMove={(e) => e.buttons === 1 && setDrag(frameAt(e.clientX - e.currentTarget.ownerSVGElement!.getBoundingClientRect().left))}
-                    onPointerUp={() => {
-                        if (drag !== null && drag !== release.frame) void editProp(prop.id, `Release at frame ${drag}`, { '/motion/release/frame': drag });
-                        setDrag(null);
+                    onPointerDown={(e) => {
+                        const { left } = e.currentTarget.ownerSVGElement!.getBoundingClientRect();
+                        let to = at;
+                        followPointer(
+                            (m) => setDrag((to = frameAt(m.clientX - left))),
+                            () => {
+                                if (to !== release.frame) void editProp(prop.id, `Release at frame ${to}`, { '/motion/release/frame': to });
+                                setDrag(null);
+                            },
+                        );
                     }}
                 />
             )}

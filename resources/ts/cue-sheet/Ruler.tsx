@@ -3,6 +3,7 @@ import { useBake } from '../data/bake';
 import type { Frames } from '../data/document';
 import { withEnd } from '../data/play';
 import { useUi } from '../data/ui';
+import { followPointer } from '../parts/drag';
 import { Playhead } from './Playhead';
 import type { Scale } from './scale';
 
@@ -19,7 +20,12 @@ export function Ruler({ scale, frames }: { scale: Scale; frames: Frames }) {
     const loaded = useBake((s) => s.loaded);
     const step = STEPS.find((s) => x(first + s) - x(first) > 34) ?? 960;
     const ticks = useMemo(() => Array.from({ length: Math.floor((last - first) / step) + 1 }, (_, i) => first + i * step), [first, last, step]);
-    const scrub = (e: React.PointerEvent) => set({ frame: frameAt(e.clientX - e.currentTarget.getBoundingClientRect().left), playing: false });
+    const scrub = (e: React.PointerEvent) => {
+        const { left } = e.currentTarget.getBoundingClientRect();
+        const to = (x: number) => set({ frame: frameAt(x - left), playing: false });
+        to(e.clientX);
+        followPointer((m) => to(m.clientX));
+    };
     const [from, to] = range ?? [first, last];
     return (
         <svg
@@ -30,11 +36,7 @@ export function Ruler({ scale, frames }: { scale: Scale; frames: Frames }) {
             aria-valuemax={last}
             aria-valuenow={frame}
             tabIndex={0}
-            onPointerDown={(e) => {
-                e.currentTarget.setPointerCapture(e.pointerId);
-                scrub(e);
-            }}
-            onPointerMove={(e) => e.buttons === 1 && scrub(e)}
+            onPointerDown={scrub}
         >
             {range && (
                 <>
@@ -67,11 +69,8 @@ function RangeEnd({ end, at, scale, frames }: { end: 0 | 1; at: number; scale: S
             aria-label={end === 0 ? `Play from frame ${at}` : `Play to frame ${at}`}
             onPointerDown={(e) => {
                 e.stopPropagation();
-                e.currentTarget.setPointerCapture(e.pointerId);
-            }}
-            onPointerMove={(e) => {
-                e.stopPropagation();
-                if (e.buttons === 1) move(scale.frameAt(e.clientX - e.currentTarget.ownerSVGElement!.getBoundingClientRect().left));
+                const { left } = e.currentTarget.ownerSVGElement!.getBoundingClientRect();
+                followPointer((m) => move(scale.frameAt(m.clientX - left)));
             }}
             onDoubleClick={() => set({ range: null })}
         >

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
+import { followPointer } from './drag';
 import { readNumber, showNumber } from './number';
 
 interface Props {
@@ -14,10 +15,15 @@ interface Props {
     hint?: string;
     slider?: boolean;
     hideLabel?: boolean;
+    /** A letter before the box where the label is not shown. */
+    lead?: string;
     disabled?: boolean;
 }
 
-/** A number that can be typed (units and sums too), dragged on its slider, or stepped with the arrow keys. */
+/** Pixels the pointer is dragged for one step. */
+const SCRUB = 4;
+
+/** A number that can be typed (units and sums too), dragged on its name or slider, or stepped with the arrow keys. */
 export function NumberField(props: Props) {
     const { label, value, onChange, unit = '', least = -Infinity, most = Infinity, whole = false, hint, slider = false, hideLabel = false, disabled = false } = props;
     const percent = unit === '%';
@@ -66,8 +72,29 @@ export function NumberField(props: Props) {
         e.stopPropagation();
     }
 
+    const scrub = {
+        className: 'cursor-ew-resize touch-none select-none',
+        title: hint,
+        onPointerDown: (e: React.PointerEvent) => {
+            if (disabled) return;
+            e.preventDefault();
+            const k = percent ? 100 : 1;
+            let next = shown;
+            followPointer(
+                (m) => {
+                    const steps = Math.round((m.clientX - e.clientX) / SCRUB) * (m.shiftKey ? 10 : m.altKey && !whole ? 0.1 : 1);
+                    next = Number(Math.min(most * k, Math.max(least * k, shown + steps * step)).toPrecision(10));
+                    setDragged(next);
+                },
+                () => {
+                    if (next !== shown) take(next / k);
+                    setDragged(null);
+                },
+            );
+        },
+    };
     const box = (
-        <div className="quick flex h-[25px] w-[76px] shrink-0 items-center justify-end gap-1 border border-line bg-raised px-1.5 focus-within:border-ink">
+        <div className={`quick flex h-[25px] shrink-0 items-center justify-end gap-1 border border-line bg-raised px-1.5 focus-within:border-ink ${hideLabel || slider ? 'w-[76px]' : 'w-[116px]'}`}>
             <input
                 ref={input}
                 aria-label={label}
@@ -83,7 +110,15 @@ export function NumberField(props: Props) {
             {unit && <span className="figure shrink-0 text-[11px] text-soft">{unit}</span>}
         </div>
     );
-    if (hideLabel) return box;
+    if (hideLabel && props.lead === undefined) return box;
+    if (hideLabel) {
+        return (
+            <span className="flex items-center gap-1">
+                <span {...scrub} className={`figure text-[11px] text-soft ${scrub.className}`}>{props.lead}</span>
+                {box}
+            </span>
+        );
+    }
     const reach = Number.isFinite(least) && Number.isFinite(most);
     // Wide ranges feel even on a logarithmic slider.
     const log = reach && least > 0 && most / least > 500;
@@ -92,7 +127,7 @@ export function NumberField(props: Props) {
     const now = dragged === null ? value : dragged / (percent ? 100 : 1);
     return (
         <div className="flex h-[31px] items-center gap-2">
-            <span className="w-[108px] shrink-0 truncate" title={hint}>{label}</span>
+            <span {...scrub} className={`w-[108px] shrink-0 truncate ${scrub.className}`}>{label}</span>
             {slider && reach ? (
                 <input
                     type="range"
@@ -136,22 +171,21 @@ export function TripleField(props: { label: string; value: readonly number[]; on
             </div>
             <div className="grid grid-cols-3 gap-1.5">
                 {(['x', 'y', 'z'] as const).map((axis, i) => (
-                    <label key={axis} className="flex items-center gap-1">
-                        <span className="figure text-[11px] text-soft">{axis}</span>
-                        <NumberField
-                            hideLabel
-                            label={`${props.label} ${axis}`}
-                            value={props.value[i] ?? 0}
-                            step={props.step}
-                            least={-100000}
-                            most={100000}
-                            onChange={(v) => {
-                                const next: [number, number, number] = [props.value[0] ?? 0, props.value[1] ?? 0, props.value[2] ?? 0];
-                                next[i] = v;
-                                props.onChange(next);
-                            }}
-                        />
-                    </label>
+                    <NumberField
+                        key={axis}
+                        hideLabel
+                        lead={axis}
+                        label={`${props.label} ${axis}`}
+                        value={props.value[i] ?? 0}
+                        step={props.step}
+                        least={-100000}
+                        most={100000}
+                        onChange={(v) => {
+                            const next: [number, number, number] = [props.value[0] ?? 0, props.value[1] ?? 0, props.value[2] ?? 0];
+                            next[i] = v;
+                            props.onChange(next);
+                        }}
+                    />
                 ))}
             </div>
         </div>

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { useBake } from '../data/bake';
 import { useDocument } from '../data/shot';
 import { showLength } from '../parts/number';
 import { Director } from './Director';
@@ -20,6 +21,8 @@ export default function Picture() {
                 drawn: (frame, m, ms) => {
                     box.current!.dataset.frameDrawn = String(frame);
                     box.current!.dataset.drawMs = ms.toFixed(2);
+                    box.current!.dataset.pixelsPerMetre = m.toFixed(2);
+                    box.current!.dataset.bakedFrames = String(useBake.getState().loaded);
                     setMetre(m);
                 },
                 speed: setSpeed,

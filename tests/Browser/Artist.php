@@ -1,0 +1,186 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+use Facebook\WebDriver\Exception\WebDriverException;
+use Facebook\WebDriver\Remote\LocalFileDetector;
+use Facebook\WebDriver\Remote\RemoteWebDriver;
+use Facebook\WebDriver\Remote\RemoteWebElement;
+use Facebook\WebDriver\WebDriverBy;
+use Facebook\WebDriver\WebDriverKeys;
+use PHPUnit\Framework\Assert;
+
+/** Somebody at the screen: looks for words, presses buttons, types, drags. */
+final class Artist
+{
+    public readonly RemoteWebDriver $browser;
+
+    public function __construct(public readonly StartedYard $yard)
+    {
+        $this->browser = $yard->browser;
+    }
+
+    public function opens(string $path): void
+    {
+        $this->browser->get('http://127.0.0.1:'.StartedYard::PORT.$path);
+    }
+
+    /**
+     * Opens a new shot with the given changes made to it, or a demo shot.
+     *
+     * @param  list<array{op: string, path: string, value: mixed}>|string  $shot
+     */
+    public function opensShot(array|string $shot): void
+    {
+        if (! str_starts_with($this->browser->getCurrentURL(), 'http')) {
+            $this->opens('/');
+        }
+        $id = $this->browser->executeAsyncScript(<<<'JS'
+            const [shot, done] = arguments;
+            const send = (path, body) => fetch('/api/' + path, { method: 'POST', headers: { 'X-Yard': '1', 'Content-Type': 'application/json' }, body: JSON.stringify(body) }).then((r) => r.json());
+            (async () => {
+                const made = await send('shots', typeof shot === 'string' ? { demo: shot } : {});
+                if (typeof shot !== 'string' && shot.length > 0) await send(`shots/${made.id}/edits`, { revision: made.revision, label: 'Set up', patch: shot });
+                done(made.id);
+            })();
+            JS, [$shot]);
+        $this->opens('/shots/'.$id);
+        $this->until(fn (): bool => $this->js('return document.getElementById("picture")?.dataset.frameDrawn') !== null);
+    }
+
+    /** Takes every shot out of the yard. */
+    public function emptiesTheYard(): void
+    {
+        $this->opens('/');
+        $this->browser->executeAsyncScript('const done=arguments[0],h={headers:{"X-Yard":"1"}};fetch("/api/shots").then(r=>r.json()).then(l=>Promise.all(l.map(s=>fetch("/api/shots/"+s.id,{method:"DELETE",...h})))).then(()=>done())');
+    }
+
+    public function text(): string
+    {
+        return (string) $this->js('return document.body.innerText');
+    }
+
+    public function sees(string $words, float $seconds = 15): void
+    {
+        try {
+            StartedYard::until(fn (): bool => str_contains($this->text(), $words), $seconds);
+        } catch (\RuntimeException) {
+            // The assertion below says what is there instead.
+        }
+        Assert::assertStringContainsString($words, $this->text());
+    }
+
+    public function seesNoMore(string $words): void
+    {
+        $this->until(fn (): bool => ! str_contains($this->text(), $words));
+    }
+
+    public function presses(string $words): void
+    {
+        $this->until(function () use ($words): bool {
+            foreach ($this->browser->findElements(WebDriverBy::tagName('button')) as $button) {
+                try {
+                    if (trim($button->getText()) === $words && $button->isEnabled()) {
+                        $button->click();
+
+                        return true;
+                    }
+                } catch (WebDriverException) {
+                    // It was drawn anew meanwhile; look again.
+                }
+            }
+
+            return false;
+        });
+    }
+
+    public function clicks(string $css): void
+    {
+        $this->browser->findElement(WebDriverBy::cssSelector($css))->click();
+    }
+
+    public function types(string $label, string $value): void
+    {
+        $field = $this->browser->findElement(WebDriverBy::cssSelector('input[aria-label="'.$label.'"]'));
+        $field->click();
+        $field->sendKeys([WebDriverKeys::CONTROL, 'a']);
+        $field->sendKeys([WebDriverKeys::NULL, $value, WebDriverKeys::ENTER]);
+    }
+
+    public function reads(string $label): string
+    {
+        return (string) $this->browser->findElement(WebDriverBy::cssSelector('input[aria-label="'.$label.'"]'))->getAttribute('value');
+    }
+
+    /** Presses keys with nothing in particular focused. */
+    public function keys(string ...$keys): void
+    {
+        $this->js('document.activeElement?.blur?.()');
+        $this->browser->findElement(WebDriverBy::tagName('body'))->sendKeys($keys);
+    }
+
+    public function bringsIn(string $file): void
+    {
+        $input = $this->browser->findElement(WebDriverBy::cssSelector('input[aria-label="Mesh file"]'));
+        assert($input instanceof RemoteWebElement);
+        $input->setFileDetector(new LocalFileDetector)->sendKeys($file);
+    }
+
+    /**
+     * Presses the mouse at the first place in the picture, drags through the others, and lets go at the last.
+     * One place is a click.
+     *
+     * @param  non-empty-list<array{int, int}>  $places  pixels from the middle of the picture
+     */
+    public function drags(array $places): void
+    {
+        $canvas = $this->browser->findElement(WebDriverBy::cssSelector('#picture canvas'));
+        assert($canvas instanceof RemoteWebElement);
+        $action = $this->browser->action()->moveToElement($canvas, ...$places[0])->clickAndHold();
+        foreach (array_slice($places, 1) as [$x, $y]) {
+            $action->moveToElement($canvas, $x, $y);
+        }
+        $action->release()->perform();
+    }
+
+    /** @param  \Closure(): bool  $done */
+    public function until(\Closure $done, float $seconds = 15): void
+    {
+        $begun = microtime(true);
+        StartedYard::until($done, $seconds);
+        Assert::assertLessThan($seconds + 60, microtime(true) - $begun);
+    }
+
+    public function waitsForPicture(): void
+    {
+        $this->until(fn (): bool => (int) $this->js('const c=document.querySelector("#picture canvas"),k=document.createElement("canvas");k.width=64;k.height=40;const g=k.getContext("2d");g.drawImage(c,0,0,64,40);return new Set(new Uint32Array(g.getImageData(0,0,64,40).data.buffer)).size') > 50);
+    }
+
+    /** A hash of what the stage shows. */
+    public function picture(): string
+    {
+        usleep(400_000);
+
+        return md5((string) $this->js('return document.querySelector("#picture canvas").toDataURL()'));
+    }
+
+    public function frameDrawn(): int
+    {
+        return (int) $this->js('return document.getElementById("picture").dataset.frameDrawn');
+    }
+
+    public function js(string $script, mixed ...$arguments): mixed
+    {
+        return $this->browser->executeScript($script, $arguments);
+    }
+
+    /** The document of the open shot, as the server has it. */
+    public function document(): mixed
+    {
+        $this->sees('saved');
+
+        return json_decode((string) $this->browser->executeAsyncScript('fetch("/api"+location.pathname).then(r=>r.json()).then(s=>arguments[0](JSON.stringify(s.document)))'), true);
+    }
+}

@@ -1,0 +1,115 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+final class PropsTest extends BrowserTestCase
+{
+    public function test_a_mesh_of_ones_own_comes_in_breaks_and_edits_undo_after_a_reload(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([]);
+        $a->sees('Add a prop');
+        $a->bringsIn($this->file(self::cube(), 'obj'));
+        $a->sees('can be broken');
+        $a->sees('1 × 1 × 1 m');
+        $a->keys('2');
+        $a->presses('Cells');
+        $a->sees('60 shards');
+        $a->browser->navigate()->refresh();
+        $a->sees('60 shards');
+        $a->clicks('[aria-label=Undo]');
+        $a->seesNoMore('60 shards');
+        $a->sees('stays in one piece');
+
+        // What is out of range is refused in words and changes nothing.
+        $a->presses('Cells');
+        $a->sees('60 shards');
+        $a->types('Pieces', '0');
+        $a->sees('Pieces must be between 1 and');
+        $a->sees('60 shards');
+        $this->assertNoErrors();
+    }
+
+    public function test_a_file_that_is_no_mesh_is_refused_in_words(): void
+    {
+        $this->artist->opensShot([]);
+        $this->artist->sees('Add a prop');
+        $this->artist->bringsIn($this->file(str_repeat("\x9c\x01", 300), 'stl'));
+        $this->artist->sees('The file is cut off or is no STL');
+        self::assertSame([], $this->artist->document()['props']);
+    }
+
+    public function test_an_open_mesh_is_named_and_mended(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([]);
+        $a->sees('Add a prop');
+        // The cube without its last face.
+        $a->bringsIn($this->file(substr(self::cube(), 0, (int) strrpos(self::cube(), 'f')), 'obj'));
+        $a->sees('4 open edges');
+        $a->sees('not yet');
+        $a->presses('fill');
+        $a->sees('can be broken');
+        $a->presses('Take back');
+        $a->sees('4 open edges');
+    }
+
+    public function test_a_file_of_groups_becomes_a_prop_for_each(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([]);
+        $a->sees('Add a prop');
+        $a->bringsIn($this->file("g post\n".self::cube()."g lintel\n".self::cube(3, 8), 'obj'));
+        $a->sees('4 × 1 × 1 m');
+        $a->presses('A prop for each of its 2 groups');
+        $a->sees('post');
+        $a->sees('lintel');
+        $a->sees('1 × 1 × 1 m');
+        self::assertSame(['post', 'lintel'], array_column($a->document()['props'], 'name'));
+    }
+
+    public function test_a_handle_moves_a_prop_and_says_where_to(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('post')]);
+        $a->keys('1');
+        $a->sees('Built here');
+        $a->presses('Front');
+        usleep(500_000);
+        $before = $a->document()['props'][0]['place']['position'];
+        // From the front its origin, the middle of its foot, stands half its height below the middle of the picture.
+        $foot = (int) (0.3 * (float) $a->js('return document.getElementById("picture").dataset.pixelsPerMetre'));
+        $a->drags([[0, $foot - 50], [0, $foot - 70], [0, $foot - 130]]);
+        $a->until(fn (): bool => $this->artist->document()['props'][0]['place']['position'] !== $before);
+        $after = $a->document()['props'][0]['place']['position'];
+        self::assertGreaterThan($before[1] + 0.05, $after[1]);
+        self::assertEqualsWithDelta($before[0], $after[0], 1e-9, 'the upright arrow moves upright only');
+        $a->keys("\u{E009}", 'z', "\u{E000}");
+        $a->until(fn (): bool => $this->artist->document()['props'][0]['place']['position'] === $before);
+    }
+
+    /** An OBJ cube of one metre, moved along x; `$before` points come before it in the file. */
+    private static function cube(int $x = 0, int $before = 0): string
+    {
+        $out = '';
+        foreach ([[0, 0, 0], [1, 0, 0], [1, 1, 0], [0, 1, 0], [0, 0, 1], [1, 0, 1], [1, 1, 1], [0, 1, 1]] as $p) {
+            $out .= sprintf("v %d %d %d\n", $p[0] + $x, $p[1], $p[2]);
+        }
+        foreach ([[4, 3, 2, 1], [5, 6, 7, 8], [1, 2, 6, 5], [3, 4, 8, 7], [2, 3, 7, 6], [1, 5, 8, 4]] as $f) {
+            $out .= 'f '.implode(' ', array_map(static fn (int $v): int => $v + $before, $f))."\n";
+        }
+
+        return $out;
+    }
+
+    private function file(string $content, string $ending): string
+    {
+        $path = sys_get_temp_dir().'/yard-'.bin2hex(random_bytes(4)).'.'.$ending;
+        file_put_contents($path, $content);
+        register_shutdown_function(static fn () => @unlink($path));
+
+        return $path;
+    }
+}
