@@ -6,8 +6,6 @@ namespace YardBreak\Core\Shape;
 
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
-use YardBreak\Core\Geometry\PlanarTriangulation;
-use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
 
 /** Mends what the fitness report finds. Normals are dropped wherever faces change; they are made anew after. */
@@ -200,73 +198,10 @@ final class Repair
         return new Mesh($mesh->x, $mesh->y, $mesh->z, $faces);
     }
 
-    /** Closes every hole with triangles between its own points. */
+    /** Closes every hole. */
     public static function fill(Mesh $mesh): Mesh
     {
-        $faces = $mesh->faces;
-        $edges = $next = [];
-        for ($i = 0, $n = count($faces); $i < $n; $i++) {
-            $edges[($faces[$i] << 31) | $faces[$i % 3 === 2 ? $i - 2 : $i + 1]] = true;
-        }
-        foreach ($edges as $key => $_) {
-            $p = $key >> 31;
-            $q = $key & 0x7FFFFFFF;
-            if (! isset($edges[($q << 31) | $p])) {
-                $next[$q][] = $p;
-            }
-        }
-        while ($next !== []) {
-            $start = array_key_first($next);
-            $loop = [];
-            $at = $start;
-            do {
-                $loop[] = $at;
-                if (! isset($next[$at]) || $next[$at] === []) {
-                    $loop = [];
-                    break;
-                }
-                $to = array_pop($next[$at]);
-                if ($next[$at] === []) {
-                    unset($next[$at]);
-                }
-                $at = $to;
-            } while ($at !== $start);
-            if (count($loop) >= 3) {
-                [$u, $v] = self::flatten($mesh, $loop);
-                array_push($faces, ...PlanarTriangulation::of([$loop], $u, $v));
-            }
-        }
-
-        return new Mesh($mesh->x, $mesh->y, $mesh->z, $faces);
-    }
-
-    /**
-     * The loop seen along its own mean normal.
-     *
-     * @param  list<int>  $loop
-     * @return array{array<int, float>, array<int, float>}
-     */
-    private static function flatten(Mesh $mesh, array $loop): array
-    {
-        $nx = $ny = $nz = 0.0;
-        $p = $loop[count($loop) - 1];
-        foreach ($loop as $q) {
-            $nx += ($mesh->y[$p] - $mesh->y[$q]) * ($mesh->z[$p] + $mesh->z[$q]);
-            $ny += ($mesh->z[$p] - $mesh->z[$q]) * ($mesh->x[$p] + $mesh->x[$q]);
-            $nz += ($mesh->x[$p] - $mesh->x[$q]) * ($mesh->y[$p] + $mesh->y[$q]);
-            $p = $q;
-        }
-        $n = (new Vec3($nx, $ny, $nz))->unit();
-        $a = abs($n->x) < 0.6 ? new Vec3(1, 0, 0) : new Vec3(0, 1, 0);
-        $a = $a->minus($n->times($a->dot($n)))->unit();
-        $b = $n->cross($a);
-        $u = $v = [];
-        foreach ($loop as $i) {
-            $u[$i] = $a->x * $mesh->x[$i] + $a->y * $mesh->y[$i] + $a->z * $mesh->z[$i];
-            $v[$i] = $b->x * $mesh->x[$i] + $b->y * $mesh->y[$i] + $b->z * $mesh->z[$i];
-        }
-
-        return [$u, $v];
+        return HoleFilling::of($mesh);
     }
 
     /** @param  list<int>  $to */

@@ -1,0 +1,160 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\References;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Break\Cells\Cells;
+use YardBreak\Core\Check\Fitness;
+use YardBreak\Core\Format\MeshFile;
+use YardBreak\Core\Format\MeshReader;
+use YardBreak\Core\Geometry\FaceNormals;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Shape\Repair;
+use YardBreak\Core\SilentProgress;
+
+/** Meshes other people made: Debian `libcgal-demo` (closed, open, shuffled) and `assimp-testmodels` (odd and malformed files). */
+final class RealMeshesTest extends TestCase
+{
+    private const CGAL = '/usr/share/doc/libcgal-dev/data.tar.gz';
+
+    private const ASSIMP = '/usr/share/assimp/models';
+
+    /** @return array<string, array{string, int}> name and number of shards */
+    public static function closed(): array
+    {
+        return ['elephant' => ['elephant', 60], 'a cheese of 133 holes' => ['cheese', 120], 'armadillo, 52,000 faces' => ['armadillo', 200]];
+    }
+
+    #[DataProvider('closed')]
+    public function test_a_closed_mesh_breaks_into_closed_shards_of_the_same_volume(string $name, int $count): void
+    {
+        $mesh = self::cgal($name);
+        $fitness = Fitness::of($mesh);
+        self::assertTrue($fitness->canBreak(), json_encode($fitness->faults()) ?: '');
+        $sum = 0.0;
+        foreach ((new Cells($count, 3))->break($mesh->withNormals(FaceNormals::smooth($mesh)), new SilentProgress) as $shard) {
+            $f = Fitness::of($shard->mesh);
+            self::assertTrue($f->closed && $f->oriented, $shard->name);
+            $sum += $shard->mass->volume;
+        }
+        self::assertEqualsWithDelta(1.0, $sum / $fitness->volume, 1e-11);
+    }
+
+    /** Genus 133 by CGAL's own documentation: V − E + F = 2 − 2g on a closed surface (Euler–Poincaré). */
+    public function test_the_holes_of_the_cheese_are_counted_right(): void
+    {
+        $mesh = self::cgal('cheese');
+        $f = Fitness::of($mesh);
+        self::assertTrue($f->closed);
+        self::assertSame(1, $f->parts);
+        self::assertSame(2 - 2 * 133, $mesh->vertexCount() - intdiv(3 * $mesh->faceCount(), 2) + $mesh->faceCount());
+    }
+
+    public function test_an_open_mesh_is_refused_by_name_and_filling_mends_it(): void
+    {
+        $mesh = self::cgal('elephant-with-holes');
+        $f = Fitness::of($mesh);
+        self::assertFalse($f->closed);
+        self::assertGreaterThan(0, $f->boundaryEdges);
+        self::assertContains('fill', array_column($f->faults(), 'repair'));
+        $mended = Fitness::of(Repair::apply($mesh, ['fill']));
+        self::assertTrue($mended->closed);
+        self::assertTrue($mended->oriented);
+        self::assertEqualsWithDelta(1.0, $mended->volume / Fitness::of(self::cgal('elephant'))->volume, 0.05, 'near the unharmed elephant');
+    }
+
+    public function test_shuffled_faces_are_seen_and_turned_right(): void
+    {
+        $mesh = self::cgal('cube-shuffled');
+        self::assertFalse(Fitness::of($mesh)->oriented);
+        $mended = Fitness::of(Repair::apply($mesh, ['weld', 'orient']));
+        self::assertTrue($mended->oriented);
+        self::assertFalse($mended->insideOut);
+        self::assertEqualsWithDelta($mended->bounds->size()->x ** 3, $mended->volume, 1e-9 * $mended->volume, 'a cube');
+    }
+
+    /** @return array<string, array{string, string}> a file that must be refused, and words its refusal must have */
+    public static function malformed(): array
+    {
+        return [
+            'empty OBJ' => ['invalid/empty.obj', 'is empty'],
+            'empty PLY' => ['invalid/empty.ply', 'is empty'],
+            'index out of range' => ['invalid/malformed.obj', 'names point 12'],
+            'another text encoding' => ['OBJ/box_UTF16BE.obj', 'not a text file'],
+            'points only' => ['OBJ/point_cloud.obj', 'holds no faces'],
+            'lines only' => ['OBJ/testline.obj', 'holds no faces'],
+            'a PLY of points' => ['PLY/points.ply', 'holds no faces'],
+            'a PLY cut off' => ['PLY/issue623.ply', 'breaks off'],
+            'a PLY that promises more than it has' => ['PLY/pond.0.ply', 'more than the file has room for'],
+            'infinite coordinates' => ['glTF2/BoxWithInfinites-glTF-Binary/BoxWithInfinites.glb', 'not numbers'],
+            'an older glTF' => ['glTF/BoxTextured-glTF-Binary/BoxTextured.glb', 'version 1'],
+        ];
+    }
+
+    #[DataProvider('malformed')]
+    public function test_a_malformed_file_is_refused_in_words(string $file, string $words): void
+    {
+        try {
+            MeshReader::read(self::ASSIMP.'/'.$file);
+            self::fail('it was read');
+        } catch (Problem $e) {
+            self::assertStringContainsString($words, $e->getMessage());
+            self::assertNotSame('', $e->remedy);
+        }
+    }
+
+    /** @return array<string, array{string}> */
+    public static function odd(): array
+    {
+        $files = [];
+        foreach (['OBJ/box_longline.obj', 'OBJ/box_without_lineending.obj', 'OBJ/box_mat_with_spaces.obj', 'OBJ/cube_with_vertexcolors.obj', 'OBJ/concave_polygon.obj', 'OBJ/WusonOBJ.obj', 'OBJ/regr01.obj', 'OBJ/empty_mat.obj', 'PLY/Wuson.ply', 'PLY/cube_binary.ply', 'PLY/cube_uv.ply', 'PLY/float-color.ply', 'STL/3DSMaxExport.STL', 'STL/Spider_ascii.stl', 'STL/Spider_binary.stl', 'STL/sphereWithHole.stl', 'STL/triangle_with_two_solids.stl', 'glTF2/BoxBadNormals-glTF-Binary/BoxBadNormals.glb', 'glTF2/BoxTextured-glTF-Binary/BoxTextured.glb'] as $file) {
+            $files[$file] = [$file];
+        }
+
+        return $files;
+    }
+
+    /** Debian's assimp counts the same triangles in the same file. */
+    #[DataProvider('odd')]
+    public function test_an_odd_file_is_read_with_as_many_triangles_as_assimp_reads(string $file): void
+    {
+        [, $out] = OutsideTools::run(['assimp', 'info', self::ASSIMP.'/'.$file]);
+        self::assertSame(1, preg_match('/Faces:\s+(\d+)/', $out, $found), $out);
+        self::assertSame((int) $found[1], self::assimp($file)->mesh->faceCount());
+    }
+
+    private static function assimp(string $file): MeshFile
+    {
+        return MeshReader::read(self::ASSIMP.'/'.$file, strtolower(basename($file)));
+    }
+
+    /** A mesh of CGAL's data, which is in the Object File Format. */
+    private static function cgal(string $name): Mesh
+    {
+        [$code, $text] = OutsideTools::run(['tar', 'xzOf', self::CGAL, 'data/meshes/'.$name.'.off']);
+        self::assertSame(0, $code, 'Debian libcgal-demo is missing');
+        $numbers = preg_split('/\s+/', trim((string) preg_replace(['/#.*$/m', '/^\s*OFF\s*/'], '', $text)));
+        assert($numbers !== false);
+        [$points, $polygons] = [(int) $numbers[0], (int) $numbers[1]];
+        $x = $y = $z = $faces = [];
+        $at = 3;
+        for ($i = 0; $i < $points; $i++) {
+            $x[] = (float) $numbers[$at++];
+            $y[] = (float) $numbers[$at++];
+            $z[] = (float) $numbers[$at++];
+        }
+        for ($i = 0; $i < $polygons; $i++) {
+            $n = (int) $numbers[$at++];
+            for ($k = 2; $k < $n; $k++) {
+                array_push($faces, (int) $numbers[$at], (int) $numbers[$at + $k - 1], (int) $numbers[$at + $k]);
+            }
+            $at += $n;
+        }
+
+        return new Mesh($x, $y, $z, $faces);
+    }
+}
