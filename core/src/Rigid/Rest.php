@@ -103,7 +103,9 @@ final class Rest
             $d2 = ($w->px[$b] - $x) ** 2 + ($w->py[$b] - $y) ** 2 + ($w->pz[$b] - $z) ** 2;
             $dot = abs($w->qx[$b] * $qx + $w->qy[$b] * $qy + $w->qz[$b] * $qz + $w->qw[$b] * $qw);
             // 1 − cos(θ/2) ≈ θ²/8; the rim of the body moves by θ times half its size.
-            if ($d2 > $limit * $limit || 2.0 * (1.0 - $dot) * $w->size[$b] * $w->size[$b] > $limit * $limit) {
+            // What was just hit has hardly moved yet, but it will.
+            $hit = $w->vx[$b] * $w->vx[$b] + $w->vy[$b] * $w->vy[$b] + $w->vz[$b] * $w->vz[$b] > Tolerances::WAKE_SPEED * Tolerances::WAKE_SPEED;
+            if ($hit || $d2 > $limit * $limit || 2.0 * (1.0 - $dot) * $w->size[$b] * $w->size[$b] > $limit * $limit) {
                 $this->woken($b, $w);
 
                 continue;

@@ -58,7 +58,7 @@ final class Tolerances
     /** Share of its size a body may move within that time and still count as still. */
     public const REST_SHIFT = 0.015;
 
-    /** m/s a resting body would gain from a hit before it wakes. Lower lets a pile shiver on. */
+    /** m/s a resting body would gain from a hit before it wakes, and above which none counts as still. Lower lets a pile shiver on. */
     public const WAKE_SPEED = 0.12;
 
     /** Share of its size a support may move before what rests on it wakes. */

@@ -18,7 +18,7 @@ final readonly class ShotSpec
     public const VERSION = 1;
 
     /** Raised when the same document would give other shards, or another bake. */
-    public const BREAK_VERSION = 1;
+    public const BREAK_VERSION = 2;
 
     public const BAKE_VERSION = 2;
 
