@@ -45,7 +45,7 @@ final class ShardProgress implements Progress
                 return;
             }
         }
-        throw new Problem('cancelled', 'The values were changed; this break is no longer wanted.');
+        throw Problem::cancelled();
     }
 
     public function end(): void

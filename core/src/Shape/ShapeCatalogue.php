@@ -29,9 +29,25 @@ final class ShapeCatalogue
      */
     public static function mesh(string $name, array $values): Mesh
     {
-        $class = self::SHAPES[$name] ?? throw Problem::inValue('shape', 'There is no shape called "'.mb_substr($name, 0, 40).'".', 'Choose one of: '.implode(', ', array_keys(self::SHAPES)).'.');
+        $class = self::known($name);
 
         return $class::mesh(Option::resolve($class::options(), $values));
+    }
+
+    /**
+     * @param  array<string, mixed>  $values
+     *
+     * @throws Problem for an unknown shape, or a value that is unknown or out of range
+     */
+    public static function check(string $name, array $values): void
+    {
+        Option::resolve(self::known($name)::options(), $values);
+    }
+
+    /** @return class-string<Shape> */
+    private static function known(string $name): string
+    {
+        return self::SHAPES[$name] ?? throw Problem::inValue('shape', 'There is no shape called "'.mb_substr($name, 0, 40).'".', 'Choose one of: '.implode(', ', array_keys(self::SHAPES)).'.');
     }
 
     /** @return array<string, list<array<string, mixed>>> */

@@ -10,6 +10,7 @@ use Opis\JsonSchema\Validator;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Timing\PoseTrack;
 
 /** A shot document, checked against its schema and across its fields. */
@@ -155,8 +156,9 @@ final readonly class ShotSpec
                 throw Problem::inValue($path.'.name', 'Two props are called "'.$p['name'].'".', 'Give each prop a name of its own.');
             }
             $ids[$p['id']] = $names[mb_strtolower($p['name'])] = true;
+            $prop = self::prop($p, $path);
             if (! ($p['hidden'] ?? false)) {
-                $props[] = self::prop($p, $path);
+                $props[] = $prop;
             }
         }
 
@@ -187,7 +189,14 @@ final readonly class ShotSpec
             try {
                 BreakCatalogue::make($break['pattern'], $break['values']);
             } catch (Problem $e) {
-                throw $e->at($path.'.break');
+                throw $e->at($path.($e->path === 'pattern' ? '.break' : '.break.values'));
+            }
+        }
+        if ($p['source']['kind'] === 'shape') {
+            try {
+                ShapeCatalogue::check($p['source']['shape'], $p['source']['values']);
+            } catch (Problem $e) {
+                throw $e->at($path.($e->path === 'shape' ? '.source' : '.source.values'));
             }
         }
 
