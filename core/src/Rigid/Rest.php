@@ -104,7 +104,7 @@ final class Rest
             $dot = abs($w->qx[$b] * $qx + $w->qy[$b] * $qy + $w->qz[$b] * $qz + $w->qw[$b] * $qw);
             // 1 − cos(θ/2) ≈ θ²/8; the rim of the body moves by θ times half its size.
             // What was just hit has hardly moved yet, but it will.
-            $hit = $w->vx[$b] * $w->vx[$b] + $w->vy[$b] * $w->vy[$b] + $w->vz[$b] * $w->vz[$b] > Tolerances::WAKE_SPEED * Tolerances::WAKE_SPEED;
+            $hit = Tolerances::WAKE_SPEED * Tolerances::WAKE_SPEED < $w->vx[$b] * $w->vx[$b] + $w->vy[$b] * $w->vy[$b] + $w->vz[$b] * $w->vz[$b];
             if ($hit || $d2 > $limit * $limit || 2.0 * (1.0 - $dot) * $w->size[$b] * $w->size[$b] > $limit * $limit) {
                 $this->woken($b, $w);
 

@@ -83,7 +83,7 @@ final class HoleFilling
         while ($next !== []) {
             $way = $at = [];
             $v = array_key_first($next);
-            for (;;) {
+            for (; ;) {
                 if (isset($at[$v])) {
                     // Back at a point of the way: what lies between is a rim of its own.
                     $loop = array_splice($way, $at[$v]);

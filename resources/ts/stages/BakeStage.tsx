@@ -1,4 +1,4 @@
-import type { BakeView, FrameFigures } from '../data/api';
+import type { FrameFigures } from '../data/api';
 import { useBake } from '../data/bake';
 import { usePieces } from '../data/pieces';
 import { useDocument, useShot, visibleProps } from '../data/shot';
@@ -6,6 +6,7 @@ import { useUi } from '../data/ui';
 import { Button, Fact, Fault, Section } from '../parts/controls';
 import { showLength, showNumber } from '../parts/number';
 import { BenchHead } from './BenchHead';
+import { estimate } from './estimate';
 
 export function BakeStage() {
     const { bake, start, cancel, resume, figures, firstFrameAfter } = useBake();
@@ -69,11 +70,6 @@ export function BakeStage() {
             )}
         </>
     );
-}
-
-/** Seconds a bake of so many frames may take, going by an earlier one. */
-export function estimate(last: Pick<BakeView, 'seconds' | 'framesDone' | 'pieces'>, frames: number, pieces: number): number {
-    return (last.seconds / last.framesDone) * frames * (pieces / Math.max(1, last.pieces));
 }
 
 function nameOf(id: string): string {

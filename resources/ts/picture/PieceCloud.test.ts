@@ -1,0 +1,62 @@
+import { Ray, Vector3 } from 'three';
+import { describe, expect, it } from 'vitest';
+import type { BreakFigures } from '../data/api';
+import type { PropPieces } from '../data/pieces';
+import { PieceCloud, pieceExtents } from './PieceCloud';
+
+/** Two upright triangles of one metre facing +z, as two pieces. */
+const pieces: PropPieces = {
+    tag: '',
+    vertices: 6,
+    positions: new Float32Array([-0.5, -0.5, 0, 0.5, -0.5, 0, 0, 0.5, 0, -0.5, -0.5, 0, 0.5, -0.5, 0, 0, 0.5, 0]),
+    normals: new Int16Array(24),
+    pieceOf: new Uint16Array([0, 0, 0, 1, 1, 1]),
+    pieces: [
+        { name: 'a', volume: 1, centre: [0, 0, 0] },
+        { name: 'b', volume: 1, centre: [3, 0, -2] },
+    ],
+    figures: {} as BreakFigures,
+    fitness: null,
+};
+
+const towards = (x: number, y: number) => new Ray(new Vector3(x, y, 10), new Vector3(0, 0, -1));
+
+describe('PieceCloud', () => {
+    it('is hit where its pieces stand', () => {
+        const cloud = new PieceCloud(pieces);
+        cloud.placeWhole({ x: 0, y: 0, z: 0, w: 1 }, [0, 0, 0]);
+        expect(cloud.hit(towards(0, 0))).toEqual({ piece: 0, distance: 10 });
+        expect(cloud.hit(towards(3, 0))).toEqual({ piece: 1, distance: 12 });
+        expect(cloud.hit(towards(1.5, 0))).toBeNull();
+    });
+    it('is hit where a bake has moved them, the nearest first', () => {
+        const cloud = new PieceCloud(pieces);
+        // Both on one line; the second turned half about y shows its back and cannot be hit from here.
+        cloud.placeFrom(new Float32Array([0, 0, 0, 0, 0, 0, 0, 1, 0, 0, 4, 0, 0, 0, 0, 1]), 0);
+        expect(cloud.hit(towards(0, 0))?.piece).toBe(1);
+        cloud.placeFrom(new Float32Array([0, 0, 0, 0, 0, 0, 0, 1, 0, 0, 4, 0, 0, 1, 0, 0]), 0);
+        expect(cloud.hit(towards(0, 0))?.piece).toBe(0);
+    });
+    it('spreads pieces away from their common middle', () => {
+        const cloud = new PieceCloud(pieces);
+        cloud.placeWhole({ x: 0, y: 0, z: 0, w: 1 }, [0, 0, 0]);
+        cloud.spread(1);
+        // The middle is 1.5, −1: the pieces go to −1.5 and 4.5 along x, 1 and −3 along z.
+        expect(cloud.hit(towards(-1.5, 0))).toEqual({ piece: 0, distance: 9 });
+        expect(cloud.hit(towards(4.5, 0))).toEqual({ piece: 1, distance: 13 });
+        expect(cloud.hit(towards(0, 0))).toBeNull();
+    });
+    it('knows a ball round the unbroken prop', () => {
+        const ball = new PieceCloud(pieces).ball();
+        expect(ball.centre.toArray()).toEqual([1.5, 0, -1]);
+        expect(ball.radius).toBeCloseTo(Math.hypot(2, 0.5, 1), 6);
+    });
+});
+
+describe('pieceExtents', () => {
+    it('tells which vertices are a piece’s and how far they reach', () => {
+        const [a, b] = pieceExtents(pieces);
+        expect([a!.first, a!.end, b!.first, b!.end]).toEqual([0, 3, 3, 6]);
+        expect(b!.radius).toBeCloseTo(Math.SQRT1_2, 6);
+    });
+});
