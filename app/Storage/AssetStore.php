@@ -21,6 +21,16 @@ final class AssetStore implements AssetSource
         return $path;
     }
 
+    /** What a server that was killed in the middle of an upload left behind. */
+    private function sweep(): void
+    {
+        foreach (glob(YardFiles::path('assets/part-*')) ?: [] as $part) {
+            if (filemtime($part) < time() - 3600) {
+                @unlink($part);
+            }
+        }
+    }
+
     /**
      * Takes a stream in. A broken-off upload leaves nothing behind.
      *
@@ -31,6 +41,7 @@ final class AssetStore implements AssetSource
      */
     public function take($in, string $name, ?int $expected): Asset
     {
+        $this->sweep();
         $most = (int) config('yard.largest_upload');
         $temporary = YardFiles::path('assets/part-'.bin2hex(random_bytes(8)));
         $out = @fopen($temporary, 'wb');

@@ -8,7 +8,6 @@ use YardBreak\Core\Break\Cells\Cells;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
-use YardBreak\Core\Problem;
 use YardBreak\Core\Rigid\Hull;
 use YardBreak\Core\Rigid\World;
 use YardBreak\Core\Shape\ShapeCatalogue;
@@ -132,11 +131,9 @@ final class RigidBench implements Benchmark
      */
     private function reference(array $scene): array
     {
-        $file = (string) tempnam(sys_get_temp_dir(), 'scene');
-        file_put_contents($file, json_encode($scene));
-        $out = json_decode((string) shell_exec('node '.escapeshellarg(dirname(__DIR__, 2).'/tests/outside/drop.mjs').' '.escapeshellarg($file)), true);
-        unlink($file);
+        /** @var array{seconds: float, ours: array{p95: float, worst: float}, theirs: array{p95: float, worst: float}} $out */
+        $out = OutsideLibrary::run('drop.mjs', $scene);
 
-        return is_array($out) ? $out : throw new Problem('bench', 'The reference library did not run.', '', 'Run bin/test once; it installs it.');
+        return $out;
     }
 }

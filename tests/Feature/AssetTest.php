@@ -53,6 +53,24 @@ final class AssetTest extends YardTestCase
             ->assertStatus(422)->assertJsonPath('problem.message', 'a.obj arrived only in part.');
     }
 
+    public function test_what_a_killed_server_left_of_an_upload_is_swept_away_later(): void
+    {
+        mkdir($this->folder.'/files/assets', recursive: true);
+        touch($old = $this->folder.'/files/assets/part-old', time() - 7200);
+        touch($young = $this->folder.'/files/assets/part-young');
+        $this->upload('assets?name=a.obj', "v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n")->assertCreated();
+        self::assertFileDoesNotExist($old);
+        self::assertFileExists($young, 'it may still be on its way');
+    }
+
+    public function test_groups_of_a_file_are_listed_also_when_not_kept(): void
+    {
+        $asset = $this->upload('assets?name=two.obj', "v 0 0 0\nv 1 0 0\nv 0 1 0\ng a\nf 1 2 3\ng b\nf 1 3 2\n")->assertCreated()->json('asset');
+        self::assertSame(['a', 'b'], $this->get("/api/assets/$asset/two.obj/groups")->assertOk()->json('groups'));
+        exec('rm -r '.escapeshellarg($this->folder.'/files/asset-groups'));
+        self::assertSame(['a', 'b'], $this->get("/api/assets/$asset/two.obj/groups")->assertOk()->json('groups'));
+    }
+
     public function test_an_open_mesh_comes_in_is_judged_and_mended(): void
     {
         // A cube without its lid, one face turned round.

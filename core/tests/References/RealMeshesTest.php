@@ -12,9 +12,11 @@ use YardBreak\Core\Format\MeshFile;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shape\Repair;
 use YardBreak\Core\SilentProgress;
+use YardBreak\Core\Tests\Solids;
 
 /** Meshes other people made: Debian `libcgal-demo` (closed, open, shuffled) and `assimp-testmodels` (odd and malformed files). */
 final class RealMeshesTest extends TestCase
@@ -52,6 +54,23 @@ final class RealMeshesTest extends TestCase
         self::assertTrue($f->closed);
         self::assertSame(1, $f->parts);
         self::assertSame(2 - 2 * 133, $mesh->vertexCount() - intdiv(3 * $mesh->faceCount(), 2) + $mesh->faceCount());
+    }
+
+    /** A cow whose surface crosses itself locally breaks all the same; two balls within each other are refused in words. */
+    public function test_surfaces_that_cross_themselves_break_closed_or_are_refused_by_name(): void
+    {
+        $cow = self::cgal('cow');
+        $sum = 0.0;
+        foreach ((new Cells(50, 3))->break($cow->withNormals(FaceNormals::smooth($cow)), new SilentProgress) as $shard) {
+            self::assertTrue(Fitness::of($shard->mesh)->closed);
+            $sum += $shard->mass->volume;
+        }
+        self::assertEqualsWithDelta(1.0, $sum / Fitness::of($cow)->volume, 1e-11);
+        $ball = Solids::shape('ball');
+        $both = Mesh::merged($ball, $ball->movedBy(new Vec3(0.3, 0.0, 0.0)));
+        $this->expectException(Problem::class);
+        $this->expectExceptionMessage('crosses or overlaps itself');
+        (new Cells(50, 3))->break($both->withNormals(FaceNormals::smooth($both)), new SilentProgress);
     }
 
     public function test_an_open_mesh_is_refused_by_name_and_filling_mends_it(): void

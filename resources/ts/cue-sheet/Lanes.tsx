@@ -29,7 +29,7 @@ export function Lanes({ scale, width }: { scale: Scale; width: number }) {
     const share = useReleasedShare();
     const height = lanes.length * ROW;
     return (
-        <div className="min-h-0 overflow-y-auto">
+        <div className="min-h-0 overflow-x-hidden overflow-y-auto">
             <div className="grid" style={{ gridTemplateColumns: `${NAMES}px 1fr` }}>
                 <div className="border-r border-line">
                     {lanes.map((l, i) => <LaneName key={i} lane={l} />)}
