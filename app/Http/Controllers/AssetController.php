@@ -46,8 +46,8 @@ final class AssetController
     /** The groups of faces in a mesh file, by name. */
     public function groups(string $asset, string $name, AssetStore $store): JsonResponse
     {
-        $known = YardFiles::path(self::groupsName($asset));
-        $groups = is_file($known) ? json_decode((string) file_get_contents($known)) : $this->keepGroups($asset, MeshReader::read($store->path($asset), $name));
+        $known = @file_get_contents(YardFiles::path(self::groupsName($asset)));
+        $groups = $known === false ? $this->keepGroups($asset, MeshReader::read($store->path($asset), $name)) : json_decode($known);
 
         return response()->json(['groups' => $groups]);
     }
