@@ -91,9 +91,9 @@ final class CellsTest extends TestCase
     {
         // Of three cells side by side the middle one holds two opposite parts of a ring.
         $ring = Solids::shape('ring', ['segments' => 80, 'rows' => 12, 'radius' => 0.35, 'tube' => 0.1]);
-        $cut = new RestrictedVoronoi($ring->x, $ring->y, $ring->z, $ring->faces, [-0.3, 0.001, 0.3], [0.1, 0.1002, 0.1001], [0.0, 0.0011, 0.0007]);
-        self::assertCount(1, Islands::of($cut->cellFaces[0], $cut->px, $cut->py, $cut->pz));
-        self::assertCount(2, Islands::of($cut->cellFaces[1], $cut->px, $cut->py, $cut->pz));
+        $cut = (new RestrictedVoronoi($ring->x, $ring->y, $ring->z, $ring->faces, [-0.3, 0.001, 0.3], [0.1, 0.1002, 0.1001], [0.0, 0.0011, 0.0007]))->cut();
+        self::assertCount(1, Islands::of($cut->faces[0], $cut->px, $cut->py, $cut->pz));
+        self::assertCount(2, Islands::of($cut->faces[1], $cut->px, $cut->py, $cut->pz));
     }
 
     public function test_seeds_crowd_at_the_strike(): void

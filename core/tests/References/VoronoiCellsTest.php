@@ -6,6 +6,7 @@ namespace YardBreak\Core\Tests\References;
 
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\Cells\RestrictedVoronoi;
+use YardBreak\Core\Break\Cut\Cut;
 use YardBreak\Core\Geometry\Delaunay;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\SeededRandom;
@@ -83,16 +84,16 @@ final class VoronoiCellsTest extends TestCase
      * @param  list<float>  $y
      * @param  list<float>  $z
      */
-    private static function cutBox(array $x, array $y, array $z): RestrictedVoronoi
+    private static function cutBox(array $x, array $y, array $z): Cut
     {
         $box = ShapeCatalogue::mesh('box', [])->movedBy(new \YardBreak\Core\Geometry\Vec3(0, -0.5, 0));
 
-        return new RestrictedVoronoi($box->x, $box->y, $box->z, $box->faces, $x, $y, $z);
+        return (new RestrictedVoronoi($box->x, $box->y, $box->z, $box->faces, $x, $y, $z))->cut();
     }
 
     /** @return list<float> */
-    private static function volumes(RestrictedVoronoi $cut): array
+    private static function volumes(Cut $cut): array
     {
-        return array_map(static fn (array $faces): float => MassProperties::ofFaces($cut->px, $cut->py, $cut->pz, $faces)->volume, $cut->cellFaces);
+        return array_map(static fn (array $faces): float => MassProperties::ofFaces($cut->px, $cut->py, $cut->pz, $faces)->volume, $cut->faces);
     }
 }

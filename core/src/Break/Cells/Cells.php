@@ -4,12 +4,10 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break\Cells;
 
-use YardBreak\Core\Break\Islands;
+use YardBreak\Core\Break\Cut\Shards;
+use YardBreak\Core\Break\Cut\UnitFrame;
 use YardBreak\Core\Break\Pattern;
-use YardBreak\Core\Break\Shard;
-use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Delaunay;
-use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Option;
@@ -86,17 +84,11 @@ final class Cells implements Pattern
 
     public function break(Mesh $solid, Progress $progress): array
     {
-        $box = Aabb::around($solid);
-        $centre = $box->centre();
-        $size = $box->size();
-        $scale = max($size->x, $size->y, $size->z);
-        if ($scale <= 0.0) {
-            throw Problem::inMesh('The mesh has no extent: all its points are in one place.');
-        }
-        $unit = $solid->movedBy($centre->times(-1.0))->scaledBy(1.0 / $scale);
+        $frame = new UnitFrame($solid);
+        $unit = $frame->unit;
         $random = new SeededRandom($this->seed);
         try {
-            $seeds = $this->seeds($unit, $random, $centre, $scale, $progress);
+            $seeds = $this->seeds($frame, $random, $progress);
         } catch (\UnexpectedValueException) {
             throw Problem::inMesh('The mesh encloses no volume, so there is nothing to break.', 'Close its holes, or give the sheet a thickness.');
         }
@@ -107,7 +99,7 @@ final class Cells implements Pattern
                 $cut = new RestrictedVoronoi($unit->x, $unit->y, $unit->z, $unit->faces, $sx, $sy, $sz);
                 $progress->report(self::CUT);
 
-                return $this->shards($cut, $unit, $solid, $centre, $scale, [$sx, $sy, $sz], $progress);
+                return Shards::of($cut->cut(), $frame, $progress, self::CUT);
             } catch (\UnexpectedValueException) {
                 continue;
             }
@@ -120,11 +112,11 @@ final class Cells implements Pattern
     }
 
     /** @return list<array{float, float, float}> in the unit frame */
-    private function seeds(Mesh $unit, SeededRandom $random, Vec3 $centre, float $scale, Progress $progress): array
+    private function seeds(UnitFrame $frame, SeededRandom $random, Progress $progress): array
     {
-        $sampler = new SolidSampler($unit, $random);
-        $strike = $this->strike?->minus($centre)->times(1.0 / $scale);
-        $reach = $this->reach / $scale;
+        $sampler = new SolidSampler($frame->unit, $random);
+        $strike = $this->strike === null ? null : $frame->inUnits($this->strike);
+        $reach = $this->reach / $frame->scale;
         $seeds = [];
         for ($i = 0; $i < $this->count; $i++) {
             $p = $sampler->point();
@@ -210,36 +202,5 @@ final class Cells implements Pattern
         }
 
         return [$sx, $sy, $sz];
-    }
-
-    /**
-     * @param  array{list<float>, list<float>, list<float>}  $seeds
-     * @return list<Shard>
-     *
-     * @throws \UnexpectedValueException where a piece is not closed
-     */
-    private function shards(RestrictedVoronoi $cut, Mesh $unit, Mesh $solid, Vec3 $centre, float $scale, array $seeds, Progress $progress): array
-    {
-        $out = [];
-        $cells = count($cut->cellFaces);
-        $mesher = new ShardMesher($cut, $unit, $solid, $centre, $scale, $seeds);
-        foreach ($cut->cellFaces as $cell => $faces) {
-            if ($cell % 64 === 0) {
-                $progress->report(self::CUT + (1.0 - self::CUT) * $cell / $cells);
-            }
-            if ($faces === []) {
-                continue;
-            }
-            foreach (Islands::of($faces, $cut->px, $cut->py, $cut->pz) as $k => $part) {
-                $mesh = $mesher->mesh($cell, $part);
-                $mass = MassProperties::of($mesh);
-                if ($mass->volume <= 0.0) {
-                    throw new \UnexpectedValueException('piece without volume');
-                }
-                $out[] = new Shard(sprintf('shard-%04d%s', $cell + 1, $k === 0 ? '' : '-'.($k + 1)), $mesh, $mass);
-            }
-        }
-
-        return $out;
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break\Cells;
 
+use YardBreak\Core\Break\Cut\Cut;
 use YardBreak\Core\Geometry\Delaunay;
 use YardBreak\Core\Geometry\PlanarTriangulation;
 
@@ -21,19 +22,22 @@ use YardBreak\Core\Geometry\PlanarTriangulation;
 final class RestrictedVoronoi
 {
     /** @var list<float> */
-    public array $px;
+    private array $px;
 
     /** @var list<float> */
-    public array $py;
+    private array $py;
 
     /** @var list<float> */
-    public array $pz;
+    private array $pz;
 
     /** @var list<list<int>> flat triples of points, a list a seed */
-    public array $cellFaces = [];
+    private array $cellFaces = [];
 
-    /** @var list<list<int>> what each face is part of: a face of the input (≥ 0), or −1 − (the seed behind the wall) */
-    public array $cellOrigins = [];
+    /** @var list<list<int>> what each face is part of, see Cut */
+    private array $cellOrigins = [];
+
+    /** @var list<array{float, float, float}> */
+    private array $wallNormals = [];
 
     private Delaunay $delaunay;
 
@@ -73,6 +77,11 @@ final class RestrictedVoronoi
         $this->cutSurface($this->bisectors());
         $this->addInnerLines();
         $this->closeWalls();
+    }
+
+    public function cut(): Cut
+    {
+        return new Cut($this->px, $this->py, $this->pz, $this->cellFaces, $this->cellOrigins, $this->wallNormals);
     }
 
     /**
@@ -522,15 +531,17 @@ final class RestrictedVoronoi
                 $loops[] = $loop;
             }
             $tri = PlanarTriangulation::of($loops, $u, $v);
+            $wall = count($this->wallNormals);
+            $this->wallNormals[] = [$nx * $l, $ny * $l, $nz * $l];
             for ($k = 0, $n = count($tri); $k < $n; $k += 3) {
                 $cellFaces[$i][] = $tri[$k];
                 $cellFaces[$i][] = $tri[$k + 1];
                 $cellFaces[$i][] = $tri[$k + 2];
-                $cellOrigins[$i][] = -1 - $j;
+                $cellOrigins[$i][] = -1 - 2 * $wall;
                 $cellFaces[$j][] = $tri[$k];
                 $cellFaces[$j][] = $tri[$k + 2];
                 $cellFaces[$j][] = $tri[$k + 1];
-                $cellOrigins[$j][] = -1 - $i;
+                $cellOrigins[$j][] = -2 - 2 * $wall;
             }
         }
         $this->walls = [];

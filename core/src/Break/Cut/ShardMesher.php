@@ -2,25 +2,17 @@
 
 declare(strict_types=1);
 
-namespace YardBreak\Core\Break\Cells;
+namespace YardBreak\Core\Break\Cut;
 
 use YardBreak\Core\Geometry\Mesh;
-use YardBreak\Core\Geometry\Vec3;
 
 /**
  * Makes a piece of a cut into a mesh of its own: outer faces shaded exactly as the solid was, walls flat.
  */
 final class ShardMesher
 {
-    /** @param  array{list<float>, list<float>, list<float>}  $seeds */
-    public function __construct(
-        private readonly RestrictedVoronoi $cut,
-        private readonly Mesh $unit,
-        private readonly Mesh $solid,
-        private readonly Vec3 $centre,
-        private readonly float $scale,
-        private readonly array $seeds,
-    ) {
+    public function __construct(private readonly Cut $cut, private readonly UnitFrame $frame)
+    {
     }
 
     /**
@@ -30,19 +22,21 @@ final class ShardMesher
      */
     public function mesh(int $cell, array $part): Mesh
     {
-        $cellFaces = $this->cut->cellFaces[$cell];
-        $origins = $this->cut->cellOrigins[$cell];
+        $cellFaces = $this->cut->faces[$cell];
+        $origins = $this->cut->origins[$cell];
         $px = $this->cut->px;
         $py = $this->cut->py;
         $pz = $this->cut->pz;
-        $ox = $this->solid->x;
-        $oy = $this->solid->y;
-        $oz = $this->solid->z;
+        $solid = $this->frame->solid;
+        $ox = $solid->x;
+        $oy = $solid->y;
+        $oz = $solid->z;
         $original = count($ox);
-        $sourceFaces = $this->solid->faces;
-        $sourceNormals = $this->solid->normals ?? [];
-        [$sx, $sy, $sz] = $this->seeds;
-        $k = $this->scale;
+        $sourceFaces = $solid->faces;
+        $sourceNormals = $solid->normals ?? [];
+        $walls = $this->cut->walls;
+        $k = $this->frame->scale;
+        $centre = $this->frame->centre;
         $x = $y = $z = $faces = $normals = $interior = $local = $edges = [];
         foreach ($part as $f) {
             $corners = [];
@@ -55,9 +49,9 @@ final class ShardMesher
                         $y[] = $oy[$p];
                         $z[] = $oz[$p];
                     } else {
-                        $x[] = $px[$p] * $k + $this->centre->x;
-                        $y[] = $py[$p] * $k + $this->centre->y;
-                        $z[] = $pz[$p] * $k + $this->centre->z;
+                        $x[] = $px[$p] * $k + $centre->x;
+                        $y[] = $py[$p] * $k + $centre->y;
+                        $z[] = $pz[$p] * $k + $centre->z;
                     }
                 }
                 $corners[] = $local[$p];
@@ -72,14 +66,13 @@ final class ShardMesher
             }
             $from = $origins[$f];
             if ($from < 0) {
-                $j = abs($from) - 1;
-                $nx = $sx[$j] - $sx[$cell];
-                $ny = $sy[$j] - $sy[$cell];
-                $nz = $sz[$j] - $sz[$cell];
-                $l = 1.0 / sqrt($nx * $nx + $ny * $ny + $nz * $nz);
-                $nx *= $l;
-                $ny *= $l;
-                $nz *= $l;
+                $wall = ~$from;
+                [$nx, $ny, $nz] = $walls[$wall >> 1];
+                if (($wall & 1) === 1) {
+                    $nx = -$nx;
+                    $ny = -$ny;
+                    $nz = -$nz;
+                }
                 for ($c = 0; $c < 3; $c++) {
                     $normals[] = $nx;
                     $normals[] = $ny;
@@ -125,7 +118,7 @@ final class ShardMesher
 
             return [$sourceNormals[$base], $sourceNormals[$base + 1], $sourceNormals[$base + 2]];
         }
-        $u = $this->unit;
+        $u = $this->frame->unit;
         $ax = $u->x[$a];
         $ay = $u->y[$a];
         $az = $u->z[$a];
