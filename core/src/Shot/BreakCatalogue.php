@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Break\Cells\Cells;
+use YardBreak\Core\Break\Cells\Strike;
+use YardBreak\Core\Break\Cells\Tiles;
 use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
@@ -13,7 +15,7 @@ use YardBreak\Core\Problem;
 final class BreakCatalogue
 {
     /** @var array<string, class-string<Pattern>> */
-    public const PATTERNS = ['cells' => Cells::class];
+    public const PATTERNS = ['cells' => Cells::class, 'strike' => Strike::class, 'tiles' => Tiles::class];
 
     /**
      * @param  array<string, mixed>  $values

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break\Cells;
 
-use YardBreak\Core\Break\Cut\Shards;
 use YardBreak\Core\Break\Cut\UnitFrame;
 use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Geometry\Delaunay;
@@ -20,15 +19,8 @@ final class Cells implements Pattern
 {
     public const MOST = 10000;
 
-    private const JITTER = 1e-8;
-
     /** Share of the work done, about, when the seeds stand. */
     private const SEEDED = 0.25;
-
-    /** Likewise when the diagram is cut and only the pieces' meshes are to be made. */
-    private const CUT = 0.7;
-
-    private const TRIES = 6;
 
     /** Rounds of relaxing at full evenness, and random points a seed in each. */
     private const RELAXATIONS = 8;
@@ -41,6 +33,8 @@ final class Cells implements Pattern
      * @param  Vec3|null  $strike  the point seeds crowd round, in the prop's coordinates
      * @param  float  $crowd  0…1, share of the seeds that crowd round the strike
      * @param  float  $reach  metres, how far from the strike the crowd is spread
+     * @param  float  $gather  0…1, share of the cells that join a neighbour
+     * @param  Vec3|null  $grain  direction cells are drawn out along; its length is how many times
      */
     public function __construct(
         private readonly int $count,
@@ -49,6 +43,8 @@ final class Cells implements Pattern
         private readonly ?Vec3 $strike = null,
         private readonly float $crowd = 0.0,
         private readonly float $reach = 0.1,
+        private readonly float $gather = 0.0,
+        private readonly ?Vec3 $grain = null,
     ) {
         if ($count < 1 || $count > self::MOST) {
             throw Problem::outOfRange('count', 'The number of cells', $count, 'between 1 and '.self::MOST);
@@ -62,6 +58,9 @@ final class Cells implements Pattern
         if ($reach <= 0.0) {
             throw Problem::outOfRange('reach', 'The reach of the strike', $reach, 'above 0 m');
         }
+        if ($grain !== null && ($grain->length() < 0.05 || $grain->length() > 50.0)) {
+            throw Problem::inValue('grain', 'The grain must be between 0.05 and 50 long: its length is how many times pieces are drawn out.');
+        }
     }
 
     /** @return list<Option> */
@@ -74,41 +73,67 @@ final class Cells implements Pattern
             new Option('strike', 'Strike point', 'Where seeds crowd together.', 'point', null, -1000, 1000, 'm'),
             new Option('crowd', 'Crowd at strike', 'Share of the seeds that gather round the strike point.', 'number', 0.0, 0, 1),
             new Option('reach', 'Reach of strike', 'How far from the strike point the crowd spreads.', 'number', 0.1, 0.001, 100, 'm'),
+            new Option('gather', 'Varied sizes', 'Share of the pieces that join a neighbour: some large among many small.', 'number', 0.0, 0, 0.95),
+            new Option('grain', 'Grain', 'Direction pieces are drawn out along, as in wood; its length is how many times.', 'point', null, -50, 50),
         ];
     }
 
     public static function of(array $values): self
     {
-        return new self($values['count'], $values['seed'], $values['even'], $values['strike'] === null ? null : Vec3::of($values['strike']), $values['crowd'], $values['reach']);
+        return new self($values['count'], $values['seed'], $values['even'], $values['strike'] === null ? null : Vec3::of($values['strike']), $values['crowd'], $values['reach'], $values['gather'], $values['grain'] === null ? null : Vec3::of($values['grain']));
     }
 
     public function break(Mesh $solid, Progress $progress): array
     {
         $frame = new UnitFrame($solid);
-        $unit = $frame->unit;
         $random = new SeededRandom($this->seed);
         try {
             $seeds = $this->seeds($frame, $random, $progress);
         } catch (\UnexpectedValueException) {
             throw Problem::inMesh('The mesh encloses no volume, so there is nothing to break.', 'Close its holes, or give the sheet a thickness.');
         }
-        for ($try = 0; $try < self::TRIES; $try++) {
-            $progress->report(self::SEEDED);
-            [$sx, $sy, $sz] = $this->jittered($seeds, $random, self::JITTER * 10 ** $try);
-            try {
-                $cut = new RestrictedVoronoi($unit->x, $unit->y, $unit->z, $unit->faces, $sx, $sy, $sz);
-                $progress->report(self::CUT);
 
-                return Shards::of($cut->cut(), $frame, $progress, self::CUT);
-            } catch (\UnexpectedValueException) {
+        return Diagram::shards($frame, $seeds, $random, $progress, self::SEEDED, $this->gather > 0.0 ? $this->clumps($seeds, $random) : null, $this->grain);
+    }
+
+    /**
+     * Some cells join their nearest neighbour, so that a few large pieces stand among many small ones.
+     *
+     * @param  list<array{float, float, float}>  $seeds
+     * @return list<int> group by seed
+     */
+    private function clumps(array $seeds, SeededRandom $random): array
+    {
+        [$sx, $sy, $sz] = Diagram::jittered($seeds, $random, Diagram::JITTER);
+        $groups = array_keys($seeds);
+        try {
+            [$start, $run] = (new Delaunay($sx, $sy, $sz))->neighbours();
+        } catch (\UnexpectedValueException) {
+            return $groups;
+        }
+        foreach ($groups as $i => $_) {
+            if ($random->share() >= $this->gather) {
                 continue;
+            }
+            $near = $i;
+            $best = INF;
+            for ($k = $start[$i]; $k < $start[$i + 1]; $k++) {
+                $m = $run[$k];
+                $d = ($sx[$m] - $sx[$i]) ** 2 + ($sy[$m] - $sy[$i]) ** 2 + ($sz[$m] - $sz[$i]) ** 2;
+                if ($d < $best && $groups[$m] !== $groups[$i]) {
+                    $best = $d;
+                    $near = $m;
+                }
+            }
+            [$from, $to] = [$groups[$i], $groups[$near]];
+            foreach ($groups as $k => $g) {
+                if ($g === $from) {
+                    $groups[$k] = $to;
+                }
             }
         }
 
-        throw Problem::inMesh(
-            'This mesh could not be cut into closed pieces: its surface crosses or overlaps itself.',
-            'Run the repairs on the Props stage, or simplify the mesh where it folds into itself.',
-        );
+        return $groups;
     }
 
     /** @return list<array{float, float, float}> in the unit frame */
@@ -149,7 +174,7 @@ final class Cells implements Pattern
      */
     private function relaxed(array $seeds, SolidSampler $sampler, SeededRandom $random): array
     {
-        [$sx, $sy, $sz] = $this->jittered($seeds, $random, self::JITTER);
+        [$sx, $sy, $sz] = Diagram::jittered($seeds, $random, Diagram::JITTER);
         try {
             [$start, $run] = (new Delaunay($sx, $sy, $sz))->neighbours();
         } catch (\UnexpectedValueException) {
@@ -186,21 +211,5 @@ final class Cells implements Pattern
         }
 
         return $seeds;
-    }
-
-    /**
-     * @param  list<array{float, float, float}>  $seeds
-     * @return array{list<float>, list<float>, list<float>}
-     */
-    private function jittered(array $seeds, SeededRandom $random, float $by): array
-    {
-        $sx = $sy = $sz = [];
-        foreach ($seeds as [$x, $y, $z]) {
-            $sx[] = $x + $by * ($random->share() - 0.5);
-            $sy[] = $y + $by * ($random->share() - 0.5);
-            $sz[] = $z + $by * ($random->share() - 0.5);
-        }
-
-        return [$sx, $sy, $sz];
     }
 }

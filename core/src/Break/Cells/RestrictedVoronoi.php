@@ -39,6 +39,9 @@ final class RestrictedVoronoi
     /** @var list<array{float, float, float}> */
     private array $wallNormals = [];
 
+    /** @var list<array{int, int}> the two cells of each wall */
+    private array $wallCells = [];
+
     private Delaunay $delaunay;
 
     /** @var list<int> */
@@ -79,9 +82,34 @@ final class RestrictedVoronoi
         $this->closeWalls();
     }
 
-    public function cut(): Cut
+    /** @param  list<int>|null  $groups  by cell; cells of one group become one, without the walls between them */
+    public function cut(?array $groups = null): Cut
     {
-        return new Cut($this->px, $this->py, $this->pz, $this->cellFaces, $this->cellOrigins, $this->wallNormals);
+        if ($groups === null) {
+            return new Cut($this->px, $this->py, $this->pz, $this->cellFaces, $this->cellOrigins, $this->wallNormals);
+        }
+        $faces = $origins = [];
+        foreach ($this->cellFaces as $cell => $list) {
+            $group = $groups[$cell];
+            $faces[$group] ??= [];
+            $origins[$group] ??= [];
+            foreach ($this->cellOrigins[$cell] as $f => $origin) {
+                if ($origin < 0) {
+                    [$i, $j] = $this->wallCells[~$origin >> 1];
+                    if ($groups[$i] === $groups[$j]) {
+                        continue;
+                    }
+                }
+                $faces[$group][] = $list[3 * $f];
+                $faces[$group][] = $list[3 * $f + 1];
+                $faces[$group][] = $list[3 * $f + 2];
+                $origins[$group][] = $origin;
+            }
+        }
+        ksort($faces);
+        ksort($origins);
+
+        return new Cut($this->px, $this->py, $this->pz, array_values($faces), array_values($origins), $this->wallNormals);
     }
 
     /**
@@ -533,6 +561,7 @@ final class RestrictedVoronoi
             $tri = PlanarTriangulation::of($loops, $u, $v);
             $wall = count($this->wallNormals);
             $this->wallNormals[] = [$nx * $l, $ny * $l, $nz * $l];
+            $this->wallCells[] = [$i, $j];
             for ($k = 0, $n = count($tri); $k < $n; $k += 3) {
                 $cellFaces[$i][] = $tri[$k];
                 $cellFaces[$i][] = $tri[$k + 1];
