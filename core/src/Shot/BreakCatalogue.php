@@ -7,6 +7,7 @@ namespace YardBreak\Core\Shot;
 use YardBreak\Core\Break\Cells\Cells;
 use YardBreak\Core\Break\Cells\Strike;
 use YardBreak\Core\Break\Cells\Tiles;
+use YardBreak\Core\Break\Halving;
 use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
@@ -15,7 +16,7 @@ use YardBreak\Core\Problem;
 final class BreakCatalogue
 {
     /** @var array<string, class-string<Pattern>> */
-    public const PATTERNS = ['cells' => Cells::class, 'strike' => Strike::class, 'tiles' => Tiles::class];
+    public const PATTERNS = ['cells' => Cells::class, 'halving' => Halving::class, 'strike' => Strike::class, 'tiles' => Tiles::class];
 
     /**
      * @param  array<string, mixed>  $values

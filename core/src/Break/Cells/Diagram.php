@@ -18,7 +18,7 @@ final class Diagram
 {
     public const JITTER = 1e-8;
 
-    private const TRIES = 6;
+    private const TRIES = 7;
 
     /** Share of the remaining work done, about, when the diagram is cut and only the pieces' meshes are to be made. */
     private const CUT = 0.6;

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Break\Cut;
 
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Vec3;
 
 /**
  * Makes a piece of a cut into a mesh of its own: outer faces shaded exactly as the solid was, walls flat.
@@ -68,6 +69,9 @@ final class ShardMesher
             if ($from < 0) {
                 $wall = ~$from;
                 [$nx, $ny, $nz] = $walls[$wall >> 1];
+                if ($nx === 0.0 && $ny === 0.0 && $nz === 0.0) {
+                    [$nx, $ny, $nz] = self::flatNormal($x, $y, $z, $corners, $wall & 1);
+                }
                 if (($wall & 1) === 1) {
                     $nx = -$nx;
                     $ny = -$ny;
@@ -98,6 +102,25 @@ final class ShardMesher
         }
 
         return new Mesh($x, $y, $z, $faces, $normals, $interior);
+    }
+
+    /**
+     * The normal of a triangle, turned as for the first side of a wall.
+     *
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @param  array{int, int, int}  $corners
+     * @return array{float, float, float}
+     */
+    private static function flatNormal(array $x, array $y, array $z, array $corners, int $side): array
+    {
+        [$a, $b, $c] = $corners;
+        $u = new Vec3($x[$b] - $x[$a], $y[$b] - $y[$a], $z[$b] - $z[$a]);
+        $n = $u->cross(new Vec3($x[$c] - $x[$a], $y[$c] - $y[$a], $z[$c] - $z[$a]));
+        $n = $n->length() > 0.0 ? $n->unit() : new Vec3(0, 1, 0);
+
+        return $side === 1 ? [-$n->x, -$n->y, -$n->z] : [$n->x, $n->y, $n->z];
     }
 
     /**

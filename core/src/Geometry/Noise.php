@@ -1,0 +1,71 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Geometry;
+
+use YardBreak\Core\SeededRandom;
+
+/** Improved gradient noise (Perlin 2002, "Improving noise"), with his permutation or one of a seed. */
+final class Noise
+{
+    /** Ken Perlin's own permutation. */
+    private const PERLIN = [151, 160, 137, 91, 90, 15, 131, 13, 201, 95, 96, 53, 194, 233, 7, 225, 140, 36, 103, 30, 69, 142, 8, 99, 37, 240, 21, 10, 23, 190, 6, 148, 247, 120, 234, 75, 0, 26, 197, 62, 94, 252, 219, 203, 117, 35, 11, 32, 57, 177, 33, 88, 237, 149, 56, 87, 174, 20, 125, 136, 171, 168, 68, 175, 74, 165, 71, 134, 139, 48, 27, 166, 77, 146, 158, 231, 83, 111, 229, 122, 60, 211, 133, 230, 220, 105, 92, 41, 55, 46, 245, 40, 244, 102, 143, 54, 65, 25, 63, 161, 1, 216, 80, 73, 209, 76, 132, 187, 208, 89, 18, 169, 200, 196, 135, 130, 116, 188, 159, 86, 164, 100, 109, 198, 173, 186, 3, 64, 52, 217, 226, 250, 124, 123, 5, 202, 38, 147, 118, 126, 255, 82, 85, 212, 207, 206, 59, 227, 47, 16, 58, 17, 182, 189, 28, 42, 223, 183, 170, 213, 119, 248, 152, 2, 44, 154, 163, 70, 221, 153, 101, 155, 167, 43, 172, 9, 129, 22, 39, 253, 19, 98, 108, 110, 79, 113, 224, 232, 178, 185, 112, 104, 218, 246, 97, 228, 251, 34, 242, 193, 238, 210, 144, 12, 191, 179, 162, 241, 81, 51, 145, 235, 249, 14, 239, 107, 49, 192, 214, 31, 181, 199, 106, 157, 184, 84, 204, 176, 115, 121, 50, 45, 127, 4, 150, 254, 138, 236, 205, 93, 222, 114, 67, 29, 24, 72, 243, 141, 128, 195, 78, 66, 215, 61, 156, 180];
+
+    /** @var list<int> twice the permutation, so that sums need no wrapping */
+    private readonly array $p;
+
+    public function __construct(?SeededRandom $random = null)
+    {
+        $p = self::PERLIN;
+        if ($random !== null) {
+            for ($i = 255; $i > 0; $i--) {
+                $k = (int) ($random->share() * ($i + 1));
+                [$p[$i], $p[$k]] = [$p[$k], $p[$i]];
+            }
+        }
+        $this->p = array_merge($p, $p);
+    }
+
+    /** @return float about −1…1, zero where all three are whole */
+    public function at(float $x, float $y, float $z): float
+    {
+        $p = $this->p;
+        $fx = floor($x);
+        $fy = floor($y);
+        $fz = floor($z);
+        $i = (int) $fx & 255;
+        $j = (int) $fy & 255;
+        $k = (int) $fz & 255;
+        $x -= $fx;
+        $y -= $fy;
+        $z -= $fz;
+        $u = $x * $x * $x * ($x * ($x * 6.0 - 15.0) + 10.0);
+        $v = $y * $y * $y * ($y * ($y * 6.0 - 15.0) + 10.0);
+        $w = $z * $z * $z * ($z * ($z * 6.0 - 15.0) + 10.0);
+        $a = $p[$i] + $j;
+        $aa = $p[$a] + $k;
+        $ab = $p[$a + 1] + $k;
+        $b = $p[$i + 1] + $j;
+        $ba = $p[$b] + $k;
+        $bb = $p[$b + 1] + $k;
+        $low = self::mix($v, self::mix($u, self::slope($p[$aa], $x, $y, $z), self::slope($p[$ba], $x - 1.0, $y, $z)), self::mix($u, self::slope($p[$ab], $x, $y - 1.0, $z), self::slope($p[$bb], $x - 1.0, $y - 1.0, $z)));
+        $high = self::mix($v, self::mix($u, self::slope($p[$aa + 1], $x, $y, $z - 1.0), self::slope($p[$ba + 1], $x - 1.0, $y, $z - 1.0)), self::mix($u, self::slope($p[$ab + 1], $x, $y - 1.0, $z - 1.0), self::slope($p[$bb + 1], $x - 1.0, $y - 1.0, $z - 1.0)));
+
+        return self::mix($w, $low, $high);
+    }
+
+    private static function mix(float $t, float $a, float $b): float
+    {
+        return $a + $t * ($b - $a);
+    }
+
+    private static function slope(int $hash, float $x, float $y, float $z): float
+    {
+        $h = $hash & 15;
+        $u = $h < 8 ? $x : $y;
+        $v = $h < 4 ? $y : ($h === 12 || $h === 14 ? $x : $z);
+
+        return (($h & 1) === 0 ? $u : -$u) + (($h & 2) === 0 ? $v : -$v);
+    }
+}
