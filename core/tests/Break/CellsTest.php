@@ -7,7 +7,8 @@ namespace YardBreak\Core\Tests\Break;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\Cells\Cells;
-use YardBreak\Core\Break\Cells\RestrictedVoronoi;
+use YardBreak\Core\Break\Cells\VoronoiCells;
+use YardBreak\Core\Break\Cut\RestrictedCells;
 use YardBreak\Core\Break\Islands;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Break\ShardFile;
@@ -91,7 +92,7 @@ final class CellsTest extends TestCase
     {
         // Of three cells side by side the middle one holds two opposite parts of a ring.
         $ring = Solids::shape('ring', ['segments' => 80, 'rows' => 12, 'radius' => 0.35, 'tube' => 0.1]);
-        $cut = (new RestrictedVoronoi($ring->x, $ring->y, $ring->z, $ring->faces, [-0.3, 0.001, 0.3], [0.1, 0.1002, 0.1001], [0.0, 0.0011, 0.0007]))->cut();
+        $cut = (new RestrictedCells($ring->x, $ring->y, $ring->z, $ring->faces, new VoronoiCells([-0.3, 0.001, 0.3], [0.1, 0.1002, 0.1001], [0.0, 0.0011, 0.0007])))->cut();
         self::assertCount(1, Islands::of($cut->faces[0], $cut->px, $cut->py, $cut->pz));
         self::assertCount(2, Islands::of($cut->faces[1], $cut->px, $cut->py, $cut->pz));
     }

@@ -5,8 +5,9 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\References;
 
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Break\Cells\RestrictedVoronoi;
+use YardBreak\Core\Break\Cells\VoronoiCells;
 use YardBreak\Core\Break\Cut\Cut;
+use YardBreak\Core\Break\Cut\RestrictedCells;
 use YardBreak\Core\Geometry\Delaunay;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\SeededRandom;
@@ -88,7 +89,7 @@ final class VoronoiCellsTest extends TestCase
     {
         $box = ShapeCatalogue::mesh('box', [])->movedBy(new \YardBreak\Core\Geometry\Vec3(0, -0.5, 0));
 
-        return (new RestrictedVoronoi($box->x, $box->y, $box->z, $box->faces, $x, $y, $z))->cut();
+        return (new RestrictedCells($box->x, $box->y, $box->z, $box->faces, new VoronoiCells($x, $y, $z)))->cut();
     }
 
     /** @return list<float> */

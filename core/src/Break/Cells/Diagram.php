@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Break\Cells;
 
 use YardBreak\Core\Break\Cut\Cut;
+use YardBreak\Core\Break\Cut\Relief;
+use YardBreak\Core\Break\Cut\RestrictedCells;
 use YardBreak\Core\Break\Cut\Shards;
 use YardBreak\Core\Break\Cut\UnitFrame;
 use YardBreak\Core\Break\Shard;
@@ -27,12 +29,13 @@ final class Diagram
      * @param  list<array{float, float, float}>  $seeds  in the unit frame
      * @param  list<int>|null  $groups  by seed; cells of one group stay together
      * @param  Vec3|null  $grain  cells are drawn out along it, as many times as it is long
+     * @param  Relief|null  $relief  roughness of the walls
      * @param  float  $from  share of the work done before
      * @return list<Shard>
      *
      * @throws Problem where no cut of closed pieces was found
      */
-    public static function shards(UnitFrame $frame, array $seeds, SeededRandom $random, Progress $progress, float $from = 0.0, ?array $groups = null, ?Vec3 $grain = null): array
+    public static function shards(UnitFrame $frame, array $seeds, SeededRandom $random, Progress $progress, float $from = 0.0, ?array $groups = null, ?Vec3 $grain = null, ?Relief $relief = null): array
     {
         $along = $grain?->unit();
         $times = $grain === null ? 1.0 : max(1e-3, $grain->length());
@@ -42,7 +45,7 @@ final class Diagram
             $progress->report($from);
             [$sx, $sy, $sz] = self::drawn(...self::jittered($seeds, $random, self::JITTER * 10 ** $try), along: $along, times: 1.0 / $times);
             try {
-                $cut = (new RestrictedVoronoi($x, $y, $z, $unit->faces, $sx, $sy, $sz))->cut($groups);
+                $cut = (new RestrictedCells($x, $y, $z, $unit->faces, new VoronoiCells($sx, $sy, $sz), $groups, $relief))->cut();
                 if ($along !== null) {
                     $cut = self::restored($cut, $along, $times);
                 }
