@@ -8,7 +8,7 @@ namespace YardBreak\Core;
 final readonly class Option
 {
     /**
-     * @param  'whole'|'number'|'point'|'profile'|'choice'  $type
+     * @param  'whole'|'number'|'point'|'direction'|'sizes'|'profile'|'choice'  $type  three numbers are a point, a direction or sizes
      * @param  int|float|string|array<mixed>|null  $default
      * @param  list<string>  $choices
      */
@@ -68,16 +68,24 @@ final readonly class Option
                     throw Problem::inValue($this->name, $this->label.' must be a whole number.');
                 }
                 if ($value < $this->least || $value > $this->most) {
-                    throw Problem::outOfRange($this->name, $this->label, $value, sprintf('between %s and %s%s', self::plain($this->least), self::plain($this->most), $this->unit === '' ? '' : ' '.$this->unit));
+                    throw Problem::outOfRange($this->name, $this->label, $value, $this->range());
                 }
 
                 return $this->type === 'whole' ? (int) $value : (float) $value;
             case 'point':
+            case 'direction':
+            case 'sizes':
                 if (is_string($value)) {
                     $value = array_map(static fn (string $v): mixed => is_numeric($v) ? (float) $v : $v, explode(',', $value));
                 }
                 if (! is_array($value) || count($value) !== 3 || array_filter($value, static fn (mixed $v): bool => ! is_int($v) && ! is_float($v) || ! is_finite((float) $v)) !== []) {
                     throw Problem::inValue($this->name, $this->label.' must be three numbers: x, y and z.');
+                }
+
+                foreach ($value as $v) {
+                    if ($v < $this->least || $v > $this->most) {
+                        throw Problem::outOfRange($this->name, $this->label, $v, $this->range());
+                    }
                 }
 
                 return array_map(static fn (int|float $v): float => (float) $v, array_values($value));
@@ -94,6 +102,11 @@ final readonly class Option
 
                 return $value;
         }
+    }
+
+    private function range(): string
+    {
+        return sprintf('between %s and %s%s', self::plain($this->least), self::plain($this->most), $this->unit === '' ? '' : ' '.$this->unit);
     }
 
     private static function plain(float $value): string

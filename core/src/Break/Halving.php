@@ -46,6 +46,16 @@ final class Halving implements Pattern
     ) {
     }
 
+    public static function label(): string
+    {
+        return 'Halving';
+    }
+
+    public static function meaning(): string
+    {
+        return 'Cut in two, and the halves again';
+    }
+
     public static function options(): array
     {
         return [

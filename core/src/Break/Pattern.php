@@ -12,6 +12,11 @@ use YardBreak\Core\Progress;
 /** A way to take a solid apart. */
 interface Pattern
 {
+    public static function label(): string;
+
+    /** What it does, in a few words. */
+    public static function meaning(): string;
+
     /** @return list<Option> */
     public static function options(): array;
 

@@ -22,6 +22,12 @@ final readonly class Vec3
         return new self((float) $xyz[0], (float) $xyz[1], (float) $xyz[2]);
     }
 
+    /** @param  array<mixed>|null  $xyz */
+    public static function orNull(?array $xyz): ?self
+    {
+        return $xyz === null ? null : self::of($xyz);
+    }
+
     public function plus(self $o): self
     {
         return new self($this->x + $o->x, $this->y + $o->y, $this->z + $o->z);

@@ -5,10 +5,11 @@ declare(strict_types=1);
 namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Break\Cells\Cells;
-use YardBreak\Core\Break\Cells\Strike;
-use YardBreak\Core\Break\Cells\Tiles;
 use YardBreak\Core\Break\Halving;
 use YardBreak\Core\Break\Pattern;
+use YardBreak\Core\Break\Plan\Courses;
+use YardBreak\Core\Break\Plan\Strike;
+use YardBreak\Core\Break\Plan\Tiles;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 
@@ -16,7 +17,13 @@ use YardBreak\Core\Problem;
 final class BreakCatalogue
 {
     /** @var array<string, class-string<Pattern>> */
-    public const PATTERNS = ['cells' => Cells::class, 'halving' => Halving::class, 'strike' => Strike::class, 'tiles' => Tiles::class];
+    public const PATTERNS = [
+        'cells' => Cells::class,
+        'halving' => Halving::class,
+        'strike' => Strike::class,
+        'courses' => Courses::class,
+        'tiles' => Tiles::class,
+    ];
 
     /**
      * @param  array<string, mixed>  $values
@@ -30,9 +37,13 @@ final class BreakCatalogue
         return $class::of(Option::resolve($class::options(), $values));
     }
 
-    /** @return array<string, list<array<string, mixed>>> */
+    /** @return array<string, array{label: string, meaning: string, options: list<array<string, mixed>>}> */
     public static function describe(): array
     {
-        return array_map(static fn (string $class): array => array_map(static fn (Option $o): array => $o->toArray(), $class::options()), self::PATTERNS);
+        return array_map(static fn (string $class): array => [
+            'label' => $class::label(),
+            'meaning' => $class::meaning(),
+            'options' => array_map(static fn (Option $o): array => $o->toArray(), $class::options()),
+        ], self::PATTERNS);
     }
 }

@@ -63,6 +63,16 @@ final class Cells implements Pattern
         }
     }
 
+    public static function label(): string
+    {
+        return 'Cells';
+    }
+
+    public static function meaning(): string
+    {
+        return 'Solid chunks, round seeds strewn through the prop';
+    }
+
     /** @return list<Option> */
     public static function options(): array
     {

@@ -38,6 +38,7 @@ final class ShardMesher
         $walls = $this->cut->walls;
         $k = $this->frame->scale;
         $centre = $this->frame->centre;
+        $touching = false;
         $x = $y = $z = $faces = $normals = $interior = $local = $edges = [];
         foreach ($part as $f) {
             $corners = [];
@@ -60,9 +61,7 @@ final class ShardMesher
             }
             [$a, $b, $c] = $corners;
             foreach ([($a << 31) | $b, ($b << 31) | $c, ($c << 31) | $a] as $edge) {
-                if (isset($edges[$edge])) {
-                    throw new \UnexpectedValueException('edge used twice');
-                }
+                $touching = $touching || isset($edges[$edge]);
                 $edges[$edge] = true;
             }
             $from = $origins[$f];
@@ -99,6 +98,10 @@ final class ShardMesher
             if (! isset($edges[(($edge & 0x7FFFFFFF) << 31) | ($edge >> 31)])) {
                 throw new \UnexpectedValueException('open edge');
             }
+        }
+
+        if ($touching) {
+            [$faces, $x, $y, $z] = TouchingEdges::parted($faces, $x, $y, $z);
         }
 
         return new Mesh($x, $y, $z, $faces, $normals, $interior);
