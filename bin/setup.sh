@@ -33,7 +33,7 @@ need_php() {
     command -v node >/dev/null && command -v npm >/dev/null || stop "Node.js 20 with npm is missing."
     local have missing=() pair
     have=$(PHP_INI_SCAN_DIR= php -m; php -m)
-    for pair in pdo_sqlite:php-sqlite3 zip:php-zip mbstring:php-mbstring dom:php-xml curl:php-curl; do
+    for pair in pdo_sqlite:php-sqlite3 zip:php-zip mbstring:php-mbstring dom:php-xml curl:php-curl gd:php-gd; do
         grep -qix "${pair%%:*}" <<<"$have" || missing+=("${pair##*:}")
     done
     command -v unzip >/dev/null || missing+=(unzip)

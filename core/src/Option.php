@@ -4,11 +4,13 @@ declare(strict_types=1);
 
 namespace YardBreak\Core;
 
+use YardBreak\Core\Geometry\Outline;
+
 /** One setting of a pattern or shape: the single source of the bench, the command line and the checks. */
 final readonly class Option
 {
     /**
-     * @param  'whole'|'number'|'point'|'direction'|'sizes'|'profile'|'choice'  $type  three numbers are a point, a direction or sizes
+     * @param  'whole'|'number'|'point'|'direction'|'sizes'|'profile'|'path'|'outline'|'lines'|'text'|'choice'  $type  three numbers are a point, a direction or sizes; points of a plane a profile, of space a path; lines of a plane an outline where closed
      * @param  int|float|string|array<mixed>|null  $default
      * @param  list<string>  $choices
      */
@@ -89,6 +91,30 @@ final readonly class Option
                 }
 
                 return array_map(static fn (int|float $v): float => (float) $v, array_values($value));
+            case 'text':
+                if (! is_string($value) || mb_strlen($value) < $this->least || mb_strlen($value) > $this->most) {
+                    throw Problem::inValue($this->name, sprintf('%s must be a text of %d to %d letters.', $this->label, $this->least, $this->most));
+                }
+
+                return $value;
+            case 'outline':
+            case 'lines':
+                if (! is_array($value)) {
+                    throw Problem::inValue($this->name, $this->label.' must be a drawing.');
+                }
+                try {
+                    Outline::of($value);
+                } catch (Problem $e) {
+                    throw $e->at($this->name);
+                }
+
+                return $value;
+            case 'path':
+                if (! is_array($value) || count($value) < 2 || count($value) > 1000) {
+                    throw Problem::inValue($this->name, $this->label.' must be a list of two to 1000 points.');
+                }
+
+                return array_map(fn (mixed $p): mixed => (new self($this->name, $this->label, $this->meaning, 'point', null, $this->least, $this->most, $this->unit))->checked($p) ?? throw Problem::inValue($this->name, 'A point is missing.'), array_values($value));
             case 'profile':
                 if (! is_array($value)) {
                     throw Problem::inValue($this->name, $this->label.' must be a list of points.');

@@ -20,6 +20,10 @@ final class ShapeCatalogue
         'ring' => Ring::class,
         'lathe' => Lathe::class,
         'sheet' => Sheet::class,
+        'beam' => Beam::class,
+        'sweep' => Sweep::class,
+        'outline' => Cutout::class,
+        'text' => Text::class,
     ];
 
     /**

@@ -8,6 +8,9 @@ use YardBreak\Core\Break\Cells\Cells;
 use YardBreak\Core\Break\Halving;
 use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Break\Plan\Courses;
+use YardBreak\Core\Break\Plan\Punch;
+use YardBreak\Core\Break\Plan\Score;
+use YardBreak\Core\Break\Plan\Stencil;
 use YardBreak\Core\Break\Plan\Strike;
 use YardBreak\Core\Break\Plan\Tiles;
 use YardBreak\Core\Option;
@@ -23,6 +26,9 @@ final class BreakCatalogue
         'strike' => Strike::class,
         'courses' => Courses::class,
         'tiles' => Tiles::class,
+        'stencil' => Stencil::class,
+        'score' => Score::class,
+        'punch' => Punch::class,
     ];
 
     /**

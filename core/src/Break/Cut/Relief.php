@@ -5,12 +5,16 @@ declare(strict_types=1);
 namespace YardBreak\Core\Break\Cut;
 
 use YardBreak\Core\Geometry\Noise;
+use YardBreak\Core\SeededRandom;
 
 /** Roughness of inner walls that dies out towards their rims, so that what meets there still fits. */
 final readonly class Relief
 {
     /** A wall may rise no faster from its rim than this, or walls that meet sharply would cross. */
     private const STEEPNESS = 0.3;
+
+    /** Edges no shorter than this, in units of the frame; walls thinner than that stay flat. */
+    private const FINEST = 0.012;
 
     /**
      * @param  float  $height  of the relief, in units of the frame
@@ -19,6 +23,15 @@ final readonly class Relief
      */
     public function __construct(private Noise $noise, private float $height, private float $wave, private float $step)
     {
+    }
+
+    /**
+     * @param  float  $roughness  0…1
+     * @param  float  $size  of what is broken, in units of the frame
+     */
+    public static function of(float $roughness, float $size, SeededRandom $random): self
+    {
+        return new self(new Noise($random), 0.25 * $roughness * $size, 0.5 * $size, max(self::FINEST, 0.12 * $size));
     }
 
     /**

@@ -28,10 +28,10 @@ final class RestrictedCells
     /** @var list<float> */
     private array $pz;
 
-    /** @var array<int, list<int>> flat triples of points, a list a group of cells */
+    /** @var list<list<int>> flat triples of points, a list a cell */
     private array $cellFaces = [];
 
-    /** @var array<int, list<int>> what each face is part of, see Cut */
+    /** @var list<list<int>> what each face is part of, see Cut */
     private array $cellOrigins = [];
 
     /** @var list<array{float, float, float}> */
@@ -50,44 +50,53 @@ final class RestrictedCells
     private array $crossings = [];
 
     /** @var list<int> the piece each cell belongs to, −1 for none */
-    private readonly array $groups;
+    private array $groups;
 
     /**
      * @param  list<float>  $x  mesh vertices, within the unit box about the origin
      * @param  list<float>  $y
      * @param  list<float>  $z
      * @param  list<int>  $faces  closed, consistently oriented
-     * @param  list<int>|null  $groups  by cell; cells of one group become one piece, those of −1 are left out
+     * @param  list<int>|(\Closure(list<array{int, int}>): list<int>)|null  $groups  by cell; cells of one group become one piece, those of −1 are left out; may depend on which cells meet within the solid
      * @param  Relief|null  $relief  what the walls between pieces are given
      *
      * @throws \UnexpectedValueException where a near-degenerate position was met: jitter the complex and try again
      */
-    public function __construct(array $x, array $y, array $z, private readonly array $faces, private readonly CellComplex $complex, ?array $groups = null, private readonly ?Relief $relief = null)
+    public function __construct(array $x, array $y, array $z, private readonly array $faces, private readonly CellComplex $complex, array|\Closure|null $groups = null, private readonly ?Relief $relief = null)
     {
         $this->px = $x;
         $this->py = $y;
         $this->pz = $z;
         [$this->start, $this->run] = $complex->neighbours();
         $count = count($this->start) - 1;
-        $this->groups = $groups ?? range(0, $count - 1);
-        $this->cellFaces = $this->cellOrigins = array_fill(0, max($this->groups) + 1, []);
+        $this->cellFaces = $this->cellOrigins = array_fill(0, $count, []);
         $planes = $complex->planes();
         $this->cutSurface($planes);
         $complex->addInnerLines($this->walls, $this->crossings, $this->px, $this->py, $this->pz);
         $this->crossings = [];
+        $this->groups = $groups instanceof \Closure
+            ? $groups(array_map(static fn (int $pair): array => [intdiv($pair, $count), $pair % $count], array_keys($this->walls)))
+            : $groups ?? range(0, $count - 1);
         $this->closeWalls($planes);
     }
 
     public function cut(): Cut
     {
-        return new Cut($this->px, $this->py, $this->pz, array_values($this->cellFaces), array_values($this->cellOrigins), $this->wallNormals);
+        $faces = $origins = array_fill(0, max(0, ...$this->groups) + 1, []);
+        foreach ($this->groups as $cell => $group) {
+            if ($group >= 0 && $this->cellFaces[$cell] !== []) {
+                $faces[$group] = $faces[$group] === [] ? $this->cellFaces[$cell] : array_merge($faces[$group], $this->cellFaces[$cell]);
+                $origins[$group] = $origins[$group] === [] ? $this->cellOrigins[$cell] : array_merge($origins[$group], $this->cellOrigins[$cell]);
+            }
+        }
+
+        return new Cut($this->px, $this->py, $this->pz, $faces, $origins, $this->wallNormals);
     }
 
     /** @param  list<float>  $planes */
     private function cutSurface(array $planes): void
     {
         $owner = $this->complex->owners($this->px, $this->py, $this->pz);
-        $groups = $this->groups;
         $complex = $this->complex;
         $faces = $this->faces;
         $start = $this->start;
@@ -112,13 +121,10 @@ final class RestrictedCells
             $o1 = $owner[$v1];
             $o2 = $owner[$v2];
             if ($o0 === $o1 && $o1 === $o2) {
-                $g = $groups[$o0];
-                if ($g >= 0) {
-                    $cellFaces[$g][] = $v0;
-                    $cellFaces[$g][] = $v1;
-                    $cellFaces[$g][] = $v2;
-                    $cellOrigins[$g][] = $f;
-                }
+                $cellFaces[$o0][] = $v0;
+                $cellFaces[$o0][] = $v1;
+                $cellFaces[$o0][] = $v2;
+                $cellOrigins[$o0][] = $f;
 
                 continue;
             }
@@ -225,12 +231,11 @@ final class RestrictedCells
                     }
                     $id[] = $inFace[$line];
                 }
-                $g = $groups[$i];
-                for ($j = 2; $j < $n && $g >= 0; $j++) {
-                    $cellFaces[$g][] = $id[0];
-                    $cellFaces[$g][] = $id[$j - 1];
-                    $cellFaces[$g][] = $id[$j];
-                    $cellOrigins[$g][] = $f;
+                for ($j = 2; $j < $n; $j++) {
+                    $cellFaces[$i][] = $id[0];
+                    $cellFaces[$i][] = $id[$j - 1];
+                    $cellFaces[$i][] = $id[$j];
+                    $cellOrigins[$i][] = $f;
                 }
                 for ($j = 0; $j < $n; $j++) {
                     $m = $on[$j];
@@ -278,9 +283,7 @@ final class RestrictedCells
         foreach ($this->walls as $pair => $next) {
             $i = intdiv($pair, $cells);
             $j = $pair % $cells;
-            $gi = $groups[$i];
-            $gj = $groups[$j];
-            if ($gi === $gj) {
+            if ($groups[$i] === $groups[$j]) {
                 continue;
             }
             for ($k = $this->start[$i]; $this->run[$k] !== $j; $k++) {
@@ -340,18 +343,14 @@ final class RestrictedCells
                 $tri = $this->relief->over($tri, $u, $v, [$ax, $ay, $az], [$bx, $by, $bz], [$nx * $l, $ny * $l, $nz * $l], $px, $py, $pz);
             }
             for ($k = 0, $n = count($tri); $k < $n; $k += 3) {
-                if ($gi >= 0) {
-                    $cellFaces[$gi][] = $tri[$k];
-                    $cellFaces[$gi][] = $tri[$k + 1];
-                    $cellFaces[$gi][] = $tri[$k + 2];
-                    $cellOrigins[$gi][] = -1 - 2 * $wall;
-                }
-                if ($gj >= 0) {
-                    $cellFaces[$gj][] = $tri[$k];
-                    $cellFaces[$gj][] = $tri[$k + 2];
-                    $cellFaces[$gj][] = $tri[$k + 1];
-                    $cellOrigins[$gj][] = -2 - 2 * $wall;
-                }
+                $cellFaces[$i][] = $tri[$k];
+                $cellFaces[$i][] = $tri[$k + 1];
+                $cellFaces[$i][] = $tri[$k + 2];
+                $cellOrigins[$i][] = -1 - 2 * $wall;
+                $cellFaces[$j][] = $tri[$k];
+                $cellFaces[$j][] = $tri[$k + 2];
+                $cellFaces[$j][] = $tri[$k + 1];
+                $cellOrigins[$j][] = -2 - 2 * $wall;
             }
         }
         $this->walls = [];

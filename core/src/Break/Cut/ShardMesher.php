@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Break\Cut;
 
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\TouchingEdges;
 use YardBreak\Core\Geometry\Vec3;
 
 /**

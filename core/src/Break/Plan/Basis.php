@@ -44,6 +44,12 @@ final readonly class Basis
         return [$this->u->dot($p), $this->v->dot($p), $this->w->dot($p)];
     }
 
+    /** @return array{float, float, float} half extents along the three directions of a box with these half extents */
+    public function halves(Vec3 $half): array
+    {
+        return array_map(static fn (Vec3 $d): float => abs($d->x) * $half->x + abs($d->y) * $half->y + abs($d->z) * $half->z, [$this->u, $this->v, $this->w]);
+    }
+
     /**
      * @param  list<float>  $x
      * @param  list<float>  $y

@@ -11,28 +11,55 @@ final readonly class Plan
 {
     /**
      * @param  list<float>  $levels  rising; one layer more than levels
-     * @param  list<int>  $groups  by layer times triangles plus triangle: the piece it is part of, −1 to leave it out
+     * @param  list<int>|null  $groups  by layer times triangles plus triangle: the piece it is part of, −1 to leave it out; null where the map's fixed edges decide
      */
-    public function __construct(public ConstrainedTriangulation $map, public array $levels, public array $groups)
+    public function __construct(public ConstrainedTriangulation $map, public array $levels = [], private ?array $groups = null)
     {
     }
 
     /**
-     * Every region that the map's fixed edges part is a piece of its own in every layer.
+     * Where the fixed edges decide, what hangs together within the solid without crossing one is a piece.
      *
-     * @param  list<float>  $levels
+     * @param  list<array{int, int}>  $meeting  cells that share a wall within the solid
+     * @return list<int> the piece of each cell
      */
-    public static function ofRegions(ConstrainedTriangulation $map, array $levels = []): self
+    public function groups(array $meeting): array
     {
-        $regions = $map->regions();
-        $most = max($regions) + 1;
-        $groups = [];
-        for ($layer = 0; $layer <= count($levels); $layer++) {
-            foreach ($regions as $region) {
-                $groups[] = $layer * $most + $region;
+        if ($this->groups !== null) {
+            return $this->groups;
+        }
+        $count = $this->map->triangleCount();
+        $root = range(0, (count($this->levels) + 1) * $count - 1);
+        foreach ($meeting as [$one, $other]) {
+            if (intdiv($one, $count) === intdiv($other, $count) && $this->isOpen($one % $count, $other % $count)) {
+                while ($root[$one] !== $one) {
+                    $one = $root[$one] = $root[$root[$one]];
+                }
+                while ($root[$other] !== $other) {
+                    $other = $root[$other] = $root[$root[$other]];
+                }
+                $root[max($one, $other)] = min($one, $other);
+            }
+        }
+        $number = $groups = [];
+        foreach ($root as $cell => $at) {
+            while ($root[$at] !== $at) {
+                $at = $root[$at];
+            }
+            $groups[$cell] = $number[$at] ??= count($number);
+        }
+
+        return $groups;
+    }
+
+    private function isOpen(int $t, int $o): bool
+    {
+        for ($slot = 3 * $t; $slot < 3 * $t + 3; $slot++) {
+            if ($this->map->across[$slot] === $o) {
+                return ! $this->map->fixed[$slot];
             }
         }
 
-        return new self($map, $levels, $groups);
+        return false;
     }
 }

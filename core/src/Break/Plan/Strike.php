@@ -112,7 +112,7 @@ final class Strike implements Pattern
             }
         }
 
-        return Plan::ofRegions($drawing->map);
+        return new Plan($drawing->map);
     }
 
     /** The same bend of a ray in all its rings, −½…½. */

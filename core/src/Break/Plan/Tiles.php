@@ -94,7 +94,7 @@ final class Tiles implements Pattern
                 }
             }
 
-            return Plan::ofRegions($drawing->map, array_map(static fn (float $level): float => $level + $jitter * $random->between(-1.0, 1.0), $levels));
+            return new Plan($drawing->map, array_map(static fn (float $level): float => $level + $jitter * $random->between(-1.0, 1.0), $levels));
         }, $progress);
     }
 

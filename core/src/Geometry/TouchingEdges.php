@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace YardBreak\Core\Break\Cut;
+namespace YardBreak\Core\Geometry;
 
 /** Parts of one piece that meet in an edge or a point only, given points of their own there. */
 final class TouchingEdges

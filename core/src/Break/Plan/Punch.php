@@ -1,0 +1,271 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Break\Plan;
+
+use YardBreak\Core\Break\Cells\Diagram;
+use YardBreak\Core\Break\Cut\UnitFrame;
+use YardBreak\Core\Break\Pattern;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Noise;
+use YardBreak\Core\Geometry\Outline;
+use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Option;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Progress;
+use YardBreak\Core\SeededRandom;
+
+/** A rough-edged hole, right through or only so deep, with rings of spalled rim round it. */
+final class Punch implements Pattern
+{
+    /** Points round the hole. */
+    private const AROUND = 160;
+
+    /** Seeds in pairs, one within and one without, that a ball is made of. */
+    private const PAIRS = 500;
+
+    private const PLUG = 0;
+
+    private const REST = 1;
+
+    private function __construct(
+        private readonly ?Vec3 $point,
+        private readonly ?Vec3 $axis,
+        private readonly string $cutter,
+        private readonly Outline $outline,
+        private readonly float $radius,
+        private readonly float $roughness,
+        private readonly float $depth,
+        private readonly int $bands,
+        private readonly float $bandWidth,
+        private readonly float $bandDepth,
+        private readonly string $keep,
+        private readonly int $seed,
+    ) {
+    }
+
+    public static function label(): string
+    {
+        return 'Punch';
+    }
+
+    public static function meaning(): string
+    {
+        return 'A rough hole, with its plug and rim';
+    }
+
+    public static function options(): array
+    {
+        return [
+            new Option('point', 'Where', 'Middle of the hole; the middle of the prop without one.', 'point', null, -1000, 1000, 'm'),
+            new Option('axis', 'Direction', 'The way it is punched; through the thinnest way without one.', 'direction', null, -1, 1),
+            new Option('cutter', 'Cutter', 'A round punch, a ball, or a drawn outline.', 'choice', 'round', choices: ['round', 'ball', 'outline']),
+            new Option('outline', 'Outline', 'Of the punch, where it is drawn; its longer side is twice the radius.', 'outline', ['unit' => 'box', 'lines' => [['points' => [[-0.5, -0.4], [0.5, -0.5], [0.35, 0.1], [0.5, 0.5], [-0.1, 0.35], [-0.45, 0.5]], 'closed' => true]]], 0, 1),
+            new Option('radius', 'Radius', 'Of the hole.', 'number', 0.2, 0.0005, 100, 'm'),
+            new Option('roughness', 'Roughness', 'From drilled clean (0) to torn (1).', 'number', 0.3, 0, 1),
+            new Option('depth', 'Depth', 'How deep it goes from the side it comes from; 0 is right through.', 'number', 0.0, 0, 1000, 'm'),
+            new Option('bands', 'Rim bands', 'Rings of broken rim round the hole.', 'whole', 0, 0, 8),
+            new Option('band_width', 'Band width', 'About how wide each ring is.', 'number', 0.03, 0.0005, 10, 'm'),
+            new Option('band_depth', 'Band depth', 'How deep the rim is spalled; 0 is right through.', 'number', 0.0, 0, 100, 'm'),
+            new Option('keep', 'Keep', 'The plug, what is left with its hole, or both.', 'choice', 'both', choices: ['both', 'plug', 'hole']),
+            new Option('seed', 'Seed', 'Another number gives another edge.', 'whole', 1, 0, 999999),
+        ];
+    }
+
+    public static function of(array $values): self
+    {
+        $axis = Vec3::orNull($values['axis']);
+        if ($axis !== null && $axis->length() < 1e-6) {
+            throw Problem::inValue('axis', 'The direction of the punch has no length.', 'Give it a direction, such as 0,-1,0.');
+        }
+        $outline = Outline::of($values['outline'])->closed();
+        if ($values['cutter'] === 'outline' && count($outline->lines) !== 1) {
+            throw Problem::inValue('outline', 'The outline of a punch is one closed line; this drawing has '.count($outline->lines).'.', 'Draw one closed line.');
+        }
+
+        return new self(
+            Vec3::orNull($values['point']), $axis, $values['cutter'], $outline, $values['radius'], $values['roughness'], $values['depth'],
+            $values['bands'], $values['band_width'], $values['band_depth'], $values['keep'], $values['seed'],
+        );
+    }
+
+    public function break(Mesh $solid, Progress $progress): array
+    {
+        $frame = new UnitFrame($solid);
+        $at = $this->point === null ? Vec3::zero() : $frame->inUnits($this->point);
+        $basis = Basis::along($this->axis ?? Basis::thinnest($frame->half)->times(-1.0));
+        $shards = $this->cutter === 'ball'
+            ? $this->byBall($frame, $at, $progress)
+            : PlanCut::shards($frame, $basis, fn (float $jitter): Plan => $this->plan($frame, $basis, $at, $jitter), $progress);
+        $plug = $rest = 0;
+        foreach ($shards as $shard) {
+            str_starts_with($shard->name, 'shard-0001') ? $plug++ : (str_starts_with($shard->name, 'shard-0002') ? $rest++ : null);
+        }
+        if ($plug === 0) {
+            throw Problem::inValue('point', 'The punch misses the prop.', 'Move the hole onto the prop.');
+        }
+        if ($rest === 0) {
+            throw Problem::inValue('radius', 'The punch takes the whole prop with it.', 'Make the radius smaller.');
+        }
+        if ($this->keep === 'both') {
+            return $shards;
+        }
+
+        return array_values(array_filter($shards, fn ($s): bool => str_starts_with($s->name, 'shard-0001') === ($this->keep === 'plug')));
+    }
+
+    private function plan(UnitFrame $frame, Basis $basis, Vec3 $at, float $jitter): Plan
+    {
+        $random = new SeededRandom($this->seed);
+        $noise = new Noise($random);
+        $drawing = new Drawing($random, $jitter);
+        [$u, $v] = $basis->of($at);
+        $k = 1.0 / $frame->scale;
+        $edge = $this->edge();
+        for ($band = 0; $band <= $this->bands; $band++) {
+            $drawing->line($this->rough($edge, $noise, $band, $k, $u, $v), true);
+        }
+        $rings = self::ringsOf($drawing, $u, $v);
+        $met = self::firstMet($basis->turned($frame->unit->x, $frame->unit->y, $frame->unit->z), $frame->unit->faces, $u, $v);
+        $levels = [];
+        foreach (['plug' => $this->depth, 'band' => $this->bands > 0 ? $this->bandDepth : 0.0] as $name => $depth) {
+            if ($depth > 0.0) {
+                $levels[$name] = $met + $depth * $k + $jitter * $random->between(-1.0, 1.0);
+            }
+        }
+        $sorted = array_values($levels);
+        sort($sorted);
+        $groups = [];
+        for ($layer = 0; $layer <= count($sorted); $layer++) {
+            $high = $sorted[$layer] ?? INF;
+            foreach ($rings as $ring) {
+                $deepest = $levels[$ring === 0 ? 'plug' : 'band'] ?? INF;
+                $groups[] = $ring > $this->bands || $high > $deepest ? self::REST : ($ring === 0 ? self::PLUG : self::REST + $ring);
+            }
+        }
+
+        return new Plan($drawing->map, $sorted, $groups);
+    }
+
+    /** @return list<array{float, float}> the clean edge in metres, evenly divided */
+    private function edge(): array
+    {
+        if ($this->cutter === 'round') {
+            return array_map(fn (int $i): array => [$this->radius * cos(2.0 * M_PI * $i / self::AROUND), $this->radius * sin(2.0 * M_PI * $i / self::AROUND)], range(0, self::AROUND - 1));
+        }
+        $line = $this->outline->fitted()->lines[0]->placed(2.0 * $this->radius);
+        $step = $line->length() / self::AROUND;
+        $points = [];
+        $n = count($line->points);
+        foreach ($line->points as $i => $p) {
+            $q = $line->points[($i + 1) % $n];
+            $parts = max(1, (int) round(hypot($q[0] - $p[0], $q[1] - $p[1]) / $step));
+            for ($k = 0; $k < $parts; $k++) {
+                $points[] = [$p[0] + ($q[0] - $p[0]) * $k / $parts, $p[1] + ($q[1] - $p[1]) * $k / $parts];
+            }
+        }
+
+        return $line->area() > 0.0 ? $points : array_reverse($points);
+    }
+
+    /**
+     * @param  list<array{float, float}>  $edge
+     * @return list<array{float, float}> in units; pushed outwards for its band, and torn by noise
+     */
+    private function rough(array $edge, Noise $noise, int $band, float $k, float $u, float $v): array
+    {
+        $out = [];
+        $r = $this->radius;
+        foreach ($edge as [$a, $b]) {
+            $l = max(1e-12, hypot($a, $b));
+            $x = 2.2 * $a / $r;
+            $y = 2.2 * $b / $r;
+            $torn = $noise->at($x, $y, 7.3 * $band) + 0.6 * $noise->at(2.7 * $x, 2.7 * $y, 3.1 + 7.3 * $band) + 0.35 * $noise->at(7.0 * $x, 7.0 * $y, 5.7 + 7.3 * $band);
+            $by = $band === 0 ? 0.35 * $this->roughness * $r * $torn : $this->bandWidth * ($band + 0.7 * max(-0.8, min(0.8, $torn)));
+            if ($band > 0) {
+                // A band starts from the torn edge within, so that bands never cross it.
+                $x = 2.2 * $a / $r;
+                $inner = $noise->at($x, $y, 0.0) + 0.6 * $noise->at(2.7 * $x, 2.7 * $y, 3.1) + 0.35 * $noise->at(7.0 * $x, 7.0 * $y, 5.7);
+                $by += 0.35 * $this->roughness * $r * $inner;
+            }
+            $f = 1.0 + $by / $l;
+            $out[] = [$u + $k * $a * $f, $v + $k * $b * $f];
+        }
+
+        return $out;
+    }
+
+    /** @return list<int> by triangle: 0 within the innermost line, then band by band, counted by the lines between it and the outside */
+    private static function ringsOf(Drawing $drawing, float $u, float $v): array
+    {
+        $map = $drawing->map;
+        $regions = $map->regions();
+        $ring = array_fill(0, max($regions) + 1, PHP_INT_MAX);
+        $queue = [$regions[$map->holding($u, $v)]];
+        $ring[$queue[0]] = 0;
+        $beside = [];
+        foreach ($map->across as $slot => $o) {
+            if ($o >= 0 && $regions[$o] !== $regions[intdiv($slot, 3)]) {
+                $beside[$regions[intdiv($slot, 3)]][$regions[$o]] = true;
+            }
+        }
+        for ($h = 0; $h < count($queue); $h++) {
+            foreach ($beside[$queue[$h]] ?? [] as $next => $_) {
+                if ($ring[$next] === PHP_INT_MAX) {
+                    $ring[$next] = $ring[$queue[$h]] + 1;
+                    $queue[] = $next;
+                }
+            }
+        }
+
+        return array_map(static fn (int $region): int => $ring[$region], $regions);
+    }
+
+    /**
+     * Where a line along the axis first meets the surface; the lowest point of the solid where it misses.
+     *
+     * @param  array{list<float>, list<float>, list<float>}  $points
+     * @param  list<int>  $faces
+     */
+    private static function firstMet(array $points, array $faces, float $u, float $v): float
+    {
+        [$x, $y, $z] = $points;
+        $first = INF;
+        for ($i = 0, $n = count($faces); $i < $n; $i += 3) {
+            [$a, $b, $c] = [$faces[$i], $faces[$i + 1], $faces[$i + 2]];
+            $area = ($x[$b] - $x[$a]) * ($y[$c] - $y[$a]) - ($y[$b] - $y[$a]) * ($x[$c] - $x[$a]);
+            if ($area === 0.0) {
+                continue;
+            }
+            $p = (($x[$b] - $u) * ($y[$c] - $v) - ($y[$b] - $v) * ($x[$c] - $u)) / $area;
+            $q = (($x[$c] - $u) * ($y[$a] - $v) - ($y[$c] - $v) * ($x[$a] - $u)) / $area;
+            if ($p >= 0.0 && $q >= 0.0 && $p + $q <= 1.0) {
+                $first = min($first, $p * $z[$a] + $q * $z[$b] + (1.0 - $p - $q) * $z[$c]);
+            }
+        }
+
+        return $first < INF ? $first : min($z);
+    }
+
+    /** @return list<\YardBreak\Core\Break\Shard> */
+    private function byBall(UnitFrame $frame, Vec3 $at, Progress $progress): array
+    {
+        $random = new SeededRandom($this->seed);
+        $r = $this->radius / $frame->scale;
+        $seeds = $groups = [];
+        for ($i = 0; $i < self::PAIRS; $i++) {
+            // Even over the ball by the golden angle.
+            $y = 1.0 - 2.0 * ($i + 0.5) / self::PAIRS;
+            $a = M_PI * (3.0 - sqrt(5.0)) * $i;
+            $d = new Vec3(sqrt(1.0 - $y * $y) * cos($a), $y, sqrt(1.0 - $y * $y) * sin($a));
+            $far = $r * (1.0 + 0.25 * $this->roughness * $random->between(-1.0, 1.0));
+            foreach ([-1, 1] as $side) {
+                $seeds[] = $at->plus($d->times($far * (1.0 + 0.04 * $side)))->toArray();
+                $groups[] = $side < 0 ? self::PLUG : self::REST;
+            }
+        }
+
+        return Diagram::shards($frame, $seeds, $random, $progress, 0.0, $groups);
+    }
+}
