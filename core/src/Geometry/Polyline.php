@@ -12,7 +12,7 @@ final readonly class Polyline
     {
     }
 
-    /** Twice-signed halves summed: positive where it runs counter-clockwise. */
+    /** Positive where it runs counter-clockwise. */
     public function area(): float
     {
         $sum = 0.0;
@@ -119,7 +119,7 @@ final readonly class Polyline
         return hypot($p[0] - $a[0] - $t * $du, $p[1] - $a[1] - $t * $dv);
     }
 
-    /** Where the line crosses itself first, or null. @return array{float, float}|null */
+    /** @return array{float, float}|null where the line first crosses itself */
     public function crossing(): ?array
     {
         $n = count($this->points);

@@ -106,7 +106,7 @@ final class TouchingEdges
         return $pairs;
     }
 
-    /** @param  list<int>  $same */
+    /** @param  array<int, int>  $same */
     private static function root(array &$same, int $i): int
     {
         while ($same[$i] !== $i) {
@@ -117,7 +117,7 @@ final class TouchingEdges
         return $i;
     }
 
-    /** @param  list<int>  $same */
+    /** @param  array<int, int>  $same */
     private static function join(array &$same, int $i, int $j): void
     {
         $i = self::root($same, $i);

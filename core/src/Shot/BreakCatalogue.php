@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Break\Cells\Cells;
+use YardBreak\Core\Break\Flakes;
 use YardBreak\Core\Break\Halving;
 use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Break\Plan\Courses;
@@ -26,6 +27,7 @@ final class BreakCatalogue
         'strike' => Strike::class,
         'courses' => Courses::class,
         'tiles' => Tiles::class,
+        'flakes' => Flakes::class,
         'stencil' => Stencil::class,
         'score' => Score::class,
         'punch' => Punch::class,
