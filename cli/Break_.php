@@ -14,6 +14,7 @@ use YardBreak\Core\Format\GlbPiece;
 use YardBreak\Core\Format\GlbWriter;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Format\MeshWriter;
+use YardBreak\Core\Format\OutlineReader;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Problem;
@@ -40,7 +41,7 @@ final class Break_ extends Command
     {
         $pattern = (string) $input->getOption('pattern');
         if ($input->getOption('describe')) {
-            $options = BreakCatalogue::describe()[$pattern] ?? throw Problem::inValue('pattern', 'There is no pattern called "'.$pattern.'".', 'Choose one of: '.implode(', ', array_keys(BreakCatalogue::PATTERNS)).'.');
+            $options = BreakCatalogue::describe()[$pattern]['options'] ?? throw Problem::inValue('pattern', 'There is no pattern called "'.$pattern.'".', 'Choose one of: '.implode(', ', array_keys(BreakCatalogue::PATTERNS)).'.');
             $output->writeln((string) json_encode($options, JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE));
 
             return self::SUCCESS;
@@ -59,7 +60,7 @@ final class Break_ extends Command
                 $values[$name] = (string) $input->getOption($name);
             }
         }
-        $how = BreakCatalogue::make($pattern, $values);
+        $how = BreakCatalogue::make($pattern, $this->withDrawings($pattern, $values));
         $mesh = MeshReader::read($path)->mesh;
         PropMaker::requireSolid($mesh, basename($path));
         $mesh = $mesh->normals === null ? $mesh->withNormals(FaceNormals::smooth($mesh)) : $mesh;
@@ -78,6 +79,23 @@ final class Break_ extends Command
         }
 
         return $this->print($input, $output, $result);
+    }
+
+    /**
+     * Drawings are named by file on the command line.
+     *
+     * @param  array<string, string>  $values
+     * @return array<string, mixed>
+     */
+    private function withDrawings(string $pattern, array $values): array
+    {
+        foreach (BreakCatalogue::describe()[$pattern]['options'] ?? [] as $option) {
+            if (in_array($option['type'], ['outline', 'lines'], true) && isset($values[$option['name']])) {
+                $values[$option['name']] = OutlineReader::read($values[$option['name']])->toArray();
+            }
+        }
+
+        return $values;
     }
 
     /**

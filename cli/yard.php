@@ -14,7 +14,7 @@ require __DIR__.'/../vendor/autoload.php';
 $yard = new Application('Yard Break', '1');
 $yard->setAutoExit(false);
 $yard->setCatchExceptions(false);
-foreach ([new Cli\Inspect, new Cli\Break_, new Cli\Bake, new Cli\Check, new Cli\Bench] as $command) {
+foreach ([new Cli\Inspect, new Cli\Prop, new Cli\Prepare, new Cli\Break_, new Cli\Bake, new Cli\Check, new Cli\Bench] as $command) {
     $yard->add($command);
 }
 $output = new ConsoleOutput;

@@ -10,9 +10,10 @@ use YardBreak\Core\Geometry\Outline;
 final readonly class Option
 {
     /**
-     * @param  'whole'|'number'|'point'|'direction'|'sizes'|'profile'|'path'|'outline'|'lines'|'text'|'choice'  $type  three numbers are a point, a direction or sizes; points of a plane a profile, of space a path; lines of a plane an outline where closed
+     * @param  'whole'|'number'|'point'|'points'|'direction'|'sizes'|'profile'|'path'|'outline'|'lines'|'text'|'choice'  $type  three numbers are a point, a direction or sizes, several of them points; points of a plane a profile, of space a path; lines of a plane an outline where closed
      * @param  int|float|string|array<mixed>|null  $default
      * @param  list<string>  $choices
+     * @param  string  $with  of no use unless this other option is set
      */
     public function __construct(
         public string $name,
@@ -24,6 +25,7 @@ final readonly class Option
         public float $most = 0.0,
         public string $unit = '',
         public array $choices = [],
+        public string $with = '',
     ) {
     }
 
@@ -109,9 +111,13 @@ final readonly class Option
                 }
 
                 return $value;
+            case 'points':
             case 'path':
-                if (! is_array($value) || count($value) < 2 || count($value) > 1000) {
-                    throw Problem::inValue($this->name, $this->label.' must be a list of two to 1000 points.');
+                if (is_string($value)) {
+                    $value = explode(';', $value);
+                }
+                if (! is_array($value) || count($value) < ($this->type === 'path' ? 2 : 1) || count($value) > 1000) {
+                    throw Problem::inValue($this->name, $this->label.' must be a list of '.($this->type === 'path' ? 'two' : 'one').' to 1000 points.');
                 }
 
                 return array_map(fn (mixed $p): mixed => (new self($this->name, $this->label, $this->meaning, 'point', null, $this->least, $this->most, $this->unit))->checked($p) ?? throw Problem::inValue($this->name, 'A point is missing.'), array_values($value));

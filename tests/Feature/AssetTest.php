@@ -85,8 +85,8 @@ final class AssetTest extends YardTestCase
         self::assertStringContainsString('Box cannot be broken. The surface is open', $refused['message']);
         self::assertStringContainsString('fill', $refused['remedy']);
         self::assertNotSame([], $this->send('GET', "shots/$id/check")->json());
-        $this->edit($id, 1, [['op' => 'replace', 'path' => '/props/0/repairs', 'value' => ['orient', 'fill', 'orient']]])->assertStatus(422);
-        $this->edit($id, 1, [['op' => 'add', 'path' => '/props/0/repairs', 'value' => ['orient', 'fill', 'orient']]])->assertOk();
+        $this->edit($id, 1, [['op' => 'replace', 'path' => '/props/0/prepare', 'value' => [['step' => 'orient', 'values' => (object) []], ['step' => 'fill', 'values' => (object) []]]]])->assertStatus(422);
+        $this->edit($id, 1, [['op' => 'add', 'path' => '/props/0/prepare', 'value' => [['step' => 'orient', 'values' => (object) []], ['step' => 'fill', 'values' => (object) []]]]])->assertOk();
         $this->get("/api/shots/$id/props/box/picture")->assertOk();
     }
 }

@@ -15,6 +15,7 @@ use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use YardBreak\Core\Bake\HandOff as Writer;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\ShotSpec;
+use YardBreak\Core\Shot\Upgrade;
 use ZipArchive;
 
 /** A whole shot as one file: its document and the meshes it uses, in a zip. */
@@ -56,7 +57,7 @@ final class ShotPackageController
                     }
                 }
             }
-            $document = json_decode($text);
+            $document = Upgrade::of(json_decode($text));
             $document->name = $new->freeName($document->name);
 
             return response()->json(ShotView::of($new->keep($document)), 201);

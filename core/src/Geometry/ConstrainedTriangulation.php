@@ -97,7 +97,7 @@ final class ConstrainedTriangulation
     public function holding(float $u, float $v): int
     {
         $t = $this->last;
-        for ($steps = 0, $most = $this->triangleCount(); $steps < $most; $steps++) {
+        for ($steps = 0, $most = 3 * $this->triangleCount() + 16; $steps < $most; $steps++) {
             $over = -1;
             // Which edge is looked at first changes, so that no walk goes round and round.
             for ($i = 0; $i < 3; $i++) {
@@ -115,7 +115,18 @@ final class ConstrainedTriangulation
             }
             $t = $over;
         }
-        throw new \UnexpectedValueException('walk without end');
+        // Round and round between triangles thinner than rounding: the one it lies least outside of.
+        $best = INF;
+        for ($i = 0, $n = count($this->corner); $i < $n; $i += 3) {
+            [$a, $b, $c] = [$this->corner[$i], $this->corner[$i + 1], $this->corner[$i + 2]];
+            $out = -min($this->side($a, $b, $u, $v), $this->side($b, $c, $u, $v), $this->side($c, $a, $u, $v));
+            if ($out < $best) {
+                $best = $out;
+                $t = intdiv($i, 3);
+            }
+        }
+
+        return $this->last = $t;
     }
 
     /**

@@ -6,34 +6,10 @@ namespace YardBreak\Core\Shape;
 
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
-use YardBreak\Core\Problem;
 
 /** Mends what the fitness report finds. Normals are dropped wherever faces change; they are made anew after. */
 final class Repair
 {
-    public const STEPS = ['weld', 'degenerates', 'doubles', 'orient', 'fill'];
-
-    /**
-     * @param  list<string>  $steps
-     *
-     * @throws Problem for an unknown step
-     */
-    public static function apply(Mesh $mesh, array $steps): Mesh
-    {
-        foreach ($steps as $step) {
-            $mesh = match ($step) {
-                'weld' => self::weld($mesh),
-                'degenerates' => self::dropDegenerates($mesh),
-                'doubles' => self::dropDoubles($mesh),
-                'orient' => self::orient($mesh),
-                'fill' => self::fill($mesh),
-                default => throw Problem::inValue('repairs', 'There is no repair called "'.mb_substr($step, 0, 40).'".', 'Choose among: '.implode(', ', self::STEPS).'.'),
-            };
-        }
-
-        return $mesh;
-    }
-
     /** Joins points closer together than a millionth of the mesh's size. */
     public static function weld(Mesh $mesh, float $share = 1e-6): Mesh
     {

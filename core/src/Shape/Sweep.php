@@ -65,7 +65,9 @@ final class Sweep implements Shape
             }
         }
 
-        return new Mesh($x, $y, $z, $faces);
+        $low = min($y);
+
+        return new Mesh($x, array_map(static fn (float $v): float => $v - $low, $y), $z, $faces);
     }
 
     /**

@@ -7,6 +7,7 @@ namespace YardBreak\Core\Shot;
 use YardBreak\Core\Break\Cells\Cells;
 use YardBreak\Core\Break\Flakes;
 use YardBreak\Core\Break\Halving;
+use YardBreak\Core\Break\Parts;
 use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Break\Plan\Courses;
 use YardBreak\Core\Break\Plan\Punch;
@@ -31,6 +32,7 @@ final class BreakCatalogue
         'stencil' => Stencil::class,
         'score' => Score::class,
         'punch' => Punch::class,
+        'parts' => Parts::class,
     ];
 
     /**

@@ -10,9 +10,9 @@ use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
-use YardBreak\Core\Shape\Repair;
 use YardBreak\Core\Shape\ShapeCatalogue;
 
 /** From a prop's source to its prepared mesh and its pieces, in the prop's own coordinates at its true size. */
@@ -41,7 +41,7 @@ final class PropMaker
                 $mesh = self::zUpToYUp($mesh);
             }
         }
-        $mesh = Repair::apply($mesh, $prop->repairs);
+        $mesh = PrepareCatalogue::apply($mesh, $prop->prepare);
         if ($prop->place->size !== 1.0) {
             $mesh = $mesh->scaledBy($prop->place->size);
         }
@@ -64,7 +64,9 @@ final class PropMaker
         }
         self::requireSolid($mesh, $prop->name);
 
-        return BreakCatalogue::make($prop->break['pattern'], $prop->break['values'])->break($mesh, $progress);
+        $shards = BreakCatalogue::make($prop->break['pattern'], $prop->break['values'])->break($mesh, $progress);
+
+        return Rework::apply($shards, $prop->rework, $progress);
     }
 
     /** @throws Problem */

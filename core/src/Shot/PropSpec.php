@@ -14,8 +14,9 @@ final readonly class PropSpec
 {
     /**
      * @param  array<string, mixed>  $source  as in the document
-     * @param  list<string>  $repairs
+     * @param  list<array{step: string, values: array<string, mixed>}>  $prepare
      * @param  array{pattern: string, values: array<string, mixed>}|null  $break
+     * @param  list<array{pattern: string, values: array<string, mixed>, pieces: list<string>|null}>  $rework
      * @param  'fixed'|'keyed'|'free'  $motion
      * @param  'still'|'whole'  $held  what a free prop does until release: stay, or move as one piece
      * @param  'frame'|'touch'  $releaseOn
@@ -25,7 +26,7 @@ final readonly class PropSpec
         public string $id,
         public string $name,
         public array $source,
-        public array $repairs,
+        public array $prepare,
         public Placement $place,
         public string $colour,
         public string $innerColour,
@@ -33,6 +34,7 @@ final readonly class PropSpec
         public float $friction,
         public float $bounce,
         public ?array $break,
+        public array $rework,
         public string $motion,
         public PoseTrack $keys,
         public string $held,
@@ -53,7 +55,7 @@ final readonly class PropSpec
     /** What the shards depend on, and nothing else. */
     public function shardKey(): string
     {
-        return hash('sha256', json_encode([ShotSpec::BREAK_VERSION, self::sorted($this->source), $this->repairs, $this->place->size, $this->break === null ? null : self::sorted($this->break)], JSON_THROW_ON_ERROR));
+        return hash('sha256', json_encode([ShotSpec::BREAK_VERSION, self::sorted($this->source), self::sorted($this->prepare), $this->place->size, $this->break === null ? null : self::sorted([$this->break, $this->rework])], JSON_THROW_ON_ERROR));
     }
 
     /**

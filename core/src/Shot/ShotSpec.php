@@ -9,6 +9,7 @@ use Opis\JsonSchema\Errors\ValidationError;
 use Opis\JsonSchema\Validator;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Timing\PoseTrack;
@@ -16,12 +17,12 @@ use YardBreak\Core\Timing\PoseTrack;
 /** A shot document, checked against its schema and across its fields. */
 final readonly class ShotSpec
 {
-    public const VERSION = 1;
+    public const VERSION = 2;
 
     /** Raised when the same document would give other shards, or another bake. */
-    public const BREAK_VERSION = 2;
+    public const BREAK_VERSION = 3;
 
-    public const BAKE_VERSION = 2;
+    public const BAKE_VERSION = 3;
 
     public const MOST_FRAMES = 5000;
 
@@ -63,6 +64,7 @@ final readonly class ShotSpec
     public static function fromObject(\stdClass $data): self
     {
         self::checkVersion($data->version ?? null);
+        $data = Upgrade::of($data);
         $validator = new Validator;
         $result = $validator->validate($data, json_decode((string) file_get_contents(self::schemaPath()), false, 64, JSON_THROW_ON_ERROR));
         $error = $result->error();
@@ -199,12 +201,18 @@ final readonly class ShotSpec
                 throw $e->at($path.($e->path === 'shape' ? '.source' : '.source.values'));
             }
         }
+        try {
+            PrepareCatalogue::check($p['prepare'] ?? []);
+            Rework::check($p['rework'] ?? []);
+        } catch (Problem $e) {
+            throw $e->at($path);
+        }
 
         return new PropSpec(
-            $p['id'], $p['name'], $p['source'], $p['repairs'] ?? [],
+            $p['id'], $p['name'], $p['source'], $p['prepare'] ?? [],
             new Placement(Vec3::of($p['place']['position']), PropSpec::turnOf($p['place']['turn']), (float) $p['place']['size']),
             $p['material']['colour'], $p['material']['inner'], (float) $p['material']['density'], (float) $p['material']['friction'], (float) $p['material']['bounce'],
-            $break, $motion['kind'], new PoseTrack($motion['kind'] === 'fixed' ? [] : $keys), $motion['held'] ?? 'still',
+            $break, $p['rework'] ?? [], $motion['kind'], new PoseTrack($motion['kind'] === 'fixed' ? [] : $keys), $motion['held'] ?? 'still',
             $release['on'], $release['frame'] ?? 0, isset($release['reach']) ? (float) $release['reach'] : null,
             Vec3::of($motion['velocity'] ?? [0, 0, 0]), Vec3::of($motion['spin'] ?? [0, 0, 0])->times(M_PI / 180.0),
         );

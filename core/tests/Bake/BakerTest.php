@@ -131,7 +131,7 @@ final class BakerTest extends TestCase
     private static function shot(array $props, int $last = 24): array
     {
         return [
-            'version' => 1, 'name' => 'Test', 'frames' => ['first' => 0, 'last' => $last, 'rate' => 24], 'quality' => 'normal',
+            'version' => 2, 'name' => 'Test', 'frames' => ['first' => 0, 'last' => $last, 'rate' => 24], 'quality' => 'normal',
             'world' => ['gravity' => [0, -9.80665, 0], 'ground' => ['on' => true, 'friction' => 0.6, 'bounce' => 0.05]],
             'props' => $props,
         ];

@@ -107,7 +107,7 @@ final class CellsTest extends TestCase
         };
         $box = Solids::shape('box');
         $plain = $near((new Cells(80, 2))->break($box, new SilentProgress));
-        $crowded = $near((new Cells(80, 2, strike: $strike, crowd: 0.7, reach: 0.12))->break($box, new SilentProgress));
+        $crowded = $near((new Cells(80, 2, cluster: [$strike], crowd: 0.7, reach: 0.12))->break($box, new SilentProgress));
         self::assertGreaterThan(0.5, $crowded);
         self::assertLessThan(0.2, $plain);
     }
@@ -134,7 +134,7 @@ final class CellsTest extends TestCase
     {
         $this->expectException(Problem::class);
         $this->expectExceptionMessageMatches('/must be between/');
-        new Cells($count, 1, $even, null, $crowd);
+        new Cells($count, 1, $even, crowd: $crowd);
     }
 
     public function test_a_mesh_without_volume_is_refused_in_words(): void

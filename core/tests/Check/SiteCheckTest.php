@@ -79,7 +79,7 @@ final class SiteCheckTest extends TestCase
             'motion' => ['kind' => 'free', 'held' => 'whole', 'release' => ['on' => 'touch', 'reach' => null]],
         ], $changes);
         $shot = ShotSpec::fromJson((string) json_encode([
-            'version' => 1, 'name' => 'T', 'frames' => ['first' => 0, 'last' => 48, 'rate' => 24],
+            'version' => 2, 'name' => 'T', 'frames' => ['first' => 0, 'last' => 48, 'rate' => 24],
             'world' => ['gravity' => [0, -9.80665, 0], 'ground' => ['on' => $ground, 'friction' => 0.6, 'bounce' => 0.05]], 'props' => [$prop],
         ]));
         $maker = new PropMaker(new class implements AssetSource

@@ -80,7 +80,7 @@ final class RealMeshesTest extends TestCase
         self::assertFalse($f->closed);
         self::assertGreaterThan(0, $f->boundaryEdges);
         self::assertContains('fill', array_column($f->faults(), 'repair'));
-        $mended = Fitness::of(Repair::apply($mesh, ['fill']));
+        $mended = Fitness::of(Repair::fill($mesh));
         self::assertTrue($mended->closed);
         self::assertTrue($mended->oriented);
         self::assertEqualsWithDelta(1.0, $mended->volume / Fitness::of(self::cgal('elephant'))->volume, 0.05, 'near the unharmed elephant');
@@ -90,7 +90,7 @@ final class RealMeshesTest extends TestCase
     {
         $mesh = self::cgal('cube-shuffled');
         self::assertFalse(Fitness::of($mesh)->oriented);
-        $mended = Fitness::of(Repair::apply($mesh, ['weld', 'orient']));
+        $mended = Fitness::of(Repair::orient(Repair::weld($mesh)));
         self::assertTrue($mended->oriented);
         self::assertFalse($mended->insideOut);
         self::assertEqualsWithDelta($mended->bounds->size()->x ** 3, $mended->volume, 1e-9 * $mended->volume, 'a cube');

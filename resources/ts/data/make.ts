@@ -21,7 +21,7 @@ export function newProp(document: ShotDocument, name: string, source: Prop['sour
         id: freeId(document, name),
         name: freeName(document, name),
         source,
-        repairs: [],
+        prepare: [],
         place: { position: [0, 0, 0], turn: [0, 0, 0], size: 1 },
         material: { name: materialId, ...values },
         break: null,

@@ -14,7 +14,7 @@ function prop(id: string, frames: number[]): Prop {
 }
 
 const shot: ShotDocument = {
-    version: 1,
+    version: 2,
     name: 'Test',
     frames: { first: 0, last: 100, rate: 24 },
     world: { gravity: [0, -9.8, 0], ground: { on: true, friction: 0.5, bounce: 0 } },

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break\Cells;
 
+use YardBreak\Core\Break\Cut\Relief;
 use YardBreak\Core\Break\Cut\UnitFrame;
 use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Geometry\Delaunay;
@@ -27,23 +28,34 @@ final class Cells implements Pattern
 
     private const SAMPLES_A_SEED = 24;
 
+    /** Cells a ragged piece is put together from, at full raggedness. */
+    private const GRAINS = 14;
+
     /**
      * @param  int  $count  seeds; a cell that the solid's shape divides gives several pieces
      * @param  float  $even  0 purely random … 1 evenly spaced
-     * @param  Vec3|null  $strike  the point seeds crowd round, in the prop's coordinates
-     * @param  float  $crowd  0…1, share of the seeds that crowd round the strike
-     * @param  float  $reach  metres, how far from the strike the crowd is spread
+     * @param  list<Vec3>  $cluster  points seeds crowd round, in the prop's coordinates
+     * @param  'points'|'line'  $crowding  whether they crowd round each point, or along the line through them
+     * @param  float  $crowd  0…1, share of the seeds that crowd
+     * @param  float  $reach  metres, how far the crowd is spread
      * @param  float  $gather  0…1, share of the cells that join a neighbour
+     * @param  float  $ragged  0 flat walls … 1 ragged ones, down to the crack line on the surface
+     * @param  float  $relief  0…1, roughness of the walls that dies out at the crack line
+     * @param  float  $shell  metres of crust that breaks; 0 breaks the solid through
      * @param  Vec3|null  $grain  direction cells are drawn out along; its length is how many times
      */
     public function __construct(
         private readonly int $count,
         private readonly int $seed = 1,
         private readonly float $even = 0.0,
-        private readonly ?Vec3 $strike = null,
+        private readonly array $cluster = [],
+        private readonly string $crowding = 'points',
         private readonly float $crowd = 0.0,
         private readonly float $reach = 0.1,
         private readonly float $gather = 0.0,
+        private readonly float $ragged = 0.0,
+        private readonly float $relief = 0.0,
+        private readonly float $shell = 0.0,
         private readonly ?Vec3 $grain = null,
     ) {
         if ($count < 1 || $count > self::MOST) {
@@ -53,10 +65,10 @@ final class Cells implements Pattern
             throw Problem::outOfRange('even', 'Evenness', $even, 'between 0 and 1');
         }
         if ($crowd < 0.0 || $crowd > 1.0) {
-            throw Problem::outOfRange('crowd', 'Crowd at strike', $crowd, 'between 0 and 1');
+            throw Problem::outOfRange('crowd', 'The crowd', $crowd, 'between 0 and 1');
         }
         if ($reach <= 0.0) {
-            throw Problem::outOfRange('reach', 'The reach of the strike', $reach, 'above 0 m');
+            throw Problem::outOfRange('reach', 'The reach of the crowd', $reach, 'above 0 m');
         }
         if ($grain !== null && ($grain->length() < 0.05 || $grain->length() > 50.0)) {
             throw Problem::inValue('grain', 'The grain must be between 0.05 and 50 long: its length is how many times pieces are drawn out.');
@@ -80,17 +92,24 @@ final class Cells implements Pattern
             new Option('count', 'Pieces', 'Number of seeds; each becomes a cell.', 'whole', 60, 1, self::MOST),
             new Option('seed', 'Seed', 'Another number gives another break of the same kind.', 'whole', 1, 0, 999999),
             new Option('even', 'Even spacing', 'From random sizes (0) to even ones (1).', 'number', 0.2, 0, 1),
-            new Option('strike', 'Strike point', 'Where seeds crowd together.', 'point', null, -1000, 1000, 'm'),
-            new Option('crowd', 'Crowd at strike', 'Share of the seeds that gather round the strike point.', 'number', 0.0, 0, 1),
-            new Option('reach', 'Reach of strike', 'How far from the strike point the crowd spreads.', 'number', 0.1, 0.001, 100, 'm'),
+            new Option('cluster', 'Crowd round', 'Points the pieces are smaller at: where it is struck.', 'points', null, -1000, 1000, 'm'),
+            new Option('crowding', 'Crowd', 'Round each point, or along the line through them.', 'choice', 'points', choices: ['points', 'line'], with: 'cluster'),
+            new Option('crowd', 'Share that crowds', 'Share of the pieces that gather there.', 'number', 0.5, 0, 1, with: 'cluster'),
+            new Option('reach', 'Reach', 'How far from there the crowd spreads.', 'number', 0.1, 0.001, 100, 'm', with: 'cluster'),
             new Option('gather', 'Varied sizes', 'Share of the pieces that join a neighbour: some large among many small.', 'number', 0.0, 0, 0.95),
-            new Option('grain', 'Grain', 'Direction pieces are drawn out along, as in wood; its length is how many times.', 'point', null, -50, 50),
+            new Option('ragged', 'Ragged', 'From straight cracks (0) to ragged ones (1).', 'number', 0.0, 0, 1),
+            new Option('relief', 'Relief', 'Roughness of the inner faces that dies out at the crack line.', 'number', 0.0, 0, 1),
+            new Option('shell', 'Crust', 'Only a crust this thick breaks, off a core; 0 breaks all.', 'number', 0.0, 0, 100, 'm'),
+            new Option('grain', 'Grain', 'Direction pieces are drawn out along, as in wood; its length is how many times.', 'direction', null, -50, 50),
         ];
     }
 
     public static function of(array $values): self
     {
-        return new self($values['count'], $values['seed'], $values['even'], $values['strike'] === null ? null : Vec3::of($values['strike']), $values['crowd'], $values['reach'], $values['gather'], $values['grain'] === null ? null : Vec3::of($values['grain']));
+        return new self(
+            $values['count'], $values['seed'], $values['even'], array_map(Vec3::of(...), $values['cluster'] ?? []), $values['crowding'], $values['crowd'], $values['reach'],
+            $values['gather'], $values['ragged'], $values['relief'], $values['shell'], Vec3::orNull($values['grain']),
+        );
     }
 
     public function break(Mesh $solid, Progress $progress): array
@@ -103,7 +122,69 @@ final class Cells implements Pattern
             throw Problem::inMesh('The mesh encloses no volume, so there is nothing to break.', 'Close its holes, or give the sheet a thickness.');
         }
 
-        return Diagram::shards($frame, $seeds, $random, $progress, self::SEEDED, $this->gather > 0.0 ? $this->clumps($seeds, $random) : null, $this->grain);
+        $groups = $this->gather > 0.0 ? $this->clumps($seeds, $random) : null;
+        if ($this->shell > 0.0) {
+            [$seeds, $groups] = $this->crust($frame, $seeds, $groups ?? array_keys($seeds), $random);
+        } elseif ($this->ragged > 0.0 && $this->count > 1) {
+            [$seeds, $groups] = $this->grains($frame, $seeds, $groups ?? array_keys($seeds), $random);
+        }
+        $relief = $this->relief > 0.0 ? Relief::of($this->relief, 1.6 * (8.0 * $frame->half->x * $frame->half->y * $frame->half->z / $this->count) ** (1 / 3), $random) : null;
+
+        return Diagram::shards($frame, $seeds, $random, $progress, self::SEEDED, $groups, $this->grain, $relief);
+    }
+
+    /**
+     * Pieces put together from many small cells, each with the nearest seed but for some chance, so that cracks run
+     * ragged over the surface as well as within.
+     *
+     * @param  list<array{float, float, float}>  $seeds
+     * @param  list<int>  $groups
+     * @return array{list<array{float, float, float}>, list<int>}
+     */
+    private function grains(UnitFrame $frame, array $seeds, array $groups, SeededRandom $random): array
+    {
+        $fine = min((int) round(count($seeds) * (2.0 + (self::GRAINS - 2) * $this->ragged)), max(self::MOST, count($seeds)));
+        $sampler = new SolidSampler($frame->unit, $random);
+        $nearest = new NearestSeed($seeds, $random);
+        $step = 0.35 * (8.0 * $frame->half->x * $frame->half->y * $frame->half->z / $fine) ** (1 / 3);
+        $out = $owners = [];
+        foreach ($seeds as $i => $p) {
+            $out[] = $p;
+            $owners[] = $groups[$i];
+        }
+        while (count($out) < $fine) {
+            $p = $sampler->point();
+            $out[] = $p;
+            $owners[] = $groups[$nearest->to($p[0] + $step * $random->between(-1.0, 1.0), $p[1] + $step * $random->between(-1.0, 1.0), $p[2] + $step * $random->between(-1.0, 1.0))];
+        }
+
+        return [$out, $owners];
+    }
+
+    /**
+     * Seeds over the surface, each with a partner as far within that the wall between them lies at the crust's
+     * thickness; the partners together are the core.
+     *
+     * @param  list<array{float, float, float}>  $seeds
+     * @param  list<int>  $groups
+     * @return array{list<array{float, float, float}>, list<int>}
+     */
+    private function crust(UnitFrame $frame, array $seeds, array $groups, SeededRandom $random): array
+    {
+        $surface = new SurfaceSampler($frame->unit, $random);
+        $depth = $this->shell / $frame->scale;
+        $core = count($seeds);
+        $out = $owners = [];
+        foreach ($seeds as $i => $_) {
+            [$p, $n] = $surface->point();
+            $at = $depth * $random->between(0.5, 0.9);
+            foreach ([[$at, $groups[$i]], [2.0 * $depth - $at, $core]] as [$by, $owner]) {
+                $out[] = [$p[0] - $by * $n[0], $p[1] - $by * $n[1], $p[2] - $by * $n[2]];
+                $owners[] = $owner;
+            }
+        }
+
+        return [$out, $owners];
     }
 
     /**
@@ -150,14 +231,16 @@ final class Cells implements Pattern
     private function seeds(UnitFrame $frame, SeededRandom $random, Progress $progress): array
     {
         $sampler = new SolidSampler($frame->unit, $random);
-        $strike = $this->strike === null ? null : $frame->inUnits($this->strike);
+        $centres = array_map($frame->inUnits(...), $this->cluster);
         $reach = $this->reach / $frame->scale;
         $seeds = [];
         for ($i = 0; $i < $this->count; $i++) {
             $p = $sampler->point();
-            if ($strike !== null && $random->share() < $this->crowd) {
+            if ($centres !== [] && $random->share() < $this->crowd) {
+                // One of the points, or one of the stretches between them.
+                $k = (int) ($random->share() * max(1, $this->crowding === 'line' ? count($centres) - 1 : count($centres)));
                 for ($try = 0; $try < 400; $try++) {
-                    $d2 = ($p[0] - $strike->x) ** 2 + ($p[1] - $strike->y) ** 2 + ($p[2] - $strike->z) ** 2;
+                    $d2 = self::away($p, $centres[$k], $this->crowding === 'line' ? $centres[$k + 1] ?? null : null);
                     if ($random->share() < exp(-0.5 * $d2 / ($reach * $reach))) {
                         break;
                     }
@@ -184,31 +267,17 @@ final class Cells implements Pattern
      */
     private function relaxed(array $seeds, SolidSampler $sampler, SeededRandom $random): array
     {
-        [$sx, $sy, $sz] = Diagram::jittered($seeds, $random, Diagram::JITTER);
         try {
-            [$start, $run] = (new Delaunay($sx, $sy, $sz))->neighbours();
+            $nearest = new NearestSeed($seeds, $random);
         } catch (\UnexpectedValueException) {
             return $seeds;
         }
         $n = count($seeds);
         $mx = $my = $mz = array_fill(0, $n, 0.0);
         $hits = array_fill(0, $n, 0);
-        $at = 0;
         for ($i = self::SAMPLES_A_SEED * $n; $i > 0; $i--) {
             [$x, $y, $z] = $sampler->point();
-            do {
-                $best = ($sx[$at] - $x) ** 2 + ($sy[$at] - $y) ** 2 + ($sz[$at] - $z) ** 2;
-                $to = -1;
-                for ($k = $start[$at], $end = $start[$at + 1]; $k < $end; $k++) {
-                    $m = $run[$k];
-                    $d = ($sx[$m] - $x) ** 2 + ($sy[$m] - $y) ** 2 + ($sz[$m] - $z) ** 2;
-                    if ($d < $best) {
-                        $best = $d;
-                        $to = $m;
-                    }
-                }
-                $at = $to < 0 ? $at : $to;
-            } while ($to >= 0);
+            $at = $nearest->to($x, $y, $z);
             $mx[$at] += $x;
             $my[$at] += $y;
             $mz[$at] += $z;
@@ -221,5 +290,21 @@ final class Cells implements Pattern
         }
 
         return $seeds;
+    }
+
+    /**
+     * Squared distance to a point, or to the stretch between two.
+     *
+     * @param  array{float, float, float}  $p
+     */
+    private static function away(array $p, Vec3 $a, ?Vec3 $b): float
+    {
+        $d = new Vec3($p[0] - $a->x, $p[1] - $a->y, $p[2] - $a->z);
+        if ($b !== null) {
+            $e = $b->minus($a);
+            $d = $d->minus($e->times(max(0.0, min(1.0, $d->dot($e) / max(1e-300, $e->dot($e))))));
+        }
+
+        return $d->dot($d);
     }
 }

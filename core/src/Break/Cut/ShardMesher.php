@@ -86,7 +86,7 @@ final class ShardMesher
 
                 continue;
             }
-            $interior[] = 0;
+            $interior[] = $solid->interior[$from] ?? 0;
             for ($c = 0; $c < 3; $c++) {
                 $p = $cellFaces[3 * $f + $c];
                 $n = $this->outerNormal($p, $from, $sourceFaces, $sourceNormals, $original);

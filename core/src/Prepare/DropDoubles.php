@@ -1,0 +1,31 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Prepare;
+
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Shape\Repair;
+
+final class DropDoubles implements Step
+{
+    public static function label(): string
+    {
+        return 'Drop doubles';
+    }
+
+    public static function meaning(): string
+    {
+        return 'Takes out faces that are there twice';
+    }
+
+    public static function options(): array
+    {
+        return [];
+    }
+
+    public static function apply(Mesh $mesh, array $values): Mesh
+    {
+        return Repair::dropDoubles($mesh);
+    }
+}

@@ -1,0 +1,620 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Prepare;
+
+use YardBreak\Core\Geometry\FaceNormals;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Option;
+use YardBreak\Core\Problem;
+
+/**
+ * Triangles of even edge length over the same surface (Botsch & Kobbelt 2004, "A remeshing approach to multiresolution
+ * modeling"): long edges are split, short ones collapsed, edges flipped towards six at a point, points moved
+ * to the middle of their neighbours along the surface and back onto it. Creases and borders stay where they are.
+ */
+final class Remesh implements Step
+{
+    public const MOST_FACES = 500_000;
+
+    private const ROUNDS = 6;
+
+    /** Shares of the wanted length: edges longer are split, shorter ones collapsed unless that makes one as long as the stretch. */
+    private const LONG = 1.25;
+
+    private const SHORT = 0.83;
+
+    private const STRETCH = 4.0 / 3.0;
+
+    /** The first rounds are rougher, so that the order of the old mesh does not stand in the way. */
+    private const EARLY = 2;
+
+    private const LONG_EARLY = 1.1;
+
+    private const STRETCH_EARLY = 1.6;
+
+    /** The last rounds put points back onto the surface. */
+    private const PROJECTED = 3;
+
+    /** Faces that enclose a sharper angle than this meet in a crease (cosine). */
+    private const CREASE = 0.93;
+
+    public static function label(): string
+    {
+        return 'Remesh';
+    }
+
+    public static function meaning(): string
+    {
+        return 'Even triangles, as fine as wanted';
+    }
+
+    public static function options(): array
+    {
+        return [
+            new Option('faces', 'Faces', 'About how many; 0 where the edge length decides.', 'whole', 20000, 0, self::MOST_FACES),
+            new Option('edge', 'Edge length', 'Wanted length of edges; 0 where the number of faces decides.', 'number', 0.0, 0, 1000, 'm'),
+        ];
+    }
+
+    public static function apply(Mesh $mesh, array $values): Mesh
+    {
+        [$nx, $ny, $nz] = FaceNormals::perFace($mesh);
+        $area = 0.0;
+        foreach ($nx as $f => $v) {
+            $area += 0.5 * sqrt($v * $v + $ny[$f] ** 2 + $nz[$f] ** 2);
+        }
+        $even = 0.25 * sqrt(3.0);
+        $edge = (float) $values['edge'];
+        if ($edge <= 0.0) {
+            if ($values['faces'] < 4) {
+                throw Problem::inValue('faces', 'Say how many faces are wanted, or how long edges are to be.', 'Set one of the two.');
+            }
+            $edge = sqrt($area / ($even * $values['faces']));
+        } elseif ($area / ($even * $edge * $edge) > self::MOST_FACES) {
+            throw Problem::outOfRange('edge', 'The number of faces', (int) ($area / ($even * $edge * $edge)), 'at most '.self::MOST_FACES.'; take longer edges');
+        }
+
+        return (new self($mesh, $edge))->remeshed();
+    }
+
+    /** @var list<float> */
+    private array $x;
+
+    /** @var list<float> */
+    private array $y;
+
+    /** @var list<float> */
+    private array $z;
+
+    /** @var list<int> */
+    private array $faces;
+
+    /** @var array<int, true> creases, by edge */
+    private array $crease = [];
+
+    private function __construct(private readonly Mesh $source, private readonly float $edge)
+    {
+        $this->x = $source->x;
+        $this->y = $source->y;
+        $this->z = $source->z;
+        $this->faces = $source->faces;
+        $this->findCreases();
+    }
+
+    private function remeshed(): Mesh
+    {
+        $surface = null;
+        for ($round = 0; $round < self::ROUNDS; $round++) {
+            $early = $round < self::EARLY;
+            $this->split(($early ? self::LONG_EARLY : self::LONG) * $this->edge);
+            $this->collapse(self::SHORT * $this->edge, ($early ? self::STRETCH_EARLY : self::STRETCH) * $this->edge);
+            $this->flip();
+            $this->smooth();
+            $this->smooth();
+            if ($round >= self::ROUNDS - self::PROJECTED) {
+                $surface ??= new NearestOnSurface($this->source, 2.0 * $this->edge);
+                $this->project($surface);
+            }
+        }
+
+        return new Mesh($this->x, $this->y, $this->z, $this->faces);
+    }
+
+    private function findCreases(): void
+    {
+        [$nx, $ny, $nz] = FaceNormals::perFace($this->source);
+        $at = [];
+        foreach ($this->faces as $i => $p) {
+            $q = $this->faces[$i % 3 === 2 ? $i - 2 : $i + 1];
+            $at[$p < $q ? $p << 31 | $q : $q << 31 | $p][] = intdiv($i, 3);
+        }
+        foreach ($at as $edge => $beside) {
+            if (count($beside) !== 2) {
+                $this->crease[$edge] = true;
+
+                continue;
+            }
+            [$f, $g] = $beside;
+            $dot = $nx[$f] * $nx[$g] + $ny[$f] * $ny[$g] + $nz[$f] * $nz[$g];
+            $ll = sqrt(($nx[$f] ** 2 + $ny[$f] ** 2 + $nz[$f] ** 2) * ($nx[$g] ** 2 + $ny[$g] ** 2 + $nz[$g] ** 2));
+            if ($dot < self::CREASE * $ll) {
+                $this->crease[$edge] = true;
+            }
+        }
+    }
+
+    /** Halves edges longer than the limit, until there are none. */
+    private function split(float $most): void
+    {
+        $most *= $most;
+        for ($round = 0; $round < 12; $round++) {
+            $x = $this->x;
+            $y = $this->y;
+            $z = $this->z;
+            $faces = $this->faces;
+            $this->x = $this->y = $this->z = $this->faces = [];
+            $middle = [];
+            for ($i = 0, $n = count($faces); $i < $n; $i++) {
+                $p = $faces[$i];
+                $q = $faces[$i % 3 === 2 ? $i - 2 : $i + 1];
+                $a = $x[$p] - $x[$q];
+                $b = $y[$p] - $y[$q];
+                $c = $z[$p] - $z[$q];
+                if ($a * $a + $b * $b + $c * $c > $most) {
+                    $key = $p < $q ? $p << 31 | $q : $q << 31 | $p;
+                    if (! isset($middle[$key])) {
+                        $m = $middle[$key] = count($x);
+                        $x[] = 0.5 * ($x[$p] + $x[$q]);
+                        $y[] = 0.5 * ($y[$p] + $y[$q]);
+                        $z[] = 0.5 * ($z[$p] + $z[$q]);
+                        if (isset($this->crease[$key])) {
+                            unset($this->crease[$key]);
+                            $this->crease[$p < $m ? $p << 31 | $m : $m << 31 | $p] = true;
+                            $this->crease[$q < $m ? $q << 31 | $m : $m << 31 | $q] = true;
+                        }
+                    }
+                }
+            }
+            $out = $middle === [] ? $faces : self::divided($faces, $middle, $x, $y, $z);
+            $this->x = $x;
+            $this->y = $y;
+            $this->z = $z;
+            $this->faces = $out;
+            if ($middle === []) {
+                return;
+            }
+        }
+    }
+
+    /**
+     * @param  list<int>  $faces
+     * @param  array<int, int>  $middle  point by halved edge
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @return list<int>
+     */
+    private static function divided(array $faces, array $middle, array $x, array $y, array $z): array
+    {
+        $out = [];
+        for ($i = 0, $n = count($faces); $i < $n; $i += 3) {
+            $a = $faces[$i];
+            $b = $faces[$i + 1];
+            $c = $faces[$i + 2];
+            $ab = $middle[$a < $b ? $a << 31 | $b : $b << 31 | $a] ?? -1;
+            $bc = $middle[$b < $c ? $b << 31 | $c : $c << 31 | $b] ?? -1;
+            $ca = $middle[$c < $a ? $c << 31 | $a : $a << 31 | $c] ?? -1;
+            $count = ($ab >= 0 ? 1 : 0) + ($bc >= 0 ? 1 : 0) + ($ca >= 0 ? 1 : 0);
+            if ($count === 0) {
+                $out[] = $a;
+                $out[] = $b;
+                $out[] = $c;
+
+                continue;
+            }
+            if ($count === 3) {
+                array_push($out, $a, $ab, $ca, $ab, $b, $bc, $ca, $bc, $c, $ab, $bc, $ca);
+
+                continue;
+            }
+            // Turned so that the first edge is halved, and the second with it where two are.
+            while (! ($ab >= 0 && ($count === 1 || $bc >= 0))) {
+                [$a, $b, $c, $ab, $bc, $ca] = [$b, $c, $a, $bc, $ca, $ab];
+            }
+            if ($count === 1) {
+                array_push($out, $a, $ab, $c, $ab, $b, $c);
+            } else {
+                $one = ($x[$a] - $x[$bc]) ** 2 + ($y[$a] - $y[$bc]) ** 2 + ($z[$a] - $z[$bc]) ** 2;
+                $other = ($x[$ab] - $x[$c]) ** 2 + ($y[$ab] - $y[$c]) ** 2 + ($z[$ab] - $z[$c]) ** 2;
+                $one < $other ? array_push($out, $ab, $b, $bc, $a, $ab, $bc, $a, $bc, $c) : array_push($out, $ab, $b, $bc, $a, $ab, $c, $ab, $bc, $c);
+            }
+        }
+
+        return $out;
+    }
+
+    /** @return list<int> how many creases end at each point */
+    private function creasesAt(): array
+    {
+        $at = array_fill(0, count($this->x), 0);
+        foreach ($this->crease as $edge => $_) {
+            $at[$edge >> 31]++;
+            $at[$edge & 0x7FFFFFFF]++;
+        }
+
+        return $at;
+    }
+
+    /** Draws the ends of edges shorter than the limit together, where no edge becomes too long and no face turns over. */
+    private function collapse(float $least, float $most): void
+    {
+        $least *= $least;
+        $most *= $most;
+        $creases = $this->creasesAt();
+        $x = $this->x;
+        $y = $this->y;
+        $z = $this->z;
+        $faces = $this->faces;
+        $this->x = $this->y = $this->z = $this->faces = [];
+        $around = array_fill(0, count($x), []);
+        for ($i = 0, $n = count($faces); $i < $n; $i++) {
+            $around[$faces[$i]][] = $i - $i % 3;
+        }
+        $gone = [];
+        for ($i = 0; $i < $n; $i++) {
+            if (isset($gone[$i - $i % 3])) {
+                continue;
+            }
+            $p = $faces[$i];
+            $q = $faces[$i % 3 === 2 ? $i - 2 : $i + 1];
+            $a = $x[$p] - $x[$q];
+            $b = $y[$p] - $y[$q];
+            $c = $z[$p] - $z[$q];
+            if ($a * $a + $b * $b + $c * $c >= $least) {
+                continue;
+            }
+            $key = $p < $q ? $p << 31 | $q : $q << 31 | $p;
+            $onCrease = isset($this->crease[$key]);
+            // The point with fewer ties goes; a point of a crease goes only along it, a corner never.
+            if ($creases[$p] > 0 && ($creases[$q] === 0 || $creases[$p] !== 2)) {
+                [$p, $q] = [$q, $p];
+            }
+            if ($creases[$p] > 0 && (! $onCrease || $creases[$p] !== 2)) {
+                continue;
+            }
+            $free = $creases[$q] === 0 || ($onCrease && $creases[$q] === 2);
+            $tx = $free ? 0.5 * ($x[$p] + $x[$q]) : $x[$q];
+            $ty = $free ? 0.5 * ($y[$p] + $y[$q]) : $y[$q];
+            $tz = $free ? 0.5 * ($z[$p] + $z[$q]) : $z[$q];
+            $ringP = $ringQ = [];
+            $shared = 0;
+            $sound = true;
+            foreach ([$p, $q] as $side => $own) {
+                foreach ($around[$own] as $f) {
+                    $u = $faces[$f];
+                    $v = $faces[$f + 1];
+                    $w = $faces[$f + 2];
+                    if ($side === 0) {
+                        $ringP[$u] = $ringP[$v] = $ringP[$w] = true;
+                    } else {
+                        $ringQ[$u] = $ringQ[$v] = $ringQ[$w] = true;
+                    }
+                    $other = $side === 0 ? $q : $p;
+                    if ($u === $other || $v === $other || $w === $other) {
+                        $shared++;
+
+                        continue;
+                    }
+                    // The two corners that stay.
+                    if ($u === $own) {
+                        $s = $v;
+                        $t = $w;
+                    } elseif ($v === $own) {
+                        $s = $w;
+                        $t = $u;
+                    } else {
+                        $s = $u;
+                        $t = $v;
+                    }
+                    $ax = $x[$t] - $x[$s];
+                    $ay = $y[$t] - $y[$s];
+                    $az = $z[$t] - $z[$s];
+                    $bx = $x[$own] - $x[$s];
+                    $by = $y[$own] - $y[$s];
+                    $bz = $z[$own] - $z[$s];
+                    $cx = $tx - $x[$s];
+                    $cy = $ty - $y[$s];
+                    $cz = $tz - $z[$s];
+                    if ($cx * $cx + $cy * $cy + $cz * $cz > $most) {
+                        $sound = false;
+                        break 2;
+                    }
+                    $nx = $ay * $bz - $az * $by;
+                    $ny = $az * $bx - $ax * $bz;
+                    $nz = $ax * $by - $ay * $bx;
+                    $mx = $ay * $cz - $az * $cy;
+                    $my = $az * $cx - $ax * $cz;
+                    $mz = $ax * $cy - $ay * $cx;
+                    $dot = $nx * $mx + $ny * $my + $nz * $mz;
+                    if ($dot <= 0.0 || $dot * $dot < 0.3 * ($nx * $nx + $ny * $ny + $nz * $nz) * ($mx * $mx + $my * $my + $mz * $mz)) {
+                        $sound = false;
+                        break 2;
+                    }
+                }
+            }
+            if (! $sound) {
+                continue;
+            }
+            $shared = intdiv($shared, 2);
+            // Faces besides those at the edge would fold onto each other.
+            if (count(array_intersect_key($ringP, $ringQ)) !== $shared + 2 || count($ringP) < 5 && count($ringQ) < 5) {
+                continue;
+            }
+            $moved = [];
+            foreach ($around[$p] as $f) {
+                if ($faces[$f] === $q || $faces[$f + 1] === $q || $faces[$f + 2] === $q) {
+                    $gone[$f] = true;
+                    $around[$q] = array_values(array_filter($around[$q], static fn (int $g): bool => $g !== $f));
+                    foreach ([$faces[$f], $faces[$f + 1], $faces[$f + 2]] as $v) {
+                        if ($v !== $p && $v !== $q) {
+                            $around[$v] = array_values(array_filter($around[$v], static fn (int $g): bool => $g !== $f));
+                        }
+                    }
+                } else {
+                    $moved[] = $f;
+                }
+            }
+            if ($creases[$p] > 0) {
+                unset($this->crease[$key]);
+                foreach ($ringP as $v => $_) {
+                    $old = $p < $v ? $p << 31 | $v : $v << 31 | $p;
+                    if ($v !== $q && isset($this->crease[$old])) {
+                        unset($this->crease[$old]);
+                        $this->crease[$q < $v ? $q << 31 | $v : $v << 31 | $q] = true;
+                    }
+                }
+            }
+            foreach ($moved as $f) {
+                for ($k = $f; $k < $f + 3; $k++) {
+                    if ($faces[$k] === $p) {
+                        $faces[$k] = $q;
+                    }
+                }
+                $around[$q][] = $f;
+            }
+            $around[$p] = [];
+            $x[$q] = $tx;
+            $y[$q] = $ty;
+            $z[$q] = $tz;
+        }
+        $this->keep($faces, $gone, $x, $y, $z);
+    }
+
+    /**
+     * @param  list<int>  $faces
+     * @param  array<int, true>  $gone  by first corner
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     */
+    private function keep(array $faces, array $gone, array $x, array $y, array $z): void
+    {
+        $new = array_fill(0, count($x), -1);
+        $out = $nx = $ny = $nz = [];
+        for ($i = 0, $n = count($faces); $i < $n; $i++) {
+            if ($i % 3 === 0 && isset($gone[$i])) {
+                $i += 2;
+
+                continue;
+            }
+            $p = $faces[$i];
+            if ($new[$p] < 0) {
+                $new[$p] = count($nx);
+                $nx[] = $x[$p];
+                $ny[] = $y[$p];
+                $nz[] = $z[$p];
+            }
+            $out[] = $new[$p];
+        }
+        $crease = [];
+        foreach ($this->crease as $edge => $_) {
+            $p = $new[$edge >> 31];
+            $q = $new[$edge & 0x7FFFFFFF];
+            $crease[$p < $q ? $p << 31 | $q : $q << 31 | $p] = true;
+        }
+        $this->crease = $crease;
+        $this->faces = $out;
+        $this->x = $nx;
+        $this->y = $ny;
+        $this->z = $nz;
+    }
+
+    /** Flips edges where that brings the points at hand nearer to six edges each, four at a crease. */
+    private function flip(): void
+    {
+        $x = $this->x;
+        $y = $this->y;
+        $z = $this->z;
+        $faces = $this->faces;
+        $this->faces = [];
+        $creases = $this->creasesAt();
+        $n = count($faces);
+        $valence = array_fill(0, count($x), 0);
+        $at = [];
+        for ($i = 0; $i < $n; $i++) {
+            $valence[$faces[$i]]++;
+            $at[$faces[$i] << 31 | $faces[$i % 3 === 2 ? $i - 2 : $i + 1]] = $i;
+        }
+        $wanted = array_map(static fn (int $k): int => $k === 0 ? 6 : ($k === 2 ? 6 : 0), $creases);
+        for ($i = 0; $i < $n; $i++) {
+            $p = $faces[$i];
+            $q = $faces[$i % 3 === 2 ? $i - 2 : $i + 1];
+            $j = $at[$q << 31 | $p] ?? -1;
+            if ($p > $q || $j < 0 || isset($this->crease[$p << 31 | $q])) {
+                continue;
+            }
+            $r = $faces[$i % 3 === 0 ? $i + 2 : $i - 1];
+            $s = $faces[$j % 3 === 0 ? $j + 2 : $j - 1];
+            if ($r === $s || isset($at[$r << 31 | $s]) || isset($at[$s << 31 | $r])) {
+                continue;
+            }
+            $gain = 0;
+            foreach ([[$p, -1], [$q, -1], [$r, 1], [$s, 1]] as [$v, $d]) {
+                if ($wanted[$v] > 0) {
+                    $k = $valence[$v] - $wanted[$v];
+                    $gain += $k * $k - ($k + $d) * ($k + $d);
+                }
+            }
+            if ($gain <= 0) {
+                continue;
+            }
+            // Both new faces must look the way the old ones did together.
+            $ax = $x[$q] - $x[$p];
+            $ay = $y[$q] - $y[$p];
+            $az = $z[$q] - $z[$p];
+            $rx = $x[$r] - $x[$p];
+            $ry = $y[$r] - $y[$p];
+            $rz = $z[$r] - $z[$p];
+            $sx = $x[$s] - $x[$p];
+            $sy = $y[$s] - $y[$p];
+            $sz = $z[$s] - $z[$p];
+            $mx = $ay * $rz - $az * $ry + $sy * $az - $sz * $ay;
+            $my = $az * $rx - $ax * $rz + $sz * $ax - $sx * $az;
+            $mz = $ax * $ry - $ay * $rx + $sx * $ay - $sy * $ax;
+            $m2 = $mx * $mx + $my * $my + $mz * $mz;
+            // r p s
+            $ux = $sy * $rz - $sz * $ry;
+            $uy = $sz * $rx - $sx * $rz;
+            $uz = $sx * $ry - $sy * $rx;
+            $one = $ux * $mx + $uy * $my + $uz * $mz;
+            // s q r
+            $vx = ($ry - $ay) * ($sz - $az) - ($rz - $az) * ($sy - $ay);
+            $vy = ($rz - $az) * ($sx - $ax) - ($rx - $ax) * ($sz - $az);
+            $vz = ($rx - $ax) * ($sy - $ay) - ($ry - $ay) * ($sx - $ax);
+            $other = $vx * $mx + $vy * $my + $vz * $mz;
+            if ($one <= 0.0 || $other <= 0.0 || $one * $one < 0.7 * $m2 * ($ux * $ux + $uy * $uy + $uz * $uz) || $other * $other < 0.7 * $m2 * ($vx * $vx + $vy * $vy + $vz * $vz)) {
+                continue;
+            }
+            $f = $i - $i % 3;
+            $g = $j - $j % 3;
+            unset($at[$p << 31 | $q], $at[$q << 31 | $p]);
+            $faces[$f] = $r;
+            $faces[$f + 1] = $p;
+            $faces[$f + 2] = $s;
+            $faces[$g] = $s;
+            $faces[$g + 1] = $q;
+            $faces[$g + 2] = $r;
+            $at[$r << 31 | $p] = $f;
+            $at[$p << 31 | $s] = $f + 1;
+            $at[$s << 31 | $r] = $f + 2;
+            $at[$s << 31 | $q] = $g;
+            $at[$q << 31 | $r] = $g + 1;
+            $at[$r << 31 | $s] = $g + 2;
+            $valence[$p]--;
+            $valence[$q]--;
+            $valence[$r]++;
+            $valence[$s]++;
+        }
+        $this->faces = $faces;
+    }
+
+    /** Moves points to the middle of their neighbours, along the surface; those of a crease along the crease. */
+    private function smooth(): void
+    {
+        $creases = $this->creasesAt();
+        $x = $this->x;
+        $y = $this->y;
+        $z = $this->z;
+        $faces = $this->faces;
+        $count = count($x);
+        $sx = $sy = $sz = $nx = $ny = $nz = array_fill(0, $count, 0.0);
+        $sum = array_fill(0, $count, 0.0);
+        for ($i = 0, $n = count($faces); $i < $n; $i += 3) {
+            $a = $faces[$i];
+            $b = $faces[$i + 1];
+            $c = $faces[$i + 2];
+            $ux = $x[$b] - $x[$a];
+            $uy = $y[$b] - $y[$a];
+            $uz = $z[$b] - $z[$a];
+            $vx = $x[$c] - $x[$a];
+            $vy = $y[$c] - $y[$a];
+            $vz = $z[$c] - $z[$a];
+            $mx = $uy * $vz - $uz * $vy;
+            $my = $uz * $vx - $ux * $vz;
+            $mz = $ux * $vy - $uy * $vx;
+            // Middles of faces, weighed by area, even out the faces as well as the edges.
+            $w = sqrt($mx * $mx + $my * $my + $mz * $mz);
+            $cx = $w * ($x[$a] + $x[$b] + $x[$c]) / 3.0;
+            $cy = $w * ($y[$a] + $y[$b] + $y[$c]) / 3.0;
+            $cz = $w * ($z[$a] + $z[$b] + $z[$c]) / 3.0;
+            $sx[$a] += $cx;
+            $sy[$a] += $cy;
+            $sz[$a] += $cz;
+            $sum[$a] += $w;
+            $nx[$a] += $mx;
+            $ny[$a] += $my;
+            $nz[$a] += $mz;
+            $sx[$b] += $cx;
+            $sy[$b] += $cy;
+            $sz[$b] += $cz;
+            $sum[$b] += $w;
+            $nx[$b] += $mx;
+            $ny[$b] += $my;
+            $nz[$b] += $mz;
+            $sx[$c] += $cx;
+            $sy[$c] += $cy;
+            $sz[$c] += $cz;
+            $sum[$c] += $w;
+            $nx[$c] += $mx;
+            $ny[$c] += $my;
+            $nz[$c] += $mz;
+        }
+        $beside = [];
+        foreach ($this->crease as $edge => $_) {
+            $p = $edge >> 31;
+            $q = $edge & 0x7FFFFFFF;
+            $beside[$p][] = $q;
+            $beside[$q][] = $p;
+        }
+        $ox = $x;
+        $oy = $y;
+        $oz = $z;
+        for ($p = 0; $p < $count; $p++) {
+            if ($creases[$p] === 2) {
+                [$a, $b] = $beside[$p];
+                $x[$p] = 0.5 * $ox[$p] + 0.25 * ($ox[$a] + $ox[$b]);
+                $y[$p] = 0.5 * $oy[$p] + 0.25 * ($oy[$a] + $oy[$b]);
+                $z[$p] = 0.5 * $oz[$p] + 0.25 * ($oz[$a] + $oz[$b]);
+
+                continue;
+            }
+            if ($creases[$p] > 0 || $sum[$p] <= 0.0) {
+                continue;
+            }
+            $dx = $sx[$p] / $sum[$p] - $x[$p];
+            $dy = $sy[$p] / $sum[$p] - $y[$p];
+            $dz = $sz[$p] / $sum[$p] - $z[$p];
+            $l = $nx[$p] * $nx[$p] + $ny[$p] * $ny[$p] + $nz[$p] * $nz[$p];
+            $d = $l > 0.0 ? ($dx * $nx[$p] + $dy * $ny[$p] + $dz * $nz[$p]) / $l : 0.0;
+            $x[$p] += $dx - $d * $nx[$p];
+            $y[$p] += $dy - $d * $ny[$p];
+            $z[$p] += $dz - $d * $nz[$p];
+        }
+        $this->x = $x;
+        $this->y = $y;
+        $this->z = $z;
+    }
+
+    private function project(NearestOnSurface $surface): void
+    {
+        $creases = $this->creasesAt();
+        foreach ($this->x as $p => $px) {
+            // A point of a crease slides along it; the crease's own edges are nearest to it anyway.
+            if ($creases[$p] === 0 || $creases[$p] === 2) {
+                [$this->x[$p], $this->y[$p], $this->z[$p]] = $surface->to($px, $this->y[$p], $this->z[$p]);
+            }
+        }
+    }
+}
