@@ -7,6 +7,7 @@ use App\Http\Controllers\BakeController;
 use App\Http\Controllers\CatalogueController;
 use App\Http\Controllers\EditController;
 use App\Http\Controllers\HandOffController;
+use App\Http\Controllers\OutlineController;
 use App\Http\Controllers\PropPictureController;
 use App\Http\Controllers\ShotController;
 use App\Http\Controllers\ShotPackageController;
@@ -29,6 +30,7 @@ Route::post('shots/{shot}/edits', [EditController::class, 'store']);
 Route::post('shots/{shot}/undo', [EditController::class, 'undo']);
 Route::post('shots/{shot}/redo', [EditController::class, 'redo']);
 
+Route::post('outlines', OutlineController::class);
 Route::post('assets', [AssetController::class, 'store']);
 Route::get('assets/{asset}/{name}/groups', [AssetController::class, 'groups']);
 Route::get('shots/{shot}/props/{prop}/picture', PropPictureController::class);

@@ -17,8 +17,11 @@ use YardBreak\Core\Geometry\Mesh;
  */
 final class PropPicture
 {
-    /** @param  list<Shard>  $shards */
-    public static function encode(array $shards): string
+    /**
+     * @param  list<Shard>  $shards
+     * @param  array{u: list<float>, v: list<float>, w: list<float>}|null  $plan  directions of the plan its pattern is drawn on
+     */
+    public static function encode(array $shards, ?array $plan = null): string
     {
         $positions = $normals = $pieces = '';
         $list = [];
@@ -30,7 +33,7 @@ final class PropPicture
             self::append($s->mesh, $c, $i, $positions, $normals, $pieces);
         }
         $whole = count($shards) === 1 ? Fitness::of($shards[0]->mesh)->toArray() : null;
-        $head = (string) json_encode(['vertices' => 3 * $faces, 'pieces' => $list, 'figures' => BreakFigures::of($shards), 'fitness' => $whole]);
+        $head = (string) json_encode(['vertices' => 3 * $faces, 'pieces' => $list, 'figures' => BreakFigures::of($shards), 'fitness' => $whole, 'plan' => $plan]);
         $head .= str_repeat(' ', (4 - strlen($head) % 4) % 4);
 
         return pack('V', strlen($head)).$head.$positions.$normals.$pieces;

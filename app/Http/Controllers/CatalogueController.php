@@ -5,15 +5,16 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use Illuminate\Http\JsonResponse;
+use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Shot\BreakCatalogue;
 use YardBreak\Core\Shot\MaterialCatalogue;
 
-/** What can be built, how it can break, and of what it can be made. */
+/** What can be built, how it can be prepared and broken, and of what it can be made. */
 final class CatalogueController
 {
     public function __invoke(): JsonResponse
     {
-        return response()->json(['shapes' => ShapeCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'materials' => MaterialCatalogue::MATERIALS]);
+        return response()->json(['shapes' => ShapeCatalogue::describe(), 'steps' => PrepareCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'materials' => MaterialCatalogue::MATERIALS]);
     }
 }

@@ -13,12 +13,13 @@ use App\Yard\PropPicture;
 use Illuminate\Http\Request;
 use Symfony\Component\HttpFoundation\Response as Base;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\PropSpec;
 
 /** A prop's pieces as the browser draws them. Large breaks are made by a job; the browser asks again. */
 final class PropPictureController
 {
-    public function __invoke(Request $request, Shot $shot, string $prop, ShardStore $store): Base
+    public function __invoke(Request $request, Shot $shot, string $prop, ShardStore $store, PropMaker $maker): Base
     {
         $spec = null;
         foreach ($shot->spec()->props as $p) {
@@ -29,7 +30,7 @@ final class PropPictureController
         if ($request->header('If-None-Match') === $tag) {
             return response('', 304)->header('ETag', $tag);
         }
-        $name = 'pictures/props-2/'.$spec->shardKey().'.bin';
+        $name = 'pictures/props-3/'.$spec->shardKey().'.bin';
         $path = YardFiles::path($name);
         if (! is_file($path)) {
             if (! $store->has($spec) && $this->isLarge($spec)) {
@@ -38,15 +39,21 @@ final class PropPictureController
 
                 return response()->json(['share' => ShardProgress::of($spec->shardKey())], 202);
             }
-            YardFiles::write($name, PropPicture::encode($store->of($spec)));
+            YardFiles::write($name, PropPicture::encode($store->of($spec), $spec->plan($maker->mesh(...))));
         }
 
         return response()->file($path, ['Content-Type' => 'application/octet-stream', 'ETag' => $tag, 'Cache-Control' => 'no-cache']);
     }
 
+    /** What would hold up a request is made in the background. */
     private function isLarge(PropSpec $prop): bool
     {
-        return ($prop->break['values']['count'] ?? 0) > (int) config('yard.pieces_at_once');
+        $values = $prop->break['values'] ?? [];
+
+        return max($values['count'] ?? 0, 2 ** ($values['passes'] ?? 0)) > (int) config('yard.pieces_at_once')
+            || ($values['ragged'] ?? 0) > 0 && ($prop->break['pattern'] ?? '') === 'cells'
+            || array_intersect(array_column($prop->prepare, 'step'), ['remesh', 'subdivide']) !== []
+            || $prop->rework !== [];
     }
 
     /** A background break that failed says why when it is asked for again. */

@@ -13,14 +13,23 @@ final class BreakFigures
     /** A piece is a sliver where its longest extent exceeds this many times the cube root of its volume. */
     private const SLIVER = 8.0;
 
+    /** A piece is a giant where it is this many times the median, and this share of all. */
+    private const GIANT = 10.0;
+
+    private const GIANT_SHARE = 0.25;
+
+    /** More triangles than this in one piece slow a bake down. */
+    private const HEAVY = 4000;
+
     /**
      * @param  list<Shard>  $shards
-     * @return array{pieces: int, volume: float, smallest: float, median: float, largest: float, largest_to_median: float, watertight: int, slivers: list<int>, interior_area: float, triangles: int}
+     * @return array{pieces: int, volume: float, smallest: float, median: float, largest: float, largest_to_median: float, watertight: int, slivers: list<int>, giants: list<int>, heavy: list<int>, evenness: float, thinnest: float, interior_area: float, triangles: int}
      */
     public static function of(array $shards): array
     {
         $volumes = [];
-        $slivers = [];
+        $slivers = $heavy = [];
+        $thinnest = INF;
         $tight = $triangles = 0;
         $interior = 0.0;
         foreach ($shards as $i => $s) {
@@ -29,20 +38,61 @@ final class BreakFigures
             $fitness = self::isClosed($s);
             $tight += $fitness ? 1 : 0;
             $interior += self::interiorArea($s);
+            if ($s->mesh->faceCount() > self::HEAVY) {
+                $heavy[] = $i;
+            }
+            $area = self::area($s);
+            $thinnest = $area > 0.0 ? min($thinnest, 2.0 * $s->mass->volume / $area) : $thinnest;
             if (count($shards) > 1 && self::slimness($s) > self::SLIVER) {
                 $slivers[] = $i;
             }
         }
         $sum = array_sum($volumes);
+        $unsorted = $volumes;
         sort($volumes);
         $n = count($volumes);
         $median = $n % 2 === 1 ? $volumes[intdiv($n, 2)] : ($volumes[intdiv($n, 2) - 1] + $volumes[intdiv($n, 2)]) / 2;
 
+        $giants = [];
+        foreach ($unsorted as $i => $volume) {
+            if ($n > 3 && $volume > self::GIANT * $median && $volume > self::GIANT_SHARE * $sum) {
+                $giants[] = $i;
+            }
+        }
+
         return [
             'pieces' => $n, 'volume' => $sum, 'smallest' => $volumes[0], 'median' => $median, 'largest' => $volumes[$n - 1],
             'largest_to_median' => $median > 0.0 ? $volumes[$n - 1] / $median : 0.0,
-            'watertight' => $tight, 'slivers' => $slivers, 'interior_area' => $interior, 'triangles' => $triangles,
+            'watertight' => $tight, 'slivers' => $slivers, 'giants' => $giants, 'heavy' => $heavy,
+            'evenness' => self::evenness($volumes, $sum), 'thinnest' => is_finite($thinnest) ? $thinnest : 0.0, 'interior_area' => $interior, 'triangles' => $triangles,
         ];
+    }
+
+    /**
+     * One minus the Gini coefficient: 1 where all are alike, near 0 where one has all.
+     *
+     * @param  list<float>  $sorted
+     */
+    private static function evenness(array $sorted, float $sum): float
+    {
+        $n = count($sorted);
+        $weighed = 0.0;
+        foreach ($sorted as $i => $v) {
+            $weighed += (2 * ($i + 1) - $n - 1) * $v;
+        }
+
+        return $sum > 0.0 ? 1.0 - $weighed / ($n * $sum) : 0.0;
+    }
+
+    private static function area(Shard $s): float
+    {
+        [$nx, $ny, $nz] = FaceNormals::perFace($s->mesh);
+        $sum = 0.0;
+        foreach ($nx as $f => $v) {
+            $sum += 0.5 * sqrt($v * $v + $ny[$f] * $ny[$f] + $nz[$f] * $nz[$f]);
+        }
+
+        return $sum;
     }
 
     private static function isClosed(Shard $s): bool

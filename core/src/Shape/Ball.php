@@ -10,6 +10,11 @@ use YardBreak\Core\Option;
 /** A ball of nearly even triangles without poles: an icosahedron whose faces are divided and pushed out. */
 final class Ball implements Shape
 {
+    public static function label(): string
+    {
+        return 'Ball';
+    }
+
     public static function options(): array
     {
         return [

@@ -12,6 +12,11 @@ use YardBreak\Core\Option;
 /** A rafter, post or girder along x. */
 final class Beam implements Shape
 {
+    public static function label(): string
+    {
+        return 'Beam';
+    }
+
     public static function options(): array
     {
         return [

@@ -9,6 +9,11 @@ use YardBreak\Core\Option;
 
 final class Box implements Shape
 {
+    public static function label(): string
+    {
+        return 'Box';
+    }
+
     public static function options(): array
     {
         return [

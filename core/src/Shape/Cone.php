@@ -9,6 +9,11 @@ use YardBreak\Core\Option;
 
 final class Cone implements Shape
 {
+    public static function label(): string
+    {
+        return 'Cone';
+    }
+
     public static function options(): array
     {
         return [

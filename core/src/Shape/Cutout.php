@@ -12,6 +12,11 @@ use YardBreak\Core\Problem;
 /** A drawn, imported or traced outline with a thickness; outlines within outlines are holes. */
 final class Cutout implements Shape
 {
+    public static function label(): string
+    {
+        return 'Outline';
+    }
+
     public static function options(): array
     {
         return [

@@ -9,6 +9,11 @@ use YardBreak\Core\Option;
 
 final class Cylinder implements Shape
 {
+    public static function label(): string
+    {
+        return 'Cylinder';
+    }
+
     public static function options(): array
     {
         return [

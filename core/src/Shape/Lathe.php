@@ -12,6 +12,11 @@ use YardBreak\Core\Problem;
 /** A profile of (radius, height) points turned about the y axis. */
 final class Lathe implements Shape
 {
+    public static function label(): string
+    {
+        return 'Lathe';
+    }
+
     public static function options(): array
     {
         return [

@@ -11,6 +11,11 @@ use YardBreak\Core\Problem;
 /** A torus lying flat. */
 final class Ring implements Shape
 {
+    public static function label(): string
+    {
+        return 'Ring';
+    }
+
     public static function options(): array
     {
         return [

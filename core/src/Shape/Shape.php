@@ -10,6 +10,8 @@ use YardBreak\Core\Option;
 /** A generator of simple props. Meshes stand on the ground plane, centred about the y axis. */
 interface Shape
 {
+    public static function label(): string;
+
     /** @return list<Option> */
     public static function options(): array;
 

@@ -54,9 +54,12 @@ final class ShapeCatalogue
         return self::SHAPES[$name] ?? throw Problem::inValue('shape', 'There is no shape called "'.mb_substr($name, 0, 40).'".', 'Choose one of: '.implode(', ', array_keys(self::SHAPES)).'.');
     }
 
-    /** @return array<string, list<array<string, mixed>>> */
+    /** @return array<string, array{label: string, options: list<array<string, mixed>>}> */
     public static function describe(): array
     {
-        return array_map(static fn (string $class): array => array_map(static fn (Option $o): array => $o->toArray(), $class::options()), self::SHAPES);
+        return array_map(static fn (string $class): array => [
+            'label' => $class::label(),
+            'options' => array_map(static fn (Option $o): array => $o->toArray(), $class::options()),
+        ], self::SHAPES);
     }
 }

@@ -10,6 +10,11 @@ use YardBreak\Core\Option;
 /** A flat slab standing upright: a pane, a board, a wall. */
 final class Sheet implements Shape
 {
+    public static function label(): string
+    {
+        return 'Sheet';
+    }
+
     public static function options(): array
     {
         return [

@@ -12,6 +12,11 @@ use YardBreak\Core\Problem;
 /** A round bar or tube swept along a path in space, with its frame carried along without twist. */
 final class Sweep implements Shape
 {
+    public static function label(): string
+    {
+        return 'Sweep';
+    }
+
     public static function options(): array
     {
         return [

@@ -10,6 +10,11 @@ use YardBreak\Core\Option;
 /** A line of text cut out of a slab; every letter is a part of its own. */
 final class Text implements Shape
 {
+    public static function label(): string
+    {
+        return 'Text';
+    }
+
     public static function options(): array
     {
         return [

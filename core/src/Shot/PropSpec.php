@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
+use YardBreak\Core\Break\Plan\Basis;
+use YardBreak\Core\Geometry\Aabb;
+use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
@@ -50,6 +53,23 @@ final readonly class PropSpec
     public function placeAt(float $frame): Placement
     {
         return $this->keys->isEmpty() ? new Placement($this->place->position, $this->place->turn) : $this->keys->at($frame);
+    }
+
+    /**
+     * The directions of the plan that lines are drawn on, for patterns that have one.
+     *
+     * @param  callable(self): Mesh  $mesh
+     * @return array{u: list<float>, v: list<float>, w: list<float>}|null
+     */
+    public function plan(callable $mesh): ?array
+    {
+        if (($this->break['pattern'] ?? '') !== 'score') {
+            return null;
+        }
+        $axis = Vec3::orNull($this->break['values']['axis'] ?? null) ?? Basis::thinnest(Aabb::around($mesh($this))->size());
+        $basis = Basis::along($axis);
+
+        return ['u' => $basis->u->toArray(), 'v' => $basis->v->toArray(), 'w' => $basis->w->toArray()];
     }
 
     /** What the shards depend on, and nothing else. */

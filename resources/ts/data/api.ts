@@ -41,12 +41,27 @@ export interface Option {
     name: string;
     label: string;
     meaning: string;
-    type: 'whole' | 'number' | 'point' | 'profile' | 'choice';
-    default: number | string | number[] | null;
+    type: 'whole' | 'number' | 'point' | 'points' | 'direction' | 'sizes' | 'profile' | 'path' | 'outline' | 'lines' | 'text' | 'choice';
+    default: unknown;
     least: number;
     most: number;
     unit: string;
     choices: string[];
+    /** Of no use unless this other option is set. */
+    with: string;
+}
+
+/** A thing of the catalogue: a shape, a step of preparation or a break pattern. */
+export interface Entry {
+    label: string;
+    meaning?: string;
+    options: Option[];
+}
+
+/** A drawing of lines; its longer side is 1, or it is in metres. */
+export interface Outline {
+    unit: 'box' | 'm';
+    lines: { points: [number, number][]; closed: boolean }[];
 }
 
 export interface MaterialPreset {
@@ -59,8 +74,9 @@ export interface MaterialPreset {
 }
 
 export interface Catalogue {
-    shapes: Record<string, Option[]>;
-    patterns: Record<string, Option[]>;
+    shapes: Record<string, Entry>;
+    steps: Record<string, Entry>;
+    patterns: Record<string, Entry>;
     materials: Record<string, MaterialPreset>;
 }
 
@@ -92,6 +108,10 @@ export interface BreakFigures {
     largest_to_median: number;
     watertight: number;
     slivers: number[];
+    giants: number[];
+    heavy: number[];
+    evenness: number;
+    thinnest: number;
     interior_area: number;
     triangles: number;
 }
@@ -198,6 +218,7 @@ export const api = {
     undo: (id: string, revision: number) => send<ShotView>('POST', `shots/${id}/undo`, { revision }),
     redo: (id: string, revision: number) => send<ShotView>('POST', `shots/${id}/redo`, { revision }),
     bringIn: (file: File) => json<AssetView>(`assets?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),
+    outline: (file: File) => json<Outline>(`outlines?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),
     groups: (asset: string, file: string) => json<{ groups: string[] }>(`assets/${asset}/${encodeURIComponent(file)}/groups`),
     bake: (id: string) => json<{ bake: BakeView | null }>(`shots/${id}/bake`),
     startBake: (id: string) => send<{ bake: BakeView }>('POST', `shots/${id}/bakes`),

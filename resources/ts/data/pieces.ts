@@ -11,7 +11,11 @@ export interface PropPieces {
     pieces: { name: string; volume: number; centre: [number, number, number] }[];
     figures: BreakFigures;
     fitness: Fitness | null;
+    /** Directions of the plan that lines are drawn on, in the prop's own coordinates. */
+    plan: { u: Triple; v: Triple; w: Triple } | null;
 }
+
+export type Triple = [number, number, number];
 
 interface PiecesState {
     byProp: Record<string, PropPieces>;

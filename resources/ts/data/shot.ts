@@ -92,14 +92,14 @@ export function propPath(document: ShotDocument, id: string): string {
     return `/props/${document.props.findIndex((p) => p.id === id)}`;
 }
 
-/** An edit of one prop: `changes` maps paths below the prop to values; undefined removes. */
-export function editProp(id: string, label: string, changes: Record<string, unknown>): Promise<boolean> {
+/** An edit of one prop: `changes` maps paths below the prop to values; undefined removes. Members of a list are replaced, not added. */
+export function editProp(id: string, label: string, changes: Record<string, unknown>, how: 'add' | 'replace' = 'add'): Promise<boolean> {
     const { shot, edit } = useShot.getState();
     if (shot === null) return Promise.resolve(false);
     const base = propPath(shot.document, id);
     return edit(
         label,
-        Object.entries(changes).map(([path, value]) => (value === undefined ? { op: 'remove', path: base + path } : { op: 'add', path: base + path, value })),
+        Object.entries(changes).map(([path, value]) => (value === undefined ? { op: 'remove', path: base + path } : { op: how, path: base + path, value })),
     );
 }
 

@@ -2,7 +2,7 @@ import { create } from 'zustand';
 
 export type Stage = 'props' | 'break' | 'weights' | 'motion' | 'bake' | 'hand-off';
 export type View = 'three-quarter' | 'front' | 'side' | 'top';
-export type Show = 'surface' | 'pieces';
+export type Show = 'surface' | 'pieces' | 'inside' | 'clear' | 'wire';
 export type Handle = 'move' | 'turn' | 'size' | 'off';
 
 interface UiState {
@@ -14,6 +14,12 @@ interface UiState {
     /** Frames played, first and last, or null for the whole shot. */
     range: readonly [number, number] | null;
     spread: number;
+    /** Lines are being drawn in the picture. */
+    drawing: boolean;
+    /** A picture laid over the prop to draw after, and how much of it shows. */
+    plate: { url: string; opacity: number } | null;
+    /** Which of a pattern's points the handle is on. */
+    point: number;
     view: { name: View; asked: number };
     show: Show | null;
     handles: Handle;
@@ -43,6 +49,9 @@ export const useUi = create<UiState>((set) => ({
     loop: true,
     range: null,
     spread: 0,
+    drawing: false,
+    plate: null,
+    point: 0,
     view: { name: 'three-quarter', asked: 0 },
     show: null,
     handles: 'move',

@@ -2,19 +2,29 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { api, ProblemError } from '../data/api';
+import type { Prop } from '../data/document';
 import { newProp } from '../data/make';
 import { useShot } from '../data/shot';
 import { useUi } from '../data/ui';
 
-/** Takes a mesh file into the shot as a new prop. */
+/** Where a prop comes from when it is made from a file: a mesh as it is, or the outline in a drawing or picture. */
+export async function sourceOf(file: File): Promise<{ source: Prop['source']; colour: string | null; fit: boolean }> {
+    if (/\.(svg|png)$/i.test(file.name)) {
+        return { source: { kind: 'shape', shape: 'outline', values: { outline: await api.outline(file) } }, colour: null, fit: true };
+    }
+    const asset = await api.bringIn(file);
+    return { source: { kind: 'mesh', asset: asset.asset, file: asset.file, up: 'y', unit: 'm' }, colour: asset.colour, fit: asset.fitness.can_break };
+}
+
+/** Takes a file into the shot as a new prop. */
 export async function bringIn(file: File, materials: Awaited<ReturnType<typeof api.catalogue>>['materials']): Promise<void> {
     const note = toast.loading(`Reading ${file.name}…`);
     try {
-        const asset = await api.bringIn(file);
+        const { source, colour, fit } = await sourceOf(file);
         const document = useShot.getState().shot!.document;
         const name = file.name.replace(/\.[^.]+$/, '').slice(0, 50) || 'Mesh';
-        const prop = newProp(document, name, { kind: 'mesh', asset: asset.asset, file: asset.file, up: 'y', unit: 'm' }, 'plaster', { ...materials.plaster!, ...(asset.colour === null ? {} : { colour: asset.colour, inner: asset.colour }) });
-        toast.success(`${file.name} is on the stage.`, { id: note, description: asset.fitness.can_break ? 'It is a closed solid and can be broken.' : 'It needs a repair before it can be broken; see its fitness.' });
+        const prop = newProp(document, name, source, 'plaster', { ...materials.plaster!, ...(colour === null ? {} : { colour, inner: colour }) });
+        toast.success(`${file.name} is on the stage.`, { id: note, description: fit ? 'It is a closed solid and can be broken.' : 'It needs a repair before it can be broken; see its fitness.' });
         if (await useShot.getState().edit(`Bring in ${file.name}`, [{ op: 'add', path: '/props/-', value: prop }])) useUi.getState().set({ chosen: prop.id, stage: 'props' });
     } catch (e) {
         toast.dismiss(note);
@@ -44,7 +54,7 @@ export function DropMesh({ children }: { children: ReactNode }) {
             }}
         >
             {children}
-            {over && <div className="pointer-events-none absolute inset-3 grid place-items-center border-2 border-dashed border-ink bg-paper/80 text-[16px] font-semibold">Drop the mesh here: OBJ, STL, PLY or GLB</div>}
+            {over && <div className="pointer-events-none absolute inset-3 grid place-items-center border-2 border-dashed border-ink bg-paper/80 text-[16px] font-semibold">Drop it here: a mesh (OBJ, STL, PLY, GLB), a drawing (SVG) or a picture (PNG)</div>}
         </div>
     );
 }

@@ -6,9 +6,10 @@ import { playSpan } from '../data/play';
 import { useShot, visibleProps } from '../data/shot';
 import { useUi, type Show } from '../data/ui';
 import { sizeColour, sizeShare } from '../parts/sizes';
-import { placeGrip, strikeGrip, type Grip } from './grips';
+import { placeGrip, pointGrip, type Grip } from './grips';
 import { Handles } from './Handles';
 import { choosePicked } from './choosePicked';
+import { useLens } from './lens';
 import { PieceCloud } from './PieceCloud';
 import { poseAt, turnOf } from './pose';
 import { Stagecraft } from './Stagecraft';
@@ -35,6 +36,7 @@ export class Director {
     private readonly dressed = new WeakMap<PieceCloud, readonly unknown[]>();
     private dirty = true;
     private framed = '';
+    private lens = '';
     private seen = { view: 0, frame: 0, turn: 0 };
     private playFrom: { at: number; frame: number } | null = null;
     private paced = { since: 0, drawn: 0 };
@@ -165,8 +167,32 @@ export class Director {
         this.aim(props);
         this.handles.show(this.gripOf(props.find((p) => p.id === ui.chosen), baked, document.frames.first));
         this.craft.draw();
+        this.tellLens();
         this.paced.drawn++;
         this.events.drawn(ui.frame, this.craft.pixelsPerMetre(this.canvas.clientHeight), performance.now() - begun);
+    }
+
+    /** What is drawn over the picture follows the camera. */
+    private tellLens(): void {
+        const { camera } = this.craft;
+        const width = this.canvas.clientWidth;
+        const height = this.canvas.clientHeight;
+        camera.updateMatrixWorld();
+        const key = [...camera.matrixWorld.elements, ...camera.projectionMatrix.elements, width, height].join();
+        if (key === this.lens) return;
+        this.lens = key;
+        useLens.setState((s) => ({
+            seen: s.seen + 1,
+            project: (p) => {
+                const v = new Vector3(...p).project(camera);
+                return [((v.x + 1) / 2) * width, ((1 - v.y) / 2) * height];
+            },
+            cast: (x, y) => {
+                const v = new Vector3((x / width) * 2 - 1, 1 - (y / height) * 2, 0.5).unproject(camera);
+                const from = camera.position.clone();
+                return { from: from.toArray(), towards: v.sub(from).normalize().toArray() };
+            },
+        }));
     }
 
     /** What can be taken hold of on this stage. */
@@ -174,8 +200,7 @@ export class Director {
         const { stage, handles, frame } = useUi.getState();
         if (prop === undefined || handles === 'off') return null;
         if (stage === 'break') {
-            const strike = prop.break?.values.strike;
-            return Array.isArray(strike) ? strikeGrip(prop, strike as number[], frame) : null;
+            return prop.break ? pointGrip(prop, useUi.getState().point, frame) : null;
         }
         // Where a bake moves the prop, there is nothing to take hold of after its start.
         const placed = stage === 'props' || (stage === 'motion' && (!baked || prop.motion.kind !== 'free' || frame <= first));
@@ -238,17 +263,17 @@ export class Director {
         this.dressed.set(cloud, wear);
         cloud.colour(prop.material.colour, prop.material.inner);
         this.tint(prop, cloud, show, chosen ? new Set([...ui.lit, ...ui.picked]) : new Set());
-        cloud.surface(prop.material.name);
+        cloud.surface(prop.material.name, show);
     }
 
     private tint(prop: Prop, cloud: PieceCloud, show: Show, lit: Set<number>): void {
-        if (cloud.count === 1 || (show !== 'pieces' && lit.size === 0)) {
+        if (cloud.count === 1 || (show !== 'pieces' && show !== 'wire' && lit.size === 0)) {
             cloud.tint(null);
             return;
         }
         const own = hex(prop.material.colour);
         const largest = cloud.pieces.figures.largest;
-        cloud.tint(cloud.pieces.pieces.map((p, i) => (lit.has(i) ? LIT : show === 'pieces' ? sizeColour(sizeShare(p.volume, largest)) : own)));
+        cloud.tint(cloud.pieces.pieces.map((p, i) => (lit.has(i) ? LIT : show === 'pieces' || show === 'wire' ? sizeColour(sizeShare(p.volume, largest)) : own)));
     }
 
     /** Sets the camera when asked to, and with the stage for as long as the artist has not moved it. */

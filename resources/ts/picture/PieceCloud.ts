@@ -4,6 +4,7 @@ import {
     BufferGeometry,
     Color,
     DataTexture,
+    DoubleSide,
     FloatType,
     FrontSide,
     Mesh,
@@ -20,6 +21,7 @@ import {
 } from 'three';
 import { STRIDE } from '../data/bake';
 import type { PropPieces } from '../data/pieces';
+import type { Show } from '../data/ui';
 
 // Texels a row; two texels hold one piece.
 const ROW = 1024;
@@ -30,6 +32,9 @@ const SURFACES: Record<string, { roughness: number; opacity: number }> = {
     slate: { roughness: 0.6, opacity: 1 },
     terracotta: { roughness: 0.78, opacity: 1 },
 };
+
+/** Opacity of a prop that is seen through. */
+const CLEAR = 0.28;
 
 const PLACE = /* glsl */ `
     ivec2 pieceAt = ivec2((int(piece) * 2) % ${ROW}, (int(piece) * 2) / ${ROW});
@@ -57,6 +62,7 @@ export class PieceCloud {
         spreadFrom: { value: new Vector3() },
         tinted: { value: 0 },
         innerColour: { value: new Color() },
+        onlyInner: { value: 0 },
     };
 
     constructor(readonly pieces: PropPieces) {
@@ -164,17 +170,22 @@ export class PieceCloud {
         this.uniforms.innerColour.value.set(inner);
     }
 
-    /** How the material takes the light. */
-    surface(name: string): void {
+    /** How the material takes the light, and what of the prop is shown. */
+    surface(name: string, show: Show): void {
         const m = this.mesh.material;
         const look = SURFACES[name] ?? { roughness: 0.85, opacity: 1 };
         m.roughness = look.roughness;
-        const clear = look.opacity < 1 && this.uniforms.tinted.value === 0;
-        if (m.transparent !== clear) {
+        const opacity = show === 'clear' ? CLEAR : look.opacity;
+        const clear = opacity < 1 && (show === 'clear' || this.uniforms.tinted.value === 0);
+        if (m.transparent !== clear || m.wireframe !== (show === 'wire')) {
             m.transparent = clear;
+            m.depthWrite = !clear || show !== 'clear';
+            m.wireframe = show === 'wire';
             m.needsUpdate = true;
         }
-        m.opacity = clear ? look.opacity : 1;
+        m.opacity = clear ? opacity : 1;
+        m.side = show === 'inside' ? DoubleSide : FrontSide;
+        this.uniforms.onlyInner.value = show === 'inside' ? 1 : 0;
     }
 
     /** A colour a piece (sRGB, 0…255), or null for the material's own. */
@@ -210,8 +221,9 @@ export class PieceCloud {
             .replace('#include <beginnormal_vertex>', `${PLACE} inner = shading.w; pieceTint = texelFetch(tintMap, pieceAt, 0).rgb; vec3 objectNormal = turned(shading.xyz, pieceTurn);`)
             .replace('#include <begin_vertex>', 'vec3 transformed = turned(position, pieceTurn) + piecePlace;');
         shader.fragmentShader = shader.fragmentShader
-            .replace('#include <common>', '#include <common>\nuniform float tinted; uniform vec3 innerColour; varying float inner; varying vec3 pieceTint;')
+            .replace('#include <common>', '#include <common>\nuniform float tinted; uniform float onlyInner; uniform vec3 innerColour; varying float inner; varying vec3 pieceTint;')
             .replace('#include <color_fragment>', `float isInner = step(0.5, inner);
+                if (onlyInner > 0.5 && isInner < 0.5) discard;
                 diffuseColor.rgb = mix(diffuseColor.rgb, innerColour, isInner);
                 if (tinted > 0.5) diffuseColor.rgb = mix(pieceTint, mix(pieceTint, innerColour, 0.55), isInner);`);
     }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Prop } from '../data/document';
-import { placeGrip, strikeGrip } from './grips';
+import { placeGrip, pointGrip, pointsOf } from './grips';
 
 const prop: Prop = {
     id: 'jar',
@@ -11,20 +11,24 @@ const prop: Prop = {
     motion: { kind: 'fixed' },
 };
 
-describe('strikeGrip', () => {
+const struck = (values: Record<string, unknown>): Prop => ({ ...prop, break: { pattern: 'cells', values } });
+
+describe('pointGrip', () => {
     it('stands where the prop’s own coordinates say, turned with it', () => {
-        const { pose } = strikeGrip(prop, [0, 0.5, 2], 0);
+        const { pose } = pointGrip(struck({ point: [0, 0.5, 2] }), 0, 0)!;
         // A quarter turn about y takes z to x.
         expect(pose.position[0]).toBeCloseTo(3, 9);
         expect(pose.position[1]).toBeCloseTo(0.5, 9);
         expect(pose.position[2]).toBeCloseTo(0, 9);
     });
     it('says its place in the prop’s own coordinates again', () => {
-        const grip = strikeGrip(prop, [0.1, 0.2, 0.3], 0);
-        expect(grip.words(grip.pose, 1)).toBe('strike x 0.100  y 0.200  z 0.300 m');
+        const grip = pointGrip(struck({ cluster: [[0, 0, 0], [0.1, 0.2, 0.3]] }), 1, 0)!;
+        expect(grip.words(grip.pose, 1)).toBe('hit x 0.100  y 0.200  z 0.300 m');
+        expect(grip.carries).toBe(false);
     });
-    it('does not carry the prop along', () => {
-        expect(strikeGrip(prop, [0, 0, 0], 0).carries).toBe(false);
+    it('is not there where the pattern has no point', () => {
+        expect(pointGrip(struck({ cluster: null }), 0, 0)).toBeNull();
+        expect(pointsOf(struck({ point: null, cluster: [[1, 2, 3]] })).map((p) => p.path)).toEqual(['/break/values/cluster/0']);
     });
 });
 

@@ -40,11 +40,20 @@ export function placeGrip(prop: Prop, mode: Grip['mode'], frame: number): Grip {
     };
 }
 
-/** The strike point of a break pattern, which is given in the prop's own coordinates. */
-export function strikeGrip(prop: Prop, strike: readonly number[], frame: number): Grip {
+/** Points among the values of a pattern, each with its place there. */
+export function pointsOf(prop: Prop): { path: string; at: readonly number[] }[] {
+    const { point, cluster } = (prop.break?.values ?? {}) as { point?: number[] | null; cluster?: number[][] | null };
+    return [...(point ? [{ path: '/break/values/point', at: point }] : []), ...(cluster ?? []).map((at, i) => ({ path: `/break/values/cluster/${i}`, at }))];
+}
+
+/** A point of a break pattern, which is given in the prop's own coordinates. */
+export function pointGrip(prop: Prop, number: number, frame: number): Grip | null {
+    const points = pointsOf(prop);
+    const chosen = points[Math.min(number, points.length - 1)];
+    if (chosen === undefined) return null;
     const stand = poseAt(prop, frame);
     const turn = turnOf(stand.turn);
-    const at = new Vector3(strike[0], strike[1], strike[2]).applyQuaternion(turn).add(new Vector3(...stand.position));
+    const at = new Vector3(chosen.at[0], chosen.at[1], chosen.at[2]).applyQuaternion(turn).add(new Vector3(...stand.position));
     const own = (pose: Pose): [number, number, number] => {
         const p = new Vector3(...pose.position).sub(new Vector3(...stand.position)).applyQuaternion(turn.clone().invert());
         return [rounded(p.x, 1000), rounded(p.y, 1000), rounded(p.z, 1000)];
@@ -54,8 +63,8 @@ export function strikeGrip(prop: Prop, strike: readonly number[], frame: number)
         mode: 'move',
         pose: { position: [at.x, at.y, at.z], turn: [0, 0, 0] },
         carries: false,
-        words: (pose) => `strike ${metres(own(pose))}`,
-        set: (pose) => void editProp(prop.id, `Strike point of ${prop.name}`, { '/break/values/strike': own(pose) }),
+        words: (pose) => `hit ${metres(own(pose))}`,
+        set: (pose) => void editProp(prop.id, `Move the hit point of ${prop.name}`, { [chosen.path]: own(pose) }, 'replace'),
     };
 }
 

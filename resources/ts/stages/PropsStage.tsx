@@ -12,12 +12,13 @@ import { bringIn } from '../frame/DropMesh';
 import { Button, Choice, Fact, Fault, Section, Select } from '../parts/controls';
 import { showLength, showNumber, showVolume } from '../parts/number';
 import { NumberField, TripleField } from '../parts/NumberField';
+import { OptionField } from '../parts/OptionField';
 import { BenchHead } from './BenchHead';
-import { ProfileEditor } from './ProfileEditor';
+import { Preparation } from './Preparation';
+import { Swap } from './Swap';
 import { SHAPE_DRAWINGS } from './drawings';
+import { useCatalogue } from './useCatalogue';
 import { useChosen } from './useChosen';
-
-const LABELS: Record<string, string> = { box: 'Box', ball: 'Ball', cylinder: 'Cylinder', cone: 'Cone', ring: 'Ring', lathe: 'Lathe', sheet: 'Sheet' };
 
 // A plain vase, so that a new lathe prop shows what a profile does.
 const FIRST_PROFILE = [[0, 0], [0.16, 0], [0.24, 0.16], [0.2, 0.36], [0.12, 0.46], [0.15, 0.55], [0.12, 0.55], [0.09, 0.46], [0.17, 0.35], [0.21, 0.17], [0.14, 0.03], [0, 0.03]];
@@ -27,36 +28,32 @@ export function PropsStage() {
     return prop === null ? <AddProp /> : <OneProp key={prop.id} prop={prop} />;
 }
 
-function useCatalogue() {
-    return useQuery({ queryKey: ['catalogue'], queryFn: api.catalogue, staleTime: Infinity }).data;
-}
-
 function AddProp() {
     const catalogue = useCatalogue();
     const input = useRef<HTMLInputElement>(null);
     const build = async (shape: string) => {
         const document = useShot.getState().shot!.document;
-        const prop = newProp(document, LABELS[shape] ?? shape, { kind: 'shape', shape, values: shape === 'lathe' ? { profile: FIRST_PROFILE } : {} }, 'concrete', catalogue!.materials.concrete!);
-        if (await useShot.getState().edit(`Build a ${LABELS[shape]?.toLowerCase()}`, [{ op: 'add', path: '/props/-', value: prop }])) useUi.getState().set({ chosen: prop.id });
+        const prop = newProp(document, catalogue!.shapes[shape]!.label, { kind: 'shape', shape, values: shape === 'lathe' ? { profile: FIRST_PROFILE } : {} }, 'concrete', catalogue!.materials.concrete!);
+        if (await useShot.getState().edit(`Build: ${catalogue!.shapes[shape]!.label.toLowerCase()}`, [{ op: 'add', path: '/props/-', value: prop }])) useUi.getState().set({ chosen: prop.id });
     };
     return (
         <>
             <BenchHead title="Add a prop" under="What breaks, what it falls on, and what hits it" />
-            <Section title="Bring in a mesh">
-                <input ref={input} type="file" accept=".obj,.stl,.ply,.glb" multiple className="sr-only" tabIndex={-1} aria-label="Mesh file" onChange={async (e) => {
+            <Section title="Bring in a mesh, drawing or picture">
+                <input ref={input} type="file" accept=".obj,.stl,.ply,.glb,.svg,.png" multiple className="sr-only" tabIndex={-1} aria-label="Mesh file" onChange={async (e) => {
                     const files = [...(e.target.files ?? [])];
                     e.target.value = '';
                     for (const file of files) await bringIn(file, catalogue!.materials);
                 }} />
                 <Button onClick={() => input.current?.click()} disabled={!catalogue} className="w-full"><Upload size={14} aria-hidden /> Choose a file…</Button>
-                <p className="mt-1.5 text-soft">Or drop it on the stage. OBJ, STL, PLY or GLB, up to 200 MB.</p>
+                <p className="mt-1.5 text-soft">Or drop it on the stage. OBJ, STL, PLY or GLB, up to 200 MB; an SVG drawing or a PNG picture becomes a slab of its outline.</p>
             </Section>
             <Section title="Build a shape">
                 <div className="grid grid-cols-4 gap-1.5">
                     {Object.keys(catalogue?.shapes ?? {}).map((shape) => (
                         <button key={shape} type="button" onClick={() => void build(shape)} className="quick flex h-[66px] flex-col items-center justify-center gap-1 border border-line bg-raised hover:border-ink">
                             {SHAPE_DRAWINGS[shape]}
-                            <span className="font-narrow text-[12px]">{LABELS[shape] ?? shape}</span>
+                            <span className="font-narrow text-[12px]">{catalogue!.shapes[shape]!.label}</span>
                         </button>
                     ))}
                 </div>
@@ -78,17 +75,13 @@ function OneProp({ prop }: { prop: Prop }) {
     };
     return (
         <>
-            <BenchHead title={prop.name} under={source.kind === 'shape' ? `Built here: ${LABELS[source.shape]?.toLowerCase() ?? source.shape}` : `From ${source.file}`} />
+            <BenchHead title={prop.name} under={source.kind === 'shape' ? `Built here: ${catalogue?.shapes[source.shape]?.label.toLowerCase() ?? source.shape}` : `From ${source.file}`} />
             {problem && <div className="px-4 pb-3"><Fault message={problem.message} remedy={problem.remedy} /></div>}
             {source.kind === 'shape' && catalogue && (
                 <Section title="Shape">
-                    {(catalogue.shapes[source.shape] ?? []).map((o) =>
-                        o.type === 'profile' ? (
-                            <ProfileEditor key={o.name} value={(source.values[o.name] as number[][] | undefined) ?? []} onChange={(v) => void editProp(prop.id, 'Change the profile', { [`/source/values/${o.name}`]: v })} />
-                        ) : (
-                            <NumberField key={o.name} label={o.label} hint={o.meaning} unit={o.unit} least={o.least} most={o.most} whole={o.type === 'whole'} slider value={Number(source.values[o.name] ?? o.default)} onChange={(v) => void editProp(prop.id, `${o.label} of ${prop.name}`, { [`/source/values/${o.name}`]: v })} />
-                        ),
-                    )}
+                    {(catalogue.shapes[source.shape]?.options ?? []).map((o) => (
+                        <OptionField key={o.name} option={o} value={source.values[o.name]} onChange={(v) => void editProp(prop.id, `${o.label} of ${prop.name}`, { [`/source/values/${o.name}`]: v })} />
+                    ))}
                 </Section>
             )}
             {source.kind === 'mesh' && (
@@ -98,7 +91,9 @@ function OneProp({ prop }: { prop: Prop }) {
                     <Select label="One unit is" value={source.unit} options={[{ value: 'm', label: 'a metre' }, { value: 'cm', label: 'a centimetre' }, { value: 'mm', label: 'a millimetre' }, { value: 'in', label: 'an inch' }, { value: 'ft', label: 'a foot' }]} onChange={(v) => void editProp(prop.id, 'Unit of the file', { '/source/unit': v })} />
                 </Section>
             )}
+            <Swap prop={prop} />
             <FitnessTable prop={prop} />
+            {catalogue && <Preparation prop={prop} catalogue={catalogue} />}
             <Section title="Place">
                 <TripleField label="Position" unit="m" step={0.01} value={prop.place.position} onChange={(v) => void editProp(prop.id, `Move ${prop.name}`, { '/place/position': v })} />
                 <TripleField label="Turn" unit="°" step={1} value={prop.place.turn} onChange={(v) => void editProp(prop.id, `Turn ${prop.name}`, { '/place/turn': v })} />
@@ -171,7 +166,7 @@ function FitnessTable({ prop }: { prop: Prop }) {
         );
     }
     const size = f.bounds[1].map((v, i) => v - f.bounds[0][i]!);
-    const repair = (step: string) => void editProp(prop.id, `Repair ${prop.name}: ${step}`, { '/repairs': [...(prop.repairs ?? []), step] });
+    const repair = (step: string) => void editProp(prop.id, `Repair ${prop.name}: ${step}`, { '/prepare': [...(prop.prepare ?? []), { step, values: {} }] });
     return (
         <Section title="Fitness" aside={f.can_break ? 'can be broken' : 'not yet'}>
             {f.faults.map((fault) => (
@@ -180,12 +175,6 @@ function FitnessTable({ prop }: { prop: Prop }) {
                     {fault.repair && <Button onClick={() => repair(fault.repair!)}>{fault.repair}</Button>}
                 </div>
             ))}
-            {(prop.repairs?.length ?? 0) > 0 && (
-                <p className="flex items-center justify-between gap-2 py-1">
-                    <span>Repaired: {prop.repairs!.join(', ')}</span>
-                    <Button onClick={() => void editProp(prop.id, 'Take repairs back', { '/repairs': [] })}>Take back</Button>
-                </p>
-            )}
             <Fact name="closed" tone={f.closed ? 'fine' : 'wrong'}>{f.closed ? 'yes' : `${f.boundary_edges} open edges`}</Fact>
             <Fact name="faces outwards" tone={f.oriented ? 'fine' : 'wrong'}>{f.oriented ? 'yes' : 'no'}</Fact>
             <Fact name="parts">{f.parts}</Fact>

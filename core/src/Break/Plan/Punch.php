@@ -94,6 +94,11 @@ final class Punch implements Pattern
     {
         $frame = new UnitFrame($solid);
         $at = $this->point === null ? Vec3::zero() : $frame->inUnits($this->point);
+        foreach (['x', 'y', 'z'] as $side) {
+            if (abs($at->{$side}) > $frame->half->{$side} + $this->radius / $frame->scale) {
+                throw $this->misses();
+            }
+        }
         $basis = Basis::along($this->axis ?? Basis::thinnest($frame->half)->times(-1.0));
         $shards = $this->cutter === 'ball'
             ? $this->byBall($frame, $at, $progress)
@@ -103,7 +108,7 @@ final class Punch implements Pattern
             str_starts_with($shard->name, 'shard-0001') ? $plug++ : (str_starts_with($shard->name, 'shard-0002') ? $rest++ : null);
         }
         if ($plug === 0) {
-            throw Problem::inValue('point', 'The punch misses the prop.', 'Move the hole onto the prop.');
+            throw $this->misses();
         }
         if ($rest === 0) {
             throw Problem::inValue('radius', 'The punch takes the whole prop with it.', 'Make the radius smaller.');
@@ -113,6 +118,11 @@ final class Punch implements Pattern
         }
 
         return array_values(array_filter($shards, fn ($s): bool => str_starts_with($s->name, 'shard-0001') === ($this->keep === 'plug')));
+    }
+
+    private function misses(): Problem
+    {
+        return Problem::inValue('point', 'The punch misses the prop.', 'Move the hole onto the prop.');
     }
 
     private function plan(UnitFrame $frame, Basis $basis, Vec3 $at, float $jitter): Plan

@@ -1,0 +1,144 @@
+import { FileUp, Plus, X } from 'lucide-react';
+import { useRef, type ReactNode } from 'react';
+import { toast } from 'sonner';
+import { api, ProblemError, type Option, type Outline } from '../data/api';
+import { ProfileEditor } from '../stages/ProfileEditor';
+import { Button, Choice, Select, Toggle } from './controls';
+import { NumberField, TripleField } from './NumberField';
+
+interface Props {
+    option: Option;
+    value: unknown;
+    onChange: (value: unknown) => void;
+    /** Where a point that is switched on starts. */
+    start?: readonly number[];
+    /** What else belongs to a drawing: drawing it by hand. */
+    extra?: ReactNode;
+}
+
+/** The control for one option of a shape, a step or a pattern, whatever its kind. */
+export function OptionField({ option: o, value, onChange, start = [0, 0, 0], extra }: Props) {
+    switch (o.type) {
+        case 'whole':
+        case 'number': {
+            const share = o.type === 'number' && o.least === 0 && o.most === 1 && o.unit === '';
+            return <NumberField slider={o.name !== 'seed'} label={o.label} hint={o.meaning} unit={share ? '%' : o.unit} least={o.least} most={o.most} whole={o.type === 'whole'} value={Number(value ?? o.default)} onChange={onChange} />;
+        }
+        case 'choice':
+            return o.choices.length > 3 || o.choices.join('').length > 22 ? (
+                <Select label={o.label} value={String(value ?? o.default)} options={o.choices.map((c) => ({ value: c, label: words(c) }))} onChange={onChange} />
+            ) : (
+                <div className="flex min-h-[33px] items-center gap-2" title={o.meaning}>
+                    <span className="w-[108px] shrink-0">{o.label}</span>
+                    <Choice label={o.label} value={String(value ?? o.default)} options={o.choices.map((c) => ({ value: c, label: words(c) }))} onChange={onChange} />
+                </div>
+            );
+        case 'sizes':
+            return <TripleField label={o.label} unit={o.unit} step={o.unit === '' ? 1 : 0.005} value={(value ?? o.default) as number[]} onChange={onChange} />;
+        case 'point':
+        case 'direction': {
+            const at = (value ?? o.default) as number[] | null;
+            return (
+                <div>
+                    <Toggle label={o.label} hint={o.meaning} value={at !== null} onChange={(on) => onChange(on ? (o.type === 'point' ? start : [0, 0, 1]) : null)} />
+                    {at !== null && <TripleField label={o.type === 'point' ? 'At' : 'Towards'} unit={o.unit} step={o.type === 'point' ? 0.01 : 0.1} value={at} onChange={onChange} />}
+                </div>
+            );
+        }
+        case 'points':
+        case 'path':
+            return <Points option={o} value={(value ?? o.default) as number[][] | null} onChange={onChange} start={start} />;
+        case 'text':
+            return (
+                <label className="flex h-[33px] items-center gap-2" title={o.meaning}>
+                    <span className="w-[108px] shrink-0">{o.label}</span>
+                    <input key={String(value)} aria-label={o.label} defaultValue={String(value ?? o.default)} maxLength={o.most} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => e.target.value !== value && e.target.value.length >= o.least && onChange(e.target.value)} className="h-[26px] min-w-0 flex-1 border border-line bg-raised px-2" />
+                </label>
+            );
+        case 'profile':
+            return <ProfileEditor value={(value as number[][] | undefined) ?? []} onChange={onChange} />;
+        default:
+            return <DrawingField option={o} value={(value ?? o.default) as Outline} onChange={onChange} extra={extra} />;
+    }
+}
+
+function words(choice: string): string {
+    return choice.length === 1 ? choice : choice.charAt(0).toUpperCase() + choice.slice(1).replace(/-/g, ' ');
+}
+
+function Points({ option: o, value, onChange, start }: { option: Option; value: number[][] | null; onChange: (v: unknown) => void; start: readonly number[] }) {
+    const points = value ?? [];
+    const least = o.type === 'path' ? 2 : 0;
+    return (
+        <div className="py-1">
+            <div className="flex items-center justify-between" title={o.meaning}>
+                <span>{o.label}</span>
+                <button type="button" aria-label={`Add a point: ${o.label}`} className="flex items-center gap-1 text-soft hover:text-ink" onClick={() => onChange([...points, points.at(-1)?.map((c, i) => (i === 0 ? Number((c + 0.1).toFixed(3)) : c)) ?? start])}>
+                    <Plus size={13} aria-hidden /> point
+                </button>
+            </div>
+            {points.map((p, i) => (
+                <div key={i} className="flex items-center gap-1">
+                    <div className="min-w-0 flex-1"><TripleField label={points.length > 1 ? `At ${i + 1}` : 'At'} unit={o.unit} step={0.01} value={p} onChange={(v) => onChange(points.map((q, j) => (j === i ? v : q)))} /></div>
+                    {points.length > least && <button type="button" aria-label={`Remove point ${i + 1}`} className="text-soft hover:text-ink" onClick={() => onChange(points.length === 1 ? null : points.filter((_, j) => j !== i))}><X size={13} aria-hidden /></button>}
+                </div>
+            ))}
+        </div>
+    );
+}
+
+function DrawingField({ option: o, value, onChange, extra }: { option: Option; value: Outline; onChange: (v: unknown) => void; extra?: ReactNode }) {
+    const input = useRef<HTMLInputElement>(null);
+    const count = value.lines.reduce((n, l) => n + l.points.length, 0);
+    const take = async (file: File) => {
+        try {
+            onChange(await api.outline(file));
+        } catch (e) {
+            if (!(e instanceof ProblemError)) throw e;
+            toast.error(e.problem.message, { description: e.problem.remedy });
+        }
+    };
+    return (
+        <div className="py-1" title={o.meaning}>
+            <div className="mb-1 flex items-baseline justify-between">
+                <span>{o.label}</span>
+                <span className="figure text-[11px] text-soft">{value.lines.length === 1 ? '1 line' : `${value.lines.length} lines`}, {count} points</span>
+            </div>
+            <OutlineDrawing outline={value} />
+            <input ref={input} type="file" accept=".svg,.png" className="sr-only" tabIndex={-1} aria-label={`${o.label}: drawing file`} onChange={(e) => {
+                const file = e.target.files?.[0];
+                e.target.value = '';
+                if (file) void take(file);
+            }} />
+            <div className="mt-1.5 flex flex-wrap gap-1.5">
+                {extra}
+                <Button onClick={() => input.current?.click()} hint="An SVG drawing, or a PNG picture whose shapes are traced"><FileUp size={13} aria-hidden /> Drawing…</Button>
+                {o.type === 'lines' && value.lines.length > 0 && <Button onClick={() => onChange({ unit: 'm', lines: [] })}>Clear</Button>}
+            </div>
+        </div>
+    );
+}
+
+/** A drawing, fitted into a small frame. */
+function OutlineDrawing({ outline }: { outline: Outline }) {
+    const all = outline.lines.flatMap((l) => l.points);
+    if (all.length === 0) return <p className="border border-dashed border-line bg-raised px-3 py-4 text-center text-soft">No line yet.</p>;
+    const u = all.map((p) => p[0]);
+    const v = all.map((p) => p[1]);
+    const [left, right, low, high] = [Math.min(...u), Math.max(...u), Math.min(...v), Math.max(...v)];
+    const size = Math.max(right - left, high - low, 1e-6);
+    const pad = 0.06 * size;
+    return (
+        <svg viewBox={`${left - pad} ${-high - pad} ${right - left + 2 * pad} ${high - low + 2 * pad}`} className="block h-[92px] w-full border border-line bg-raised" role="img" aria-label={`${outline.lines.length} lines`}>
+            <path
+                d={outline.lines.map((l) => `M${l.points.map((p) => `${p[0]} ${-p[1]}`).join('L')}${l.closed ? 'Z' : ''}`).join('')}
+                fill={outline.lines.some((l) => l.closed) ? 'var(--wash)' : 'none'}
+                fillRule="evenodd"
+                stroke="var(--ink)"
+                strokeWidth={1.3}
+                vectorEffect="non-scaling-stroke"
+                strokeLinejoin="round"
+            />
+        </svg>
+    );
+}

@@ -1,0 +1,6 @@
+import { useQuery } from '@tanstack/react-query';
+import { api, type Catalogue } from '../data/api';
+
+export function useCatalogue(): Catalogue | undefined {
+    return useQuery({ queryKey: ['catalogue'], queryFn: api.catalogue, staleTime: Infinity }).data;
+}
