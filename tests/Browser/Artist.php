@@ -145,6 +145,23 @@ final class Artist
         $action->release()->perform();
     }
 
+    /** @param  array{int, int}  $place  pixels from the middle of the element */
+    public function pressesAt(string $css, array $place): void
+    {
+        $this->dragsOn($css, $place, $place);
+    }
+
+    /**
+     * @param  array{int, int}  $from  pixels from the middle of the element
+     * @param  array{int, int}  $to
+     */
+    public function dragsOn(string $css, array $from, array $to): void
+    {
+        $element = $this->browser->findElement(WebDriverBy::cssSelector($css));
+        assert($element instanceof RemoteWebElement);
+        $this->browser->action()->moveToElement($element, ...$from)->clickAndHold()->moveToElement($element, ...$to)->release()->perform();
+    }
+
     /** @param  \Closure(): bool  $done */
     public function until(\Closure $done, float $seconds = 15): void
     {

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
+use Facebook\WebDriver\WebDriverKeys;
+
 final class BreakTest extends BrowserTestCase
 {
     public function test_pieces_are_picked_in_the_picture_and_shown_in_figures(): void
@@ -40,21 +42,21 @@ final class BreakTest extends BrowserTestCase
         $a->seesNoMore($many === 1 ? 'shard-00' : $many.' picked');
     }
 
-    public function test_the_strike_point_draws_the_pieces_to_it(): void
+    public function test_pieces_crowd_round_a_point(): void
     {
         $a = $this->artist;
         $a->opensShot([Setting::box('block', ['break' => Setting::cells(50)])]);
         $a->sees('50/50');
         $even = $this->smallestNear();
-        $a->js('[...document.querySelectorAll("label")].find(l=>l.innerText.includes("Strike point"))?.querySelector("[role=checkbox],input")?.click()');
-        $a->sees('Crowd at strike');
+        $a->clicks('[aria-label="Add a point: Crowd round"]');
+        $a->sees('Share that crowds');
         foreach (['x' => '0.28', 'y' => '0.55', 'z' => '0.28'] as $axis => $value) {
             $a->types('At '.$axis, $value);
         }
-        $a->types('Crowd at strike', '90');
-        $a->types('Reach of strike', '0.1');
+        $a->types('Share that crowds', '90');
+        $a->types('Reach', '0.1');
         $a->until(fn (): bool => $this->smallestNear() > $even + 5);
-        self::assertSame([0.28, 0.55, 0.28], $a->document()['props'][0]['break']['values']['strike']);
+        self::assertSame([[0.28, 0.55, 0.28]], $a->document()['props'][0]['break']['values']['cluster']);
     }
 
     public function test_a_break_of_thousands_says_how_far_it_is(): void
@@ -70,18 +72,106 @@ final class BreakTest extends BrowserTestCase
         $a->sees('12 shards', 30);
     }
 
-    /** How many pieces' middles lie near the corner the strike is put to, as the server has them. */
-    private function smallestNear(): int
+    public function test_lines_drawn_in_the_picture_cut_and_can_be_moved(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('block')]);
+        $a->presses('Score');
+        $a->sees('No line yet.');
+        $a->presses('Draw in the picture');
+        $a->sees('Press to add points');
+        usleep(700_000);
+        $board = 'svg[aria-label^="Drawing board"]';
+        // Down the middle, from well above the block to well below.
+        $a->pressesAt($board, [0, -220]);
+        $a->pressesAt($board, [10, 0]);
+        $a->pressesAt($board, [0, 220]);
+        $a->keys(WebDriverKeys::ENTER);
+        $a->sees('2 shards');
+        $a->sees('2/2');
+        $line = $a->document()['props'][0]['break']['values']['lines']['lines'][0];
+        self::assertCount(3, $line['points']);
+        self::assertFalse($line['closed']);
+        $smallest = $this->smallest();
+        // The middle point is dragged aside: one neighbour grows by what the other loses.
+        $a->dragsOn($board, [10, 0], [90, 0]);
+        $a->until(fn (): bool => abs($this->smallest() - $smallest) > 0.005);
+        $a->sees('2/2');
+        self::assertEqualsWithDelta(0.216, $this->volume(), 1e-9);
+        $a->presses('Done drawing');
+        $this->assertNoErrors();
+    }
+
+    public function test_a_punch_leaves_a_hole_and_its_plug_can_be_broken_again(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('block')]);
+        $a->presses('Punch');
+        $a->sees('2 shards');
+        $a->types('Radius', '0.1');
+        $a->types('Rim bands', '2');
+        $a->sees('4 shards');
+        $a->types('Radius', '20');
+        $a->sees('takes the whole prop');
+        $a->sees('The last good break is still shown.');
+        $a->types('Radius', '0.12');
+        $a->seesNoMore('takes the whole prop');
+        // The plug is what the middle of the picture shows from the front.
+        $a->presses('Front');
+        usleep(600_000);
+        $a->drags([[0, 0]]);
+        $a->sees('shard-0001');
+        $a->js('const s=document.querySelector("[aria-label=\'Break again by\']");Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype,"value").set.call(s,"halving");s.dispatchEvent(new Event("change",{bubbles:true}))');
+        $a->sees('35 shards');
+        $a->sees('35/35');
+        self::assertSame(['shard-0001'], $a->document()['props'][0]['rework'][0]['pieces']);
+        $a->clicks('[aria-label="Remove Halving"]');
+        $a->sees('4 shards');
+        $this->assertNoErrors();
+    }
+
+    public function test_every_pattern_shows_its_pieces(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('block', ['source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.3]]])]);
+        foreach (['Halving' => '32/32', 'Tiles' => '16/16', 'Strike' => 'Rays', 'Courses' => 'Joints', 'Stencil' => '3/3', 'Flakes' => 'Faces each', 'Punch' => '2/2'] as $pattern => $words) {
+            $a->presses($pattern);
+            $a->sees($words);
+            $a->until(static fn (): bool => preg_match('/(\d+)\/(\d+)/', $a->text(), $m) === 1 && $m[1] === $m[2] && (int) $m[1] > 1);
+        }
+        $a->presses('Wire');
+        $a->presses('Inside');
+        $a->presses('X-ray');
+        $this->assertNoErrors();
+    }
+
+    private function smallest(): float
+    {
+        return min(array_column($this->pieces(), 'volume'));
+    }
+
+    private function volume(): float
+    {
+        return array_sum(array_column($this->pieces(), 'volume'));
+    }
+
+    /** @return list<array{name: string, volume: float, centre: array{float, float, float}}> as the server has them */
+    private function pieces(): array
     {
         $this->artist->sees('saved');
-        $pieces = json_decode((string) $this->artist->browser->executeAsyncScript(<<<'JS'
+
+        return json_decode((string) $this->artist->browser->executeAsyncScript(<<<'JS'
             const done = arguments[0];
             fetch('/api' + location.pathname + '/props/block/picture', { headers: { 'X-Yard': '1' } }).then((r) => r.arrayBuffer()).then((b) => {
                 const n = new DataView(b).getUint32(0, true);
                 done(JSON.stringify(JSON.parse(new TextDecoder().decode(new Uint8Array(b, 4, n))).pieces));
             });
             JS), true);
+    }
 
-        return count(array_filter($pieces, static fn (array $p): bool => hypot(hypot($p['centre'][0] - 0.28, $p['centre'][1] - 0.55), $p['centre'][2] - 0.28) < 0.2));
+    /** How many pieces' middles lie near the corner the point is put to. */
+    private function smallestNear(): int
+    {
+        return count(array_filter($this->pieces(), static fn (array $p): bool => hypot(hypot($p['centre'][0] - 0.28, $p['centre'][1] - 0.55), $p['centre'][2] - 0.28) < 0.2));
     }
 }

@@ -52,7 +52,7 @@ final class PropsTest extends BrowserTestCase
         $a->sees('not yet');
         $a->presses('fill');
         $a->sees('can be broken');
-        $a->presses('Take back');
+        $a->clicks('[aria-label="Remove Fill holes"]');
         $a->sees('4 open edges');
     }
 
@@ -88,6 +88,61 @@ final class PropsTest extends BrowserTestCase
         self::assertEqualsWithDelta($before[0], $after[0], 1e-9, 'the upright arrow moves upright only');
         $a->keys("\u{E009}", 'z', "\u{E000}");
         $a->until(fn (): bool => $this->artist->document()['props'][0]['place']['position'] === $before);
+    }
+
+    public function test_a_picture_becomes_a_slab_with_its_holes(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([]);
+        $a->sees('Add a prop');
+        $image = imagecreatetruecolor(120, 120);
+        assert($image !== false);
+        imagealphablending($image, false);
+        imagesavealpha($image, true);
+        imagefill($image, 0, 0, (int) imagecolorallocatealpha($image, 0, 0, 0, 127));
+        imagefilledrectangle($image, 10, 10, 109, 109, (int) imagecolorallocate($image, 30, 90, 40));
+        imagefilledrectangle($image, 40, 40, 79, 79, (int) imagecolorallocatealpha($image, 0, 0, 0, 127));
+        ob_start();
+        imagepng($image);
+        $a->bringsIn($this->file((string) ob_get_clean(), 'png'));
+        $a->sees('can be broken');
+        $a->sees('2 lines');
+        // 100 by 100 pixels less 40 by 40 of 120, a metre the longer side, 5 cm thick: 0.05 · 8400 / 14400 = 0.029 m³.
+        $a->sees('29 l');
+        $a->types('Depth', '0.1');
+        $a->sees('58 l');
+        $a->bringsIn($this->file('no picture at all', 'png'));
+        $a->sees('is no PNG picture');
+    }
+
+    public function test_preparation_is_done_in_steps_that_can_be_changed_and_taken_back(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('block')]);
+        $a->keys('1');
+        $a->sees('Used as it comes.');
+        $this->addsStep('subdivide');
+        $a->sees('48');
+        $a->types('Times', '2');
+        $a->until(static fn (): bool => preg_match('/faces\s+192/', $a->text()) === 1);
+        $this->addsStep('push');
+        $a->until(static fn (): bool => count($a->document()['props'][0]['prepare']) === 2);
+        $a->types('Distance', '0.2');
+        // 0.6 m and 0.2 m more on each side.
+        $a->sees('1 × 1 × 1 m');
+        $a->clicks('[aria-label="Move Push out up"]');
+        $a->until(static fn (): bool => $a->document()['props'][0]['prepare'][0]['step'] === 'push');
+        $a->clicks('[aria-label="Remove Subdivide"]');
+        $a->until(static fn (): bool => preg_match('/faces\s+12\b/', $a->text()) === 1);
+        $a->presses('Copy as shell');
+        $a->sees('Block shell');
+        self::assertCount(2, $a->document()['props']);
+        $this->assertNoErrors();
+    }
+
+    private function addsStep(string $step): void
+    {
+        $this->artist->js('const s=document.querySelector("[aria-label=\'Add a step\']");Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype,"value").set.call(s,arguments[0]);s.dispatchEvent(new Event("change",{bubbles:true}))', $step);
     }
 
     /** An OBJ cube of one metre, moved along x; `$before` points come before it in the file. */

@@ -24,7 +24,7 @@ final class Setting
     /** @return array{pattern: string, values: array<string, mixed>} */
     public static function cells(int $count): array
     {
-        return ['pattern' => 'cells', 'values' => ['count' => $count, 'seed' => 4, 'even' => 0, 'strike' => null, 'crowd' => 0.5, 'reach' => 0.2]];
+        return ['pattern' => 'cells', 'values' => ['count' => $count, 'seed' => 4, 'even' => 0, 'cluster' => null, 'crowd' => 0.5, 'reach' => 0.2]];
     }
 
     /** @return array<string, mixed> falls from its place, and breaks where it lands */

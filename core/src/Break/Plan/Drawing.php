@@ -15,7 +15,8 @@ final class Drawing
     public function __construct(private readonly SeededRandom $random, private readonly float $jitter)
     {
         $e = PlanCut::EXTENT;
-        $this->map = new ConstrainedTriangulation(-$e, -$e, $e, $e);
+        // Out of square, or its diagonal would run through the edges of square props.
+        $this->map = new ConstrainedTriangulation(-1.013 * $e, -1.037 * $e, 1.023 * $e, 1.071 * $e);
     }
 
     /** @return int|null the point's number; null beyond the plan */
