@@ -8,7 +8,7 @@ use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\TouchingEdges;
 
-/** Shards put back together: walls they share are taken out, everything else stays as it is. */
+/** Shards put back together: walls they share, face by face, are taken out; everything else stays as it is. */
 final class JoinedShards
 {
     /**
@@ -53,7 +53,14 @@ final class JoinedShards
             array_push($outNormals, ...$normals[$k]);
             $outInterior[] = $interior[$k];
         }
-        [$faces, $x, $y, $z] = TouchingEdges::parted($faces, $x, $y, $z);
+        try {
+            [$faces, $x, $y, $z] = TouchingEdges::parted($faces, $x, $y, $z);
+        } catch (\UnexpectedValueException) {
+            // One of two neighbours was cut further, so their walls do not match: both stay, back to back.
+            $mesh = Mesh::merged(...array_map(static fn (Shard $s): Mesh => $s->mesh, $shards));
+
+            return new Shard($shards[0]->name, $mesh, MassProperties::of($mesh));
+        }
         [$faces, $x, $y, $z] = self::used($faces, $x, $y, $z);
         $mesh = new Mesh($x, $y, $z, $faces, $outNormals === [] ? null : $outNormals, $outInterior);
 

@@ -32,13 +32,13 @@ final readonly class Outline
         $count = 0;
         $given = $value['lines'] ?? null;
         if (! is_array($given) || count($given) > self::MOST_LINES) {
-            throw Problem::inValue('lines', is_array($given) ? 'There are more than '.self::MOST_LINES.' lines.' : 'A drawing is a list of lines.');
+            throw Problem::inValue('lines', is_array($given) ? 'There are more than '.self::MOST_LINES.' lines.' : 'A drawing is a list of lines.', 'Draw fewer lines.');
         }
         foreach (array_values($given) as $i => $line) {
             $points = [];
-            foreach (is_array($line) && is_array($line['points'] ?? null) ? $line['points'] : throw Problem::inValue("lines[$i]", 'A line is a list of points.') as $k => $p) {
+            foreach (is_array($line) && is_array($line['points'] ?? null) ? $line['points'] : throw Problem::inValue("lines[$i]", 'A line is a list of points.', 'Draw it again.') as $k => $p) {
                 if (! is_array($p) || count($p) !== 2 || ! is_numeric($p[0] ?? null) || ! is_numeric($p[1] ?? null) || ! is_finite((float) $p[0]) || ! is_finite((float) $p[1]) || abs($p[0]) > 1e5 || abs($p[1]) > 1e5) {
-                    throw Problem::inValue("lines[$i].points[$k]", 'A point is two numbers.');
+                    throw Problem::inValue("lines[$i].points[$k]", 'A point is two numbers.', 'Correct it, or draw the line again.');
                 }
                 $points[] = [(float) $p[0], (float) $p[1]];
             }

@@ -14,7 +14,7 @@ final class TouchingEdges
      * @param  list<float>  $z
      * @return array{list<int>, list<float>, list<float>, list<float>} the same faces in the same order, with points added
      *
-     * @throws \UnexpectedValueException where an edge has no partner
+     * @throws \UnexpectedValueException where an edge has no partner, or both its ends are pinched
      */
     public static function parted(array $faces, array $x, array $y, array $z): array
     {
@@ -49,6 +49,14 @@ final class TouchingEdges
                 }
             }
             $faces[$i] = $copy[$root];
+        }
+        $edges = [];
+        for ($i = 0; $i < $n; $i++) {
+            $edge = $faces[$i] << 31 | $faces[$i % 3 === 2 ? $i - 2 : $i + 1];
+            if (isset($edges[$edge])) {
+                throw new \UnexpectedValueException('parts that cannot be told apart');
+            }
+            $edges[$edge] = true;
         }
 
         return [$faces, $x, $y, $z];

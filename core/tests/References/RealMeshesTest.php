@@ -21,8 +21,6 @@ use YardBreak\Core\Tests\Solids;
 /** Meshes other people made: Debian `libcgal-demo` (closed, open, shuffled) and `assimp-testmodels` (odd and malformed files). */
 final class RealMeshesTest extends TestCase
 {
-    private const CGAL = '/usr/share/doc/libcgal-dev/data.tar.gz';
-
     private const ASSIMP = '/usr/share/assimp/models';
 
     /** @return array<string, array{string, int}> name and number of shards */
@@ -34,7 +32,7 @@ final class RealMeshesTest extends TestCase
     #[DataProvider('closed')]
     public function test_a_closed_mesh_breaks_into_closed_shards_of_the_same_volume(string $name, int $count): void
     {
-        $mesh = self::cgal($name);
+        $mesh = OutsideMeshes::cgal($name);
         $fitness = Fitness::of($mesh);
         self::assertTrue($fitness->canBreak(), json_encode($fitness->faults()) ?: '');
         $sum = 0.0;
@@ -49,7 +47,7 @@ final class RealMeshesTest extends TestCase
     /** Genus 133 by CGAL's own documentation: V − E + F = 2 − 2g on a closed surface (Euler–Poincaré). */
     public function test_the_holes_of_the_cheese_are_counted_right(): void
     {
-        $mesh = self::cgal('cheese');
+        $mesh = OutsideMeshes::cgal('cheese');
         $f = Fitness::of($mesh);
         self::assertTrue($f->closed);
         self::assertSame(1, $f->parts);
@@ -59,7 +57,7 @@ final class RealMeshesTest extends TestCase
     /** A cow whose surface crosses itself locally breaks all the same; two balls within each other are refused in words. */
     public function test_surfaces_that_cross_themselves_break_closed_or_are_refused_by_name(): void
     {
-        $cow = self::cgal('cow');
+        $cow = OutsideMeshes::cgal('cow');
         $sum = 0.0;
         foreach ((new Cells(50, 3))->break($cow->withNormals(FaceNormals::smooth($cow)), new SilentProgress) as $shard) {
             self::assertTrue(Fitness::of($shard->mesh)->closed);
@@ -75,7 +73,7 @@ final class RealMeshesTest extends TestCase
 
     public function test_an_open_mesh_is_refused_by_name_and_filling_mends_it(): void
     {
-        $mesh = self::cgal('elephant-with-holes');
+        $mesh = OutsideMeshes::cgal('elephant-with-holes');
         $f = Fitness::of($mesh);
         self::assertFalse($f->closed);
         self::assertGreaterThan(0, $f->boundaryEdges);
@@ -83,12 +81,12 @@ final class RealMeshesTest extends TestCase
         $mended = Fitness::of(Repair::fill($mesh));
         self::assertTrue($mended->closed);
         self::assertTrue($mended->oriented);
-        self::assertEqualsWithDelta(1.0, $mended->volume / Fitness::of(self::cgal('elephant'))->volume, 0.05, 'near the unharmed elephant');
+        self::assertEqualsWithDelta(1.0, $mended->volume / Fitness::of(OutsideMeshes::cgal('elephant'))->volume, 0.05, 'near the unharmed elephant');
     }
 
     public function test_shuffled_faces_are_seen_and_turned_right(): void
     {
-        $mesh = self::cgal('cube-shuffled');
+        $mesh = OutsideMeshes::cgal('cube-shuffled');
         self::assertFalse(Fitness::of($mesh)->oriented);
         $mended = Fitness::of(Repair::orient(Repair::weld($mesh)));
         self::assertTrue($mended->oriented);
@@ -149,31 +147,5 @@ final class RealMeshesTest extends TestCase
     private static function assimp(string $file): MeshFile
     {
         return MeshReader::read(self::ASSIMP.'/'.$file, strtolower(basename($file)));
-    }
-
-    /** A mesh of CGAL's data, which is in the Object File Format. */
-    private static function cgal(string $name): Mesh
-    {
-        [$code, $text] = OutsideTools::run(['tar', 'xzOf', self::CGAL, 'data/meshes/'.$name.'.off']);
-        self::assertSame(0, $code, 'Debian libcgal-demo is missing');
-        $numbers = preg_split('/\s+/', trim((string) preg_replace(['/#.*$/m', '/^\s*OFF\s*/'], '', $text)));
-        assert($numbers !== false);
-        [$points, $polygons] = [(int) $numbers[0], (int) $numbers[1]];
-        $x = $y = $z = $faces = [];
-        $at = 3;
-        for ($i = 0; $i < $points; $i++) {
-            $x[] = (float) $numbers[$at++];
-            $y[] = (float) $numbers[$at++];
-            $z[] = (float) $numbers[$at++];
-        }
-        for ($i = 0; $i < $polygons; $i++) {
-            $n = (int) $numbers[$at++];
-            for ($k = 2; $k < $n; $k++) {
-                array_push($faces, (int) $numbers[$at], (int) $numbers[$at + $k - 1], (int) $numbers[$at + $k]);
-            }
-            $at += $n;
-        }
-
-        return new Mesh($x, $y, $z, $faces);
     }
 }

@@ -49,7 +49,7 @@ final class Tiles implements Pattern
         $grid = [];
         foreach ($values['grid'] as $n) {
             if ($n !== floor($n)) {
-                throw Problem::inValue('grid', 'The numbers of tiles must be whole.');
+                throw Problem::inValue('grid', 'The numbers of tiles must be whole.', 'Enter whole numbers.');
             }
             $grid[] = (int) $n;
         }
