@@ -47,6 +47,63 @@ final class CommandLineTest extends TestCase
         self::assertTrue($got['smallest'] <= $got['median'] && $got['median'] <= $got['largest']);
     }
 
+    public function test_steps_of_preparation_are_done_in_the_order_given_each_with_its_settings(): void
+    {
+        [$code, $out] = $this->yard('prepare', $this->folder.'/ring.stl', '--step=weld', '--step=subdivide', '--set', 'times=2', '--step=push', '--set', 'distance=0.01', '--step=subdivide', '--set', 'scheme=loop', '--out='.$this->folder.'/made.ply', '--json');
+        $got = json_decode($out, true);
+        self::assertSame(0, $code, $out);
+        self::assertSame(['weld', 'subdivide', 'push', 'subdivide'], $got['steps']);
+        self::assertSame(1536 * 16 * 4, $got['faces']);
+        self::assertTrue($got['closed']);
+        // Pappus again, for a ring a hundredth thicker.
+        self::assertEqualsWithDelta((0.13 / 0.12) ** 2, $got['volume'] / $got['volume_in'], 0.02);
+        self::assertFileExists($this->folder.'/made.ply');
+        self::assertSame(1, $this->yard('prepare', $this->folder.'/ring.stl', '--step=polish')[0]);
+        self::assertSame(2, $this->yard('prepare', $this->folder.'/ring.stl')[0]);
+    }
+
+    public function test_props_come_from_texts_drawings_and_pictures(): void
+    {
+        [$code, $out] = $this->yard('prop', '--from=text:FERN', '--set', 'depth=0.1', '--out='.$this->folder.'/fern.stl', '--json');
+        self::assertSame(0, $code, $out);
+        self::assertSame([4, true], [json_decode($out, true)['parts'], json_decode($out, true)['closed']]);
+        file_put_contents($this->folder.'/disc.svg', '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10" width="10" height="10"><circle cx="5" cy="5" r="5"/></svg>');
+        [, $out] = $this->yard('prop', '--from='.$this->folder.'/disc.svg', '--set', 'size=2', '--set', 'depth=0.5', '--json');
+        self::assertEqualsWithDelta(M_PI * 0.5, json_decode($out, true)['volume'], 0.004);
+        self::assertSame(1, $this->yard('prop', '--from='.$this->folder.'/nothing.png')[0]);
+        self::assertSame(2, $this->yard('prop')[0]);
+    }
+
+    /** @return array<string, array{list<string>, int}> further words of `break`, and pieces at least */
+    public static function patterns(): array
+    {
+        return [
+            'halving' => [['--pattern=halving', '--set', 'passes=5', '--set', 'roughness=0.2', '--set', 'cut=bowed'], 32],
+            'strike' => [['--pattern=strike', '--set', 'point=0.4,0.1,0', '--set', 'axis=0,1,0', '--set', 'rays=12', '--set', 'rings=4'], 20],
+            'courses' => [['--pattern=courses', '--set', 'unit=0.215,0.065,0.1025', '--set', 'joint=0.01', '--set', 'bond=third'], 20],
+            'tiles' => [['--pattern=tiles', '--set', 'grid=4,1,4'], 12],
+            'flakes' => [['--pattern=flakes', '--set', 'faces=12', '--set', 'thickness=0.002'], 100],
+            'stencil' => [['--pattern=stencil', '--set', 'outline=DRAWING', '--set', 'axis=0,1,0'], 2],
+            'score' => [['--pattern=score', '--set', 'lines=DRAWING', '--set', 'axis=0,1,0'], 2],
+            'punch' => [['--pattern=punch', '--set', 'point=0.4,0.1,0', '--set', 'axis=0,-1,0', '--set', 'radius=0.05', '--set', 'keep=both'], 2],
+        ];
+    }
+
+    /** @param  list<string>  $words */
+    #[DataProvider('patterns')]
+    public function test_every_pattern_breaks_from_the_command_line(array $words, int $pieces): void
+    {
+        file_put_contents($this->folder.'/drawing.svg', '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100" width="100" height="100"><rect x="-10" y="40" width="120" height="20"/></svg>');
+        [$code, $out] = $this->yard('break', $this->folder.'/ring.stl', '--json', ...str_replace('DRAWING', $this->folder.'/drawing.svg', $words));
+        $got = json_decode($out, true);
+        self::assertSame(0, $code, $out);
+        self::assertGreaterThanOrEqual($pieces, $got['shards']);
+        self::assertSame($got['shards'], $got['watertight']);
+        self::assertEqualsWithDelta(1.0, $got['volume_out'] / $got['volume_in'], 1e-9);
+        [, $described] = $this->yard('break', '--describe', $words[0]);
+        self::assertContains('seed', array_column((array) json_decode($described, true), 'name'));
+    }
+
     public function test_bake_writes_a_valid_glb_and_the_same_bytes_again(): void
     {
         $shot = dirname(__DIR__, 2).'/resources/demo/terracotta-jar.json';

@@ -132,7 +132,7 @@ final readonly class Polyline
                 }
                 [$c, $d] = [$this->points[$k], $this->points[($k + 1) % $n]];
                 $cross = ($b[0] - $a[0]) * ($d[1] - $c[1]) - ($b[1] - $a[1]) * ($d[0] - $c[0]);
-                if ($cross === 0.0) {
+                if (abs($cross) < 1e-300) {
                     continue;
                 }
                 $s = (($c[0] - $a[0]) * ($d[1] - $c[1]) - ($c[1] - $a[1]) * ($d[0] - $c[0])) / $cross;

@@ -39,6 +39,74 @@ final class ShapesTest extends TestCase
         self::assertEqualsWithDelta(0.0, min($mesh->x) + max($mesh->x), $name === 'sweep' ? 1e-4 : 1e-9);
     }
 
+    /** Closed forms: section times length. */
+    public function test_beams_have_the_volume_of_their_section(): void
+    {
+        $volume = static fn (array $values): float => MassProperties::of(ShapeCatalogue::mesh('beam', ['length' => 3.0, 'height' => 0.15, 'width' => 0.075, ...$values]))->volume;
+        self::assertEqualsWithDelta(3.0 * 0.15 * 0.075, $volume([]), 1e-9);
+        // Parts a fifth of the smaller side thick: 15 mm.
+        self::assertEqualsWithDelta(3.0 * (2 * 0.075 * 0.015 + 0.12 * 0.015), $volume(['section' => 'I']), 1e-9);
+        self::assertEqualsWithDelta(3.0 * (0.075 + 0.135) * 0.015, $volume(['section' => 'L']), 1e-9);
+        self::assertEqualsWithDelta(3.0 * (0.075 + 0.135) * 0.015, $volume(['section' => 'T']), 1e-9);
+        self::assertEqualsWithDelta(3.0 * M_PI / 4 * 0.15 * 0.075, $volume(['section' => 'round']), 0.01 * 0.03);
+    }
+
+    public function test_a_straight_sweep_is_a_cylinder_and_a_tapered_one_a_truncated_cone(): void
+    {
+        $mesh = static fn (float $taper): Mesh => ShapeCatalogue::mesh('sweep', ['path' => [[0, 0, 0], [0, 1, 0]], 'radius' => 0.2, 'taper' => $taper, 'segments' => 200, 'rounding' => 20]);
+        $round = 100 * sin(2 * M_PI / 200) * 0.04;
+        self::assertEqualsWithDelta($round, MassProperties::of($mesh(1.0))->volume, 1e-9);
+        self::assertEqualsWithDelta($round / 3 * (1 + 0.5 + 0.25), MassProperties::of($mesh(0.5))->volume, 1e-6);
+    }
+
+    public function test_outlines_become_slabs_and_outlines_within_them_holes(): void
+    {
+        $square = static fn (float $h): array => ['points' => [[-$h, -$h], [$h, -$h], [$h, $h], [-$h, $h]], 'closed' => true];
+        $volume = static fn (array $lines): float => MassProperties::of(ShapeCatalogue::mesh('outline', ['outline' => ['lines' => $lines], 'size' => 2.0, 'depth' => 0.1]))->volume;
+        self::assertEqualsWithDelta(2 * 2 * 0.1, $volume([$square(0.5)]), 1e-12);
+        self::assertEqualsWithDelta((4 - 1) * 0.1, $volume([$square(0.5), $square(0.25)]), 1e-12);
+        self::assertEqualsWithDelta((4 - 1 + 0.16) * 0.1, $volume([$square(0.5), $square(0.25), $square(0.1)]), 1e-12);
+        // Two that touch in a corner stay solid.
+        $touching = ShapeCatalogue::mesh('outline', ['outline' => ['lines' => [['points' => [[-0.5, -0.5], [0, -0.5], [0, 0], [-0.5, 0]], 'closed' => true], ['points' => [[0, 0], [0.5, 0], [0.5, 0.5], [0, 0.5]], 'closed' => true]]]]);
+        self::assertTrue(Fitness::of($touching)->canBreak());
+    }
+
+    /** @return array<string, array{string, array<string, mixed>, string, string}> */
+    public static function refusedShapes(): array
+    {
+        return [
+            'an outline that crosses itself' => ['outline', ['outline' => ['lines' => [['points' => [[0, 0], [1, 1], [1, 0], [0, 1]], 'closed' => true]]]], 'outline', 'crosses itself near 0.500, 0.500'],
+            'an open outline' => ['outline', ['outline' => ['lines' => [['points' => [[0, 0], [1, 0], [1, 1]], 'closed' => false]]]], 'outline', 'no closed line'],
+            'letters no font has' => ['text', ['text' => 'Farn 羊歯'], 'text', 'no letter for "羊 歯"'],
+            'blanks only' => ['text', ['text' => '   '], 'text', 'no letter'],
+            'a font that does not come along' => ['text', ['font' => 'Comic'], 'font', 'must be one of'],
+            'a path of one place' => ['sweep', ['path' => [[0, 0, 0], [0, 0, 0]]], 'path', 'two different points'],
+        ];
+    }
+
+    /** @param  array<string, mixed>  $values */
+    #[DataProvider('refusedShapes')]
+    public function test_what_cannot_be_built_is_refused_with_its_place(string $shape, array $values, string $path, string $words): void
+    {
+        try {
+            ShapeCatalogue::mesh($shape, $values);
+            self::fail('it was built');
+        } catch (Problem $e) {
+            self::assertStringContainsString($words, $e->getMessage());
+            self::assertSame($path, $e->path);
+        }
+    }
+
+    public function test_capitals_are_as_high_as_wanted_and_accents_stand_above_them(): void
+    {
+        $high = static fn (string $text, string $font): float => max(ShapeCatalogue::mesh('text', ['text' => $text, 'height' => 0.5, 'font' => $font])->y);
+        foreach (['Archivo', 'Archivo heavy', 'Plex Mono'] as $font) {
+            self::assertEqualsWithDelta(0.5, $high('H', $font), 1e-6);
+            self::assertGreaterThan(0.55, $high('É', $font));
+        }
+        self::assertSame(5, Fitness::of(ShapeCatalogue::mesh('text', ['text' => 'éàB']))->parts);
+    }
+
     public function test_a_ball_has_even_triangles_and_no_poles(): void
     {
         $f = Fitness::of(ShapeCatalogue::mesh('ball', ['detail' => 12]));
