@@ -10,13 +10,14 @@ use Symfony\Component\Console\Output\OutputInterface;
 use YardBreak\Cli\Bench\Benchmark;
 use YardBreak\Cli\Bench\BreakBench;
 use YardBreak\Cli\Bench\PageBench;
+use YardBreak\Cli\Bench\PatternBench;
 use YardBreak\Cli\Bench\RigidBench;
 use YardBreak\Core\Problem;
 
 final class Bench extends Command
 {
     /** @var array<string, class-string<Benchmark>> */
-    private const BENCHES = ['break' => BreakBench::class, 'rigid' => RigidBench::class, 'page' => PageBench::class];
+    private const BENCHES = ['break' => BreakBench::class, 'patterns' => PatternBench::class, 'rigid' => RigidBench::class, 'page' => PageBench::class];
 
     protected function configure(): void
     {

@@ -7,6 +7,7 @@ declare(strict_types=1);
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
 use Tests\Browser\StartedYard;
+use YardBreak\Core\Shot\MaterialCatalogue;
 
 require __DIR__.'/../../vendor/autoload.php';
 
@@ -33,7 +34,7 @@ try {
     $b->get($base);
     $b->executeScript('localStorage.setItem("picture","fine")');
     $ids = [];
-    foreach (['garden-stack' => 34, 'glass-pane' => 16, 'terracotta-jar' => 14] as $demo => $frame) {
+    foreach (['roof-and-branch' => 30, 'fern-plaque' => 22, 'name-board' => 18, 'garden-stack' => 30, 'glass-pane' => 16, 'terracotta-jar' => 14] as $demo => $frame) {
         $ids[$demo] = $id = $b->executeScript('return fetch("/api/shots",{method:"POST",headers:{"X-Yard":"1","Content-Type":"application/json"},body:JSON.stringify({demo:arguments[0]})}).then(r=>r.json()).then(s=>s.id)', [$demo]);
         $b->get("$base/shots/$id");
         sleep(3);
@@ -62,7 +63,12 @@ try {
         usleep(800_000);
         $png = $b->executeAsyncScript('const done=arguments[0];const c=document.querySelector("#picture canvas"),s=document.createElement("canvas");s.width=480;s.height=300;const k=Math.max(480/c.width,300/c.height);s.getContext("2d").drawImage(c,(480-c.width*k)/2,(300-c.height*k)/2,c.width*k,c.height*k);done(s.toDataURL("image/png"))');
         file_put_contents("$root/resources/demo/$demo.png", base64_decode(substr((string) $png, 22)));
-        $shoot(['garden-stack' => 'bake-wall', 'glass-pane' => 'bake-pane', 'terracotta-jar' => 'bake'][$demo]);
+        $shoot(['roof-and-branch' => 'bake-roof', 'fern-plaque' => 'bake-plaque', 'name-board' => 'bake-board', 'garden-stack' => 'bake-wall', 'glass-pane' => 'bake-pane', 'terracotta-jar' => 'bake'][$demo]);
+        if ($demo === 'name-board') {
+            $keys('2');
+            $b->findElement(WebDriverBy::xpath('//button[contains(., "Draw in the picture")]'))->click();
+            $shoot('break-score');
+        }
         if ($demo === 'terracotta-jar') {
             $keys('6');
             usleep(300_000);
@@ -74,6 +80,36 @@ try {
             $shoot('break-night');
             $b->findElement(WebDriverBy::xpath('//button[contains(., "Day")]'))->click();
         }
+    }
+    // One picture a pattern, on props of the demo.
+    $material = static fn (string $name): array => ['name' => $name] + array_diff_key(MaterialCatalogue::MATERIALS[$name], ['label' => 0]);
+    $sheet = static fn (float $w, float $h, float $t): array => ['kind' => 'shape', 'shape' => 'sheet', 'values' => ['width' => $w, 'height' => $h, 'thickness' => $t, 'segments' => 8]];
+    $jar = json_decode((string) file_get_contents($root.'/resources/demo/terracotta-jar.json'), true)['props'][0]['source'];
+    $fern = json_decode((string) file_get_contents($root.'/resources/demo/fern-plaque.json'), true)['props'][0]['break']['values']['outline'];
+    $board = json_decode((string) file_get_contents($root.'/resources/demo/name-board.json'), true)['props'][0]['break']['values'];
+    $ball = ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.3, 'detail' => 24]];
+    foreach ([
+        'cells' => [$jar, 'terracotta', ['count' => 70, 'ragged' => 0.4, 'relief' => 0.5, 'cluster' => [[0.1, 0.05, 0.05]], 'crowd' => 0.5, 'reach' => 0.12], 35],
+        'halving' => [['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 0.7, 'height' => 0.5, 'depth' => 0.5]], 'stone', ['passes' => 5, 'roughness' => 0.5], 40],
+        'strike' => [$sheet(0.9, 0.9, 0.008), 'glass', ['point' => [0.1, 0.55, 0.0], 'rays' => 20, 'rings' => 7, 'radius' => 0.42, 'jitter' => 0.5], 12],
+        'courses' => [$sheet(1.4, 0.75, 0.1025), 'brick', [], 16],
+        'tiles' => [$sheet(1.2, 0.8, 0.03), 'slate', ['grid' => [6, 4, 1], 'jitter' => 0.3], 16],
+        'flakes' => [$ball, 'stone', ['faces' => 40, 'thickness' => 0.008, 'ragged' => 1], 30],
+        'stencil' => [$sheet(0.62, 0.84, 0.045), 'plaster', ['outline' => $fern, 'scale' => 0.88], 30],
+        'score' => [$sheet(1.3, 0.5, 0.03), 'slate', $board, 20],
+        'punch' => [$sheet(1.0, 0.8, 0.03), 'wood', ['radius' => 0.2, 'roughness' => 0.6, 'bands' => 2, 'band_width' => 0.04], 40],
+        'parts' => [['kind' => 'shape', 'shape' => 'text', 'values' => ['text' => 'FERN', 'height' => 0.3]], 'wood', [], 30],
+    ] as $pattern => [$source, $of, $values, $spread]) {
+        $prop = ['id' => 'prop', 'name' => ucfirst($pattern), 'source' => $source, 'prepare' => [], 'place' => ['position' => [0, 0, 0], 'turn' => [0, 0, 0], 'size' => 1], 'material' => $material($of), 'break' => ['pattern' => $pattern, 'values' => (object) $values], 'motion' => ['kind' => 'fixed']];
+        $id = $b->executeAsyncScript('const [prop,done]=arguments,send=(p,b)=>fetch("/api/"+p,{method:"POST",headers:{"X-Yard":"1","Content-Type":"application/json"},body:JSON.stringify(b)}).then(r=>r.json());send("shots",{}).then(s=>send(`shots/${s.id}/edits`,{revision:0,label:"Set up",patch:[{op:"add",path:"/props/-",value:prop}]}).then(()=>done(s.id)))', [$prop]);
+        $b->get("$base/shots/$id");
+        sleep(3);
+        $b->findElement(WebDriverBy::xpath('//button[normalize-space(.)="'.($pattern === 'punch' ? 'Pieces' : 'Surface').'"]'))->click();
+        $type('Spread apart', (string) $spread);
+        usleep(900_000);
+        $png = $b->executeAsyncScript('const done=arguments[0];const c=document.querySelector("#picture canvas"),s=document.createElement("canvas");s.width=560;s.height=400;const k=1.25*Math.max(560/c.width,400/c.height);s.getContext("2d").drawImage(c,(560-c.width*k)/2,(400-c.height*k)/2,c.width*k,c.height*k);done(s.toDataURL("image/png"))');
+        file_put_contents("$root/docs/patterns/$pattern.png", base64_decode(substr((string) $png, 22)));
+        $b->executeAsyncScript('const [id,done]=arguments;fetch("/api/shots/"+id,{method:"DELETE",headers:{"X-Yard":"1"}}).then(()=>done())', [$id]);
     }
     $b->get($base);
     sleep(1);
