@@ -9,6 +9,7 @@ use App\Http\Controllers\EditController;
 use App\Http\Controllers\HandOffController;
 use App\Http\Controllers\OutlineController;
 use App\Http\Controllers\PropPictureController;
+use App\Http\Controllers\PunchController;
 use App\Http\Controllers\ShotController;
 use App\Http\Controllers\ShotPackageController;
 use Illuminate\Support\Facades\Route;
@@ -34,6 +35,7 @@ Route::post('outlines', OutlineController::class);
 Route::post('assets', [AssetController::class, 'store']);
 Route::get('assets/{asset}/{name}/groups', [AssetController::class, 'groups']);
 Route::get('shots/{shot}/props/{prop}/picture', PropPictureController::class);
+Route::post('shots/{shot}/props/{prop}/punch', PunchController::class);
 
 Route::get('shots/{shot}/bake', [BakeController::class, 'latest']);
 Route::post('shots/{shot}/bakes', [BakeController::class, 'store']);

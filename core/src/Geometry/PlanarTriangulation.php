@@ -351,7 +351,7 @@ final class PlanarTriangulation
     private static function flipped(array $faces, array $u, array $v): array
     {
         $n = count($faces);
-        for ($pass = 0; $pass < 8; $pass++) {
+        for ($pass = 0; $pass < 40; $pass++) {
             $edges = [];
             $doubled = [];
             for ($i = 0; $i < $n; $i++) {

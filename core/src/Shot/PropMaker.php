@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
+use YardBreak\Core\Break\InnerShading;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Check\Fitness;
 use YardBreak\Core\Format\MeshReader;
@@ -66,7 +67,12 @@ final class PropMaker
 
         $shards = BreakCatalogue::make($prop->break['pattern'], $prop->break['values'])->break($mesh, $progress);
 
-        return Rework::apply($shards, $prop->rework, $progress);
+        $shards = Rework::apply($shards, $prop->rework, $progress);
+        if ($prop->innerSmooth <= 0.0) {
+            return $shards;
+        }
+
+        return array_map(static fn (Shard $s): Shard => new Shard($s->name, InnerShading::smoothed($s->mesh, $prop->innerSmooth), $s->mass), $shards);
     }
 
     /** @throws Problem */

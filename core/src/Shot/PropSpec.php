@@ -20,6 +20,7 @@ final readonly class PropSpec
      * @param  list<array{step: string, values: array<string, mixed>}>  $prepare
      * @param  array{pattern: string, values: array<string, mixed>}|null  $break
      * @param  list<array{pattern: string, values: array<string, mixed>, pieces: list<string>|null}>  $rework
+     * @param  float  $innerSmooth  radians; inner faces that meet at less are shaded as one surface
      * @param  'fixed'|'keyed'|'free'  $motion
      * @param  'still'|'whole'  $held  what a free prop does until release: stay, or move as one piece
      * @param  'frame'|'touch'  $releaseOn
@@ -38,6 +39,7 @@ final readonly class PropSpec
         public float $bounce,
         public ?array $break,
         public array $rework,
+        public float $innerSmooth,
         public string $motion,
         public PoseTrack $keys,
         public string $held,
@@ -75,7 +77,7 @@ final readonly class PropSpec
     /** What the shards depend on, and nothing else. */
     public function shardKey(): string
     {
-        return hash('sha256', json_encode([ShotSpec::BREAK_VERSION, self::sorted($this->source), self::sorted($this->prepare), $this->place->size, $this->break === null ? null : self::sorted([$this->break, $this->rework])], JSON_THROW_ON_ERROR));
+        return hash('sha256', json_encode([ShotSpec::BREAK_VERSION, self::sorted($this->source), self::sorted($this->prepare), $this->place->size, $this->break === null ? null : self::sorted([$this->break, $this->rework, $this->innerSmooth])], JSON_THROW_ON_ERROR));
     }
 
     /**

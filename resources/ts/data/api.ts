@@ -215,6 +215,7 @@ export const api = {
     keepPicture: (id: string, png: Blob) => ask(`shots/${id}/picture`, { method: 'PUT', body: png, headers: { 'Content-Type': 'application/octet-stream' } }),
     check: (id: string) => json<Finding[]>(`shots/${id}/check`),
     edit: (id: string, revision: number, patch: PatchStep[], label: string) => send<ShotView>('POST', `shots/${id}/edits`, { revision, patch, label }),
+    punch: (id: string, prop: string, revision: number, others: string[]) => send<ShotView>('POST', `shots/${id}/props/${prop}/punch`, { revision, others }),
     undo: (id: string, revision: number) => send<ShotView>('POST', `shots/${id}/undo`, { revision }),
     redo: (id: string, revision: number) => send<ShotView>('POST', `shots/${id}/redo`, { revision }),
     bringIn: (file: File) => json<AssetView>(`assets?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),

@@ -10,6 +10,8 @@ interface ShotState {
     load: (id: string) => Promise<void>;
     /** Changes the document at once and on the server after; a refusal puts it back and says why. */
     edit: (label: string, patch: PatchStep[]) => Promise<boolean>;
+    /** Puts the hole of one prop through others as well. */
+    punch: (prop: string, others: string[]) => Promise<void>;
     undo: () => Promise<void>;
     redo: () => Promise<void>;
 }
@@ -74,6 +76,9 @@ export const useShot = create<ShotState>((set, get) => {
                     }
                 }),
             );
+        },
+        punch: async (prop, others) => {
+            await queue(() => settle(() => api.punch(get().shot!.id, prop, get().shot!.revision, others)));
         },
         undo: async () => {
             await queue(() => settle(() => api.undo(get().shot!.id, get().shot!.revision)));

@@ -6,7 +6,7 @@ import { playSpan } from '../data/play';
 import { useShot, visibleProps } from '../data/shot';
 import { useUi, type Show } from '../data/ui';
 import { sizeColour, sizeShare } from '../parts/sizes';
-import { placeGrip, pointGrip, type Grip } from './grips';
+import { placeGrip, pointGrip, pointsOf, type Grip } from './grips';
 import { Handles } from './Handles';
 import { choosePicked } from './choosePicked';
 import { useLens } from './lens';
@@ -255,7 +255,8 @@ export class Director {
     private dress(prop: Prop, cloud: PieceCloud): void {
         const ui = useUi.getState();
         const chosen = ui.chosen === prop.id;
-        cloud.spread(chosen && ui.stage === 'break' ? ui.spread : 0);
+        const hit = pointsOf(prop)[0]?.at;
+        cloud.spread(chosen && ui.stage === 'break' ? ui.spread : 0, hit);
         const show = ui.show ?? (ui.stage === 'break' ? 'pieces' : 'surface');
         const wear = [prop.material, show, chosen ? ui.lit : null, chosen ? ui.picked : null] as const;
         const worn = this.dressed.get(cloud);

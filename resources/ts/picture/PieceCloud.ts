@@ -160,9 +160,19 @@ export class PieceCloud {
         return sum.divideScalar(Math.max(1, this.count));
     }
 
-    spread(amount: number): void {
+    /** Moves pieces apart from a point of the prop as it stands unbroken, or from the middle of them all. */
+    spread(amount: number, from?: readonly number[]): void {
         this.uniforms.spread.value = amount;
-        if (amount > 0) this.uniforms.spreadFrom.value.copy(this.centre());
+        if (amount <= 0) return;
+        const at = this.uniforms.spreadFrom.value;
+        if (from === undefined) at.copy(this.centre());
+        else {
+            // Where the first piece stands tells how the whole prop is turned and placed.
+            const turn = new Quaternion().fromArray(this.placeData, 4);
+            const first = this.pieces.pieces[0]!.centre;
+            at.set(from[0]! - first[0], from[1]! - first[1], from[2]! - first[2]).applyQuaternion(turn);
+            at.add(new Vector3().fromArray(this.placeData, 0));
+        }
     }
 
     colour(outer: string, inner: string): void {

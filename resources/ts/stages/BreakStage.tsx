@@ -11,6 +11,7 @@ import { BenchHead, ChooseFirst } from './BenchHead';
 import { Judge } from './Judge';
 import { Rework } from './Rework';
 import { PATTERN_DRAWINGS } from './drawings';
+import { Layers } from './Layers';
 import { Plate } from './Plate';
 import { defaultsOf } from './Stack';
 import { useCatalogue } from './useCatalogue';
@@ -87,7 +88,9 @@ function Values({ prop, entry }: { prop: Prop; entry: Entry }) {
                 <OptionField key={o.name} option={o} value={values[o.name]} start={start} extra={o.type === 'lines' ? draw : undefined} onChange={(v) => void editProp(prop.id, `${o.label} of ${prop.name}`, { [`/break/values/${o.name}`]: v })} />
             ))}
             {prop.break!.pattern === 'score' && <Plate />}
+            {prop.break!.pattern === 'punch' && <Layers prop={prop} />}
             <div className="mt-1 border-t border-dotted border-line pt-1">
+                <NumberField slider label="Smooth inside" hint="Inner faces that meet at less than this are shaded as one surface" unit="°" least={0} most={180} value={prop.innerSmooth ?? 0} onChange={(v) => void editProp(prop.id, `Smooth the inside of ${prop.name}`, { '/innerSmooth': v })} />
                 <NumberField slider label="Spread apart" hint="Only in the picture" unit="%" least={0} most={1.5} value={spread} onChange={(v) => set({ spread: v })} />
             </div>
         </Section>

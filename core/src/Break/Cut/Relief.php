@@ -50,18 +50,44 @@ final readonly class Relief
      */
     public function over(array $tri, array $u, array $v, array $a, array $b, array $n, array &$px, array &$py, array &$pz): array
     {
+        $rim = self::rim($tri);
+        $k = 1.0 / $this->wave;
+        $height = $this->height;
+        $noise = $this->noise;
+
+        return self::filled($tri, $u, $v, $a, $b, $n, $px, $py, $pz, $this->step, static function (float $pu, float $pv, float $x, float $y, float $z) use ($rim, $u, $v, $k, $height, $noise): float {
+            $most = self::STEEPNESS * sqrt(self::nearest($rim, $u, $v, $pu, $pv));
+            $h = $height * ($noise->at($x * $k, $y * $k, $z * $k) + 0.5 * $noise->at(2.0 * $x * $k, 2.0 * $y * $k, 2.0 * $z * $k));
+
+            return $h > $most ? $most : ($h < -$most ? -$most : $h);
+        });
+    }
+
+    /**
+     * The triangles of a wall with points strewn in, so that those with a short side at the rim do not reach far across.
+     *
+     * @param  list<int>  $tri  flat triples
+     * @param  array<int, float>  $u
+     * @param  array<int, float>  $v
+     * @param  array{float, float, float}  $a
+     * @param  array{float, float, float}  $b
+     * @param  array{float, float, float}  $n
+     * @param  list<float>  $px
+     * @param  list<float>  $py
+     * @param  list<float>  $pz
+     * @param  (\Closure(float, float, float, float, float): float)|null  $lift  how far a point is lifted, from its place in the wall and in space
+     * @return list<int>
+     */
+    public static function filled(array $tri, array $u, array $v, array $a, array $b, array $n, array &$px, array &$py, array &$pz, float $step, ?\Closure $lift = null): array
+    {
         $first = array_key_first($u);
         $d = $n[0] * $px[$first] + $n[1] * $py[$first] + $n[2] * $pz[$first];
-        $rim = self::rim($tri);
         $filled = new FilledTriangulation($tri, $u, $v);
-        $k = 1.0 / $this->wave;
-        foreach ($filled->fill($this->step, count($px)) as [$pu, $pv]) {
+        foreach ($filled->fill($step, count($px)) as [$pu, $pv]) {
             $x = $a[0] * $pu + $b[0] * $pv + $n[0] * $d;
             $y = $a[1] * $pu + $b[1] * $pv + $n[1] * $d;
             $z = $a[2] * $pu + $b[2] * $pv + $n[2] * $d;
-            $most = self::STEEPNESS * sqrt(self::nearest($rim, $u, $v, $pu, $pv));
-            $h = $this->height * ($this->noise->at($x * $k, $y * $k, $z * $k) + 0.5 * $this->noise->at(2.0 * $x * $k, 2.0 * $y * $k, 2.0 * $z * $k));
-            $h = $h > $most ? $most : ($h < -$most ? -$most : $h);
+            $h = $lift === null ? 0.0 : $lift($pu, $pv, $x, $y, $z);
             $px[] = $x + $h * $n[0];
             $py[] = $y + $h * $n[1];
             $pz[] = $z + $h * $n[2];

@@ -19,6 +19,13 @@ use YardBreak\Core\Geometry\PlanarTriangulation;
  */
 final class RestrictedCells
 {
+    /** Walls with more points round them get some within, so far apart: as shares of their extent, and of that by the number of points. */
+    private const FEW = 16;
+
+    private const COARSEST = 0.1;
+
+    private const STEPS = 6.0;
+
     /** @var list<float> */
     private array $px;
 
@@ -338,6 +345,11 @@ final class RestrictedCells
             $wall = count($this->wallNormals);
             if ($this->relief === null) {
                 $this->wallNormals[] = [$nx * $l, $ny * $l, $nz * $l];
+                $points = count($u);
+                if ($points > self::FEW) {
+                    $extent = max(max($u) - min($u), max($v) - min($v));
+                    $tri = Relief::filled($tri, $u, $v, [$ax, $ay, $az], [$bx, $by, $bz], [$nx * $l, $ny * $l, $nz * $l], $px, $py, $pz, max(self::COARSEST * $extent, self::STEPS * $extent / $points));
+                }
             } else {
                 $this->wallNormals[] = [0.0, 0.0, 0.0];
                 $tri = $this->relief->over($tri, $u, $v, [$ax, $ay, $az], [$bx, $by, $bz], [$nx * $l, $ny * $l, $nz * $l], $px, $py, $pz);

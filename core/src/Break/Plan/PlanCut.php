@@ -39,7 +39,7 @@ final class PlanCut
             $progress->report(0.0);
             try {
                 $drawn = $plan($jitter);
-                $cut = (new RestrictedCells($u, $v, $w, $unit->faces, new PrismCells($drawn->map, $drawn->levels), $drawn->groups(...), $relief))->cut();
+                $cut = (new RestrictedCells($u, $v, $w, $unit->faces, new PrismCells($drawn->map, $drawn->levels, $drawn->bend), $drawn->groups(...), $relief))->cut();
                 $progress->report(self::CUT);
                 $back = $basis->inverse();
                 $walls = array_map(static fn (array $n): array => array_merge(...$back->turned([$n[0]], [$n[1]], [$n[2]])), $cut->walls);

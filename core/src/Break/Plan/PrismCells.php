@@ -32,8 +32,17 @@ final class PrismCells implements CellComplex
     /** @var list<int> by edge: the slot of the triangle that has its lower point first */
     private array $slot = [];
 
-    /** @param  list<float>  $levels  rising */
-    public function __construct(private readonly ConstrainedTriangulation $map, private readonly array $levels)
+    /** Walls get points on their upright sides no farther apart than this many times their width, or their triangles were splinters. */
+    private const TALL = 6.0;
+
+    /** Most parts of one upright line. */
+    private const PARTS = 48;
+
+    /**
+     * @param  list<float>  $levels  rising
+     * @param  (\Closure(float, float, float, float): array{float, float})|null  $bend  how far a point within the solid is moved along the plan, from where it is and the room it has
+     */
+    public function __construct(private readonly ConstrainedTriangulation $map, private readonly array $levels, private readonly ?\Closure $bend = null)
     {
         $this->triangles = $map->triangleCount();
         $this->layers = count($levels) + 1;
@@ -103,8 +112,11 @@ final class PrismCells implements CellComplex
                     $pz[] = $this->levels[$layer];
                 }
                 for ($s = 0; $s + 1 < count($stops); $s += 2) {
-                    foreach ($slots as $slot) {
-                        $this->addUpright($walls, $slot, $point, $layer, $stops[$s], $stops[$s + 1]);
+                    $chain = $this->divided($point, $slots, $stops[$s], $stops[$s + 1], $px, $py, $pz);
+                    for ($k = 1; $k < count($chain); $k++) {
+                        foreach ($slots as $slot) {
+                            $this->addUpright($walls, $slot, $point, $layer, $chain[$k - 1], $chain[$k]);
+                        }
                     }
                 }
             }
@@ -250,6 +262,43 @@ final class PrismCells implements CellComplex
         }
 
         return $fans;
+    }
+
+    /**
+     * An upright line within the solid, with points put in where walls stand on it.
+     *
+     * @param  list<int>  $slots  edges of the plan at its foot
+     * @param  list<float>  $px
+     * @param  list<float>  $py
+     * @param  list<float>  $pz
+     * @return list<int> points from low to high
+     */
+    private function divided(int $point, array $slots, int $low, int $high, array &$px, array &$py, array &$pz): array
+    {
+        $u = $this->map->u[$point];
+        $v = $this->map->v[$point];
+        $width = INF;
+        foreach ($slots as $slot) {
+            if ($this->map->fixed[$slot]) {
+                $a = $this->map->corner[$slot];
+                $other = $a === $point ? $this->map->corner[self::next($slot)] : $a;
+                $width = min($width, hypot($this->map->u[$other] - $u, $this->map->v[$other] - $v));
+            }
+        }
+        $height = $pz[$high] - $pz[$low];
+        $parts = $width < INF ? min(self::PARTS, (int) ceil($height / max(1e-9, self::TALL * $width))) : 1;
+        $chain = [$low];
+        for ($k = 1; $k < $parts; $k++) {
+            $w = $pz[$low] + $height * $k / $parts;
+            [$du, $dv] = $this->bend === null ? [0.0, 0.0] : ($this->bend)($u, $v, $w, $height * min($k, $parts - $k) / $parts);
+            $chain[] = count($px);
+            $px[] = $u + $du;
+            $py[] = $v + $dv;
+            $pz[] = $w;
+        }
+        $chain[] = $high;
+
+        return $chain;
     }
 
     /**

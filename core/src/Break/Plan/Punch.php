@@ -155,7 +155,25 @@ final class Punch implements Pattern
             }
         }
 
-        return new Plan($drawing->map, $sorted, $groups);
+        return new Plan($drawing->map, $sorted, $groups, $this->roughness > 0.0 ? $this->bend($noise, $u, $v, $k) : null);
+    }
+
+    /** The wall of the hole is torn from one side to the other as well as round its edge. */
+    private function bend(Noise $noise, float $u, float $v, float $k): \Closure
+    {
+        $most = 0.2 * $this->roughness * $this->radius * $k;
+        if ($this->bands > 0) {
+            $most = min($most, 0.15 * $this->bandWidth * $k);
+        }
+        $wave = 2.5 / ($this->radius * $k);
+
+        return static function (float $x, float $y, float $w, float $room) use ($noise, $u, $v, $most, $wave): array {
+            $l = max(1e-12, hypot($x - $u, $y - $v));
+            $by = $most * ($noise->at($x * $wave, $y * $wave, $w * $wave) + 0.5 * $noise->at(2.7 * $x * $wave, 2.7 * $y * $wave, 2.7 * $w * $wave));
+            $by = max(-0.4 * $room, min(0.4 * $room, $by));
+
+            return [$by * ($x - $u) / $l, $by * ($y - $v) / $l];
+        };
     }
 
     /** @return list<array{float, float}> the clean edge in metres, evenly divided */
