@@ -94,12 +94,14 @@ final class Punch implements Pattern
     {
         $frame = new UnitFrame($solid);
         $at = $this->point === null ? Vec3::zero() : $frame->inUnits($this->point);
-        foreach (['x', 'y', 'z'] as $side) {
-            if (abs($at->{$side}) > $frame->half->{$side} + $this->radius / $frame->scale) {
+        $basis = Basis::along($this->axis ?? Basis::thinnest($frame->half)->times(-1.0));
+        $place = $basis->of($at);
+        foreach ($basis->halves($frame->half) as $k => $half) {
+            // Where along its way a punch starts does not matter; a ball must be there.
+            if (($k < 2 || $this->cutter === 'ball') && abs($place[$k]) > $half + $this->radius / $frame->scale) {
                 throw $this->misses();
             }
         }
-        $basis = Basis::along($this->axis ?? Basis::thinnest($frame->half)->times(-1.0));
         $shards = $this->cutter === 'ball'
             ? $this->byBall($frame, $at, $progress)
             : PlanCut::shards($frame, $basis, fn (float $jitter): Plan => $this->plan($frame, $basis, $at, $jitter), $progress);
