@@ -121,9 +121,9 @@ final class Artist
         $this->browser->findElement(WebDriverBy::tagName('body'))->sendKeys($keys);
     }
 
-    public function bringsIn(string $file): void
+    public function bringsIn(string $file, string $by = 'Mesh file'): void
     {
-        $input = $this->browser->findElement(WebDriverBy::cssSelector('input[aria-label="Mesh file"]'));
+        $input = $this->browser->findElement(WebDriverBy::cssSelector('input[aria-label="'.$by.'"]'));
         assert($input instanceof RemoteWebElement);
         $input->setFileDetector(new LocalFileDetector)->sendKeys($file);
     }

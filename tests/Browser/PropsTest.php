@@ -111,8 +111,12 @@ final class PropsTest extends BrowserTestCase
         $a->until(static fn (): bool => preg_match('/volume\s+([\d.]+) l/', $a->text(), $m) === 1 && abs((float) $m[1] / 29.17 - 1) < 0.02);
         $a->types('Depth', '0.1');
         $a->until(static fn (): bool => preg_match('/volume\s+([\d.]+) l/', $a->text(), $m) === 1 && abs((float) $m[1] / 58.33 - 1) < 0.02);
-        $a->bringsIn($this->file('no picture at all', 'png'));
+        // Another file in its place keeps the depth; what is no picture changes nothing.
+        $a->bringsIn($this->file('no picture at all', 'png'), 'File to swap in');
         $a->sees('is no PNG picture');
+        $a->bringsIn($this->file(self::cube(), 'obj'), 'File to swap in');
+        $a->sees('1 × 1 × 1 m');
+        self::assertSame('mesh', $a->document()['props'][0]['source']['kind']);
     }
 
     public function test_preparation_is_done_in_steps_that_can_be_changed_and_taken_back(): void

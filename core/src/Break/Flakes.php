@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break;
 
+use YardBreak\Core\Geometry\BoxProjection;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
@@ -84,7 +85,7 @@ final class Flakes implements Pattern
         }
         $out = [];
         if ($this->keep !== 'flakes') {
-            $out[] = new Shard('core', new Mesh($ix, $iy, $iz, $solid->faces, $solid->normals, array_fill(0, $solid->faceCount(), 1)), $mass);
+            $out[] = new Shard('core', new Mesh($ix, $iy, $iz, $solid->faces, $solid->normals, array_fill(0, $solid->faceCount(), 1), $solid->uvs), $mass);
         }
         if ($this->keep === 'core') {
             return $out;
@@ -236,7 +237,7 @@ final class Flakes implements Pattern
         }
         $normals = self::withFlat($normals, $n, $faces, $x, $y, $z);
 
-        return new Shard($name, new Mesh($x, $y, $z, $faces, $normals, [...array_fill(0, count($patch), 0), ...array_fill(0, intdiv(count($faces), 3) - count($patch), 1)]), $mass);
+        return new Shard($name, new Mesh($x, $y, $z, $faces, $normals, [...array_fill(0, count($patch), 0), ...array_fill(0, intdiv(count($faces), 3) - count($patch), 1)], self::uvs($solid, $patch, $faces, $x, $y, $z)), $mass);
     }
 
     /**
@@ -265,7 +266,7 @@ final class Flakes implements Pattern
         }
         $normals = array_slice($solid->normals ?? [], 3 * $i, 9);
 
-        return new Shard($name, new Mesh($x, $y, $z, $faces, self::withFlat($normals, 3, $faces, $x, $y, $z), self::SINGLE_INSIDE), $mass);
+        return new Shard($name, new Mesh($x, $y, $z, $faces, self::withFlat($normals, 3, $faces, $x, $y, $z), self::SINGLE_INSIDE, self::uvs($solid, [$f], $faces, $x, $y, $z)), $mass);
     }
 
     /**
@@ -304,6 +305,30 @@ final class Flakes implements Pattern
         }
 
         return $normals;
+    }
+
+    /**
+     * @param  list<int>  $patch
+     * @param  list<int>  $faces  those of the patch first
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @return list<float>|null
+     */
+    private static function uvs(Mesh $solid, array $patch, array $faces, array $x, array $y, array $z): ?array
+    {
+        if ($solid->uvs === null) {
+            return null;
+        }
+        $out = [];
+        foreach ($patch as $f) {
+            array_push($out, ...array_slice($solid->uvs, 6 * $f, 6));
+        }
+        for ($i = 3 * count($patch), $n = count($faces); $i < $n; $i += 3) {
+            array_push($out, ...BoxProjection::face($x, $y, $z, $faces[$i], $faces[$i + 1], $faces[$i + 2]));
+        }
+
+        return $out;
     }
 
     private function tooThick(): Problem

@@ -17,7 +17,7 @@ final class JoinedShards
      */
     public static function of(array $shards): Shard
     {
-        $x = $y = $z = $known = $corners = $normals = $interior = $open = [];
+        $x = $y = $z = $known = $corners = $normals = $interior = $uvs = $open = [];
         foreach ($shards as $shard) {
             $m = $shard->mesh;
             $own = [];
@@ -45,13 +45,15 @@ final class JoinedShards
                 $corners[$k] = [$a, $b, $c];
                 $normals[] = array_slice($m->normals ?? [], 9 * $f, 9);
                 $interior[] = $m->interior[$f] ?? 0;
+                $uvs[] = array_slice($m->uvs ?? [], 6 * $f, 6);
             }
         }
-        $faces = $outNormals = $outInterior = [];
+        $faces = $outNormals = $outInterior = $outUvs = [];
         foreach ($corners as $k => [$a, $b, $c]) {
             array_push($faces, $a, $b, $c);
             array_push($outNormals, ...$normals[$k]);
             $outInterior[] = $interior[$k];
+            array_push($outUvs, ...$uvs[$k]);
         }
         try {
             [$faces, $x, $y, $z] = TouchingEdges::parted($faces, $x, $y, $z);
@@ -62,7 +64,7 @@ final class JoinedShards
             return new Shard($shards[0]->name, $mesh, MassProperties::of($mesh));
         }
         [$faces, $x, $y, $z] = self::used($faces, $x, $y, $z);
-        $mesh = new Mesh($x, $y, $z, $faces, $outNormals === [] ? null : $outNormals, $outInterior);
+        $mesh = new Mesh($x, $y, $z, $faces, $outNormals === [] ? null : $outNormals, $outInterior, count($outUvs) === 2 * count($faces) ? $outUvs : null);
 
         return new Shard($shards[0]->name, $mesh, MassProperties::of($mesh));
     }

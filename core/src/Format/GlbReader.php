@@ -6,7 +6,7 @@ namespace YardBreak\Core\Format;
 
 use YardBreak\Core\Problem;
 
-/** Binary glTF 2.0: triangle meshes of the default scene with their node transforms, and the first base colour. */
+/** Binary glTF 2.0: triangle meshes of the default scene with their node transforms and places in a picture, and the first base colour. */
 final class GlbReader
 {
     private const COMPONENT = [5120 => ['c', 1], 5121 => ['C', 1], 5122 => ['v', 2], 5123 => ['v', 2], 5125 => ['V', 4], 5126 => ['g', 4]];
@@ -120,6 +120,7 @@ final class GlbReader
             [$x, $y, $z] = [$positions[$i], $positions[$i + 1], $positions[$i + 2]];
             $ids[] = $this->mesh->vertex($m[0] * $x + $m[4] * $y + $m[8] * $z + $m[12], $m[1] * $x + $m[5] * $y + $m[9] * $z + $m[13], $m[2] * $x + $m[6] * $y + $m[10] * $z + $m[14]);
         }
+        $places = isset($p['attributes']['TEXCOORD_0']) ? $this->values((int) $p['attributes']['TEXCOORD_0']) : null;
         $order = isset($p['indices']) ? $this->values((int) $p['indices']) : array_keys($ids);
         $n = count($order);
         for ($i = 0; $i + 2 < $n; $i += $mode === 4 ? 3 : 1) {
@@ -127,7 +128,9 @@ final class GlbReader
             if (($mode === 5 && $i % 2 === 1) !== $flip) {
                 [$b, $c] = [$c, $b];
             }
-            $this->mesh->polygon([$ids[$a] ?? -1, $ids[$b] ?? -1, $ids[$c] ?? -1]);
+            // glTF counts v downwards.
+            $uvs = $places === null ? null : array_map(static fn (int $k): array => [(float) ($places[2 * $k] ?? 0), 1.0 - (float) ($places[2 * $k + 1] ?? 0)], [(int) $a, (int) $b, (int) $c]);
+            $this->mesh->polygon([$ids[$a] ?? -1, $ids[$b] ?? -1, $ids[$c] ?? -1], null, $uvs);
         }
         $this->colour ??= isset($p['material']) ? array_slice($this->json['materials'][$p['material']]['pbrMetallicRoughness']['baseColorFactor'] ?? [1, 1, 1], 0, 3) : null;
     }

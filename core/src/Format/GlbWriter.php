@@ -80,7 +80,7 @@ final class GlbWriter
         $out = [];
         foreach ([0, 1] as $side) {
             $index = $seen = [];
-            $positions = $shading = '';
+            $positions = $shading = $places = '';
             $low = [INF, INF, INF];
             $high = [-INF, -INF, -INF];
             for ($f = 0, $n = $m->faceCount(); $f < $n; $f++) {
@@ -90,12 +90,14 @@ final class GlbWriter
                 for ($c = 3 * $f; $c < 3 * $f + 3; $c++) {
                     $v = $m->faces[$c];
                     $normal = self::unitNormal($normals[3 * $c], $normals[3 * $c + 1], $normals[3 * $c + 2]);
-                    $key = $v.$normal;
+                    $place = $m->uvs === null ? '' : pack('g2', $m->uvs[2 * $c], 1.0 - $m->uvs[2 * $c + 1]);
+                    $key = $v.$normal.$place;
                     if (! isset($seen[$key])) {
                         $seen[$key] = count($seen);
                         $point = [self::float32($m->x[$v]), self::float32($m->y[$v]), self::float32($m->z[$v])];
                         $positions .= pack('g3', ...$point);
                         $shading .= $normal;
+                        $places .= $place;
                         foreach ($point as $a => $value) {
                             $low[$a] = $value < $low[$a] ? $value : $low[$a];
                             $high[$a] = $value > $high[$a] ? $value : $high[$a];
@@ -112,6 +114,7 @@ final class GlbWriter
                 'attributes' => [
                     'POSITION' => $this->accessor($bin, $positions, 'VEC3', 5126, $count, 34962, $low, $high),
                     'NORMAL' => $this->accessor($bin, $shading, 'VEC3', 5126, $count, 34962),
+                    ...($places === '' ? [] : ['TEXCOORD_0' => $this->accessor($bin, $places, 'VEC2', 5126, $count, 34962)]),
                 ],
                 'indices' => $this->accessor($bin, $count < 65536 ? pack('v*', ...$index) : pack('V*', ...$index), 'SCALAR', $count < 65536 ? 5123 : 5125, count($index), 34963),
                 'material' => $this->material($side === 0 ? $piece->colour : $piece->innerColour, $side === 0 ? 'outer' : 'inner'),

@@ -32,6 +32,11 @@ final class MeshBuilder
 
     private bool $allNormals = true;
 
+    /** @var list<float> six numbers a face */
+    private array $uvs = [];
+
+    private bool $allUvs = true;
+
     /** @var array<string, int> */
     private array $known = [];
 
@@ -74,8 +79,9 @@ final class MeshBuilder
     /**
      * @param  list<int>  $corners  point numbers
      * @param  list<list<float>>|null  $normals  one a corner
+     * @param  list<list<float>>|null  $uvs  one a corner
      */
-    public function polygon(array $corners, ?array $normals = null): void
+    public function polygon(array $corners, ?array $normals = null, ?array $uvs = null): void
     {
         $n = count($corners);
         $last = count($this->x);
@@ -100,6 +106,11 @@ final class MeshBuilder
                 foreach ([$a, $b, $c] as $k) {
                     array_push($this->normals, ...$normals[$k]);
                 }
+            }
+            if ($uvs === null) {
+                $this->allUvs = false;
+            } elseif ($this->allUvs) {
+                array_push($this->uvs, ...$uvs[$a], ...$uvs[$b], ...$uvs[$c]);
             }
         }
     }
@@ -130,7 +141,7 @@ final class MeshBuilder
             throw Problem::inFile($this->name.' holds no faces.', 'Choose a file with a surface, not only points or lines.');
         }
 
-        return new Mesh($this->x, $this->y, $this->z, $this->faces, $this->allNormals && count($this->normals) === 3 * count($this->faces) ? $this->normals : null);
+        return new Mesh($this->x, $this->y, $this->z, $this->faces, $this->allNormals && count($this->normals) === 3 * count($this->faces) ? $this->normals : null, null, $this->allUvs && count($this->uvs) === 2 * count($this->faces) ? $this->uvs : null);
     }
 
     /**

@@ -32,7 +32,7 @@ final readonly class MeshFile
     public function group(string $name): Mesh
     {
         $m = $this->mesh;
-        $x = $y = $z = $faces = $normals = $new = [];
+        $x = $y = $z = $faces = $normals = $uvs = $new = [];
         foreach ($this->spans as [$group, $from, $to]) {
             if ($group !== $name) {
                 continue;
@@ -49,13 +49,16 @@ final readonly class MeshFile
                 if ($m->normals !== null) {
                     array_push($normals, $m->normals[3 * $k], $m->normals[3 * $k + 1], $m->normals[3 * $k + 2]);
                 }
+                if ($m->uvs !== null) {
+                    array_push($uvs, $m->uvs[2 * $k], $m->uvs[2 * $k + 1]);
+                }
             }
         }
         if ($faces === []) {
             throw Problem::inFile('The file has no group "'.$name.'".', $this->spans === [] ? 'Use all of it.' : 'Choose one of: '.implode(', ', array_slice($this->groups(), 0, 12)).'.');
         }
 
-        return new Mesh($x, $y, $z, $faces, $m->normals === null ? null : $normals);
+        return new Mesh($x, $y, $z, $faces, $m->normals === null ? null : $normals, null, $m->uvs === null ? null : $uvs);
     }
 
     /** The colour as the web writes it (sRGB, IEC 61966-2-1), or null. */

@@ -80,12 +80,22 @@ final class MeshWriter
         foreach ($m->x as $i => $x) {
             $out->put(sprintf("v %.9g %.9g %.9g\n", $x, $m->y[$i], $m->z[$i]));
         }
+        // Places in a picture are counted on over the whole file, as points are; every face has three of its own.
+        $mapped = $m->uvs !== null;
+        for ($c = 0, $n = count($m->uvs ?? []); $c < $n; $c += 2) {
+            $out->put(sprintf("vt %.7g %.7g\n", $m->uvs[$c], $m->uvs[$c + 1]));
+        }
         $base++;
         foreach ([0 => 'outer', 1 => 'inner'] as $side => $group) {
             $any = false;
             for ($f = 0, $n = $m->faceCount(); $f < $n; $f++) {
                 if (($m->interior[$f] ?? 0) === $side) {
-                    $out->put(($any ? '' : "g $name $group\n").'f '.($m->faces[3 * $f] + $base).' '.($m->faces[3 * $f + 1] + $base).' '.($m->faces[3 * $f + 2] + $base)."\n");
+                    $corners = '';
+                    for ($c = 3 * $f; $c < 3 * $f + 3; $c++) {
+                        // Counted back from the last, so that no number of places has to be kept.
+                        $corners .= ' '.($m->faces[$c] + $base).($mapped ? '/-'.(3 * $m->faceCount() - $c) : '');
+                    }
+                    $out->put(($any ? '' : "g $name $group\n").'f'.$corners."\n");
                     $any = true;
                 }
             }

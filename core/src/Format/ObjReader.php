@@ -6,14 +6,14 @@ namespace YardBreak\Core\Format;
 
 use YardBreak\Core\Problem;
 
-/** Wavefront OBJ, read line by line: v, vn, f (any number of corners, negative indices), o and g. */
+/** Wavefront OBJ, read line by line: v, vn, vt, f (any number of corners, negative indices), o and g. */
 final class ObjReader
 {
     /** @param  resource  $in */
     public static function read($in, string $name): MeshFile
     {
         $mesh = new MeshBuilder($name);
-        $normals = [];
+        $normals = $places = [];
         $line = 0;
         while (($text = fgets($in, 1 << 20)) !== false) {
             $line++;
@@ -38,8 +38,11 @@ final class ObjReader
                 case 'vn':
                     $normals[] = [(float) ($part[1] ?? 0), (float) ($part[2] ?? 0), (float) ($part[3] ?? 0)];
                     break;
+                case 'vt':
+                    $places[] = [(float) ($part[1] ?? 0), (float) ($part[2] ?? 0)];
+                    break;
                 case 'f':
-                    self::face($mesh, $part, $normals, $name, $line);
+                    self::face($mesh, $part, $normals, $places, $name, $line);
                     break;
                 case 'o':
                 case 'g':
@@ -54,10 +57,11 @@ final class ObjReader
     /**
      * @param  list<string>  $part
      * @param  list<array{float, float, float}>  $normals
+     * @param  list<array{float, float}>  $places
      */
-    private static function face(MeshBuilder $mesh, array $part, array $normals, string $name, int $line): void
+    private static function face(MeshBuilder $mesh, array $part, array $normals, array $places, string $name, int $line): void
     {
-        $corners = $shading = [];
+        $corners = $shading = $uvs = [];
         for ($i = 1, $n = count($part); $i < $n; $i++) {
             $index = explode('/', $part[$i]);
             if (! is_numeric($index[0]) || (int) $index[0] === 0) {
@@ -67,6 +71,13 @@ final class ObjReader
             $v = $v > 0 ? $v - 1 : $mesh->vertexCount() + $v;
             if ($corners === [] || $corners[count($corners) - 1] !== $v) {
                 $corners[] = $v;
+                if (isset($index[1]) && is_numeric($index[1])) {
+                    $k = (int) $index[1];
+                    $k = $k > 0 ? $k - 1 : count($places) + $k;
+                    if (isset($places[$k])) {
+                        $uvs[] = $places[$k];
+                    }
+                }
                 if (isset($index[2]) && is_numeric($index[2])) {
                     $k = (int) $index[2];
                     $k = $k > 0 ? $k - 1 : count($normals) + $k;
@@ -79,8 +90,9 @@ final class ObjReader
         if (count($corners) > 1 && $corners[0] === $corners[count($corners) - 1]) {
             array_pop($corners);
             $shading = array_slice($shading, 0, count($corners));
+            $uvs = array_slice($uvs, 0, count($corners));
         }
-        $mesh->polygon($corners, count($shading) === count($corners) ? $shading : null);
+        $mesh->polygon($corners, count($shading) === count($corners) ? $shading : null, count($uvs) === count($corners) ? $uvs : null);
     }
 
     /** @param  list<string>  $part */

@@ -16,6 +16,7 @@ final readonly class Mesh
      * @param  list<int>  $faces  three vertex numbers a face, flat
      * @param  list<float>|null  $normals  nine numbers a face: the shading normal at each of its corners
      * @param  list<int>|null  $interior  one entry a face: 1 where a break made it, 0 on the outer surface
+     * @param  list<float>|null  $uvs  six numbers a face: where in a picture each of its corners lies, v up
      */
     public function __construct(
         public array $x,
@@ -24,6 +25,7 @@ final readonly class Mesh
         public array $faces,
         public ?array $normals = null,
         public ?array $interior = null,
+        public ?array $uvs = null,
     ) {
     }
 
@@ -72,33 +74,34 @@ final readonly class Mesh
             }
         }
 
-        return new self($x, $y, $z, $this->faces, $normals, $this->interior);
+        return new self($x, $y, $z, $this->faces, $normals, $this->interior, $this->uvs);
     }
 
     public function movedBy(Vec3 $d): self
     {
         $shift = static fn (array $a, float $k): array => array_map(static fn (float $v): float => $v + $k, $a);
 
-        return new self($shift($this->x, $d->x), $shift($this->y, $d->y), $shift($this->z, $d->z), $this->faces, $this->normals, $this->interior);
+        return new self($shift($this->x, $d->x), $shift($this->y, $d->y), $shift($this->z, $d->z), $this->faces, $this->normals, $this->interior, $this->uvs);
     }
 
     public function scaledBy(float $k): self
     {
         $scale = static fn (array $a): array => array_map(static fn (float $v): float => $v * $k, $a);
 
-        return new self($scale($this->x), $scale($this->y), $scale($this->z), $this->faces, $this->normals, $this->interior);
+        return new self($scale($this->x), $scale($this->y), $scale($this->z), $this->faces, $this->normals, $this->interior, $this->uvs);
     }
 
     /** @param  list<float>|null  $normals  nine numbers a face */
     public function withNormals(?array $normals): self
     {
-        return new self($this->x, $this->y, $this->z, $this->faces, $normals, $this->interior);
+        return new self($this->x, $this->y, $this->z, $this->faces, $normals, $this->interior, $this->uvs);
     }
 
     /** Several meshes as one, vertices kept apart. */
     public static function merged(self ...$meshes): self
     {
-        $x = $y = $z = $faces = $interior = $normals = [];
+        $x = $y = $z = $faces = $interior = $normals = $uvs = [];
+        $mapped = array_filter($meshes, static fn (self $m): bool => $m->uvs !== null) !== [];
         foreach ($meshes as $m) {
             $base = count($x);
             foreach ($m->x as $i => $v) {
@@ -115,9 +118,12 @@ final readonly class Mesh
             foreach ($m->normals ?? FaceNormals::flat($m) as $v) {
                 $normals[] = $v;
             }
+            if ($mapped) {
+                array_push($uvs, ...$m->uvs ?? BoxProjection::of($m));
+            }
         }
 
-        return new self($x, $y, $z, $faces, $normals, $interior);
+        return new self($x, $y, $z, $faces, $normals, $interior, $mapped ? $uvs : null);
     }
 
     /** @return array{float, float, float, float, float, float, float, float, float} row-major rotation matrix */

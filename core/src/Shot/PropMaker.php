@@ -96,6 +96,6 @@ final class PropMaker
             }
         }
 
-        return new Mesh($m->x, $m->z, $z, $m->faces, $normals, $m->interior);
+        return new Mesh($m->x, $m->z, $z, $m->faces, $normals, $m->interior, $m->uvs);
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break\Cut;
 
+use YardBreak\Core\Geometry\BoxProjection;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\TouchingEdges;
 use YardBreak\Core\Geometry\Vec3;
@@ -40,6 +41,8 @@ final class ShardMesher
         $k = $this->frame->scale;
         $centre = $this->frame->centre;
         $touching = false;
+        $sourceUvs = $solid->uvs;
+        $uvs = [];
         $x = $y = $z = $faces = $normals = $interior = $local = $edges = [];
         foreach ($part as $f) {
             $corners = [];
@@ -83,16 +86,35 @@ final class ShardMesher
                     $normals[] = $nz;
                 }
                 $interior[] = 1;
+                if ($sourceUvs !== null) {
+                    array_push($uvs, ...BoxProjection::face($x, $y, $z, ...$corners));
+                }
 
                 continue;
             }
             $interior[] = $solid->interior[$from] ?? 0;
             for ($c = 0; $c < 3; $c++) {
                 $p = $cellFaces[3 * $f + $c];
-                $n = $this->outerNormal($p, $from, $sourceFaces, $sourceNormals, $original);
-                $normals[] = $n[0];
-                $normals[] = $n[1];
-                $normals[] = $n[2];
+                [$t, $v, $w] = $this->weights($p, $from, $sourceFaces, $original);
+                $base = 9 * $from;
+                $nx = $t * $sourceNormals[$base] + $v * $sourceNormals[$base + 3] + $w * $sourceNormals[$base + 6];
+                $ny = $t * $sourceNormals[$base + 1] + $v * $sourceNormals[$base + 4] + $w * $sourceNormals[$base + 7];
+                $nz = $t * $sourceNormals[$base + 2] + $v * $sourceNormals[$base + 5] + $w * $sourceNormals[$base + 8];
+                if ($p >= $original) {
+                    $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+                    $l = $l > 0.0 ? 1.0 / $l : 0.0;
+                    $nx *= $l;
+                    $ny *= $l;
+                    $nz *= $l;
+                }
+                $normals[] = $nx;
+                $normals[] = $ny;
+                $normals[] = $nz;
+                if ($sourceUvs !== null) {
+                    $base = 6 * $from;
+                    $uvs[] = $t * $sourceUvs[$base] + $v * $sourceUvs[$base + 2] + $w * $sourceUvs[$base + 4];
+                    $uvs[] = $t * $sourceUvs[$base + 1] + $v * $sourceUvs[$base + 3] + $w * $sourceUvs[$base + 5];
+                }
             }
         }
         foreach ($edges as $edge => $_) {
@@ -105,7 +127,7 @@ final class ShardMesher
             [$faces, $x, $y, $z] = TouchingEdges::parted($faces, $x, $y, $z);
         }
 
-        return new Mesh($x, $y, $z, $faces, $normals, $interior);
+        return new Mesh($x, $y, $z, $faces, $normals, $interior, $sourceUvs === null ? null : $uvs);
     }
 
     /**
@@ -128,22 +150,18 @@ final class ShardMesher
     }
 
     /**
-     * The solid's own shading normal at a point of one of its faces, by barycentric coordinates.
+     * The barycentric coordinates of a point in one of the solid's own faces.
      *
      * @param  list<int>  $sourceFaces
-     * @param  list<float>  $sourceNormals
      * @return array{float, float, float}
      */
-    private function outerNormal(int $p, int $face, array $sourceFaces, array $sourceNormals, int $original): array
+    private function weights(int $p, int $face, array $sourceFaces, int $original): array
     {
-        $base = 9 * $face;
         $a = $sourceFaces[3 * $face];
         $b = $sourceFaces[3 * $face + 1];
         $c = $sourceFaces[3 * $face + 2];
         if ($p < $original) {
-            $base += $p === $a ? 0 : ($p === $b ? 3 : 6);
-
-            return [$sourceNormals[$base], $sourceNormals[$base + 1], $sourceNormals[$base + 2]];
+            return $p === $a ? [1.0, 0.0, 0.0] : ($p === $b ? [0.0, 1.0, 0.0] : [0.0, 0.0, 1.0]);
         }
         $u = $this->frame->unit;
         $ax = $u->x[$a];
@@ -165,16 +183,11 @@ final class ShardMesher
         $gf = $gx * $fx + $gy * $fy + $gz * $fz;
         $det = $ee * $ff - $ef * $ef;
         if ($det <= 0.0) {
-            return [$sourceNormals[$base], $sourceNormals[$base + 1], $sourceNormals[$base + 2]];
+            return [1.0, 0.0, 0.0];
         }
         $v = ($ge * $ff - $gf * $ef) / $det;
         $w = ($gf * $ee - $ge * $ef) / $det;
-        $t = 1.0 - $v - $w;
-        $nx = $t * $sourceNormals[$base] + $v * $sourceNormals[$base + 3] + $w * $sourceNormals[$base + 6];
-        $ny = $t * $sourceNormals[$base + 1] + $v * $sourceNormals[$base + 4] + $w * $sourceNormals[$base + 7];
-        $nz = $t * $sourceNormals[$base + 2] + $v * $sourceNormals[$base + 5] + $w * $sourceNormals[$base + 8];
-        $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
 
-        return $l > 0.0 ? [$nx / $l, $ny / $l, $nz / $l] : [0.0, 1.0, 0.0];
+        return [1.0 - $v - $w, $v, $w];
     }
 }

@@ -1,0 +1,113 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Break;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Break\JoinedShards;
+use YardBreak\Core\Break\ShardFile;
+use YardBreak\Core\Format\MeshReader;
+use YardBreak\Core\Format\MeshWriter;
+use YardBreak\Core\Geometry\BoxProjection;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Shot\BreakCatalogue;
+use YardBreak\Core\SilentProgress;
+use YardBreak\Core\Tests\References\OutsideTools;
+use YardBreak\Core\Tests\Solids;
+
+/** Where in a picture points lie, through breaks and files. */
+final class PicturePlacesTest extends TestCase
+{
+    /** @return array<string, array{string, array<string, mixed>}> */
+    public static function patterns(): array
+    {
+        return [
+            'cells' => ['cells', ['count' => 20]],
+            'halving' => ['halving', ['passes' => 3, 'roughness' => 0.4]],
+            'tiles' => ['tiles', ['grid' => [3, 3, 2], 'jitter' => 0.5]],
+            'flakes' => ['flakes', ['faces' => 9, 'thickness' => 0.001]],
+            'flakes of one face' => ['flakes', ['faces' => 1, 'thickness' => 0.001]],
+            'parts' => ['parts', []],
+        ];
+    }
+
+    /** @param  array<string, mixed>  $values */
+    #[DataProvider('patterns')]
+    public function test_the_outside_keeps_its_places_and_the_inside_gets_true_scale(string $pattern, array $values): void
+    {
+        $solid = self::mapped(Solids::shape('ball', ['detail' => 8]));
+        foreach (BreakCatalogue::make($pattern, $values)->break($solid, new SilentProgress) as $shard) {
+            $m = $shard->mesh;
+            self::assertCount(6 * $m->faceCount(), $m->uvs ?? []);
+            foreach ($m->faces as $c => $p) {
+                $f = intdiv($c, 3);
+                if (($m->interior[$f] ?? 0) === 0) {
+                    // The map is linear in space, so any point of the surface can be checked.
+                    self::assertEqualsWithDelta([2 * $m->x[$p] + $m->z[$p], 3 * $m->y[$p] - 1], array_slice($m->uvs ?? [], 2 * $c, 2), 1e-9);
+                } elseif ($shard->name !== 'core') {
+                    // Along the axis a face looks at most, a metre is a metre.
+                    [$a, $b] = [$m->faces[3 * $f], $m->faces[3 * $f + 1]];
+                    $flat = hypot(($m->uvs[6 * $f + 2] ?? 0) - ($m->uvs[6 * $f] ?? 0), ($m->uvs[6 * $f + 3] ?? 0) - ($m->uvs[6 * $f + 1] ?? 0));
+                    $true = (new Vec3($m->x[$b] - $m->x[$a], $m->y[$b] - $m->y[$a], $m->z[$b] - $m->z[$a]))->length();
+                    self::assertLessThanOrEqual($true + 1e-9, $flat);
+                }
+            }
+        }
+    }
+
+    public function test_box_projection_is_at_true_scale_and_never_mirrored(): void
+    {
+        $box = Solids::shape('box', ['width' => 2.0, 'height' => 3.0, 'depth' => 4.0]);
+        $uvs = BoxProjection::of($box);
+        $area = 0.0;
+        for ($f = 0; $f < $box->faceCount(); $f++) {
+            [$au, $av, $bu, $bv, $cu, $cv] = array_slice($uvs, 6 * $f, 6);
+            $own = 0.5 * (($bu - $au) * ($cv - $av) - ($bv - $av) * ($cu - $au));
+            self::assertGreaterThan(0.0, $own);
+            $area += $own;
+        }
+        self::assertEqualsWithDelta(2 * (2 * 3 + 3 * 4 + 4 * 2), $area, 1e-9);
+    }
+
+    public function test_they_are_kept_in_stored_shards_and_in_joined_ones(): void
+    {
+        $solid = self::mapped(Solids::shape('box'));
+        $shards = BreakCatalogue::make('tiles', ['grid' => [2, 2, 1]])->break($solid, new SilentProgress);
+        foreach (ShardFile::decode(ShardFile::encode($shards)) as $k => $shard) {
+            self::assertEqualsWithDelta($shards[$k]->mesh->uvs, $shard->mesh->uvs, 1e-6);
+        }
+        self::assertCount(6 * JoinedShards::of($shards)->mesh->faceCount(), JoinedShards::of($shards)->mesh->uvs ?? []);
+    }
+
+    /** Written and read again, and counted by Debian's assimp; the Khronos validator takes the GLB. */
+    public function test_they_go_through_files(): void
+    {
+        $mesh = self::mapped(Solids::shape('box'));
+        $folder = OutsideTools::folder();
+        foreach (['obj', 'glb'] as $kind) {
+            MeshWriter::write($mesh, $path = $folder.'/box.'.$kind, $kind);
+            $back = MeshReader::read($path)->mesh;
+            self::assertCount(6 * $mesh->faceCount(), $back->uvs ?? []);
+            foreach ($back->faces as $c => $p) {
+                self::assertEqualsWithDelta([2 * $back->x[$p] + $back->z[$p], 3 * $back->y[$p] - 1], array_slice($back->uvs ?? [], 2 * $c, 2), 1e-6, $kind);
+            }
+            [, $out] = OutsideTools::run(['assimp', 'info', $path]);
+            self::assertStringContainsString('12', $out);
+        }
+        self::assertSame(0, OutsideTools::node('validate.mjs', $folder.'/box.glb')['errors']);
+        exec('rm -rf '.escapeshellarg($folder));
+    }
+
+    private static function mapped(Mesh $m): Mesh
+    {
+        $uvs = [];
+        foreach ($m->faces as $p) {
+            array_push($uvs, 2 * $m->x[$p] + $m->z[$p], 3 * $m->y[$p] - 1);
+        }
+
+        return new Mesh($m->x, $m->y, $m->z, $m->faces, $m->normals, $m->interior, $uvs);
+    }
+}
