@@ -34,7 +34,8 @@ final class Bake extends Command
             throw Problem::inValue('format', 'A bake cannot be written as "'.$format.'".', 'Choose one of: '.implode(', ', HandOff::FORMATS).'.');
         }
         $start = hrtime(true);
-        $maker = new PropMaker(new LocalAssets(dirname($path)));
+        $assets = new LocalAssets(dirname($path));
+        $maker = new PropMaker($assets);
         $shards = [];
         foreach ($shot->props as $prop) {
             $shards[$prop->id] = $maker->shards($prop, new SilentProgress);
@@ -53,7 +54,7 @@ final class Bake extends Command
         $seconds = (hrtime(true) - $start) / 1e9;
         $pieces = Baker::pieces($shot, $shards);
         if ($input->getOption('out') !== null) {
-            (new HandOff($shot, $pieces))->write($format, $this->folder((string) $input->getOption('out')), array_column($frames, 'records'));
+            (new HandOff($shot, $pieces, $assets))->write($format, $this->folder((string) $input->getOption('out')), array_column($frames, 'records'));
         }
 
         return $this->print($input, $output, [

@@ -32,6 +32,8 @@ Route::post('shots/{shot}/undo', [EditController::class, 'undo']);
 Route::post('shots/{shot}/redo', [EditController::class, 'redo']);
 
 Route::post('outlines', OutlineController::class);
+Route::post('pictures', [AssetController::class, 'storePicture']);
+Route::get('pictures/{asset}', [AssetController::class, 'picture'])->where('asset', '[0-9a-f]{64}');
 Route::post('assets', [AssetController::class, 'store']);
 Route::get('assets/{asset}/{name}/groups', [AssetController::class, 'groups']);
 Route::get('shots/{shot}/props/{prop}/picture', PropPictureController::class);

@@ -15,6 +15,7 @@ use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\Frame;
 use YardBreak\Core\Bake\HandOff as Writer;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\AssetSource;
 use ZipArchive;
 
 /** Writes a bake in an open format; several files leave as one zip. */
@@ -30,7 +31,7 @@ final class WriteHandOff implements ShouldQueue
     {
     }
 
-    public function handle(ShardStore $store): void
+    public function handle(ShardStore $store, AssetSource $assets): void
     {
         $handOff = HandOff::query()->findOrFail($this->handOffId);
         $bake = $handOff->bake;
@@ -43,7 +44,7 @@ final class WriteHandOff implements ShouldQueue
             $bytes = (new BakeFiles($bake))->frames(0, $bake->frames_done);
             $size = max(1, $bake->pieces * Frame::STRIDE);
             $folder = dirname(YardFiles::path('hand-offs/'.$handOff->id.'/x'));
-            $files = (new Writer($shot, Baker::pieces($shot, $shards)))->write($handOff->format, $folder, str_split($bytes, $size));
+            $files = (new Writer($shot, Baker::pieces($shot, $shards), $assets))->write($handOff->format, $folder, str_split($bytes, $size));
             $file = count($files) === 1 ? $files[0] : $this->zip($files, $folder.'/'.Writer::fileName($shot->name).'-'.$handOff->format.'.zip');
             $handOff->update(['state' => 'done', 'file' => basename($file), 'bytes' => filesize($file)]);
         } catch (Problem $e) {

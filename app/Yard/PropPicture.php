@@ -8,12 +8,14 @@ use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Check\BreakFigures;
 use YardBreak\Core\Check\Fitness;
 use YardBreak\Core\Geometry\FaceNormals;
+use YardBreak\Core\Geometry\FrontProjection;
 use YardBreak\Core\Geometry\Mesh;
 
 /**
  * All pieces of a prop in one buffer for the browser: a length (uint32), a JSON description padded to four
  * bytes, then three vertices a face — positions about the piece's centre (float32 × 3), normals with the
- * interior mark (int16 × 4), and the number of the piece (uint16).
+ * interior mark (int16 × 4), the number of the piece (uint16), padded to four bytes, and, where `mapped`, its place in a
+ * picture (float32 × 2).
  */
 final class PropPicture
 {
@@ -23,7 +25,8 @@ final class PropPicture
      */
     public static function encode(array $shards, ?array $plan = null): string
     {
-        $positions = $normals = $pieces = '';
+        $positions = $normals = $pieces = $places = '';
+        $mapped = array_filter($shards, static fn (Shard $s): bool => $s->mesh->uvs !== null) !== [];
         $list = [];
         $faces = 0;
         foreach ($shards as $i => $s) {
@@ -31,12 +34,13 @@ final class PropPicture
             $list[] = ['name' => $s->name, 'volume' => $s->mass->volume, 'centre' => $c];
             $faces += $s->mesh->faceCount();
             self::append($s->mesh, $c, $i, $positions, $normals, $pieces);
+            $places .= $mapped ? pack('g*', ...$s->mesh->uvs ?? array_fill(0, 6 * $s->mesh->faceCount(), FrontProjection::NONE)) : '';
         }
         $whole = count($shards) === 1 ? Fitness::of($shards[0]->mesh)->toArray() : null;
-        $head = (string) json_encode(['vertices' => 3 * $faces, 'pieces' => $list, 'figures' => BreakFigures::of($shards), 'fitness' => $whole, 'plan' => $plan]);
+        $head = (string) json_encode(['vertices' => 3 * $faces, 'pieces' => $list, 'figures' => BreakFigures::of($shards), 'fitness' => $whole, 'plan' => $plan, 'mapped' => $mapped]);
         $head .= str_repeat(' ', (4 - strlen($head) % 4) % 4);
 
-        return pack('V', strlen($head)).$head.$positions.$normals.$pieces;
+        return pack('V', strlen($head)).$head.$positions.$normals.$pieces.str_repeat("\0", strlen($pieces) % 4).$places;
     }
 
     /** @param  array<int, float>  $c */

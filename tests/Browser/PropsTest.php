@@ -109,6 +109,7 @@ final class PropsTest extends BrowserTestCase
         $a->sees('2 lines');
         // 100 by 100 pixels less 40 by 40 of 120, a metre the longer side, 5 cm thick: 0.05 · 8400 / 14400 = 0.029 m³.
         $a->until(static fn (): bool => preg_match('/volume\s+([\d.]+) l/', $a->text(), $m) === 1 && abs((float) $m[1] / 29.17 - 1) < 0.02);
+        self::assertNotNull($a->document()['props'][0]['material']['picture'], 'its face shows the picture');
         $a->types('Depth', '0.1');
         $a->until(static fn (): bool => preg_match('/volume\s+([\d.]+) l/', $a->text(), $m) === 1 && abs((float) $m[1] / 58.33 - 1) < 0.02);
         // Another file in its place keeps the depth; what is no picture changes nothing.

@@ -7,6 +7,7 @@ namespace Tests\Feature;
 use App\Models\Shot;
 use Illuminate\Contracts\Console\Kernel;
 use Illuminate\Support\Facades\DB;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use YardBreak\Core\Shot\BreakCatalogue;
 use YardBreak\Core\Shot\ShotSpec;
 
@@ -64,6 +65,40 @@ final class PatternsTest extends YardTestCase
         $this->edit($id, 1, [['op' => 'replace', 'path' => '/props/0', 'value' => $box]])->assertStatus(422)->assertJsonPath('problem.path', 'props[0].break.values.grid');
     }
 
+    public function test_a_picture_is_kept_served_and_goes_along_in_a_packed_shot(): void
+    {
+        $image = imagecreatetruecolor(6, 4);
+        self::assertNotFalse($image);
+        ob_start();
+        imagepng($image);
+        $png = (string) ob_get_clean();
+        $picture = $this->upload('pictures?name=fern.png', $png)->assertCreated()->json();
+        $this->get('/api/pictures/'.$picture['asset'], ['X-Yard' => '1'])->assertOk()->assertHeader('Content-Type', 'image/png');
+        $this->upload('pictures?name=notes.txt', 'no picture')->assertStatus(422)->assertJsonPath('problem.kind', 'file');
+        $id = $this->newShot();
+        $box = self::box();
+        $box['material']['picture'] = $picture;
+        $this->edit($id, 0, [['op' => 'add', 'path' => '/props/-', 'value' => $box]])->assertOk();
+        self::assertCount(12, $this->pieces($id));
+        $export = $this->get("/api/shots/$id/export", ['X-Yard' => '1'])->assertOk()->baseResponse;
+        assert($export instanceof BinaryFileResponse);
+        $zip = (string) file_get_contents($export->getFile()->getPathname());
+        unlink($this->folder.'/files/assets/'.$picture['asset']);
+        $this->upload('shots/import', $zip)->assertCreated();
+        self::assertSame($png, file_get_contents($this->folder.'/files/assets/'.$picture['asset']));
+    }
+
+    public function test_a_punch_goes_through_other_layers_as_one_change(): void
+    {
+        $id = $this->newShot();
+        $first = ['break' => ['pattern' => 'punch', 'values' => ['radius' => 0.06]]] + self::box();
+        $this->edit($id, 0, [['op' => 'add', 'path' => '/props/-', 'value' => $first], ['op' => 'add', 'path' => '/props/-', 'value' => self::box(id: 'behind')]])->assertOk();
+        $shot = $this->send('POST', "shots/$id/props/box/punch", ['revision' => 1, 'others' => ['behind']])->assertOk()->json();
+        self::assertSame('punch', $shot['document']['props'][1]['break']['pattern']);
+        self::assertSame('Punch through 1 more', $shot['undo']);
+        $this->send('POST', "shots/$id/props/behind/punch", ['revision' => 2, 'others' => ['nobody']])->assertStatus(422)->assertJsonPath('problem.path', 'others');
+    }
+
     public function test_shots_of_the_first_version_are_brought_up_to_date(): void
     {
         $id = $this->newShot();
@@ -83,7 +118,7 @@ final class PatternsTest extends YardTestCase
     private function pieces(string $id): array
     {
         $file = $this->send('GET', "shots/$id/props/box/picture")->assertOk()->baseResponse;
-        assert($file instanceof \Symfony\Component\HttpFoundation\BinaryFileResponse);
+        assert($file instanceof BinaryFileResponse);
         $bytes = (string) file_get_contents($file->getFile()->getPathname());
 
         return json_decode(substr($bytes, 4, unpack('V', $bytes)[1]), true)['pieces'];

@@ -8,14 +8,17 @@ use App\Storage\AssetStore;
 use App\Storage\YardFiles;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use YardBreak\Core\Check\Fitness;
 use YardBreak\Core\Format\MeshFile;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Problem;
 
-/** Takes in mesh files, sent as the bare body of a request. */
+/** Takes in mesh files and pictures, sent as the bare body of a request. */
 final class AssetController
 {
+    private const MOST_PIXELS = 8192;
+
     public function store(Request $request, AssetStore $store): JsonResponse
     {
         $name = basename((string) $request->query('name'));
@@ -41,6 +44,32 @@ final class AssetController
             'asset' => $asset->hash, 'file' => $name, 'groups' => $this->keepGroups($asset->hash, $file), 'colour' => $file->webColour(),
             'fitness' => Fitness::of($file->mesh)->toArray(),
         ], 201);
+    }
+
+    public function storePicture(Request $request, AssetStore $store): JsonResponse
+    {
+        $name = basename((string) $request->query('name'));
+        $announced = $request->header('Content-Length');
+        $asset = $store->take($request->getContent(true), $name, is_numeric($announced) ? (int) $announced : null);
+        $path = YardFiles::path('assets/'.$asset->hash);
+        $size = @getimagesize($path);
+        if ($size === false || ! in_array($size[2], [IMAGETYPE_PNG, IMAGETYPE_JPEG], true) || max($size[0], $size[1]) > self::MOST_PIXELS) {
+            unlink($path);
+            $asset->delete();
+            throw Problem::inFile('"'.mb_substr($name, -60).'" is no picture that can be shown.', 'Use PNG or JPEG, at most '.self::MOST_PIXELS.' pixels a side.');
+        }
+
+        return response()->json(['asset' => $asset->hash, 'file' => $name], 201);
+    }
+
+    public function picture(string $asset, AssetStore $store): BinaryFileResponse
+    {
+        $path = $store->path($asset);
+        $size = @getimagesize($path);
+        abort_if($size === false, 404);
+
+        // What an asset holds never changes; another picture has another name.
+        return response()->file($path, ['Content-Type' => $size['mime'], 'Cache-Control' => 'public, max-age=31536000, immutable']);
     }
 
     /** The groups of faces in a mesh file, by name. */

@@ -30,7 +30,7 @@ final class PropPictureController
         if ($request->header('If-None-Match') === $tag) {
             return response('', 304)->header('ETag', $tag);
         }
-        $name = 'pictures/props-3/'.$spec->shardKey().'.bin';
+        $name = 'pictures/props-4/'.$spec->shardKey().'.bin';
         $path = YardFiles::path($name);
         if (! is_file($path)) {
             if (! $store->has($spec) && $this->isLarge($spec)) {

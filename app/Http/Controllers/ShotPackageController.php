@@ -18,7 +18,7 @@ use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\Shot\Upgrade;
 use ZipArchive;
 
-/** A whole shot as one file: its document and the meshes it uses, in a zip. */
+/** A whole shot as one file: its document and the meshes and pictures it uses, in a zip. */
 final class ShotPackageController
 {
     public function export(Shot $shot, AssetStore $assets): BinaryFileResponse
@@ -28,8 +28,8 @@ final class ShotPackageController
         $zip->open($path, ZipArchive::OVERWRITE);
         $zip->addFromString('shot.json', (string) json_encode($shot->decoded(), JSON_PRETTY_PRINT | JSON_PRESERVE_ZERO_FRACTION | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE));
         foreach ($shot->spec()->props as $prop) {
-            if ($prop->source['kind'] === 'mesh') {
-                $zip->addFile($assets->path($prop->source['asset']), 'assets/'.$prop->source['asset']);
+            foreach (array_keys($prop->assets()) as $asset) {
+                $zip->addFile($assets->path($asset), 'assets/'.$asset);
             }
         }
         if (! $zip->close()) {
@@ -50,10 +50,10 @@ final class ShotPackageController
             }
             $spec = ShotSpec::fromJson($text);
             foreach ($spec->props as $prop) {
-                if ($prop->source['kind'] === 'mesh') {
-                    $in = $zip->getStream('assets/'.$prop->source['asset']);
-                    if ($in === false || $assets->take($in, $prop->source['file'], null)->hash !== $prop->source['asset']) {
-                        throw Problem::inFile('The packed shot lacks the mesh of '.$prop->name.', or it is damaged.', 'Export the shot again.');
+                foreach ($prop->assets() as $asset => $file) {
+                    $in = $zip->getStream('assets/'.$asset);
+                    if ($in === false || $assets->take($in, $file, null)->hash !== $asset) {
+                        throw Problem::inFile('The packed shot lacks a file of '.$prop->name.', or it is damaged.', 'Export the shot again.');
                     }
                 }
             }

@@ -13,6 +13,7 @@ use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\AssetSource;
 use YardBreak\Core\Shot\ShotSpec;
 
 /** Writes a bake in open formats. Pieces keep their names from bake to bake. */
@@ -22,7 +23,7 @@ final class HandOff
     public const FORMATS = ['glb', 'obj', 'stl', 'ply'];
 
     /** @param  list<Piece>  $pieces */
-    public function __construct(private readonly ShotSpec $shot, private readonly array $pieces)
+    public function __construct(private readonly ShotSpec $shot, private readonly array $pieces, private readonly AssetSource $assets)
     {
     }
 
@@ -56,7 +57,7 @@ final class HandOff
         foreach ($this->pieces as $i => $piece) {
             $prop = $props[$piece->prop];
             $r = self::record($frames[0], $i);
-            $pieces[] = new GlbPiece($piece->name, $this->centred($piece), self::linear($prop->colour), self::linear($prop->innerColour), [$r[0], $r[1], $r[2]], [$r[4], $r[5], $r[6], $r[7]]);
+            $pieces[] = new GlbPiece($piece->name, $this->centred($piece), self::linear($prop->colour), self::linear($prop->innerColour), [$r[0], $r[1], $r[2]], [$r[4], $r[5], $r[6], $r[7]], $prop->roughness ?? 0.75, $prop->picture === null ? null : $this->assets->path($prop->picture));
         }
         $times = [];
         foreach ($frames as $k => $_) {

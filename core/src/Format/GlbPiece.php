@@ -15,6 +15,7 @@ final readonly class GlbPiece
      * @param  array{float, float, float}  $innerColour
      * @param  array{float, float, float}  $position  at rest
      * @param  array{float, float, float, float}  $turn
+     * @param  string|null  $picture  path of a PNG or JPEG picture on the outer surface, where its mesh says
      */
     public function __construct(
         public string $name,
@@ -23,6 +24,8 @@ final readonly class GlbPiece
         public array $innerColour = [0.5, 0.5, 0.5],
         public array $position = [0.0, 0.0, 0.0],
         public array $turn = [0.0, 0.0, 0.0, 1.0],
+        public float $roughness = 0.75,
+        public ?string $picture = null,
     ) {
     }
 }

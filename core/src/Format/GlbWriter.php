@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Format;
 
 use YardBreak\Core\Geometry\FaceNormals;
+use YardBreak\Core\Geometry\FrontProjection;
 
 /**
  * Binary glTF 2.0 (Khronos 2021): one node a piece, outer and inner surface as two materials, and the bake as
@@ -13,6 +14,12 @@ use YardBreak\Core\Geometry\FaceNormals;
  */
 final class GlbWriter
 {
+    private const PLAIN = 0;
+
+    private const INNER = 1;
+
+    private const PICTURE = 2;
+
     /** @var list<array<string, mixed>> */
     private array $accessors = [];
 
@@ -24,6 +31,12 @@ final class GlbWriter
 
     /** @var list<array<string, mixed>> */
     private array $materials = [];
+
+    /** @var array<string, int> texture by the path of its picture */
+    private array $textures = [];
+
+    /** @var list<array<string, mixed>> */
+    private array $images = [];
 
     private int $offset = 0;
 
@@ -52,6 +65,11 @@ final class GlbWriter
             'meshes' => $meshes,
             'materials' => $this->materials,
         ];
+        if ($this->images !== []) {
+            $json['images'] = $this->images;
+            $json['samplers'] = [['magFilter' => 9729, 'minFilter' => 9987]];
+            $json['textures'] = array_map(static fn (int $i): array => ['source' => $i, 'sampler' => 0], array_keys($this->images));
+        }
         if ($motion !== null && count($motion['times']) > 1) {
             $animation = $this->animation($motion['times'], $motion['frames'], $bin);
             if ($animation['channels'] !== []) {
@@ -78,13 +96,14 @@ final class GlbWriter
         $m = $piece->mesh;
         $normals = $m->normals ?? FaceNormals::flat($m);
         $out = [];
-        foreach ([0, 1] as $side) {
+        $kinds = self::kinds($piece);
+        foreach ([self::PLAIN, self::INNER, self::PICTURE] as $kind) {
             $index = $seen = [];
             $positions = $shading = $places = '';
             $low = [INF, INF, INF];
             $high = [-INF, -INF, -INF];
             for ($f = 0, $n = $m->faceCount(); $f < $n; $f++) {
-                if (($m->interior[$f] ?? 0) !== $side) {
+                if ($kinds[$f] !== $kind) {
                     continue;
                 }
                 for ($c = 3 * $f; $c < 3 * $f + 3; $c++) {
@@ -117,7 +136,11 @@ final class GlbWriter
                     ...($places === '' ? [] : ['TEXCOORD_0' => $this->accessor($bin, $places, 'VEC2', 5126, $count, 34962)]),
                 ],
                 'indices' => $this->accessor($bin, $count < 65536 ? pack('v*', ...$index) : pack('V*', ...$index), 'SCALAR', $count < 65536 ? 5123 : 5125, count($index), 34963),
-                'material' => $this->material($side === 0 ? $piece->colour : $piece->innerColour, $side === 0 ? 'outer' : 'inner'),
+                'material' => match ($kind) {
+                    self::INNER => $this->material($piece->innerColour, 'inner', 0.95),
+                    self::PICTURE => $this->material([1.0, 1.0, 1.0], 'picture', $piece->roughness, $this->texture((string) $piece->picture, $bin)),
+                    default => $this->material($piece->colour, 'outer', $piece->roughness),
+                },
             ];
         }
 
@@ -173,19 +196,50 @@ final class GlbWriter
         return count($this->accessors) - 1;
     }
 
-    /** @param  array{float, float, float}  $colour */
-    private function material(array $colour, string $side): int
+    /** @return list<int> what each face shows: its colour, what a break has made, or a picture */
+    private static function kinds(GlbPiece $piece): array
     {
-        $key = $side.json_encode($colour);
+        $m = $piece->mesh;
+        $out = [];
+        for ($f = 0, $n = $m->faceCount(); $f < $n; $f++) {
+            $out[] = match (true) {
+                ($m->interior[$f] ?? 0) === 1 => self::INNER,
+                $piece->picture !== null && $m->uvs !== null && $m->uvs[6 * $f] > FrontProjection::NONE + 1e-6 => self::PICTURE,
+                default => self::PLAIN,
+            };
+        }
+
+        return $out;
+    }
+
+    /** @param  array{float, float, float}  $colour */
+    private function material(array $colour, string $side, float $roughness, ?int $texture = null): int
+    {
+        $key = $side.json_encode([$colour, $roughness, $texture]);
         if (! isset($this->materialOf[$key])) {
             $this->materialOf[$key] = count($this->materials);
             $this->materials[] = [
                 'name' => $side.'-'.(intdiv(count($this->materials), 2) + 1),
-                'pbrMetallicRoughness' => ['baseColorFactor' => [...$colour, 1.0], 'metallicFactor' => 0.0, 'roughnessFactor' => $side === 'outer' ? 0.75 : 0.95],
+                'pbrMetallicRoughness' => ['baseColorFactor' => [...$colour, 1.0], 'metallicFactor' => 0.0, 'roughnessFactor' => $roughness] + ($texture === null ? [] : ['baseColorTexture' => ['index' => $texture]]),
             ];
         }
 
         return $this->materialOf[$key];
+    }
+
+    private function texture(string $path, FileOutput $bin): int
+    {
+        if (! isset($this->textures[$path])) {
+            $bytes = (string) file_get_contents($path);
+            $this->views[] = ['buffer' => 0, 'byteOffset' => $this->offset, 'byteLength' => strlen($bytes)];
+            $pad = (4 - strlen($bytes) % 4) % 4;
+            $bin->put($bytes.str_repeat("\0", $pad));
+            $this->offset += strlen($bytes) + $pad;
+            $this->textures[$path] = count($this->images);
+            $this->images[] = ['bufferView' => count($this->views) - 1, 'mimeType' => str_starts_with($bytes, "\x89PNG") ? 'image/png' : 'image/jpeg'];
+        }
+
+        return $this->textures[$path];
     }
 
     private static function unitNormal(float $x, float $y, float $z): string

@@ -48,7 +48,7 @@ final class PictureReader
             throw Problem::inFile('There is no shape in the picture '.basename($path).'.', 'Use a picture with a transparent background, or a dark shape on a light one.');
         }
 
-        return new Outline($lines);
+        return new Outline($lines, false, [$k * $width, $k * $height]);
     }
 
     /** @return array{list<list<float>>, int, int} how far inside each pixel is, 0…1, row by row from below; width and height */

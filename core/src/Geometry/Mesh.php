@@ -97,6 +97,12 @@ final readonly class Mesh
         return new self($this->x, $this->y, $this->z, $this->faces, $normals, $this->interior, $this->uvs);
     }
 
+    /** @param  list<float>  $uvs  six numbers a face */
+    public function withUvs(array $uvs): self
+    {
+        return new self($this->x, $this->y, $this->z, $this->faces, $this->normals, $this->interior, $uvs);
+    }
+
     /** Several meshes as one, vertices kept apart. */
     public static function merged(self ...$meshes): self
     {

@@ -16,8 +16,9 @@ final readonly class Outline
     /**
      * @param  list<Polyline>  $lines
      * @param  bool  $inMetres  else its longer side is 1
+     * @param  array{float, float}|null  $frame  width and height of the picture it was traced in, about the same middle
      */
-    public function __construct(public array $lines, public bool $inMetres = false)
+    public function __construct(public array $lines, public bool $inMetres = false, public ?array $frame = null)
     {
     }
 
@@ -51,13 +52,20 @@ final readonly class Outline
             }
         }
 
-        return new self($lines, ($value['unit'] ?? '') === 'm');
+        $frame = $value['frame'] ?? null;
+        if ($frame !== null && (! is_array($frame) || count($frame) !== 2 || ! is_numeric($frame[0] ?? null) || ! is_numeric($frame[1] ?? null) || min($frame) <= 0.0)) {
+            throw Problem::inValue('frame', 'The frame of a drawing is a width and a height.', 'Read the drawing again.');
+        }
+
+        return new self($lines, ($value['unit'] ?? '') === 'm', $frame === null ? null : [(float) $frame[0], (float) $frame[1]]);
     }
 
-    /** @return array{unit: string, lines: list<array{points: list<array{float, float}>, closed: bool}>} as in a document */
+    /** @return array{unit: string, lines: list<array{points: list<array{float, float}>, closed: bool}>, frame?: array{float, float}} as in a document */
     public function toArray(): array
     {
-        return ['unit' => $this->inMetres ? 'm' : 'box', 'lines' => array_map(static fn (Polyline $l): array => [
+        $frame = $this->frame === null ? [] : ['frame' => [round($this->frame[0], 6), round($this->frame[1], 6)]];
+
+        return $frame + ['unit' => $this->inMetres ? 'm' : 'box', 'lines' => array_map(static fn (Polyline $l): array => [
             'points' => array_map(static fn (array $p): array => [round($p[0], 6), round($p[1], 6)], $l->points), 'closed' => $l->closed,
         ], $this->lines)];
     }
@@ -65,12 +73,12 @@ final readonly class Outline
     /** The closed lines only. */
     public function closed(): self
     {
-        return new self(array_values(array_filter($this->lines, static fn (Polyline $l): bool => $l->closed)), $this->inMetres);
+        return new self(array_values(array_filter($this->lines, static fn (Polyline $l): bool => $l->closed)), $this->inMetres, $this->frame);
     }
 
     public function placed(float $scale, float $turn = 0.0, float $u = 0.0, float $v = 0.0): self
     {
-        return new self(array_map(static fn (Polyline $l): Polyline => $l->placed($scale, $turn, $u, $v), $this->lines), $this->inMetres);
+        return new self(array_map(static fn (Polyline $l): Polyline => $l->placed($scale, $turn, $u, $v), $this->lines), $this->inMetres, $this->frame === null ? null : [$scale * $this->frame[0], $scale * $this->frame[1]]);
     }
 
     /** @return array{float, float, float, float} least and most of both coordinates */

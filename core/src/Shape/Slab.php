@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Shape;
 
 use YardBreak\Core\Geometry\ConstrainedTriangulation;
+use YardBreak\Core\Geometry\FrontProjection;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Outline;
 use YardBreak\Core\Geometry\TouchingEdges;
@@ -42,7 +43,7 @@ final class Slab
             throw Problem::inValue('outline', 'The outline could not be followed: it folds over itself too finely.', 'Simplify it.');
         }
         $within = $map->within();
-        $x = $y = $z = $faces = $front = [];
+        $x = $y = $z = $faces = $front = $uvs = [];
         $half = 0.5 * $depth;
         $corner = static function (int $p) use (&$front, &$x, &$y, &$z, $map, $size, $lowV, $middleV, $half): int {
             if (! isset($front[$p])) {
@@ -62,10 +63,19 @@ final class Slab
             }
             [$a, $b, $c] = [$corner($map->corner[3 * $t]), $corner($map->corner[3 * $t + 1]), $corner($map->corner[3 * $t + 2])];
             array_push($faces, $a, $b, $c, $a + 1, $c + 1, $b + 1);
+            if ($outline->frame !== null) {
+                // Front and back show the picture it was traced in; sides do not.
+                $at = static fn (int $p): array => [($map->u[$p] * $size + $middleU) / $outline->frame[0] + 0.5, ($map->v[$p] * $size + $middleV) / $outline->frame[1] + 0.5];
+                [$p, $q, $r] = [$at($map->corner[3 * $t]), $at($map->corner[3 * $t + 1]), $at($map->corner[3 * $t + 2])];
+                array_push($uvs, ...$p, ...$q, ...$r, ...$p, ...$r, ...$q);
+            }
             foreach ([[$a, $b], [$b, $c], [$c, $a]] as $k => [$p, $q]) {
                 $o = $map->across[3 * $t + $k];
                 if ($o < 0 || ! $within[$o]) {
                     array_push($faces, $p, $p + 1, $q + 1, $p, $q + 1, $q);
+                    if ($outline->frame !== null) {
+                        array_push($uvs, ...array_fill(0, 12, FrontProjection::NONE));
+                    }
                 }
             }
         }
@@ -73,18 +83,8 @@ final class Slab
             throw Problem::inValue('outline', 'The outline encloses nothing.', 'Draw a closed shape with some area.');
         }
 
-        return new Mesh(...self::inOrder(...TouchingEdges::parted($faces, $x, $y, $z)));
-    }
+        [$faces, $x, $y, $z] = TouchingEdges::parted($faces, $x, $y, $z);
 
-    /**
-     * @param  list<int>  $faces
-     * @param  list<float>  $x
-     * @param  list<float>  $y
-     * @param  list<float>  $z
-     * @return array{x: list<float>, y: list<float>, z: list<float>, faces: list<int>}
-     */
-    private static function inOrder(array $faces, array $x, array $y, array $z): array
-    {
-        return ['x' => $x, 'y' => $y, 'z' => $z, 'faces' => $faces];
+        return new Mesh($x, $y, $z, $faces, uvs: $uvs === [] ? null : $uvs);
     }
 }

@@ -9,6 +9,7 @@ use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Check\Fitness;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Geometry\FaceNormals;
+use YardBreak\Core\Geometry\FrontProjection;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Prepare\PrepareCatalogue;
@@ -47,7 +48,9 @@ final class PropMaker
             $mesh = $mesh->scaledBy($prop->place->size);
         }
 
-        return $mesh->normals === null ? $mesh->withNormals(FaceNormals::smooth($mesh)) : $mesh;
+        $mesh = $mesh->normals === null ? $mesh->withNormals(FaceNormals::smooth($mesh)) : $mesh;
+
+        return $prop->picture !== null && $mesh->uvs === null ? $mesh->withUvs(FrontProjection::of($mesh)) : $mesh;
     }
 
     /**

@@ -20,6 +20,8 @@ final readonly class PropSpec
      * @param  list<array{step: string, values: array<string, mixed>}>  $prepare
      * @param  array{pattern: string, values: array<string, mixed>}|null  $break
      * @param  list<array{pattern: string, values: array<string, mixed>, pieces: list<string>|null}>  $rework
+     * @param  float|null  $roughness  0…1 of the outside; null for that of its material
+     * @param  string|null  $picture  asset of the picture on the outside
      * @param  float  $innerSmooth  radians; inner faces that meet at less are shaded as one surface
      * @param  'fixed'|'keyed'|'free'  $motion
      * @param  'still'|'whole'  $held  what a free prop does until release: stay, or move as one piece
@@ -40,6 +42,8 @@ final readonly class PropSpec
         public ?array $break,
         public array $rework,
         public float $innerSmooth,
+        public ?float $roughness,
+        public ?string $picture,
         public string $motion,
         public PoseTrack $keys,
         public string $held,
@@ -74,10 +78,16 @@ final readonly class PropSpec
         return ['u' => $basis->u->toArray(), 'v' => $basis->v->toArray(), 'w' => $basis->w->toArray()];
     }
 
+    /** @return array<string, string> name by asset: the files this prop needs */
+    public function assets(): array
+    {
+        return ($this->source['kind'] === 'mesh' ? [$this->source['asset'] => $this->source['file']] : []) + ($this->picture === null ? [] : [$this->picture => 'picture']);
+    }
+
     /** What the shards depend on, and nothing else. */
     public function shardKey(): string
     {
-        return hash('sha256', json_encode([ShotSpec::BREAK_VERSION, self::sorted($this->source), self::sorted($this->prepare), $this->place->size, $this->break === null ? null : self::sorted([$this->break, $this->rework, $this->innerSmooth])], JSON_THROW_ON_ERROR));
+        return hash('sha256', json_encode([ShotSpec::BREAK_VERSION, self::sorted($this->source), self::sorted($this->prepare), $this->place->size, $this->picture !== null, $this->break === null ? null : self::sorted([$this->break, $this->rework, $this->innerSmooth])], JSON_THROW_ON_ERROR));
     }
 
     /**

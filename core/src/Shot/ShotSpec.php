@@ -212,7 +212,8 @@ final readonly class ShotSpec
             $p['id'], $p['name'], $p['source'], $p['prepare'] ?? [],
             new Placement(Vec3::of($p['place']['position']), PropSpec::turnOf($p['place']['turn']), (float) $p['place']['size']),
             $p['material']['colour'], $p['material']['inner'], (float) $p['material']['density'], (float) $p['material']['friction'], (float) $p['material']['bounce'],
-            $break, $p['rework'] ?? [], deg2rad((float) ($p['innerSmooth'] ?? 0.0)), $motion['kind'], new PoseTrack($motion['kind'] === 'fixed' ? [] : $keys), $motion['held'] ?? 'still',
+            $break, $p['rework'] ?? [], deg2rad((float) ($p['innerSmooth'] ?? 0.0)),
+            isset($p['material']['roughness']) ? (float) $p['material']['roughness'] : null, $p['material']['picture']['asset'] ?? null, $motion['kind'], new PoseTrack($motion['kind'] === 'fixed' ? [] : $keys), $motion['held'] ?? 'still',
             $release['on'], $release['frame'] ?? 0, isset($release['reach']) ? (float) $release['reach'] : null,
             Vec3::of($motion['velocity'] ?? [0, 0, 0]), Vec3::of($motion['spin'] ?? [0, 0, 0])->times(M_PI / 180.0),
         );

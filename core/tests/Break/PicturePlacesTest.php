@@ -7,12 +7,17 @@ namespace YardBreak\Core\Tests\Break;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\JoinedShards;
+use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Break\ShardFile;
+use YardBreak\Core\Format\GlbPiece;
+use YardBreak\Core\Format\GlbWriter;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Format\MeshWriter;
 use YardBreak\Core\Geometry\BoxProjection;
+use YardBreak\Core\Geometry\FrontProjection;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Shot\BreakCatalogue;
 use YardBreak\Core\SilentProgress;
 use YardBreak\Core\Tests\References\OutsideTools;
@@ -98,6 +103,49 @@ final class PicturePlacesTest extends TestCase
             self::assertStringContainsString('12', $out);
         }
         self::assertSame(0, OutsideTools::node('validate.mjs', $folder.'/box.glb')['errors']);
+        exec('rm -rf '.escapeshellarg($folder));
+    }
+
+    public function test_a_slab_traced_in_a_picture_shows_it_on_both_large_sides_and_not_on_the_others(): void
+    {
+        // Twice as wide as high; the square lies in its right half.
+        $outline = ['frame' => [1.0, 0.5], 'lines' => [['points' => [[0.1, -0.1], [0.3, -0.1], [0.3, 0.1], [0.1, 0.1]], 'closed' => true]]];
+        $slab = ShapeCatalogue::mesh('outline', ['outline' => $outline, 'size' => 2.0, 'depth' => 0.1]);
+        $shown = 0;
+        for ($f = 0; $f < $slab->faceCount(); $f++) {
+            $front = abs($slab->z[$slab->faces[3 * $f]] - $slab->z[$slab->faces[3 * $f + 1]]) < 1e-9 && abs($slab->z[$slab->faces[3 * $f]] - $slab->z[$slab->faces[3 * $f + 2]]) < 1e-9;
+            $places = array_slice($slab->uvs ?? [], 6 * $f, 6);
+            $shown += $front ? 1 : 0;
+            if (! $front) {
+                self::assertSame(array_fill(0, 6, FrontProjection::NONE), $places);
+
+                continue;
+            }
+            // 0.1 … 0.3 of the width to the right of the middle, 0.1 of the width up and down, which is a fifth of the height.
+            foreach ([0, 2, 4] as $k) {
+                self::assertContains(round($places[$k], 9), [0.6, 0.8]);
+                self::assertContains(round($places[$k + 1], 9), [0.3, 0.7]);
+            }
+        }
+        self::assertSame(4, $shown);
+    }
+
+    public function test_a_picture_is_carried_in_the_file_and_only_where_it_shows(): void
+    {
+        $folder = OutsideTools::folder();
+        $image = imagecreatetruecolor(8, 4);
+        self::assertNotFalse($image);
+        imagepng($image, $folder.'/fern.png');
+        $mesh = Solids::shape('sheet', ['segments' => 2]);
+        $mesh = $mesh->withUvs(FrontProjection::of($mesh));
+        $pieces = array_map(static fn (Shard $s): GlbPiece => new GlbPiece($s->name, $s->mesh, roughness: 0.4, picture: $folder.'/fern.png'), BreakCatalogue::make('cells', ['count' => 5])->break($mesh, new SilentProgress));
+        (new GlbWriter($pieces))->write($path = $folder.'/slab.glb');
+        $report = OutsideTools::node('validate.mjs', $path);
+        self::assertSame([0, 0], [$report['errors'], $report['warnings']], json_encode($report) ?: '');
+        $bytes = (string) file_get_contents($path);
+        $json = json_decode(substr($bytes, 20, unpack('V', $bytes, 12)[1]), true);
+        self::assertCount(1, $json['images'], 'one picture for all pieces');
+        self::assertSame(['outer', 'inner', 'picture'], array_values(array_unique(array_map(static fn (array $m): string => explode('-', $m['name'])[0], $json['materials']))));
         exec('rm -rf '.escapeshellarg($folder));
     }
 

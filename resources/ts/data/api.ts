@@ -60,6 +60,8 @@ export interface Entry {
 
 /** A drawing of lines; its longer side is 1, or it is in metres. */
 export interface Outline {
+    /** Width and height of the picture it was traced in. */
+    frame?: [number, number];
     unit: 'box' | 'm';
     lines: { points: [number, number][]; closed: boolean }[];
 }
@@ -220,6 +222,7 @@ export const api = {
     redo: (id: string, revision: number) => send<ShotView>('POST', `shots/${id}/redo`, { revision }),
     bringIn: (file: File) => json<AssetView>(`assets?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),
     outline: (file: File) => json<Outline>(`outlines?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),
+    bringPicture: (file: File) => json<{ asset: string; file: string }>(`pictures?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),
     groups: (asset: string, file: string) => json<{ groups: string[] }>(`assets/${asset}/${encodeURIComponent(file)}/groups`),
     bake: (id: string) => json<{ bake: BakeView | null }>(`shots/${id}/bake`),
     startBake: (id: string) => send<{ bake: BakeView }>('POST', `shots/${id}/bakes`),

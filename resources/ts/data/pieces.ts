@@ -8,6 +8,9 @@ export interface PropPieces {
     positions: Float32Array;
     normals: Int16Array;
     pieceOf: Uint16Array;
+    /** Two numbers a vertex, or null where the prop has no place for a picture. */
+    places: Float32Array | null;
+    mapped: boolean;
     pieces: { name: string; volume: number; centre: [number, number, number] }[];
     figures: BreakFigures;
     fitness: Fitness | null;
@@ -74,7 +77,7 @@ export const usePieces = create<PiecesState>((set, get) => ({
 
 export function decode(buffer: ArrayBuffer, tag: string): PropPieces {
     const length = new DataView(buffer).getUint32(0, true);
-    const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, length))) as Omit<PropPieces, 'tag' | 'positions' | 'normals' | 'pieceOf'>;
+    const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, length))) as Omit<PropPieces, 'tag' | 'positions' | 'normals' | 'pieceOf' | 'places'>;
     const at = 4 + length;
     const n = head.vertices;
     return {
@@ -83,5 +86,6 @@ export function decode(buffer: ArrayBuffer, tag: string): PropPieces {
         positions: new Float32Array(buffer.slice(at, at + 12 * n)),
         normals: new Int16Array(buffer.slice(at + 12 * n, at + 20 * n)),
         pieceOf: new Uint16Array(buffer.slice(at + 20 * n, at + 22 * n)),
+        places: head.mapped ? new Float32Array(buffer.slice(at + 22 * n + ((2 * n) % 4), at + 22 * n + ((2 * n) % 4) + 8 * n)) : null,
     };
 }

@@ -264,7 +264,9 @@ export class Director {
         this.dressed.set(cloud, wear);
         cloud.colour(prop.material.colour, prop.material.inner);
         this.tint(prop, cloud, show, chosen ? new Set([...ui.lit, ...ui.picked]) : new Set());
-        cloud.surface(prop.material.name, show);
+        cloud.surface(prop.material.name, show, prop.material.roughness);
+        const picture = prop.material.picture;
+        cloud.picture(picture ? `/api/pictures/${picture.asset}` : null, () => (this.dirty = true));
     }
 
     private tint(prop: Prop, cloud: PieceCloud, show: Show, lit: Set<number>): void {

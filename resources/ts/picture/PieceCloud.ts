@@ -13,10 +13,14 @@ import {
     NearestFilter,
     Quaternion,
     Ray,
+    RepeatWrapping,
     RGBADepthPacking,
     RGBAFormat,
+    SRGBColorSpace,
+    TextureLoader,
     UnsignedByteType,
     Vector3,
+    type Texture,
     type WebGLProgramParametersWithUniforms,
 } from 'three';
 import { STRIDE } from '../data/bake';
@@ -50,6 +54,7 @@ const PLACE = /* glsl */ `
 export class PieceCloud {
     readonly mesh: Mesh<BufferGeometry, MeshStandardMaterial>;
     readonly count: number;
+    private pictureUrl: string | null = null;
     private extents: PieceExtent[] | null = null;
     private around: { centre: Vector3; radius: number } | null = null;
     private readonly places: DataTexture;
@@ -63,6 +68,8 @@ export class PieceCloud {
         tinted: { value: 0 },
         innerColour: { value: new Color() },
         onlyInner: { value: 0 },
+        pictured: { value: 0 },
+        pictureMap: { value: null as Texture | null },
     };
 
     constructor(readonly pieces: PropPieces) {
@@ -70,6 +77,7 @@ export class PieceCloud {
         const geometry = new BufferGeometry();
         geometry.setAttribute('position', new BufferAttribute(pieces.positions, 3));
         geometry.setAttribute('shading', new BufferAttribute(pieces.normals, 4, true));
+        geometry.setAttribute('place', new BufferAttribute(pieces.places ?? new Float32Array(2 * pieces.pieceOf.length).fill(-1), 2));
         geometry.setAttribute('piece', new BufferAttribute(Float32Array.from(pieces.pieceOf), 1));
         const rows = Math.max(1, Math.ceil((this.count * 2) / ROW));
         this.placeData = new Float32Array(ROW * rows * 4);
@@ -180,11 +188,29 @@ export class PieceCloud {
         this.uniforms.innerColour.value.set(inner);
     }
 
+    /** Lays a picture on the outside, or takes it off. */
+    picture(url: string | null, loaded: () => void): void {
+        if (url === this.pictureUrl) return;
+        this.pictureUrl = url;
+        this.uniforms.pictured.value = 0;
+        if (url === null) return;
+        new TextureLoader().load(url, (texture) => {
+            if (url !== this.pictureUrl) return texture.dispose();
+            texture.colorSpace = SRGBColorSpace;
+            texture.wrapS = texture.wrapT = RepeatWrapping;
+            texture.anisotropy = 4;
+            this.uniforms.pictureMap.value?.dispose();
+            this.uniforms.pictureMap.value = texture;
+            this.uniforms.pictured.value = 1;
+            loaded();
+        });
+    }
+
     /** How the material takes the light, and what of the prop is shown. */
-    surface(name: string, show: Show): void {
+    surface(name: string, show: Show, roughness?: number): void {
         const m = this.mesh.material;
         const look = SURFACES[name] ?? { roughness: 0.85, opacity: 1 };
-        m.roughness = look.roughness;
+        m.roughness = roughness ?? look.roughness;
         const opacity = show === 'clear' ? CLEAR : look.opacity;
         const clear = opacity < 1 && (show === 'clear' || this.uniforms.tinted.value === 0);
         if (m.transparent !== clear || m.wireframe !== (show === 'wire')) {
@@ -218,22 +244,24 @@ export class PieceCloud {
         this.mesh.customDepthMaterial?.dispose();
         this.places.dispose();
         this.tints.dispose();
+        this.uniforms.pictureMap.value?.dispose();
     }
 
     private patch(shader: WebGLProgramParametersWithUniforms): void {
         Object.assign(shader.uniforms, this.uniforms);
         shader.vertexShader = shader.vertexShader
             .replace('#include <common>', `#include <common>
-                attribute vec4 shading; attribute float piece;
+                attribute vec4 shading; attribute float piece; attribute vec2 place;
                 uniform highp sampler2D placeMap; uniform sampler2D tintMap; uniform float spread; uniform vec3 spreadFrom;
-                varying float inner; varying vec3 pieceTint;
+                varying float inner; varying vec3 pieceTint; varying vec2 atPlace;
                 vec3 turned(vec3 v, vec4 q) { return v + 2.0 * cross(q.xyz, cross(q.xyz, v) + q.w * v); }`)
-            .replace('#include <beginnormal_vertex>', `${PLACE} inner = shading.w; pieceTint = texelFetch(tintMap, pieceAt, 0).rgb; vec3 objectNormal = turned(shading.xyz, pieceTurn);`)
+            .replace('#include <beginnormal_vertex>', `${PLACE} inner = shading.w; atPlace = place; pieceTint = texelFetch(tintMap, pieceAt, 0).rgb; vec3 objectNormal = turned(shading.xyz, pieceTurn);`)
             .replace('#include <begin_vertex>', 'vec3 transformed = turned(position, pieceTurn) + piecePlace;');
         shader.fragmentShader = shader.fragmentShader
-            .replace('#include <common>', '#include <common>\nuniform float tinted; uniform float onlyInner; uniform vec3 innerColour; varying float inner; varying vec3 pieceTint;')
+            .replace('#include <common>', '#include <common>\nuniform float tinted; uniform float onlyInner; uniform float pictured; uniform sampler2D pictureMap; uniform vec3 innerColour; varying float inner; varying vec3 pieceTint; varying vec2 atPlace;')
             .replace('#include <color_fragment>', `float isInner = step(0.5, inner);
                 if (onlyInner > 0.5 && isInner < 0.5) discard;
+                if (pictured > 0.5 && atPlace.x > -0.5) diffuseColor.rgb = texture2D(pictureMap, atPlace).rgb;
                 diffuseColor.rgb = mix(diffuseColor.rgb, innerColour, isInner);
                 if (tinted > 0.5) diffuseColor.rgb = mix(pieceTint, mix(pieceTint, innerColour, 0.55), isInner);`);
     }

@@ -14,6 +14,7 @@ import { showLength, showNumber, showVolume } from '../parts/number';
 import { NumberField, TripleField } from '../parts/NumberField';
 import { OptionField } from '../parts/OptionField';
 import { BenchHead } from './BenchHead';
+import { PictureOn } from './PictureOn';
 import { Preparation } from './Preparation';
 import { Swap } from './Swap';
 import { SHAPE_DRAWINGS } from './drawings';
@@ -107,6 +108,8 @@ function OneProp({ prop }: { prop: Prop }) {
                 }} />
                 <Colour label="Outside" value={prop.material.colour} onChange={(v) => void editProp(prop.id, 'Outside colour', { '/material/colour': v })} />
                 <Colour label="Inside" value={prop.material.inner} onChange={(v) => void editProp(prop.id, 'Inside colour', { '/material/inner': v })} />
+                <NumberField label="Roughness" hint="From mirror to chalk" unit="%" slider least={0} most={1} value={prop.material.roughness ?? 0.8} onChange={(v) => void editProp(prop.id, 'Roughness', { '/material/roughness': v })} />
+                <PictureOn prop={prop} />
                 <NumberField label="Density" unit="kg/m³" least={1} most={30000} value={prop.material.density} onChange={(v) => void editProp(prop.id, 'Density', { '/material/density': v })} />
                 <NumberField label="Friction" least={0} most={5} value={prop.material.friction} onChange={(v) => void editProp(prop.id, 'Friction', { '/material/friction': v })} />
                 <NumberField label="Bounce" least={0} most={1} value={prop.material.bounce} onChange={(v) => void editProp(prop.id, 'Bounce', { '/material/bounce': v })} />
