@@ -13,7 +13,7 @@ final readonly class Option
      * @param  'whole'|'number'|'point'|'points'|'direction'|'sizes'|'profile'|'path'|'outline'|'lines'|'text'|'choice'  $type  three numbers are a point, a direction or sizes, several of them points; points of a plane a profile, of space a path; lines of a plane an outline where closed
      * @param  int|float|string|array<mixed>|null  $default
      * @param  list<string>  $choices
-     * @param  string  $with  of no use unless this other option is set
+     * @param  string  $with  of no use unless this other option is set, or is what stands after `=`
      */
     public function __construct(
         public string $name,

@@ -37,6 +37,11 @@ final class StartedYard
         touch($this->folder.'/yard.sqlite');
         $root = dirname(__DIR__, 2);
         $this->env = ['DB_DATABASE' => $this->folder.'/yard.sqlite', 'YARD_FILES' => $this->folder.'/files', 'PHP_INI_SCAN_DIR' => ':'.$root.'/php', 'PATH' => (string) getenv('PATH'), 'HOME' => (string) getenv('HOME')];
+        foreach ([self::PORT, self::DRIVER_PORT] as $port) {
+            if (@fsockopen('127.0.0.1', $port) !== false) {
+                throw new \RuntimeException('Port '.$port.' is in use, perhaps by a run that was cut off. End that first.');
+            }
+        }
         $migrated = proc_close($this->run(['php', $root.'/artisan', 'migrate', '--force', '--quiet']));
         if ($migrated !== 0) {
             throw new \RuntimeException('The database could not be made: '.file_get_contents($this->folder.'/log'));

@@ -25,7 +25,7 @@ final class Beam implements Shape
             new Option('width', 'Width', 'Along z.', 'number', 0.075, 0.001, 100, 'm'),
             new Option('section', 'Section', 'Its form seen from the end.', 'choice', 'full', choices: ['full', 'round', 'I', 'L', 'T']),
             new Option('wall', 'Wall', 'Thickness of the parts of an I, L or T, as a share of the smaller side.', 'number', 0.2, 0.02, 0.9),
-            new Option('segments', 'Segments', 'Faces along the length of a full beam.', 'whole', 12, 1, 512),
+            new Option('segments', 'Segments', 'Faces along the length of a full beam.', 'whole', 12, 1, 512, with: 'section=full'),
         ];
     }
 

@@ -6,6 +6,14 @@ import { ProfileEditor } from '../stages/ProfileEditor';
 import { Button, Choice, Select, Toggle } from './controls';
 import { NumberField, TripleField } from './NumberField';
 
+/** Whether an option is of any use with the other values as they are. */
+export function applies(option: Option, options: readonly Option[], values: Record<string, unknown>): boolean {
+    if (option.with === '') return true;
+    const [name, wanted] = option.with.split('=');
+    const value = values[name!] ?? options.find((o) => o.name === name)?.default ?? null;
+    return wanted === undefined ? value !== null && value !== 0 : value === wanted;
+}
+
 interface Props {
     option: Option;
     value: unknown;
@@ -21,7 +29,7 @@ export function OptionField({ option: o, value, onChange, start = [0, 0, 0], ext
     switch (o.type) {
         case 'whole':
         case 'number': {
-            const share = o.type === 'number' && o.least === 0 && o.most === 1 && o.unit === '';
+            const share = o.type === 'number' && o.least === 0 && o.most <= 1 && o.unit === '';
             return <NumberField slider={o.name !== 'seed'} label={o.label} hint={o.meaning} unit={share ? '%' : o.unit} least={o.least} most={o.most} whole={o.type === 'whole'} value={Number(value ?? o.default)} onChange={onChange} />;
         }
         case 'choice':

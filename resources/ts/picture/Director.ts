@@ -288,6 +288,10 @@ export class Director {
             this.seen.turn = ui.turned.asked;
             this.craft.nudge(ui.turned.how, ui.turned.x, ui.turned.y);
         }
+        if (props.length === 0 && this.framed === '') {
+            this.framed = 'nothing yet';
+            this.craft.frame(wholeCentre, wholeRadius, ui.view.name);
+        }
         if (this.clouds.size < props.length || props.length === 0) return;
         const close = ui.stage === 'props' || ui.stage === 'break';
         const chosen = props.filter((p) => p.id === ui.chosen);

@@ -6,7 +6,7 @@ import { editProp } from '../data/shot';
 import { useUi } from '../data/ui';
 import { Button, Fault, Section } from '../parts/controls';
 import { NumberField } from '../parts/NumberField';
-import { OptionField } from '../parts/OptionField';
+import { applies, OptionField } from '../parts/OptionField';
 import { BenchHead, ChooseFirst } from './BenchHead';
 import { Judge } from './Judge';
 import { Rework } from './Rework';
@@ -84,7 +84,7 @@ function Values({ prop, entry }: { prop: Prop; entry: Entry }) {
                 </span>
             }
         >
-            {entry.options.filter((o) => o.with === '' || values[o.with] != null).map((o) => (
+            {entry.options.filter((o) => applies(o, entry.options, values)).map((o) => (
                 <OptionField key={o.name} option={o} value={values[o.name]} start={start} extra={o.type === 'lines' ? draw : undefined} onChange={(v) => void editProp(prop.id, `${o.label} of ${prop.name}`, { [`/break/values/${o.name}`]: v })} />
             ))}
             {prop.break!.pattern === 'score' && <Plate />}

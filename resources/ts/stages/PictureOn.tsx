@@ -19,15 +19,15 @@ export function PictureOn({ prop }: { prop: Prop }) {
         }
     };
     return (
-        <div className="flex min-h-[33px] items-center gap-2">
+        <div className="flex min-h-[33px] flex-wrap items-center gap-1.5 py-0.5">
             <span className="w-[108px] shrink-0">Picture</span>
             <input ref={input} type="file" accept="image/png,image/jpeg" className="sr-only" tabIndex={-1} aria-label="Picture for the outside" onChange={(e) => {
                 const file = e.target.files?.[0];
                 e.target.value = '';
                 if (file) void take(file);
             }} />
-            {picture !== null && <img src={`/api/pictures/${picture.asset}`} alt={picture.file} title={picture.file} className="h-[27px] max-w-[60px] border border-line object-cover" />}
-            <Button onClick={() => input.current?.click()} hint="PNG or JPEG; where the mesh says, or over its two large sides"><ImageUp size={13} aria-hidden /> {picture === null ? 'Choose…' : 'Change…'}</Button>
+            {picture !== null && <img src={`/api/pictures/${picture.asset}`} alt={picture.file} title={picture.file} className="h-[27px] max-w-[40px] border border-line object-cover" />}
+            <Button onClick={() => input.current?.click()} hint="PNG or JPEG; where the mesh says, or over its two large sides">{picture === null && <ImageUp size={13} aria-hidden />} {picture === null ? 'Choose…' : 'Change…'}</Button>
             {picture !== null && <Button onClick={() => void editProp(prop.id, `Take the picture off ${prop.name}`, { '/material/picture': null })}>Take off</Button>}
         </div>
     );

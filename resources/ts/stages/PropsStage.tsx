@@ -12,7 +12,7 @@ import { bringIn } from '../frame/DropMesh';
 import { Button, Choice, Fact, Fault, Section, Select } from '../parts/controls';
 import { showLength, showNumber, showVolume } from '../parts/number';
 import { NumberField, TripleField } from '../parts/NumberField';
-import { OptionField } from '../parts/OptionField';
+import { applies, OptionField } from '../parts/OptionField';
 import { BenchHead } from './BenchHead';
 import { PictureOn } from './PictureOn';
 import { Preparation } from './Preparation';
@@ -80,7 +80,7 @@ function OneProp({ prop }: { prop: Prop }) {
             {problem && <div className="px-4 pb-3"><Fault message={problem.message} remedy={problem.remedy} /></div>}
             {source.kind === 'shape' && catalogue && (
                 <Section title="Shape">
-                    {(catalogue.shapes[source.shape]?.options ?? []).map((o) => (
+                    {(catalogue.shapes[source.shape]?.options ?? []).filter((o) => applies(o, catalogue.shapes[source.shape]!.options, source.values)).map((o) => (
                         <OptionField key={o.name} option={o} value={source.values[o.name]} onChange={(v) => void editProp(prop.id, `${o.label} of ${prop.name}`, { [`/source/values/${o.name}`]: v })} />
                     ))}
                 </Section>

@@ -1,7 +1,7 @@
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { Entry } from '../data/api';
-import { OptionField } from '../parts/OptionField';
+import { applies, OptionField } from '../parts/OptionField';
 
 interface Item {
     name: string;
@@ -37,7 +37,7 @@ export function Stack({ items, onValue, onMove, onRemove, start, empty }: Props)
                             {onMove && i < items.length - 1 && <IconButton label={`Move ${label} down`} onClick={() => onMove(i, i + 1)}><ArrowDown size={13} aria-hidden /></IconButton>}
                             <IconButton label={`Remove ${label}`} onClick={() => onRemove(i)}><Trash2 size={13} aria-hidden /></IconButton>
                         </header>
-                        {item.entry?.options.filter((o) => o.with === '' || item.values[o.with] != null).map((o) => (
+                        {item.entry?.options.filter((o) => applies(o, item.entry!.options, item.values)).map((o) => (
                             <OptionField key={o.name} option={o} value={item.values[o.name]} start={start} onChange={(v) => onValue(i, o.name, o.label, v)} />
                         ))}
                     </li>

@@ -1,0 +1,18 @@
+import { describe, expect, it } from 'vitest';
+import type { Option } from '../data/api';
+import { applies } from './OptionField';
+
+const option = (name: string, type: Option['type'], def: unknown, needs = ''): Option => ({ name, label: name, meaning: '', type, default: def, least: 0, most: 1, unit: '', choices: [], with: needs });
+const options = [option('cluster', 'points', null), option('bands', 'whole', 0), option('cutter', 'choice', 'round'), option('crowd', 'number', 0.5, 'cluster'), option('width', 'number', 0.1, 'bands'), option('outline', 'outline', null, 'cutter=outline')];
+const shown = (values: Record<string, unknown>) => options.filter((o) => applies(o, options, values)).map((o) => o.name);
+
+describe('applies', () => {
+    it('hides what depends on something that is not set', () => {
+        expect(shown({})).toEqual(['cluster', 'bands', 'cutter']);
+        expect(shown({ cluster: null, bands: 0 })).toEqual(['cluster', 'bands', 'cutter']);
+    });
+    it('shows it once that is set, to the value that is wanted', () => {
+        expect(shown({ cluster: [[0, 0, 0]], bands: 2, cutter: 'outline' })).toEqual(['cluster', 'bands', 'cutter', 'crowd', 'width', 'outline']);
+        expect(shown({ cutter: 'ball' })).not.toContain('outline');
+    });
+});
