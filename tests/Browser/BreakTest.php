@@ -98,6 +98,15 @@ final class BreakTest extends BrowserTestCase
         $a->until(fn (): bool => abs($this->smallest() - $smallest) > 0.005);
         $a->sees('2/2');
         self::assertEqualsWithDelta(0.216, $this->volume(), 1e-9);
+        // A line beside the prop is named and marked, and what was good stays.
+        $a->pressesAt($board, [-300, -150]);
+        $a->pressesAt($board, [-300, 150]);
+        $a->keys(WebDriverKeys::ENTER);
+        $a->sees('Line 2 lies outside the prop.');
+        $a->until(static fn (): bool => (int) $a->js('return document.querySelectorAll("svg[aria-label^=\'Drawing board\'] path[stroke=\'var(--wrong)\']").length') === 1);
+        $a->sees('2/2');
+        $a->clicks('[aria-label=Undo]');
+        $a->seesNoMore('lies outside the prop');
         $a->presses('Done drawing');
         $this->assertNoErrors();
     }

@@ -14,6 +14,12 @@ type Lines = Outline['lines'];
 /** Pixels within which a press takes hold of a point. */
 const NEAR = 10;
 
+/** The line a problem is about, so that it can be marked; −1 where it is about none. */
+export function wrongLine(path: string | undefined): number {
+    const found = /lines\[(\d+)\](?:\.points\[\d+\])?$/.exec(path ?? '');
+    return found === null ? -1 : Number(found[1]);
+}
+
 /** Lines drawn over the picture, for the prop that is scored. */
 export default function ScoreBoard() {
     const document = useDocument();
@@ -31,13 +37,14 @@ export default function ScoreBoard() {
         // Only the switch turns the view, not every new break.
         // oxlint-disable-next-line react-hooks/exhaustive-deps
     }, [drawing]);
-    return board !== null && prop ? <Lines_ prop={prop} board={board} drawing={drawing} /> : null;
+    return board !== null && prop ? <DrawnLines prop={prop} board={board} drawing={drawing} /> : null;
 }
 
-function Lines_({ prop, board, drawing }: { prop: Prop; board: Board; drawing: boolean }) {
+function DrawnLines({ prop, board, drawing }: { prop: Prop; board: Board; drawing: boolean }) {
     useLens((s) => s.seen);
     const { project, cast } = useLens.getState();
     const plate = useUi((s) => s.plate);
+    const wrong = wrongLine(usePieces((s) => s.problems[prop.id]?.path));
     const kept = ((prop.break!.values.lines as Outline | undefined)?.lines ?? []) as Lines;
     const inMetres = (prop.break!.values.lines as Outline | undefined)?.unit === 'm';
     const [open, setOpen] = useState<Point[]>([]);
@@ -122,7 +129,7 @@ function Lines_({ prop, board, drawing }: { prop: Prop; board: Board; drawing: b
                 }}
                 onPointerLeave={() => setOver(null)}
             >
-                {lines.map((l, i) => <path key={i} d={path(l.points, l.closed)} fill="none" stroke="var(--ink)" strokeWidth={1.6} strokeDasharray={drawing ? undefined : '5 4'} strokeLinejoin="round" />)}
+                {lines.map((l, i) => <path key={i} d={path(l.points, l.closed)} fill="none" stroke={wrong === i ? 'var(--wrong)' : 'var(--ink)'} strokeWidth={wrong === i ? 3 : 1.6} strokeDasharray={drawing || wrong === i ? undefined : '5 4'} strokeLinejoin="round" />)}
                 {open.length > 0 && <path d={path(over === null ? open : [...open, over], false)} fill="none" stroke="var(--wrong)" strokeWidth={1.6} strokeLinejoin="round" />}
                 {drawing && [...lines.flatMap((l, i) => l.points.map((p, k) => ({ p, on: picked?.line === i && picked.point === k }))), ...open.map((p) => ({ p, on: true }))].map(({ p, on }, i) => {
                     const [x, y] = screen(p);
