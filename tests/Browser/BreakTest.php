@@ -139,6 +139,26 @@ final class BreakTest extends BrowserTestCase
         $this->assertNoErrors();
     }
 
+    public function test_picked_pieces_get_a_release_of_their_own(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('block', ['break' => Setting::cells(12), 'motion' => ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'frame', 'frame' => 0]]])]);
+        $a->sees('12 shards');
+        $a->keys(WebDriverKeys::ARROW_RIGHT, WebDriverKeys::ARROW_RIGHT);
+        $a->waitsForPicture();
+        $a->drags([[0, 0]]);
+        $a->sees('1 picked');
+        $a->presses('Release apart');
+        $group = $a->document()['props'][0]['motion']['groups'][0];
+        self::assertSame(2, $group['frame']);
+        self::assertCount(1, $group['pieces']);
+        $a->keys('4');
+        $a->sees('Release groups');
+        $a->types('Group 1', '9');
+        self::assertSame(9, $a->document()['props'][0]['motion']['groups'][0]['frame']);
+        $this->assertNoErrors();
+    }
+
     public function test_every_pattern_shows_its_pieces(): void
     {
         $a = $this->artist;

@@ -38,7 +38,7 @@ final class Baker implements StepListener
     /** @var list<Vec3> centre of mass of each piece in its prop's coordinates */
     private array $centre = [];
 
-    /** @var array<string, array{pieces: list<int>, whole: int, centre: Vec3|null, bodies: list<int>, colliders: list<list<int>>, held: list<bool>}> by prop id */
+    /** @var array<string, array{pieces: list<int>, whole: int, centre: Vec3|null, bodies: list<int>, colliders: list<list<int>>, held: list<bool>, own: list<int|null>}> by prop id */
     private array $state = [];
 
     /** @var array<int, array{int, int}> body → number of its prop, and piece (−1: the whole) */
@@ -137,7 +137,8 @@ final class Baker implements StepListener
             $prop->motion === 'keyed', ! $prop->keys->isEmpty() => World::KEYED,
             default => World::STILL,
         };
-        $entry = ['pieces' => [], 'whole' => -1, 'centre' => null, 'bodies' => [], 'colliders' => [], 'held' => []];
+        $entry = ['pieces' => [], 'whole' => -1, 'centre' => null, 'bodies' => [], 'colliders' => [], 'held' => [], 'own' => []];
+        $own = $prop->ownFrames();
         $free = $prop->motion === 'free';
         $alone = count($shards) === 1;
         $whole = $free && $prop->held === 'whole' && ! $alone;
@@ -170,13 +171,16 @@ final class Baker implements StepListener
             $entry['bodies'][] = $body;
             $entry['colliders'][] = $colliders;
             $entry['held'][] = true;
+            $entry['own'][] = $own[$shard->name] ?? null;
         }
         $this->state[$prop->id] = $entry;
         if ($whole) {
             $this->startWhole($prop, $entry);
         } elseif ($free && $prop->releaseOn === 'touch') {
-            foreach ($entry['bodies'] as $body) {
-                $this->world->waiting[$body] = true;
+            foreach ($entry['bodies'] as $k => $body) {
+                if ($entry['own'][$k] === null) {
+                    $this->world->waiting[$body] = true;
+                }
             }
         }
     }
@@ -260,7 +264,7 @@ final class Baker implements StepListener
         }
     }
 
-    /** @param  array{pieces: list<int>, whole: int, centre: Vec3|null, bodies: list<int>, colliders: list<list<int>>, held: list<bool>}  $entry */
+    /** @param  array{pieces: list<int>, whole: int, centre: Vec3|null, bodies: list<int>, colliders: list<list<int>>, held: list<bool>, own: list<int|null>}  $entry */
     private function startWhole(PropSpec $prop, array $entry): void
     {
         $this->world->release($entry['whole'], $prop->velocity, $prop->spin);
@@ -300,6 +304,9 @@ final class Baker implements StepListener
         foreach ($this->shot->props as $prop) {
             if ($prop->motion === 'free' && $prop->releaseOn === 'frame' && $this->frame >= $prop->releaseFrame) {
                 $any = $this->release($prop, null, null) || $any;
+            }
+            if ($prop->motion === 'free' && $prop->groups !== []) {
+                $any = $this->releaseGroups($prop) || $any;
             }
         }
         if ($any) {
@@ -342,7 +349,7 @@ final class Baker implements StepListener
             return $this->releaseWhole($prop, $entry);
         }
         foreach ($entry['bodies'] as $k => $body) {
-            if (! $entry['held'][$k]) {
+            if (! $entry['held'][$k] || $entry['own'][$k] !== null) {
                 continue;
             }
             if (! $all && $entry['pieces'][$k] !== $piece) {
@@ -351,19 +358,40 @@ final class Baker implements StepListener
                     continue;
                 }
             }
-            $velocity = new Vec3($w->vx[$body], $w->vy[$body], $w->vz[$body]);
-            $spin = new Vec3($w->wx[$body], $w->wy[$body], $w->wz[$body]);
-            unset($w->waiting[$body]);
-            $w->release($body, $velocity->plus($prop->velocity), $spin->plus($prop->spin));
-            $this->state[$prop->id]['held'][$k] = false;
-            $this->releasedCount++;
+            $this->letGo($prop, $k, $body);
             $any = true;
         }
 
         return $any;
     }
 
-    /** @param  array{pieces: list<int>, whole: int, centre: Vec3|null, bodies: list<int>, colliders: list<list<int>>, held: list<bool>}  $entry */
+    /** Lets pieces go whose own frame has come. */
+    private function releaseGroups(PropSpec $prop): bool
+    {
+        $any = false;
+        foreach ($this->state[$prop->id]['bodies'] as $k => $body) {
+            $own = $this->state[$prop->id]['own'][$k];
+            if ($own !== null && $this->state[$prop->id]['held'][$k] && $this->frame >= $own) {
+                $this->letGo($prop, $k, $body);
+                $any = true;
+            }
+        }
+
+        return $any;
+    }
+
+    private function letGo(PropSpec $prop, int $k, int $body): void
+    {
+        $w = $this->world;
+        $velocity = new Vec3($w->vx[$body], $w->vy[$body], $w->vz[$body]);
+        $spin = new Vec3($w->wx[$body], $w->wy[$body], $w->wz[$body]);
+        unset($w->waiting[$body]);
+        $w->release($body, $velocity->plus($prop->velocity), $spin->plus($prop->spin));
+        $this->state[$prop->id]['held'][$k] = false;
+        $this->releasedCount++;
+    }
+
+    /** @param  array{pieces: list<int>, whole: int, centre: Vec3|null, bodies: list<int>, colliders: list<list<int>>, held: list<bool>, own: list<int|null>}  $entry */
     private function releaseWhole(PropSpec $prop, array $entry): bool
     {
         $w = $this->world;

@@ -26,6 +26,7 @@ final readonly class PropSpec
      * @param  'fixed'|'keyed'|'free'  $motion
      * @param  'still'|'whole'  $held  what a free prop does until release: stay, or move as one piece
      * @param  'frame'|'touch'  $releaseOn
+     * @param  list<array{name: string, frame: int, pieces: list<string>}>  $groups  pieces let go at a frame of their own
      * @param  float|null  $reach  metres round a touch within which pieces are let go; null for all
      */
     public function __construct(
@@ -52,7 +53,21 @@ final readonly class PropSpec
         public ?float $reach,
         public Vec3 $velocity,
         public Vec3 $spin,
+        public array $groups = [],
     ) {
+    }
+
+    /** @return array<string, int> frame by the name of the piece, for those let go at a frame of their own */
+    public function ownFrames(): array
+    {
+        $frames = [];
+        foreach ($this->groups as $group) {
+            foreach ($group['pieces'] as $piece) {
+                $frames[$piece] = $group['frame'];
+            }
+        }
+
+        return $frames;
     }
 
     /** Where the prop stands at a frame, as long as keys or its own place decide. */

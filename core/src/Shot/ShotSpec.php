@@ -97,7 +97,7 @@ final readonly class ShotSpec
             $parts['shape or break of '.$p->name] = [$p->id, $p->shardKey()];
             $parts['place of '.$p->name] = [$p->place->position->toArray(), $p->place->turn->toArray()];
             $parts['material of '.$p->name] = [$p->density, $p->friction, $p->bounce];
-            $parts['motion of '.$p->name] = [$p->motion, $p->held, $p->releaseOn, $p->releaseFrame, $p->reach, $p->velocity->toArray(), $p->spin->toArray(), serialize($p->keys)];
+            $parts['motion of '.$p->name] = [$p->motion, $p->held, $p->releaseOn, $p->releaseFrame, $p->reach, $p->velocity->toArray(), $p->spin->toArray(), serialize($p->keys), $p->groups];
         }
 
         return array_map(static fn (array $v): string => substr(hash('sha256', serialize($v)), 0, 16), $parts);
@@ -185,6 +185,9 @@ final readonly class ShotSpec
         if ($motion['kind'] === 'keyed' && $keys === []) {
             throw Problem::inValue($path.'.motion.keys', 'A keyed prop needs at least one key.', 'Put the playhead on a frame and set a key.');
         }
+        if (($motion['groups'] ?? []) !== [] && ($motion['held'] ?? 'still') === 'whole') {
+            throw Problem::inValue($path.'.motion.groups', 'Pieces that move as one until they are let go cannot be let go in groups.', 'Hold them still, or remove the groups.');
+        }
         $release = $motion['release'] ?? ['on' => 'frame', 'frame' => 0];
         $break = $p['break'] ?? null;
         if ($break !== null) {
@@ -215,7 +218,7 @@ final readonly class ShotSpec
             $break, $p['rework'] ?? [], deg2rad((float) ($p['innerSmooth'] ?? 0.0)),
             isset($p['material']['roughness']) ? (float) $p['material']['roughness'] : null, $p['material']['picture']['asset'] ?? null, $motion['kind'], new PoseTrack($motion['kind'] === 'fixed' ? [] : $keys), $motion['held'] ?? 'still',
             $release['on'], $release['frame'] ?? 0, isset($release['reach']) ? (float) $release['reach'] : null,
-            Vec3::of($motion['velocity'] ?? [0, 0, 0]), Vec3::of($motion['spin'] ?? [0, 0, 0])->times(M_PI / 180.0),
+            Vec3::of($motion['velocity'] ?? [0, 0, 0]), Vec3::of($motion['spin'] ?? [0, 0, 0])->times(M_PI / 180.0), $motion['groups'] ?? [],
         );
     }
 }

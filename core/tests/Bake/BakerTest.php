@@ -124,6 +124,28 @@ final class BakerTest extends TestCase
         self::baker(self::shot([$prop]));
     }
 
+    public function test_a_release_group_goes_at_its_own_frame_and_the_others_when_they_would_anyway(): void
+    {
+        $prop = self::box();
+        $prop['motion'] = ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'frame', 'frame' => 12], 'groups' => [['name' => 'First out', 'frame' => 5, 'pieces' => ['shard-0001', 'shard-0004', 'shard-9999']], ['name' => 'Stays', 'frame' => 90, 'pieces' => ['shard-0002']]]];
+        $baker = self::baker(self::shot([$prop]));
+        $released = [$baker->firstFrame()->figures['released']];
+        while ($baker->frameNumber() < 20) {
+            $released[] = $baker->nextFrame()->figures['released'];
+        }
+        self::assertSame([0, 2, 2, 9], [$released[4], $released[5], $released[11], $released[12]]);
+        self::assertSame(9, $released[20]);
+    }
+
+    public function test_pieces_that_move_as_one_have_no_groups(): void
+    {
+        $prop = self::box();
+        $prop['motion']['groups'] = [['name' => 'First out', 'frame' => 5, 'pieces' => ['shard-0001']]];
+        $this->expectException(Problem::class);
+        $this->expectExceptionMessage('cannot be let go in groups');
+        self::baker(self::shot([$prop]));
+    }
+
     /**
      * @param  list<array<string, mixed>>  $props
      * @return array<string, mixed>

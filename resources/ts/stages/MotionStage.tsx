@@ -68,11 +68,29 @@ function Release({ prop }: { prop: Prop }) {
                     </>
                 )}
             </Section>
+            <Groups prop={prop} />
             <Section title="Start">
                 <TripleField label="Velocity" unit="m/s" step={0.1} value={m.velocity ?? [0, 0, 0]} onChange={(v) => void editProp(prop.id, 'Starting velocity', { '/motion/velocity': v })} />
                 <TripleField label="Spin" unit="°/s" step={10} value={m.spin ?? [0, 0, 0]} onChange={(v) => void editProp(prop.id, 'Starting spin', { '/motion/spin': v })} />
             </Section>
         </>
+    );
+}
+
+/** Pieces let go at a frame of their own; they are put together on the Break stage. */
+function Groups({ prop }: { prop: Prop }) {
+    const groups = prop.motion.groups ?? [];
+    if (groups.length === 0) return null;
+    return (
+        <Section title="Release groups" aside={`${groups.length}`}>
+            {groups.map((g, i) => (
+                <div key={i} className="flex items-center gap-2">
+                    <div className="min-w-0 flex-1"><NumberField whole label={g.name} hint={`${g.pieces.length} pieces`} least={0} most={100000} value={g.frame} onChange={(v) => void editProp(prop.id, `${g.name} at frame ${v}`, { [`/motion/groups/${i}/frame`]: v })} /></div>
+                    <span className="figure text-[11px] text-soft">{g.pieces.length === 1 ? '1 piece' : `${g.pieces.length} pieces`}</span>
+                    <button type="button" className="px-1 text-soft hover:text-ink" aria-label={`Remove ${g.name}`} onClick={() => void editProp(prop.id, `Remove ${g.name}`, { '/motion/groups': groups.filter((_, k) => k !== i) })}>✕</button>
+                </div>
+            ))}
+        </Section>
     );
 }
 

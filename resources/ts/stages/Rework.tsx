@@ -19,6 +19,12 @@ export function Rework({ prop, catalogue }: { prop: Prop; catalogue: Catalogue }
         change(`${OWN[pattern] ?? `Break again by ${catalogue.patterns[pattern]?.label}`}: ${names.length === 1 ? names[0] : `${names.length} pieces`}`, [...steps, { pattern, values: pattern in OWN ? {} : defaultsOf(catalogue.patterns[pattern]), pieces: names.length === 0 ? null : names }]);
         set({ picked: [] });
     };
+    const group = () => {
+        const groups = prop.motion.groups ?? [];
+        const frame = useUi.getState().frame;
+        void editProp(prop.id, `Let ${names.length} pieces go apart`, { '/motion/groups': [...groups, { name: `Group ${groups.length + 1}`, frame, pieces: names }] });
+        set({ picked: [] });
+    };
     return (
         <Section title="Then, piece by piece" aside={names.length === 0 ? undefined : `${names.length} picked`}>
             <Stack
@@ -34,6 +40,7 @@ export function Rework({ prop, catalogue }: { prop: Prop; catalogue: Catalogue }
                 </select>
                 <Button disabled={names.length < 2} onClick={() => add('join')}>Join</Button>
                 <Button disabled={names.length === 0} onClick={() => add('remove')}>Take out</Button>
+                {prop.motion.kind === 'free' && prop.motion.held !== 'whole' && <Button disabled={names.length === 0} onClick={group} hint="These are let go at the frame of the playhead, whatever lets the others go">Release apart</Button>}
             </div>
         </Section>
     );
