@@ -10,6 +10,9 @@ use YardBreak\Core\Geometry\Mesh;
 /** The point of a surface nearest to another that lies close to it, by a grid over the surface. */
 final class NearestOnSurface
 {
+    /** In cells: half a diagonal, and the reach. */
+    private const SLACK = 1.87;
+
     private readonly float $cell;
 
     /** @var array{float, float, float} */
@@ -22,7 +25,8 @@ final class NearestOnSurface
     public function __construct(private readonly Mesh $mesh, float $reach)
     {
         $size = Aabb::around($mesh)->size();
-        $this->cell = max($reach, 0.004 * max($size->x, $size->y, $size->z));
+        // About as many cells along a side as there are faces there, so that a few large faces do not fill millions.
+        $this->cell = max($reach, max($size->x, $size->y, $size->z) / max(8.0, min(200.0, sqrt($mesh->faceCount()))));
         $this->low = [min($mesh->x) - 1.5 * $this->cell, min($mesh->y) - 1.5 * $this->cell, min($mesh->z) - 1.5 * $this->cell];
         $k = 1.0 / $this->cell;
         [$lx, $ly, $lz] = $this->low;
@@ -34,9 +38,25 @@ final class NearestOnSurface
             $y1 = (int) ((max($mesh->y[$a], $mesh->y[$b], $mesh->y[$c]) - $ly) * $k + 0.5);
             $z0 = (int) ((min($mesh->z[$a], $mesh->z[$b], $mesh->z[$c]) - $lz) * $k - 0.5);
             $z1 = (int) ((max($mesh->z[$a], $mesh->z[$b], $mesh->z[$c]) - $lz) * $k + 0.5);
+            $ux = $mesh->x[$b] - $mesh->x[$a];
+            $uy = $mesh->y[$b] - $mesh->y[$a];
+            $uz = $mesh->z[$b] - $mesh->z[$a];
+            $vx = $mesh->x[$c] - $mesh->x[$a];
+            $vy = $mesh->y[$c] - $mesh->y[$a];
+            $vz = $mesh->z[$c] - $mesh->z[$a];
+            $nx = $uy * $vz - $uz * $vy;
+            $ny = $uz * $vx - $ux * $vz;
+            $nz = $ux * $vy - $uy * $vx;
+            $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+            $l = $l > 0.0 ? 1.0 / $l : 0.0;
+            $d = ($nx * ($mesh->x[$a] - $lx) + $ny * ($mesh->y[$a] - $ly) + $nz * ($mesh->z[$a] - $lz)) * $l * $k;
             for ($u = $x0; $u <= $x1; $u++) {
                 for ($v = $y0; $v <= $y1; $v++) {
                     for ($w = $z0; $w <= $z1; $w++) {
+                        // Cells whose middle lies farther from the face's plane than half their diagonal and the reach hold nothing of it.
+                        if (abs(($nx * ($u + 0.5) + $ny * ($v + 0.5) + $nz * ($w + 0.5)) * $l - $d) > self::SLACK) {
+                            continue;
+                        }
                         $this->cells[($u << 40) | ($v << 20) | $w][] = $i;
                     }
                 }

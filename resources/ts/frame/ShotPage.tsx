@@ -105,7 +105,7 @@ function Frame() {
                         </Panel>
                         <Separator className="w-px bg-line hover:bg-ink data-[separator=active]:bg-ink" aria-label="Width of the bench" />
                         <Panel defaultSize={keptSize('bench', 340)} minSize={300} maxSize={560} groupResizeBehavior="preserve-pixel-size" onResize={(size) => keepSize('bench', size.inPixels)}>
-                            <aside aria-label={STAGES.find((s) => s.id === stage)!.label} className="h-full overflow-y-auto bg-paper">
+                            <aside key={stage} aria-label={STAGES.find((s) => s.id === stage)!.label} className="h-full overflow-y-auto bg-paper">
                                 <Bench />
                             </aside>
                         </Panel>

@@ -211,7 +211,7 @@ final class SheetCutter
             // Regula falsi, with the end that stays weakened (Illinois method).
             $low = 0.0;
             $high = 1.0;
-            for ($i = 0; $i < 12; $i++) {
+            for ($i = 0; $i < 30; $i++) {
                 $s = $sheet->from($ax + $t * $dx, $ay + $t * $dy, $az + $t * $dz);
                 if (abs($s) < 1e-12) {
                     break;
