@@ -35,7 +35,7 @@ final class Remesh implements Step
     private const STRETCH_EARLY = 1.6;
 
     /** The last rounds put points back onto the surface. */
-    private const PROJECTED = 2;
+    private const PROJECTED = 3;
 
     /** Faces that enclose a sharper angle than this meet in a crease (cosine). */
     private const CREASE = 0.93;
