@@ -320,26 +320,13 @@ final class RestrictedCells
             $bx = ($ny * $az - $nz * $ay) * $l;
             $by = ($nz * $ax - $nx * $az) * $l;
             $bz = ($nx * $ay - $ny * $ax) * $l;
-            $u = $v = $loops = [];
-            while ($next !== []) {
-                $first = array_key_first($next);
-                $loop = [];
-                $at = $first;
-                do {
-                    if (! isset($next[$at])) {
-                        throw new \UnexpectedValueException('wall does not close');
-                    }
-                    $loop[] = $at;
+            $loops = Rim::loops($next);
+            $u = $v = [];
+            foreach ($loops as $loop) {
+                foreach ($loop as $at) {
                     $u[$at] = $ax * $px[$at] + $ay * $py[$at] + $az * $pz[$at];
                     $v[$at] = $bx * $px[$at] + $by * $py[$at] + $bz * $pz[$at];
-                    $to = $next[$at];
-                    unset($next[$at]);
-                    $at = $to;
-                } while ($at !== $first);
-                if (count($loop) < 3) {
-                    throw new \UnexpectedValueException('wall of two points');
                 }
-                $loops[] = $loop;
             }
             $tri = PlanarTriangulation::of($loops, $u, $v);
             $wall = count($this->wallNormals);

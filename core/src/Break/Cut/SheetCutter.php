@@ -241,29 +241,16 @@ final class SheetCutter
      */
     private function wall(array $next, Sheet $sheet): array
     {
-        $u = $v = $loops = [];
-        while ($next !== []) {
-            $first = array_key_first($next);
-            $loop = [];
-            $at = $first;
-            do {
-                if (! isset($next[$at])) {
-                    throw new \UnexpectedValueException('wall does not close');
-                }
-                $loop[] = $at;
+        $loops = Rim::loops($next);
+        $u = $v = [];
+        foreach ($loops as $loop) {
+            foreach ($loop as $at) {
                 $x = $this->px[$at] - $sheet->through->x;
                 $y = $this->py[$at] - $sheet->through->y;
                 $z = $this->pz[$at] - $sheet->through->z;
                 $u[$at] = $sheet->u->x * $x + $sheet->u->y * $y + $sheet->u->z * $z;
                 $v[$at] = $sheet->v->x * $x + $sheet->v->y * $y + $sheet->v->z * $z;
-                $to = $next[$at];
-                unset($next[$at]);
-                $at = $to;
-            } while ($at !== $first);
-            if (count($loop) < 3) {
-                throw new \UnexpectedValueException('wall of two points');
             }
-            $loops[] = $loop;
         }
         $tri = PlanarTriangulation::of($loops, $u, $v);
         if ($sheet->isFlat()) {
