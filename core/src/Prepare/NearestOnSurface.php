@@ -21,6 +21,9 @@ final class NearestOnSurface
     /** @var array<int, list<int>> first corners of faces by cell */
     private readonly array $cells;
 
+    /** @var array{list<float>, list<float>, list<float>, list<float>} by face: a ball that holds it, middle and radius */
+    private readonly array $balls;
+
     /** @param  float  $reach  points asked for lie nearer than this */
     public function __construct(private readonly Mesh $mesh, float $reach)
     {
@@ -29,6 +32,49 @@ final class NearestOnSurface
         $this->cell = max($reach, max($size->x, $size->y, $size->z) / max(8.0, min(200.0, sqrt($mesh->faceCount()))));
         $this->low = [min($mesh->x) - 1.5 * $this->cell, min($mesh->y) - 1.5 * $this->cell, min($mesh->z) - 1.5 * $this->cell];
         $this->cells = self::sorted($mesh->x, $mesh->y, $mesh->z, $mesh->faces, $this->cell, ...$this->low);
+        $this->balls = self::held($mesh->x, $mesh->y, $mesh->z, $mesh->faces);
+    }
+
+    /**
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @param  list<bool>|null  $which  the points that are moved; null for all
+     * @return array{list<float>, list<float>, list<float>} the points on the surface nearest to the given ones; a point stays where nothing is near
+     */
+    public function drawn(array $x, array $y, array $z, ?array $which = null): array
+    {
+        return self::nearest($x, $y, $z, $which, $this->mesh->x, $this->mesh->y, $this->mesh->z, $this->mesh->faces, $this->cells, $this->balls, $this->cell, $this->low);
+    }
+
+    /**
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @param  list<int>  $faces
+     * @return array{list<float>, list<float>, list<float>, list<float>}
+     */
+    private static function held(array $x, array $y, array $z, array $faces): array
+    {
+        $mx = $my = $mz = $radius = [];
+        for ($i = 0, $n = count($faces); $i < $n; $i += 3) {
+            $a = $faces[$i];
+            $b = $faces[$i + 1];
+            $c = $faces[$i + 2];
+            $u = ($x[$a] + $x[$b] + $x[$c]) / 3.0;
+            $v = ($y[$a] + $y[$b] + $y[$c]) / 3.0;
+            $w = ($z[$a] + $z[$b] + $z[$c]) / 3.0;
+            $mx[] = $u;
+            $my[] = $v;
+            $mz[] = $w;
+            $radius[] = sqrt(max(
+                ($x[$a] - $u) ** 2 + ($y[$a] - $v) ** 2 + ($z[$a] - $w) ** 2,
+                ($x[$b] - $u) ** 2 + ($y[$b] - $v) ** 2 + ($z[$b] - $w) ** 2,
+                ($x[$c] - $u) ** 2 + ($y[$c] - $v) ** 2 + ($z[$c] - $w) ** 2,
+            ));
+        }
+
+        return [$mx, $my, $mz, $radius];
     }
 
     /**
@@ -84,95 +130,130 @@ final class NearestOnSurface
         return $cells;
     }
 
-    /** @return array{float, float, float} the point itself where nothing is near */
-    public function to(float $px, float $py, float $pz): array
+    /**
+     * Starts with the face whose middle is nearest; what lies farther than its nearest point is not looked at.
+     *
+     * @param  list<float>  $px
+     * @param  list<float>  $py
+     * @param  list<float>  $pz
+     * @param  list<bool>|null  $which
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @param  list<int>  $faces
+     * @param  array<int, list<int>>  $cells
+     * @param  array{list<float>, list<float>, list<float>, list<float>}  $balls
+     * @param  array{float, float, float}  $low
+     * @return array{list<float>, list<float>, list<float>}
+     */
+    private static function nearest(array $px, array $py, array $pz, ?array $which, array $x, array $y, array $z, array $faces, array $cells, array $balls, float $cell, array $low): array
     {
-        $key = ((int) (($px - $this->low[0]) / $this->cell) << 40) | ((int) (($py - $this->low[1]) / $this->cell) << 20) | (int) (($pz - $this->low[2]) / $this->cell);
-        $x = $this->mesh->x;
-        $y = $this->mesh->y;
-        $z = $this->mesh->z;
-        $faces = $this->mesh->faces;
-        $best = INF;
-        $at = [$px, $py, $pz];
-        foreach ($this->cells[$key] ?? [] as $i) {
-            $a = $faces[$i];
-            $b = $faces[$i + 1];
-            $c = $faces[$i + 2];
-            $ax = $x[$a];
-            $ay = $y[$a];
-            $az = $z[$a];
-            $ux = $x[$b] - $ax;
-            $uy = $y[$b] - $ay;
-            $uz = $z[$b] - $az;
-            $vx = $x[$c] - $ax;
-            $vy = $y[$c] - $ay;
-            $vz = $z[$c] - $az;
-            $wx = $px - $ax;
-            $wy = $py - $ay;
-            $wz = $pz - $az;
-            $nx = $uy * $vz - $uz * $vy;
-            $ny = $uz * $vx - $ux * $vz;
-            $nz = $ux * $vy - $uy * $vx;
-            $nn = $nx * $nx + $ny * $ny + $nz * $nz;
-            if ($nn <= 0.0) {
+        [$mx, $my, $mz, $radius] = $balls;
+        [$lx, $ly, $lz] = $low;
+        $none = [];
+        for ($i = 0, $n = count($px); $i < $n; $i++) {
+            if ($which !== null && ! $which[$i]) {
                 continue;
             }
-            $d = $wx * $nx + $wy * $ny + $wz * $nz;
-            // The plane alone is already farther than the best.
-            if ($d * $d >= $best * $nn) {
+            $gx = $px[$i];
+            $gy = $py[$i];
+            $gz = $pz[$i];
+            $near = $cells[((int) (($gx - $lx) / $cell) << 40) | ((int) (($gy - $ly) / $cell) << 20) | (int) (($gz - $lz) / $cell)] ?? $none;
+            $bound = INF;
+            $first = -1;
+            foreach ($near as $c) {
+                $f = intdiv($c, 3);
+                $wx = $gx - $mx[$f];
+                $wy = $gy - $my[$f];
+                $wz = $gz - $mz[$f];
+                $d = $wx * $wx + $wy * $wy + $wz * $wz;
+                if ($d < $bound) {
+                    $bound = $d;
+                    $first = $c;
+                }
+            }
+            if ($first < 0) {
                 continue;
             }
-            // Barycentric coordinates, held to the triangle by its regions (Ericson 2005, "Real-time collision detection", 5.1.5).
-            $d1 = $ux * $wx + $uy * $wy + $uz * $wz;
-            $d2 = $vx * $wx + $vy * $wy + $vz * $wz;
-            $uu = $ux * $ux + $uy * $uy + $uz * $uz;
-            $uv = $ux * $vx + $uy * $vy + $uz * $vz;
-            $vv = $vx * $vx + $vy * $vy + $vz * $vz;
-            $s = $vv * $d1 - $uv * $d2;
-            $t = $uu * $d2 - $uv * $d1;
-            $det = $uu * $vv - $uv * $uv;
-            if ($s >= 0.0 && $t >= 0.0 && $s + $t <= $det) {
-                $s /= $det;
-                $t /= $det;
-            } else {
-                $near = INF;
-                $bs = $bt = 0.0;
-                // Nearest on each of the three sides.
-                $k = $d1 <= 0.0 ? 0.0 : ($d1 >= $uu ? 1.0 : $d1 / $uu);
-                foreach ([[$k, 0.0], [0.0, $d2 <= 0.0 ? 0.0 : ($d2 >= $vv ? 1.0 : $d2 / $vv)], self::third($uu, $uv, $vv, $d1, $d2)] as [$p, $q]) {
-                    $ex = $wx - $p * $ux - $q * $vx;
-                    $ey = $wy - $p * $uy - $q * $vy;
-                    $ez = $wz - $p * $uz - $q * $vz;
-                    $e = $ex * $ex + $ey * $ey + $ez * $ez;
-                    if ($e < $near) {
-                        $near = $e;
-                        $bs = $p;
-                        $bt = $q;
+            // Squared distance of the best point so far, and the distance.
+            $best = INF;
+            $reach = INF;
+            for ($k = -1, $count = count($near); $k < $count; $k++) {
+                $c = $k < 0 ? $first : $near[$k];
+                if ($k >= 0) {
+                    $f = intdiv($c, 3);
+                    $wx = $gx - $mx[$f];
+                    $wy = $gy - $my[$f];
+                    $wz = $gz - $mz[$f];
+                    $d = $radius[$f] + $reach;
+                    if ($c === $first || $wx * $wx + $wy * $wy + $wz * $wz >= $d * $d) {
+                        continue;
                     }
                 }
-                $s = $bs;
-                $t = $bt;
-            }
-            $ex = $wx - $s * $ux - $t * $vx;
-            $ey = $wy - $s * $uy - $t * $vy;
-            $ez = $wz - $s * $uz - $t * $vz;
-            $e = $ex * $ex + $ey * $ey + $ez * $ez;
-            if ($e < $best) {
-                $best = $e;
-                $at = [$ax + $s * $ux + $t * $vx, $ay + $s * $uy + $t * $vy, $az + $s * $uz + $t * $vz];
+                $p = $faces[$c];
+                $q = $faces[$c + 1];
+                $r = $faces[$c + 2];
+                $ax = $x[$p];
+                $ay = $y[$p];
+                $az = $z[$p];
+                $ux = $x[$q] - $ax;
+                $uy = $y[$q] - $ay;
+                $uz = $z[$q] - $az;
+                $vx = $x[$r] - $ax;
+                $vy = $y[$r] - $ay;
+                $vz = $z[$r] - $az;
+                $wx = $gx - $ax;
+                $wy = $gy - $ay;
+                $wz = $gz - $az;
+                // Barycentric coordinates, held to the triangle by its regions (Ericson 2005, "Real-time collision detection", 5.1.5).
+                $d1 = $ux * $wx + $uy * $wy + $uz * $wz;
+                $d2 = $vx * $wx + $vy * $wy + $vz * $wz;
+                $uu = $ux * $ux + $uy * $uy + $uz * $uz;
+                $uv = $ux * $vx + $uy * $vy + $uz * $vz;
+                $vv = $vx * $vx + $vy * $vy + $vz * $vz;
+                $det = $uu * $vv - $uv * $uv;
+                if ($det <= 0.0) {
+                    continue;
+                }
+                $s = $vv * $d1 - $uv * $d2;
+                $t = $uu * $d2 - $uv * $d1;
+                if ($s >= 0.0 && $t >= 0.0 && $s + $t <= $det) {
+                    $s /= $det;
+                    $t /= $det;
+                } else {
+                    // Nearest on each of the three sides.
+                    $s = $d1 <= 0.0 ? 0.0 : ($d1 >= $uu ? 1.0 : $d1 / $uu);
+                    $t = 0.0;
+                    $e = $s * ($s * $uu - 2.0 * $d1);
+                    $other = $d2 <= 0.0 ? 0.0 : ($d2 >= $vv ? 1.0 : $d2 / $vv);
+                    $o = $other * ($other * $vv - 2.0 * $d2);
+                    if ($o < $e) {
+                        $e = $o;
+                        $s = 0.0;
+                        $t = $other;
+                    }
+                    $other = ($uu - $uv - $d1 + $d2) / ($uu - 2.0 * $uv + $vv);
+                    $other = $other < 0.0 ? 0.0 : ($other > 1.0 ? 1.0 : $other);
+                    $o = (1.0 - $other) * ((1.0 - $other) * $uu - 2.0 * $d1) + $other * ($other * $vv - 2.0 * $d2) + 2.0 * $other * (1.0 - $other) * $uv;
+                    if ($o < $e) {
+                        $s = 1.0 - $other;
+                        $t = $other;
+                    }
+                }
+                $ex = $wx - $s * $ux - $t * $vx;
+                $ey = $wy - $s * $uy - $t * $vy;
+                $ez = $wz - $s * $uz - $t * $vz;
+                $e = $ex * $ex + $ey * $ey + $ez * $ez;
+                if ($e < $best) {
+                    $best = $e;
+                    $reach = sqrt($e);
+                    $px[$i] = $ax + $s * $ux + $t * $vx;
+                    $py[$i] = $ay + $s * $uy + $t * $vy;
+                    $pz[$i] = $az + $s * $uz + $t * $vz;
+                }
             }
         }
 
-        return $at;
-    }
-
-    /** @return array{float, float} */
-    private static function third(float $uu, float $uv, float $vv, float $d1, float $d2): array
-    {
-        $length = $uu - 2.0 * $uv + $vv;
-        $t = $length > 0.0 ? ($uu - $uv - $d1 + $d2) / $length : 0.0;
-        $t = $t < 0.0 ? 0.0 : ($t > 1.0 ? 1.0 : $t);
-
-        return [1.0 - $t, $t];
+        return [$px, $py, $pz];
     }
 }

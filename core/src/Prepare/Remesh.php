@@ -277,6 +277,10 @@ final class Remesh implements Step
             }
             $key = $p < $q ? $p << 31 | $q : $q << 31 | $p;
             $onCrease = isset($this->crease[$key]);
+            // Once is enough for an edge that two faces share; one at a border has only this side.
+            if ($p > $q && ! $onCrease) {
+                continue;
+            }
             // The point with fewer ties goes; a point of a crease goes only along it, a corner never.
             if ($creases[$p] > 0 && ($creases[$q] === 0 || $creases[$p] !== 2)) {
                 [$p, $q] = [$q, $p];
@@ -288,20 +292,15 @@ final class Remesh implements Step
             $tx = $free ? 0.5 * ($x[$p] + $x[$q]) : $x[$q];
             $ty = $free ? 0.5 * ($y[$p] + $y[$q]) : $y[$q];
             $tz = $free ? 0.5 * ($z[$p] + $z[$q]) : $z[$q];
-            $ringP = $ringQ = [];
             $shared = 0;
             $sound = true;
-            foreach ([$p, $q] as $side => $own) {
+            for ($side = 0; $side < 2; $side++) {
+                $own = $side === 0 ? $p : $q;
+                $other = $side === 0 ? $q : $p;
                 foreach ($around[$own] as $f) {
                     $u = $faces[$f];
                     $v = $faces[$f + 1];
                     $w = $faces[$f + 2];
-                    if ($side === 0) {
-                        $ringP[$u] = $ringP[$v] = $ringP[$w] = true;
-                    } else {
-                        $ringQ[$u] = $ringQ[$v] = $ringQ[$w] = true;
-                    }
-                    $other = $side === 0 ? $q : $p;
                     if ($u === $other || $v === $other || $w === $other) {
                         $shared++;
 
@@ -348,6 +347,13 @@ final class Remesh implements Step
                 continue;
             }
             $shared = intdiv($shared, 2);
+            $ringP = $ringQ = [];
+            foreach ($around[$p] as $f) {
+                $ringP[$faces[$f]] = $ringP[$faces[$f + 1]] = $ringP[$faces[$f + 2]] = true;
+            }
+            foreach ($around[$q] as $f) {
+                $ringQ[$faces[$f]] = $ringQ[$faces[$f + 1]] = $ringQ[$faces[$f + 2]] = true;
+            }
             // Faces besides those at the edge would fold onto each other.
             if (count(array_intersect_key($ringP, $ringQ)) !== $shared + 2 || count($ringP) < 5 && count($ringQ) < 5) {
                 continue;
@@ -356,10 +362,9 @@ final class Remesh implements Step
             foreach ($around[$p] as $f) {
                 if ($faces[$f] === $q || $faces[$f + 1] === $q || $faces[$f + 2] === $q) {
                     $gone[$f] = true;
-                    $around[$q] = array_values(array_filter($around[$q], static fn (int $g): bool => $g !== $f));
-                    foreach ([$faces[$f], $faces[$f + 1], $faces[$f + 2]] as $v) {
-                        if ($v !== $p && $v !== $q) {
-                            $around[$v] = array_values(array_filter($around[$v], static fn (int $g): bool => $g !== $f));
+                    for ($k = $f; $k < $f + 3; $k++) {
+                        if ($faces[$k] !== $p) {
+                            array_splice($around[$faces[$k]], (int) array_search($f, $around[$faces[$k]], true), 1);
                         }
                     }
                 } else {
@@ -609,12 +614,8 @@ final class Remesh implements Step
 
     private function project(NearestOnSurface $surface): void
     {
-        $creases = $this->creasesAt();
-        foreach ($this->x as $p => $px) {
-            // A point of a crease slides along it; the crease's own edges are nearest to it anyway.
-            if ($creases[$p] === 0 || $creases[$p] === 2) {
-                [$this->x[$p], $this->y[$p], $this->z[$p]] = $surface->to($px, $this->y[$p], $this->z[$p]);
-            }
-        }
+        // A point of a crease slides along it; the crease's own edges are nearest to it anyway.
+        $moves = array_map(static fn (int $k): bool => $k === 0 || $k === 2, $this->creasesAt());
+        [$this->x, $this->y, $this->z] = $surface->drawn($this->x, $this->y, $this->z, $moves);
     }
 }

@@ -17,10 +17,10 @@ final class NearestOnSurfaceTest extends TestCase
     public function test_it_is_the_closed_form_on_a_box(): void
     {
         $surface = new NearestOnSurface(Solids::shape('box', ['segments' => 4]), 0.3);
-        self::assertEqualsWithDelta([0.5, 0.7, 0.1], $surface->to(0.62, 0.7, 0.1), 1e-12);
-        self::assertEqualsWithDelta([0.5, 1.0, 0.1], $surface->to(0.6, 1.1, 0.1), 1e-12);
-        self::assertEqualsWithDelta([0.5, 1.0, 0.5], $surface->to(0.58, 1.08, 0.55), 1e-12);
-        self::assertEqualsWithDelta([-0.5, 0.3, 0.2], $surface->to(-0.45, 0.3, 0.2), 1e-12);
+        self::assertEqualsWithDelta([0.5, 0.7, 0.1], self::to($surface, 0.62, 0.7, 0.1), 1e-12);
+        self::assertEqualsWithDelta([0.5, 1.0, 0.1], self::to($surface, 0.6, 1.1, 0.1), 1e-12);
+        self::assertEqualsWithDelta([0.5, 1.0, 0.5], self::to($surface, 0.58, 1.08, 0.55), 1e-12);
+        self::assertEqualsWithDelta([-0.5, 0.3, 0.2], self::to($surface, -0.45, 0.3, 0.2), 1e-12);
     }
 
     public function test_it_is_as_near_as_trying_every_face(): void
@@ -33,14 +33,26 @@ final class NearestOnSurfaceTest extends TestCase
             $f = (int) ($random->share() * $mesh->faceCount());
             $p = self::corner($mesh, 3 * $f)->plus(self::corner($mesh, 3 * $f + 1))->plus(self::corner($mesh, 3 * $f + 2))->times(1 / 3);
             $p = $p->plus(new Vec3($random->between(-0.02, 0.02), $random->between(-0.02, 0.02), $random->between(-0.02, 0.02)));
-            $found = (new Vec3(...$surface->to($p->x, $p->y, $p->z)))->minus($p)->length();
+            $found = (new Vec3(...self::to($surface, $p->x, $p->y, $p->z)))->minus($p)->length();
             self::assertEqualsWithDelta(self::bruteForce($mesh, $p), $found, 1e-9);
         }
     }
 
     public function test_a_point_far_from_everything_stays_where_it_is(): void
     {
-        self::assertSame([9.0, 9.0, 9.0], (new NearestOnSurface(Solids::shape('box'), 0.1))->to(9.0, 9.0, 9.0));
+        self::assertSame([9.0, 9.0, 9.0], self::to(new NearestOnSurface(Solids::shape('box'), 0.1), 9.0, 9.0, 9.0));
+    }
+
+    public function test_only_the_points_asked_for_are_moved(): void
+    {
+        $surface = new NearestOnSurface(Solids::shape('box', ['segments' => 4]), 0.3);
+        self::assertEqualsWithDelta([[0.5, 0.6], [0.7, 0.7], [0.1, 0.1]], $surface->drawn([0.6, 0.6], [0.7, 0.7], [0.1, 0.1], [true, false]), 1e-12);
+    }
+
+    /** @return array{float, float, float} */
+    private static function to(NearestOnSurface $surface, float $x, float $y, float $z): array
+    {
+        return array_map(static fn (array $c): float => $c[0], $surface->drawn([$x], [$y], [$z]));
     }
 
     private static function corner(Mesh $m, int $c): Vec3
