@@ -5,15 +5,16 @@ declare(strict_types=1);
 namespace YardBreak\Core;
 
 use YardBreak\Core\Geometry\Outline;
+use YardBreak\Core\Weight\Weight;
 
 /** One setting of a pattern or shape: the single source of the bench, the command line and the checks. */
 final readonly class Option
 {
     /**
-     * @param  'whole'|'number'|'point'|'points'|'direction'|'sizes'|'profile'|'path'|'outline'|'lines'|'text'|'choice'  $type  three numbers are a point, a direction or sizes, several of them points; points of a plane a profile, of space a path; lines of a plane an outline where closed
+     * @param  'whole'|'number'|'point'|'points'|'direction'|'sizes'|'profile'|'path'|'outline'|'lines'|'text'|'choice'|'weight'  $type  three numbers are a point, a direction or sizes, several of them points; points of a plane a profile, of space a path; lines of a plane an outline where closed
      * @param  int|float|string|array<mixed>|null  $default
      * @param  list<string>  $choices
-     * @param  string  $with  of no use unless this other option is set, or is what stands after `=`
+     * @param  string  $with  of no use unless this other option is set, or is what stands after `=`; or one of several, parted by `|`
      */
     public function __construct(
         public string $name,
@@ -108,6 +109,18 @@ final readonly class Option
                     Outline::of($value);
                 } catch (Problem $e) {
                     throw $e->at($this->name);
+                }
+
+                return $value;
+            case 'weight':
+                $value = is_string($value) ? Weight::inWords($value) : $value;
+                if (! is_array($value)) {
+                    throw Problem::inValue($this->name, $this->label.' must be a weight.');
+                }
+                try {
+                    Weight::of($value);
+                } catch (Problem $e) {
+                    throw $e->at($this->name.($e->path === 'source' ? '' : '.values'));
                 }
 
                 return $value;

@@ -10,12 +10,12 @@ use PHPUnit\Framework\TestCase;
 final class ArchitectureTest extends TestCase
 {
     /** Each folder may use those before it, and itself. */
-    private const ORDER = ['', 'Geometry', 'Timing', 'Shape', 'Break', 'Prepare', 'Format', 'Rigid', 'Shot', 'Check', 'Bake'];
+    private const ORDER = ['', 'Geometry', 'Timing', 'Weight', 'Shape', 'Break', 'Prepare', 'Format', 'Rigid', 'Shot', 'Check', 'Bake'];
 
     /** What lies side by side may use each other's names only one way. */
     private const ALLOWED_BACK = [
-        // A setting that is a drawing is checked as the drawing it is.
-        '' => ['Geometry'],
+        // A setting that is a drawing or a weight is checked as what it is.
+        '' => ['Geometry', 'Weight'],
         // A shot's checks and its maker need each other's words: the maker refuses what is unfit.
         'Shot' => ['Check'],
     ];

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Break;
 
 use YardBreak\Core\Geometry\BoxProjection;
 use YardBreak\Core\Geometry\FaceNormals;
+use YardBreak\Core\Geometry\LevelSplit;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\TouchingEdges;
@@ -13,6 +14,7 @@ use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
 use YardBreak\Core\SeededRandom;
+use YardBreak\Core\Weight\Weight;
 
 /** The surface comes off in flakes of one or several faces; what is left is the core. */
 final class Flakes implements Pattern
@@ -40,6 +42,8 @@ final class Flakes implements Pattern
         private readonly int $faces,
         private readonly float $thickness,
         private readonly float $ragged,
+        private readonly ?Weight $weight,
+        private readonly bool $split,
         private readonly string $keep,
         private readonly int $seed,
     ) {
@@ -61,6 +65,8 @@ final class Flakes implements Pattern
             new Option('faces', 'Faces each', 'About how many faces of the surface make a flake.', 'whole', 12, 1, 100000),
             new Option('thickness', 'Thickness', 'Of the flakes, inwards from the surface.', 'number', 0.002, 0.00001, 10, 'm'),
             new Option('ragged', 'Ragged', 'From round patches (0) to torn ones (1).', 'number', 0.5, 0, 1),
+            new Option('weight', 'Only where', 'The surface flakes where this weight is a half or more; the rest stays on the core.', 'weight', null),
+            new Option('edge', 'At the edge', 'Faces that the edge of the weight crosses stay whole, or are split along it.', 'choice', 'split', choices: ['whole', 'split'], with: 'weight'),
             new Option('keep', 'Keep', 'Flakes and the core, or one of them.', 'choice', 'both', choices: ['both', 'flakes', 'core']),
             new Option('seed', 'Seed', 'Another number gives another break of the same kind.', 'whole', 1, 0, 999999),
         ];
@@ -68,29 +74,29 @@ final class Flakes implements Pattern
 
     public static function of(array $values): self
     {
-        return new self($values['faces'], $values['thickness'], $values['ragged'], $values['keep'], $values['seed']);
+        return new self($values['faces'], $values['thickness'], $values['ragged'], $values['weight'] === null ? null : Weight::of($values['weight']), $values['edge'] === 'split', $values['keep'], $values['seed']);
     }
 
     public function break(Mesh $solid, Progress $progress): array
     {
-        $count = max(1, (int) round($solid->faceCount() / $this->faces));
+        [$solid, $flaking] = $this->flaking($solid);
+        $count = max(1, (int) round(count($flaking) / $this->faces));
         if ($count > self::MOST) {
             throw Problem::outOfRange('faces', 'The number of flakes', $count, 'at most '.self::MOST.'; take more faces each');
         }
         [$ix, $iy, $iz] = $this->inner($solid);
-        $core = new Mesh($ix, $iy, $iz, $solid->faces);
+        $core = count($flaking) === $solid->faceCount()
+            ? new Mesh($ix, $iy, $iz, $solid->faces, $solid->normals, array_fill(0, $solid->faceCount(), 1), $solid->uvs)
+            : self::core($solid, $flaking, $ix, $iy, $iz);
         $mass = MassProperties::of($core);
         if ($mass->volume <= 0.0) {
             throw $this->tooThick();
         }
-        $out = [];
-        if ($this->keep !== 'flakes') {
-            $out[] = new Shard('core', new Mesh($ix, $iy, $iz, $solid->faces, $solid->normals, array_fill(0, $solid->faceCount(), 1), $solid->uvs), $mass);
-        }
+        $out = $this->keep === 'flakes' ? [] : [new Shard('core', $core, $mass)];
         if ($this->keep === 'core') {
             return $out;
         }
-        $patches = $this->faces === 1 ? array_map(static fn (int $f): array => [$f], range(0, $solid->faceCount() - 1)) : $this->patches($solid, $count);
+        $patches = $this->faces === 1 ? array_map(static fn (int $f): array => [$f], $flaking) : $this->patches($solid, $flaking, $count);
         foreach ($patches as $k => $patch) {
             if ($k % 256 === 0) {
                 $progress->report(0.2 + 0.8 * $k / count($patches));
@@ -100,6 +106,99 @@ final class Flakes implements Pattern
         }
 
         return $out;
+    }
+
+    /**
+     * @return array{Mesh, list<int>} the solid, divided along the weight's edge where that is wanted, and the faces that come off
+     *
+     * @throws Problem where the weight reaches no face
+     */
+    private function flaking(Mesh $solid): array
+    {
+        if ($this->weight === null) {
+            return [$solid, range(0, $solid->faceCount() - 1)];
+        }
+        if ($this->split) {
+            [$solid, $within] = LevelSplit::of($solid, $this->weight->at(...), Weight::EDGE);
+        } else {
+            $weights = $this->weight->over($solid);
+            $within = [];
+            for ($i = 0, $n = count($solid->faces); $i < $n; $i += 3) {
+                $within[] = 3.0 * Weight::EDGE <= $weights[$solid->faces[$i]] + $weights[$solid->faces[$i + 1]] + $weights[$solid->faces[$i + 2]];
+            }
+        }
+        $flaking = array_keys(array_filter($within));
+        if ($flaking === []) {
+            throw Problem::inValue('weight', 'The weight is nowhere a half on this surface, so nothing would flake.', 'Move it onto the prop, widen it, or invert it.');
+        }
+
+        return [$solid, $flaking];
+    }
+
+    /**
+     * What is left where only some faces come off: those are sunk by the thickness, with a step round them.
+     *
+     * @param  list<int>  $flaking  face numbers
+     * @param  list<float>  $ix
+     * @param  list<float>  $iy
+     * @param  list<float>  $iz
+     */
+    private static function core(Mesh $solid, array $flaking, array $ix, array $iy, array $iz): Mesh
+    {
+        $n = $solid->faceCount();
+        $vertices = $solid->vertexCount();
+        $sunk = array_fill(0, $n, 0);
+        $edges = [];
+        foreach ($flaking as $f) {
+            $sunk[$f] = 1;
+            for ($i = 3 * $f; $i < 3 * $f + 3; $i++) {
+                $edges[$solid->faces[$i] << 31 | $solid->faces[$i % 3 === 2 ? $i - 2 : $i + 1]] = true;
+            }
+        }
+        // Sunk points are numbered after those of the surface.
+        $faces = [];
+        foreach ($solid->faces as $c => $p) {
+            $faces[] = $p + $sunk[intdiv($c, 3)] * $vertices;
+        }
+        foreach ($edges as $edge => $_) {
+            $p = $edge >> 31;
+            $q = $edge & 0x7FFFFFFF;
+            if (! isset($edges[$q << 31 | $p])) {
+                $i = $p + $vertices;
+                $j = $q + $vertices;
+                // The flake's own side, seen from behind.
+                $p < $q ? array_push($faces, $p, $j, $i, $p, $q, $j) : array_push($faces, $p, $q, $i, $i, $q, $j);
+            }
+        }
+        [$faces, $x, $y, $z] = self::used($faces, [...$solid->x, ...$ix], [...$solid->y, ...$iy], [...$solid->z, ...$iz]);
+        [$faces, $x, $y, $z] = TouchingEdges::parted($faces, $x, $y, $z);
+        $normals = self::withFlat($solid->normals ?? [], 3 * $n, $faces, $x, $y, $z);
+        $inside = [...array_map(static fn (int $f): int => max($sunk[$f], $solid->interior[$f] ?? 0), range(0, $n - 1)), ...array_fill(0, intdiv(count($faces), 3) - $n, 1)];
+
+        return new Mesh($x, $y, $z, $faces, $normals, $inside, self::uvs($solid, range(0, $n - 1), $faces, $x, $y, $z));
+    }
+
+    /**
+     * @param  list<int>  $faces
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @return array{list<int>, list<float>, list<float>, list<float>} without the points no face uses
+     */
+    private static function used(array $faces, array $x, array $y, array $z): array
+    {
+        $new = $kx = $ky = $kz = [];
+        foreach ($faces as $c => $p) {
+            if (! isset($new[$p])) {
+                $new[$p] = count($kx);
+                $kx[] = $x[$p];
+                $ky[] = $y[$p];
+                $kz[] = $z[$p];
+            }
+            $faces[$c] = $new[$p];
+        }
+
+        return [$faces, $kx, $ky, $kz];
     }
 
     /**
@@ -143,41 +242,53 @@ final class Flakes implements Pattern
      * Patches grown from faces strewn over the surface, each next face the cheapest of those at its border, prices
      * being distances made uneven by chance (Dijkstra 1959).
      *
+     * @param  list<int>  $flaking  the faces that come off
      * @return list<list<int>> face numbers
      */
-    private function patches(Mesh $solid, int $count): array
+    private function patches(Mesh $solid, array $flaking, int $count): array
     {
         $random = new SeededRandom($this->seed);
         $faces = $solid->faces;
         $n = $solid->faceCount();
         $at = [];
-        for ($i = 0; $i < 3 * $n; $i++) {
-            $at[$faces[$i] << 31 | $faces[$i % 3 === 2 ? $i - 2 : $i + 1]] = intdiv($i, 3);
+        foreach ($flaking as $f) {
+            $at[$faces[3 * $f] << 31 | $faces[3 * $f + 1]] = $at[$faces[3 * $f + 1] << 31 | $faces[3 * $f + 2]] = $at[$faces[3 * $f + 2] << 31 | $faces[3 * $f]] = $f;
         }
         $owner = array_fill(0, $n, -1);
         $heap = new \SplPriorityQueue;
         $heap->setExtractFlags(\SplPriorityQueue::EXTR_BOTH);
-        $order = range(0, $n - 1);
+        $order = $flaking;
         for ($k = 0; $k < $count; $k++) {
-            $j = $k + (int) ($random->share() * ($n - $k));
+            $j = $k + (int) ($random->share() * (count($flaking) - $k));
             [$order[$k], $order[$j]] = [$order[$j], $order[$k]];
             $heap->insert([$order[$k], $k], -0.0);
         }
         $patches = array_fill(0, $count, []);
-        while (! $heap->isEmpty()) {
-            ['data' => [$f, $k], 'priority' => $price] = $heap->extract();
-            if ($owner[$f] >= 0) {
-                continue;
-            }
-            $owner[$f] = $k;
-            $patches[$k][] = $f;
-            for ($i = 3 * $f; $i < 3 * $f + 3; $i++) {
-                $g = $at[$faces[$i % 3 === 2 ? $i - 2 : $i + 1] << 31 | $faces[$i]];
-                if ($owner[$g] < 0) {
-                    $heap->insert([$g, $k], $price - 1.0 + 0.95 * $this->ragged * $random->between(-1.0, 1.0));
+        $next = $count;
+        do {
+            while (! $heap->isEmpty()) {
+                ['data' => [$f, $k], 'priority' => $price] = $heap->extract();
+                if ($owner[$f] >= 0) {
+                    continue;
+                }
+                $owner[$f] = $k;
+                $patches[$k][] = $f;
+                for ($i = 3 * $f; $i < 3 * $f + 3; $i++) {
+                    $g = $at[$faces[$i % 3 === 2 ? $i - 2 : $i + 1] << 31 | $faces[$i]] ?? -1;
+                    if ($g >= 0 && $owner[$g] < 0) {
+                        $heap->insert([$g, $k], $price - 1.0 + 0.95 * $this->ragged * $random->between(-1.0, 1.0));
+                    }
                 }
             }
-        }
+            // What hangs together with no first face, such as a small island, makes a patch of its own.
+            while ($next < count($order) && $owner[$order[$next]] >= 0) {
+                $next++;
+            }
+            if ($next < count($order)) {
+                $heap->insert([$order[$next], count($patches)], -0.0);
+                $patches[] = [];
+            }
+        } while (! $heap->isEmpty());
 
         return array_values(array_filter($patches));
     }

@@ -26,6 +26,8 @@ final class PatternsTest extends TestCase
         ['points' => [[0.03, -0.7], [0.01, 0.7]], 'closed' => false],
     ]];
 
+    private const FRONT = ['source' => 'front', 'values' => ['point' => [0.013, 0.1, 0.0], 'direction' => [1.0, 0.3, 0.1], 'none' => 0.1]];
+
     /** @return array<string, array{string, array<string, mixed>}> */
     public static function patterns(): array
     {
@@ -34,6 +36,7 @@ final class PatternsTest extends TestCase
             'cells in a crust' => ['cells', ['count' => 30, 'shell' => 0.01]],
             'cells with grain and clumps' => ['cells', ['count' => 30, 'grain' => [4.0, 0.5, 0.0], 'gather' => 0.4]],
             'cells along a line' => ['cells', ['count' => 30, 'cluster' => [[-0.1, 0.1, 0.0], [0.1, 0.3, 0.0]], 'crowding' => 'line', 'crowd' => 0.8]],
+            'cells by weight' => ['cells', ['count' => 40, 'weight' => self::FRONT, 'crowd' => 0.9]],
             'halving, rough' => ['halving', ['passes' => 3, 'roughness' => 0.5]],
             'strike' => ['strike', ['rays' => 9, 'rings' => 4]],
             'courses' => ['courses', ['unit' => [0.11, 0.06, 0.07], 'joint' => 0.008]],
@@ -42,6 +45,9 @@ final class PatternsTest extends TestCase
             'tiles, crooked' => ['tiles', ['grid' => [3, 4, 2], 'jitter' => 1]],
             'flakes of one face' => ['flakes', ['faces' => 1, 'thickness' => 0.0008]],
             'flakes, ragged' => ['flakes', ['faces' => 20, 'thickness' => 0.0008, 'ragged' => 1]],
+            'flakes of one face, split at a weight' => ['flakes', ['faces' => 1, 'thickness' => 0.0008, 'weight' => self::FRONT]],
+            'flakes, split at a weight' => ['flakes', ['faces' => 20, 'thickness' => 0.0008, 'weight' => ['source' => 'stripes', 'values' => ['direction' => [1, 0.2, 0.1], 'spacing' => 0.07]]]],
+            'flakes, whole at a weight' => ['flakes', ['faces' => 5, 'thickness' => 0.0008, 'weight' => self::FRONT, 'edge' => 'whole']],
             'stencil' => ['stencil', ['columns' => 2, 'rows' => 2, 'scale' => 0.3, 'turn' => 30]],
             'score' => ['score', ['lines' => self::CROSS, 'roughness' => 0.5]],
             'punch with bands' => ['punch', ['radius' => 0.06, 'bands' => 2, 'band_depth' => 0.004, 'point' => [0.09, 0.12, 0.09]]],
@@ -112,6 +118,9 @@ final class PatternsTest extends TestCase
             'too many tiles' => ['tiles', ['grid' => [100, 100, 100]], 'grid', 'at most'],
             'no tile' => ['tiles', ['grid' => [0, 1, 1]], 'grid', 'between 1 and'],
             'flakes thicker than the prop' => ['flakes', ['thickness' => 2.0], 'thickness', 'through the prop'],
+            'flakes where no weight is' => ['flakes', ['weight' => ['source' => 'ball', 'values' => ['middle' => [5, 5, 5]]]], 'weight', 'nothing would flake'],
+            'cells crowding where no weight is' => ['cells', ['weight' => ['source' => 'ball', 'values' => ['middle' => [5, 5, 5]]]], 'weight', 'nowhere to crowd'],
+            'a weight of no source' => ['cells', ['weight' => ['source' => 'moon']], 'weight.source', 'no source of weights'],
             'an open outline' => ['stencil', ['outline' => ['lines' => [['points' => [[0, 0], [1, 1]], 'closed' => false]]]], 'outline', 'no closed line'],
             'a stencil beside the prop' => ['stencil', ['across' => 30.0], 'outline', 'does not meet'],
             'a line outside the prop' => ['score', ['lines' => ['unit' => 'm', 'lines' => [['points' => [[5, 5], [6, 6]], 'closed' => false]]]], 'lines.lines[0]', 'outside the prop'],

@@ -14,6 +14,7 @@ use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
 use YardBreak\Core\SeededRandom;
+use YardBreak\Core\Weight\Weight;
 
 /** Solid chunks: the Voronoi cells of seeds strewn inside the solid. */
 final class Cells implements Pattern
@@ -28,6 +29,9 @@ final class Cells implements Pattern
 
     private const SAMPLES_A_SEED = 24;
 
+    /** Random points tried for one that lies where seeds crowd. */
+    private const TRIES = 400;
+
     /** Cells a ragged piece is put together from, at full raggedness. */
     private const GRAINS = 14;
 
@@ -36,6 +40,7 @@ final class Cells implements Pattern
      * @param  float  $even  0 purely random … 1 evenly spaced
      * @param  list<Vec3>  $cluster  points seeds crowd round, in the prop's coordinates
      * @param  'points'|'line'  $crowding  whether they crowd round each point, or along the line through them
+     * @param  Weight|null  $weight  where seeds crowd
      * @param  float  $crowd  0…1, share of the seeds that crowd
      * @param  float  $reach  metres, how far the crowd is spread
      * @param  float  $gather  0…1, share of the cells that join a neighbour
@@ -57,6 +62,7 @@ final class Cells implements Pattern
         private readonly float $relief = 0.0,
         private readonly float $shell = 0.0,
         private readonly ?Vec3 $grain = null,
+        private readonly ?Weight $weight = null,
     ) {
         if ($count < 1 || $count > self::MOST) {
             throw Problem::outOfRange('count', 'The number of cells', $count, 'between 1 and '.self::MOST);
@@ -94,8 +100,9 @@ final class Cells implements Pattern
             new Option('even', 'Even spacing', 'From random sizes (0) to even ones (1).', 'number', 0.2, 0, 1),
             new Option('cluster', 'Crowd round', 'Points the pieces are smaller at: where it is struck.', 'points', null, -1000, 1000, 'm'),
             new Option('crowding', 'Crowd', 'Round each point, or along the line through them.', 'choice', 'points', choices: ['points', 'line'], with: 'cluster'),
-            new Option('crowd', 'Share that crowds', 'Share of the pieces that gather there.', 'number', 0.5, 0, 1, with: 'cluster'),
             new Option('reach', 'Reach', 'How far from there the crowd spreads.', 'number', 0.1, 0.001, 100, 'm', with: 'cluster'),
+            new Option('weight', 'Crowd by weight', 'Pieces are the smaller, the higher this weight.', 'weight', null),
+            new Option('crowd', 'Share that crowds', 'Share of the pieces that gather there.', 'number', 0.5, 0, 1, with: 'cluster|weight'),
             new Option('gather', 'Varied sizes', 'Share of the pieces that join a neighbour: some large among many small.', 'number', 0.0, 0, 0.95),
             new Option('ragged', 'Ragged', 'From straight cracks (0) to ragged ones (1).', 'number', 0.0, 0, 1),
             new Option('relief', 'Relief', 'Roughness of the inner faces that dies out at the crack line.', 'number', 0.0, 0, 1),
@@ -109,6 +116,7 @@ final class Cells implements Pattern
         return new self(
             $values['count'], $values['seed'], $values['even'], array_map(Vec3::of(...), $values['cluster'] ?? []), $values['crowding'], $values['crowd'], $values['reach'],
             $values['gather'], $values['ragged'], $values['relief'], $values['shell'], Vec3::orNull($values['grain']),
+            $values['weight'] === null ? null : Weight::of($values['weight']),
         );
     }
 
@@ -233,15 +241,16 @@ final class Cells implements Pattern
         $sampler = new SolidSampler($frame->unit, $random);
         $centres = array_map($frame->inUnits(...), $this->cluster);
         $reach = $this->reach / $frame->scale;
+        $this->requireWeight($frame, $sampler);
         $seeds = [];
         for ($i = 0; $i < $this->count; $i++) {
             $p = $sampler->point();
-            if ($centres !== [] && $random->share() < $this->crowd) {
+            if (($centres !== [] || $this->weight !== null) && $random->share() < $this->crowd) {
                 // One of the points, or one of the stretches between them.
                 $k = (int) ($random->share() * max(1, $this->crowding === 'line' ? count($centres) - 1 : count($centres)));
-                for ($try = 0; $try < 400; $try++) {
-                    $d2 = self::away($p, $centres[$k], $this->crowding === 'line' ? $centres[$k + 1] ?? null : null);
-                    if ($random->share() < exp(-0.5 * $d2 / ($reach * $reach))) {
+                for ($try = 0; $try < self::TRIES; $try++) {
+                    $chance = $centres === [] ? 1.0 : exp(-0.5 * self::away($p, $centres[$k], $this->crowding === 'line' ? $centres[$k + 1] ?? null : null) / ($reach * $reach));
+                    if ($random->share() < $chance * $this->weightAt($frame, $p)) {
                         break;
                     }
                     $p = $sampler->point();
@@ -256,6 +265,25 @@ final class Cells implements Pattern
         }
 
         return $seeds;
+    }
+
+    /** @throws Problem where the weight reaches nothing of the solid */
+    private function requireWeight(UnitFrame $frame, SolidSampler $sampler): void
+    {
+        for ($i = 0; $this->weight !== null && $i < self::TRIES; $i++) {
+            if ($this->weightAt($frame, $sampler->point()) > 0.0) {
+                return;
+            }
+        }
+        if ($this->weight !== null) {
+            throw Problem::inValue('weight', 'The weight is none all through this prop, so pieces have nowhere to crowd.', 'Move it onto the prop, widen it, or invert it.');
+        }
+    }
+
+    /** @param  array{float, float, float}  $p  in the unit frame */
+    private function weightAt(UnitFrame $frame, array $p): float
+    {
+        return $this->weight === null ? 1.0 : $this->weight->at($frame->centre->x + $frame->scale * $p[0], $frame->centre->y + $frame->scale * $p[1], $frame->centre->z + $frame->scale * $p[2]);
     }
 
     /**

@@ -1,0 +1,128 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Weight;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Problem;
+use YardBreak\Core\SeededRandom;
+use YardBreak\Core\Tests\Solids;
+use YardBreak\Core\Weight\Weight;
+
+/** Expected values are the closed forms of each source: distances, planes and bands written out here. */
+final class WeightTest extends TestCase
+{
+    public function test_a_ball_is_full_within_and_none_beyond_and_even_between(): void
+    {
+        $ball = Weight::of(['source' => 'ball', 'values' => ['middle' => [1, 2, 3], 'full' => 0.2, 'none' => 0.6, 'falloff' => 'linear']]);
+        self::assertSame(1.0, $ball->at(1.0, 2.0, 3.19));
+        self::assertSame(0.0, $ball->at(1.0, 2.61, 3.0));
+        self::assertEqualsWithDelta(0.75, $ball->at(1.3, 2.0, 3.0), 1e-12);
+        self::assertEqualsWithDelta(0.25, $ball->at(1.0, 2.3, 3.4), 1e-12, 'at distance 0.5 by 3-4-5');
+    }
+
+    /** The cubic 3t² − 2t³ is ½ half way and has no slope at its ends. */
+    public function test_the_smooth_falloff_eases_out_of_both_ends(): void
+    {
+        $ball = Weight::of(['source' => 'ball', 'values' => ['full' => 0.0, 'none' => 1.0, 'falloff' => 'smooth']]);
+        self::assertEqualsWithDelta(0.5, $ball->at(0.5, 0.0, 0.0), 1e-12);
+        self::assertEqualsWithDelta(3 * 0.75 ** 2 - 2 * 0.75 ** 3, $ball->at(0.25, 0.0, 0.0), 1e-12);
+        self::assertLessThan(1e-5, 1.0 - $ball->at(0.001, 0.0, 0.0));
+    }
+
+    public function test_a_box_counts_the_distance_to_its_sides_edges_and_corners(): void
+    {
+        $box = Weight::of(['source' => 'box', 'values' => ['middle' => [0, 1, 0], 'size' => [2, 2, 2], 'full' => 0, 'none' => 1, 'falloff' => 'linear']]);
+        self::assertSame(1.0, $box->at(0.9, 1.9, -0.9));
+        self::assertEqualsWithDelta(0.7, $box->at(1.3, 1.0, 0.0), 1e-12);
+        self::assertEqualsWithDelta(0.5, $box->at(1.3, 2.4, 0.0), 1e-12);
+        self::assertEqualsWithDelta(1.0 - sqrt(0.03), $box->at(1.1, 2.1, 1.1), 1e-12);
+    }
+
+    public function test_a_front_is_full_behind_its_plane(): void
+    {
+        $front = Weight::of(['source' => 'front', 'values' => ['point' => [0, 1, 0], 'direction' => [0, 1, 0], 'full' => 0, 'none' => 0.5, 'falloff' => 'linear']]);
+        self::assertSame(1.0, $front->at(9.0, -5.0, 3.0));
+        self::assertEqualsWithDelta(0.5, $front->at(-4.0, 1.25, 7.0), 1e-12);
+        self::assertSame(0.0, $front->at(0.0, 1.5, 0.0));
+    }
+
+    public function test_stripes_repeat_with_their_spacing_and_take_their_share(): void
+    {
+        $stripes = Weight::of(['source' => 'stripes', 'values' => ['direction' => [1, 0, 0], 'spacing' => 0.4, 'share' => 0.25, 'soft' => 0, 'shift' => 0.1]]);
+        foreach ([-1, 0, 3] as $n) {
+            self::assertSame(1.0, $stripes->at(0.1 + 0.4 * $n, 5.0, 5.0));
+            self::assertSame(1.0, $stripes->at(0.1 + 0.4 * $n + 0.049, 0.0, 0.0));
+            self::assertSame(0.0, $stripes->at(0.1 + 0.4 * $n - 0.051, 0.0, 0.0));
+        }
+        $random = new SeededRandom(2);
+        $full = 0.0;
+        for ($i = 0; $i < 4000; $i++) {
+            $full += $stripes->at($random->between(0.0, 4.0), 0.0, 0.0);
+        }
+        // Four standard deviations of a share of 4000.
+        self::assertEqualsWithDelta(0.25, $full / 4000, 4 * sqrt(0.25 * 0.75 / 4000));
+    }
+
+    public function test_grain_covers_more_with_its_balance_and_another_seed_lies_elsewhere(): void
+    {
+        $share = static function (float $balance, int $seed): array {
+            $grain = Weight::of(['source' => 'grain', 'values' => ['size' => 0.1, 'balance' => $balance, 'soft' => 0.0, 'seed' => $seed]]);
+            $random = new SeededRandom(9);
+            $out = [];
+            for ($i = 0; $i < 2000; $i++) {
+                $out[] = $grain->at($random->share(), $random->share(), $random->share());
+            }
+
+            return $out;
+        };
+        $half = $share(0.5, 1);
+        self::assertEqualsWithDelta(0.5, array_sum($half) / 2000, 0.06);
+        self::assertLessThan(0.1, array_sum($share(0.15, 1)) / 2000);
+        self::assertGreaterThan(0.9, array_sum($share(0.85, 1)) / 2000);
+        self::assertNotSame($half, $share(0.5, 2));
+    }
+
+    public function test_inverting_gives_what_is_missing_to_one_at_every_vertex(): void
+    {
+        $mesh = Solids::vase(8);
+        $value = ['source' => 'front', 'values' => ['point' => [0, 0.2, 0], 'none' => 0.2]];
+        $plain = Weight::of($value)->over($mesh);
+        $inverted = Weight::of($value + ['invert' => true])->over($mesh);
+        self::assertCount($mesh->vertexCount(), $plain);
+        foreach ($plain as $i => $w) {
+            self::assertEqualsWithDelta(1.0, $w + $inverted[$i], 1e-12);
+        }
+    }
+
+    public function test_a_line_of_words_is_the_same_weight(): void
+    {
+        $words = Weight::inWords('ball middle=0,1,0 full=0.1 none=0.3 falloff=linear invert');
+        self::assertEqualsWithDelta(0.5, Weight::of($words)->at(0.2, 1.0, 0.0), 1e-12);
+        self::assertSame(1.0, Weight::of($words)->at(9.0, 0.0, 0.0));
+    }
+
+    /** @return iterable<string, array{array<mixed>, string, string}> */
+    public static function faults(): iterable
+    {
+        yield 'unknown source' => [['source' => 'moon'], 'source', 'There is no source of weights called "moon".'];
+        yield 'swapped distances' => [['source' => 'ball', 'values' => ['full' => 0.5, 'none' => 0.2]], 'none', 'the wrong way round'];
+        yield 'unknown value' => [['source' => 'ball', 'values' => ['width' => 1]], 'width', 'There is no setting called "width" here.'];
+        yield 'no direction' => [['source' => 'front', 'values' => ['direction' => [0, 0, 0]]], 'direction', 'has no length'];
+    }
+
+    /** @param  array<mixed>  $value */
+    #[DataProvider('faults')]
+    public function test_what_is_wrong_is_said(array $value, string $path, string $message): void
+    {
+        try {
+            Weight::of($value);
+            self::fail('nothing was said');
+        } catch (Problem $e) {
+            self::assertSame($path, $e->path);
+            self::assertStringContainsString($message, $e->getMessage());
+        }
+    }
+}
