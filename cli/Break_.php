@@ -60,7 +60,7 @@ final class Break_ extends Command
                 $values[$name] = (string) $input->getOption($name);
             }
         }
-        $how = BreakCatalogue::make($pattern, $this->withDrawings($pattern, $values));
+        $how = BreakCatalogue::make($pattern, $this->withFiles($pattern, $values));
         $mesh = MeshReader::read($path)->mesh;
         PropMaker::requireSolid($mesh, basename($path));
         $mesh = $mesh->normals === null ? $mesh->withNormals(FaceNormals::smooth($mesh)) : $mesh;
@@ -82,16 +82,21 @@ final class Break_ extends Command
     }
 
     /**
-     * Drawings are named by file on the command line.
+     * Drawings and cutting props are named by file on the command line.
      *
      * @param  array<string, string>  $values
      * @return array<string, mixed>
      */
-    private function withDrawings(string $pattern, array $values): array
+    private function withFiles(string $pattern, array $values): array
     {
         foreach (BreakCatalogue::describe()[$pattern]['options'] ?? [] as $option) {
-            if (in_array($option['type'], ['outline', 'lines'], true) && isset($values[$option['name']])) {
-                $values[$option['name']] = OutlineReader::read($values[$option['name']])->toArray();
+            $file = $values[$option['name']] ?? null;
+            if ($file !== null && in_array($option['type'], ['outline', 'lines'], true)) {
+                $values[$option['name']] = OutlineReader::read($file)->toArray();
+            }
+            if ($file !== null && $option['type'] === 'prop') {
+                $values[$option['name']] = MeshReader::read($file)->mesh;
+                PropMaker::requireSolid($values[$option['name']], basename($file));
             }
         }
 

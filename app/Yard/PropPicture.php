@@ -56,7 +56,7 @@ final class PropPicture
             $s[] = (int) ($n[3 * $k] * 32767);
             $s[] = (int) ($n[3 * $k + 1] * 32767);
             $s[] = (int) ($n[3 * $k + 2] * 32767);
-            $s[] = ($m->interior[intdiv($k, 3)] ?? 0) * 32767;
+            $s[] = ($m->sides[intdiv($k, 3)] ?? 0) * 32767;
         }
         $positions .= pack('g*', ...$p);
         $normals .= pack('s*', ...$s);

@@ -106,7 +106,7 @@ final class PatternBench implements Benchmark
         $thin = $all = 0;
         foreach ($shards as $s) {
             $m = $s->mesh;
-            foreach ($m->interior ?? [] as $f => $inside) {
+            foreach ($m->sides ?? [] as $f => $inside) {
                 if ($inside === 0) {
                     continue;
                 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core;
 
+use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Outline;
 use YardBreak\Core\Weight\Weight;
 
@@ -11,7 +12,7 @@ use YardBreak\Core\Weight\Weight;
 final readonly class Option
 {
     /**
-     * @param  'whole'|'number'|'point'|'points'|'direction'|'sizes'|'profile'|'path'|'outline'|'lines'|'text'|'choice'|'weight'  $type  three numbers are a point, a direction or sizes, several of them points; points of a plane a profile, of space a path; lines of a plane an outline where closed
+     * @param  'whole'|'number'|'point'|'points'|'direction'|'sizes'|'profile'|'path'|'outline'|'lines'|'text'|'choice'|'weight'|'prop'  $type  three numbers are a point, a direction or sizes, several of them points; a prop is named by its id, or is its mesh; points of a plane a profile, of space a path; lines of a plane an outline where closed
      * @param  int|float|string|array<mixed>|null  $default
      * @param  list<string>  $choices
      * @param  string  $with  of no use unless this other option is set, or is what stands after `=`; or one of several, parted by `|`
@@ -109,6 +110,12 @@ final readonly class Option
                     Outline::of($value);
                 } catch (Problem $e) {
                     throw $e->at($this->name);
+                }
+
+                return $value;
+            case 'prop':
+                if (! $value instanceof Mesh && (! is_string($value) || mb_strlen($value) > 200)) {
+                    throw Problem::inValue($this->name, $this->label.' must be a prop.');
                 }
 
                 return $value;

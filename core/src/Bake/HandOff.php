@@ -6,6 +6,7 @@ namespace YardBreak\Core\Bake;
 
 use YardBreak\Core\Format\FileOutput;
 use YardBreak\Core\Format\GlbPiece;
+use YardBreak\Core\Format\GlbSurface;
 use YardBreak\Core\Format\GlbWriter;
 use YardBreak\Core\Format\MeshWriter;
 use YardBreak\Core\Geometry\Mesh;
@@ -15,6 +16,7 @@ use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\AssetSource;
 use YardBreak\Core\Shot\ShotSpec;
+use YardBreak\Core\Shot\Surface;
 
 /** Writes a bake in open formats. Pieces keep their names from bake to bake. */
 final class HandOff
@@ -57,7 +59,7 @@ final class HandOff
         foreach ($this->pieces as $i => $piece) {
             $prop = $props[$piece->prop];
             $r = self::record($frames[0], $i);
-            $pieces[] = new GlbPiece($piece->name, $this->centred($piece), self::linear($prop->colour), self::linear($prop->innerColour), [$r[0], $r[1], $r[2]], [$r[4], $r[5], $r[6], $r[7]], $prop->roughness ?? 0.75, $prop->picture === null ? null : $this->assets->path($prop->picture));
+            $pieces[] = new GlbPiece($piece->name, $this->centred($piece), $this->surface($prop->outer, 0.75), $this->surface($prop->inner, 0.95), [$r[0], $r[1], $r[2]], [$r[4], $r[5], $r[6], $r[7]]);
         }
         $times = [];
         foreach ($frames as $k => $_) {
@@ -122,6 +124,11 @@ final class HandOff
     private static function record(string $frame, int $i): array
     {
         return array_values(unpack('g8', $frame, $i * Frame::STRIDE) ?: throw Problem::onDisk('A baked frame is too short.', 'Bake again.'));
+    }
+
+    private function surface(Surface $s, float $roughness): GlbSurface
+    {
+        return new GlbSurface(self::linear($s->colour), $s->roughness ?? $roughness, $s->picture === null ? null : $this->assets->path($s->picture), $s->metres);
     }
 
     /** @return array{float, float, float} sRGB to linear (IEC 61966-2-1) */

@@ -10,6 +10,7 @@ use YardBreak\Core\Geometry\LevelSplit;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\TouchingEdges;
+use YardBreak\Core\Geometry\UsedPoints;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
@@ -36,7 +37,7 @@ final class Flakes implements Pattern
         [0, 2, 4, 1, 5, 3, 0, 1, 3, 0, 3, 2, 2, 3, 5, 2, 5, 4, 4, 5, 1, 4, 1, 0],
     ];
 
-    private const SINGLE_INSIDE = [0, 1, 1, 1, 1, 1, 1, 1];
+    private const SINGLE_SIDES = [Mesh::OUTER, Mesh::INNER, Mesh::INNER, Mesh::INNER, Mesh::INNER, Mesh::INNER, Mesh::INNER, Mesh::INNER];
 
     private function __construct(
         private readonly int $faces,
@@ -86,7 +87,7 @@ final class Flakes implements Pattern
         }
         [$ix, $iy, $iz] = $this->inner($solid);
         $core = count($flaking) === $solid->faceCount()
-            ? new Mesh($ix, $iy, $iz, $solid->faces, $solid->normals, array_fill(0, $solid->faceCount(), 1), $solid->uvs)
+            ? new Mesh($ix, $iy, $iz, $solid->faces, $solid->normals, array_fill(0, $solid->faceCount(), Mesh::INNER), $solid->uvs)
             : self::core($solid, $flaking, $ix, $iy, $iz);
         $mass = MassProperties::of($core);
         if ($mass->volume <= 0.0) {
@@ -170,35 +171,16 @@ final class Flakes implements Pattern
                 $p < $q ? array_push($faces, $p, $j, $i, $p, $q, $j) : array_push($faces, $p, $q, $i, $i, $q, $j);
             }
         }
-        [$faces, $x, $y, $z] = self::used($faces, [...$solid->x, ...$ix], [...$solid->y, ...$iy], [...$solid->z, ...$iz]);
+        [$faces, $x, $y, $z] = UsedPoints::of($faces, [...$solid->x, ...$ix], [...$solid->y, ...$iy], [...$solid->z, ...$iz]);
         [$faces, $x, $y, $z] = TouchingEdges::parted($faces, $x, $y, $z);
         $normals = self::withFlat($solid->normals ?? [], 3 * $n, $faces, $x, $y, $z);
-        $inside = [...array_map(static fn (int $f): int => max($sunk[$f], $solid->interior[$f] ?? 0), range(0, $n - 1)), ...array_fill(0, intdiv(count($faces), 3) - $n, 1)];
-
-        return new Mesh($x, $y, $z, $faces, $normals, $inside, self::uvs($solid, range(0, $n - 1), $faces, $x, $y, $z));
-    }
-
-    /**
-     * @param  list<int>  $faces
-     * @param  list<float>  $x
-     * @param  list<float>  $y
-     * @param  list<float>  $z
-     * @return array{list<int>, list<float>, list<float>, list<float>} without the points no face uses
-     */
-    private static function used(array $faces, array $x, array $y, array $z): array
-    {
-        $new = $kx = $ky = $kz = [];
-        foreach ($faces as $c => $p) {
-            if (! isset($new[$p])) {
-                $new[$p] = count($kx);
-                $kx[] = $x[$p];
-                $ky[] = $y[$p];
-                $kz[] = $z[$p];
-            }
-            $faces[$c] = $new[$p];
+        $all = range(0, $n - 1);
+        $sides = self::sides($solid, $all, count($faces));
+        foreach ($flaking as $f) {
+            $sides[$f] = Mesh::INNER;
         }
 
-        return [$faces, $kx, $ky, $kz];
+        return new Mesh($x, $y, $z, $faces, $normals, $sides, self::uvs($solid, $all, $faces, $x, $y, $z), self::rim($solid, $all, count($faces)));
     }
 
     /**
@@ -348,7 +330,7 @@ final class Flakes implements Pattern
         }
         $normals = self::withFlat($normals, $n, $faces, $x, $y, $z);
 
-        return new Shard($name, new Mesh($x, $y, $z, $faces, $normals, [...array_fill(0, count($patch), 0), ...array_fill(0, intdiv(count($faces), 3) - count($patch), 1)], self::uvs($solid, $patch, $faces, $x, $y, $z)), $mass);
+        return new Shard($name, new Mesh($x, $y, $z, $faces, $normals, self::sides($solid, $patch, count($faces)), self::uvs($solid, $patch, $faces, $x, $y, $z), self::rim($solid, $patch, count($faces))), $mass);
     }
 
     /**
@@ -377,7 +359,7 @@ final class Flakes implements Pattern
         }
         $normals = array_slice($solid->normals ?? [], 3 * $i, 9);
 
-        return new Shard($name, new Mesh($x, $y, $z, $faces, self::withFlat($normals, 3, $faces, $x, $y, $z), self::SINGLE_INSIDE, self::uvs($solid, [$f], $faces, $x, $y, $z)), $mass);
+        return new Shard($name, new Mesh($x, $y, $z, $faces, self::withFlat($normals, 3, $faces, $x, $y, $z), $solid->sides === null ? self::SINGLE_SIDES : self::sides($solid, [$f], count($faces)), self::uvs($solid, [$f], $faces, $x, $y, $z), self::rim($solid, [$f], count($faces))), $mass);
     }
 
     /**
@@ -440,6 +422,37 @@ final class Flakes implements Pattern
         }
 
         return $out;
+    }
+
+    /**
+     * @param  list<int>  $patch  the faces that come first
+     * @return list<int> a side for each face; what follows the patch is inner
+     */
+    private static function sides(Mesh $solid, array $patch, int $corners): array
+    {
+        $out = [];
+        foreach ($patch as $f) {
+            $out[] = $solid->sides[$f] ?? Mesh::OUTER;
+        }
+
+        return array_pad($out, intdiv($corners, 3), Mesh::INNER);
+    }
+
+    /**
+     * @param  list<int>  $patch  the faces that come first
+     * @return list<float>|null
+     */
+    private static function rim(Mesh $solid, array $patch, int $corners): ?array
+    {
+        if ($solid->rim === null) {
+            return null;
+        }
+        $out = [];
+        foreach ($patch as $f) {
+            array_push($out, ...array_slice($solid->rim, 3 * $f, 3));
+        }
+
+        return array_pad($out, $corners, 0.0);
     }
 
     private function tooThick(): Problem

@@ -17,8 +17,8 @@ final class InnerShading
     {
         $normals = $mesh->normals ?? FaceNormals::flat($mesh);
         $inner = [];
-        foreach ($mesh->interior ?? [] as $f => $inside) {
-            if ($inside === 1) {
+        foreach ($mesh->sides ?? [] as $f => $side) {
+            if ($side === Mesh::INNER) {
                 $inner[] = $f;
             }
         }

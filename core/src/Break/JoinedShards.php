@@ -7,6 +7,7 @@ namespace YardBreak\Core\Break;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\TouchingEdges;
+use YardBreak\Core\Geometry\UsedPoints;
 
 /** Shards put back together: walls they share, face by face, are taken out; everything else stays as it is. */
 final class JoinedShards
@@ -17,7 +18,7 @@ final class JoinedShards
      */
     public static function of(array $shards): Shard
     {
-        $x = $y = $z = $known = $corners = $normals = $interior = $uvs = $open = [];
+        $x = $y = $z = $known = $corners = $normals = $sides = $uvs = $rim = $open = [];
         foreach ($shards as $shard) {
             $m = $shard->mesh;
             $own = [];
@@ -44,16 +45,18 @@ final class JoinedShards
                 $open[self::key($a, $b, $c)] = $k;
                 $corners[$k] = [$a, $b, $c];
                 $normals[] = array_slice($m->normals ?? [], 9 * $f, 9);
-                $interior[] = $m->interior[$f] ?? 0;
+                $sides[] = $m->sides[$f] ?? 0;
                 $uvs[] = array_slice($m->uvs ?? [], 6 * $f, 6);
+                $rim[] = $m->rim === null ? [0.0, 0.0, 0.0] : array_slice($m->rim, 3 * $f, 3);
             }
         }
-        $faces = $outNormals = $outInterior = $outUvs = [];
+        $faces = $outNormals = $outSides = $outUvs = $outRim = [];
         foreach ($corners as $k => [$a, $b, $c]) {
             array_push($faces, $a, $b, $c);
             array_push($outNormals, ...$normals[$k]);
-            $outInterior[] = $interior[$k];
+            $outSides[] = $sides[$k];
             array_push($outUvs, ...$uvs[$k]);
+            array_push($outRim, ...$rim[$k]);
         }
         try {
             [$faces, $x, $y, $z] = TouchingEdges::parted($faces, $x, $y, $z);
@@ -63,8 +66,8 @@ final class JoinedShards
 
             return new Shard($shards[0]->name, $mesh, MassProperties::of($mesh));
         }
-        [$faces, $x, $y, $z] = self::used($faces, $x, $y, $z);
-        $mesh = new Mesh($x, $y, $z, $faces, $outNormals === [] ? null : $outNormals, $outInterior, count($outUvs) === 2 * count($faces) ? $outUvs : null);
+        [$faces, $x, $y, $z] = UsedPoints::of($faces, $x, $y, $z);
+        $mesh = new Mesh($x, $y, $z, $faces, $outNormals === [] ? null : $outNormals, $outSides, count($outUvs) === 2 * count($faces) ? $outUvs : null, array_filter($outRim) === [] ? null : $outRim);
 
         return new Shard($shards[0]->name, $mesh, MassProperties::of($mesh));
     }
@@ -77,28 +80,5 @@ final class JoinedShards
         }
 
         return pack('V3', $a, $b, $c);
-    }
-
-    /**
-     * @param  list<int>  $faces
-     * @param  list<float>  $x
-     * @param  list<float>  $y
-     * @param  list<float>  $z
-     * @return array{list<int>, list<float>, list<float>, list<float>} without points no face has
-     */
-    private static function used(array $faces, array $x, array $y, array $z): array
-    {
-        $new = $nx = $ny = $nz = [];
-        foreach ($faces as $i => $p) {
-            if (! isset($new[$p])) {
-                $new[$p] = count($nx);
-                $nx[] = $x[$p];
-                $ny[] = $y[$p];
-                $nz[] = $z[$p];
-            }
-            $faces[$i] = $new[$p];
-        }
-
-        return [$faces, $nx, $ny, $nz];
     }
 }

@@ -8,10 +8,10 @@ use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Problem;
 
-/** Shards as one binary text: coordinates in full precision, shading normals and places in a picture as float32. */
+/** Shards as one binary text: coordinates in full precision, shading normals, places in a picture and rims as float32. */
 final class ShardFile
 {
-    private const MAGIC = 'YBSHARD2';
+    private const MAGIC = 'YBSHARD3';
 
     /** @param  list<Shard>  $shards */
     public static function encode(array $shards): string
@@ -19,14 +19,17 @@ final class ShardFile
         $out = self::MAGIC.pack('V', count($shards));
         foreach ($shards as $s) {
             $m = $s->mesh;
-            $out .= pack('vV3', strlen($s->name), count($m->x), $m->faceCount(), ($m->normals === null ? 0 : 1) + ($m->uvs === null ? 0 : 2)).$s->name;
+            $out .= pack('vV3', strlen($s->name), count($m->x), $m->faceCount(), ($m->normals === null ? 0 : 1) + ($m->uvs === null ? 0 : 2) + ($m->rim === null ? 0 : 4)).$s->name;
             $out .= pack('e*', ...$m->x).pack('e*', ...$m->y).pack('e*', ...$m->z).pack('V*', ...$m->faces);
-            $out .= pack('C*', ...($m->interior ?? array_fill(0, $m->faceCount(), 0)));
+            $out .= pack('C*', ...($m->sides ?? array_fill(0, $m->faceCount(), 0)));
             if ($m->normals !== null) {
                 $out .= pack('g*', ...$m->normals);
             }
             if ($m->uvs !== null) {
                 $out .= pack('g*', ...$m->uvs);
+            }
+            if ($m->rim !== null) {
+                $out .= pack('g*', ...$m->rim);
             }
         }
 
@@ -56,7 +59,7 @@ final class ShardFile
 
                 return $values;
             };
-            $mesh = new Mesh($take('e', $points, 8), $take('e', $points, 8), $take('e', $points, 8), $take('V', 3 * $faces, 4), interior: $take('C', $faces, 1), normals: ($carries & 1) === 1 ? $take('g', 9 * $faces, 4) : null, uvs: ($carries & 2) === 2 ? $take('g', 6 * $faces, 4) : null);
+            $mesh = new Mesh($take('e', $points, 8), $take('e', $points, 8), $take('e', $points, 8), $take('V', 3 * $faces, 4), sides: $take('C', $faces, 1), normals: ($carries & 1) === 1 ? $take('g', 9 * $faces, 4) : null, uvs: ($carries & 2) === 2 ? $take('g', 6 * $faces, 4) : null, rim: ($carries & 4) === 4 ? $take('g', 3 * $faces, 4) : null);
             $shards[] = new Shard($name, $mesh, MassProperties::of($mesh));
         }
 

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Check;
 
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\FaceNormals;
+use YardBreak\Core\Geometry\Mesh;
 
 /** The figures a break is judged by. */
 final class BreakFigures
@@ -31,13 +32,13 @@ final class BreakFigures
         $slivers = $heavy = [];
         $thinnest = INF;
         $tight = $triangles = 0;
-        $interior = 0.0;
+        $inner = 0.0;
         foreach ($shards as $i => $s) {
             $volumes[] = $s->mass->volume;
             $triangles += $s->mesh->faceCount();
             $fitness = self::isClosed($s);
             $tight += $fitness ? 1 : 0;
-            $interior += self::interiorArea($s);
+            $inner += self::innerArea($s);
             if ($s->mesh->faceCount() > self::HEAVY) {
                 $heavy[] = $i;
             }
@@ -64,7 +65,7 @@ final class BreakFigures
             'pieces' => $n, 'volume' => $sum, 'smallest' => $volumes[0], 'median' => $median, 'largest' => $volumes[$n - 1],
             'largest_to_median' => $median > 0.0 ? $volumes[$n - 1] / $median : 0.0,
             'watertight' => $tight, 'slivers' => $slivers, 'giants' => $giants, 'heavy' => $heavy,
-            'evenness' => self::evenness($volumes, $sum), 'thinnest' => is_finite($thinnest) ? $thinnest : 0.0, 'interior_area' => $interior, 'triangles' => $triangles,
+            'evenness' => self::evenness($volumes, $sum), 'thinnest' => is_finite($thinnest) ? $thinnest : 0.0, 'interior_area' => $inner, 'triangles' => $triangles,
         ];
     }
 
@@ -115,12 +116,12 @@ final class BreakFigures
         return true;
     }
 
-    private static function interiorArea(Shard $s): float
+    private static function innerArea(Shard $s): float
     {
         [$nx, $ny, $nz] = FaceNormals::perFace($s->mesh);
         $sum = 0.0;
-        foreach ($s->mesh->interior ?? [] as $f => $inside) {
-            if ($inside === 1) {
+        foreach ($s->mesh->sides ?? [] as $f => $side) {
+            if ($side === Mesh::INNER) {
                 $sum += 0.5 * sqrt($nx[$f] ** 2 + $ny[$f] ** 2 + $nz[$f] ** 2);
             }
         }

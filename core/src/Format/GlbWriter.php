@@ -6,20 +6,16 @@ namespace YardBreak\Core\Format;
 
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\FrontProjection;
+use YardBreak\Core\Geometry\Mesh;
 
 /**
- * Binary glTF 2.0 (Khronos 2021): one node a piece, outer and inner surface as two materials, and the bake as
+ * Binary glTF 2.0 (Khronos 2021): one node a piece, outer and inner surface and every rim band as materials of their
+ * own, the rim's weight as the attribute `_RIM`, and the bake as
  * translation and rotation channels on one shared time accessor. Written as a stream; only the description is
  * held in memory.
  */
 final class GlbWriter
 {
-    private const PLAIN = 0;
-
-    private const INNER = 1;
-
-    private const PICTURE = 2;
-
     /** @var list<array<string, mixed>> */
     private array $accessors = [];
 
@@ -97,9 +93,11 @@ final class GlbWriter
         $normals = $m->normals ?? FaceNormals::flat($m);
         $out = [];
         $kinds = self::kinds($piece);
-        foreach ([self::PLAIN, self::INNER, self::PICTURE] as $kind) {
+        foreach (array_unique($kinds) as $kind) {
+            $pictured = str_ends_with($kind, 'picture');
+            $scale = $kind === 'inner picture' ? 1.0 / $piece->inner->metres : 1.0;
             $index = $seen = [];
-            $positions = $shading = $places = '';
+            $positions = $shading = $places = $rims = '';
             $low = [INF, INF, INF];
             $high = [-INF, -INF, -INF];
             for ($f = 0, $n = $m->faceCount(); $f < $n; $f++) {
@@ -109,14 +107,16 @@ final class GlbWriter
                 for ($c = 3 * $f; $c < 3 * $f + 3; $c++) {
                     $v = $m->faces[$c];
                     $normal = self::unitNormal($normals[3 * $c], $normals[3 * $c + 1], $normals[3 * $c + 2]);
-                    $place = $m->uvs === null ? '' : pack('g2', $m->uvs[2 * $c], 1.0 - $m->uvs[2 * $c + 1]);
-                    $key = $v.$normal.$place;
+                    $place = $m->uvs === null ? '' : pack('g2', $scale * $m->uvs[2 * $c], 1.0 - $scale * $m->uvs[2 * $c + 1]);
+                    $rim = $m->rim === null ? '' : pack('g', $m->rim[$c]);
+                    $key = $v.$normal.$place.$rim;
                     if (! isset($seen[$key])) {
                         $seen[$key] = count($seen);
                         $point = [self::float32($m->x[$v]), self::float32($m->y[$v]), self::float32($m->z[$v])];
                         $positions .= pack('g3', ...$point);
                         $shading .= $normal;
                         $places .= $place;
+                        $rims .= $rim;
                         foreach ($point as $a => $value) {
                             $low[$a] = $value < $low[$a] ? $value : $low[$a];
                             $high[$a] = $value > $high[$a] ? $value : $high[$a];
@@ -134,13 +134,10 @@ final class GlbWriter
                     'POSITION' => $this->accessor($bin, $positions, 'VEC3', 5126, $count, 34962, $low, $high),
                     'NORMAL' => $this->accessor($bin, $shading, 'VEC3', 5126, $count, 34962),
                     ...($places === '' ? [] : ['TEXCOORD_0' => $this->accessor($bin, $places, 'VEC2', 5126, $count, 34962)]),
+                    ...($rims === '' ? [] : ['_RIM' => $this->accessor($bin, $rims, 'SCALAR', 5126, $count, 34962)]),
                 ],
                 'indices' => $this->accessor($bin, $count < 65536 ? pack('v*', ...$index) : pack('V*', ...$index), 'SCALAR', $count < 65536 ? 5123 : 5125, count($index), 34963),
-                'material' => match ($kind) {
-                    self::INNER => $this->material($piece->innerColour, 'inner', 0.95),
-                    self::PICTURE => $this->material([1.0, 1.0, 1.0], 'picture', $piece->roughness, $this->texture((string) $piece->picture, $bin)),
-                    default => $this->material($piece->colour, 'outer', $piece->roughness),
-                },
+                'material' => $this->materialFor($kind, $piece, $pictured, $bin),
             ];
         }
 
@@ -196,20 +193,34 @@ final class GlbWriter
         return count($this->accessors) - 1;
     }
 
-    /** @return list<int> what each face shows: its colour, what a break has made, or a picture */
+    /** @return list<string> what each face shows: `outer`, `inner`, either with a picture, or `rim 1` and on */
     private static function kinds(GlbPiece $piece): array
     {
         $m = $piece->mesh;
         $out = [];
         for ($f = 0, $n = $m->faceCount(); $f < $n; $f++) {
+            $side = $m->sides[$f] ?? Mesh::OUTER;
             $out[] = match (true) {
-                ($m->interior[$f] ?? 0) === 1 => self::INNER,
-                $piece->picture !== null && $m->uvs !== null && $m->uvs[6 * $f] > FrontProjection::NONE + 1e-6 => self::PICTURE,
-                default => self::PLAIN,
+                $side === Mesh::INNER => $piece->inner->picture !== null && $m->uvs !== null ? 'inner picture' : 'inner',
+                $side >= Mesh::RIM => 'rim '.($side - Mesh::RIM + 1),
+                default => $piece->outer->picture !== null && $m->uvs !== null && $m->uvs[6 * $f] > FrontProjection::NONE + 1e-6 ? 'outer picture' : 'outer',
             };
         }
 
         return $out;
+    }
+
+    private function materialFor(string $kind, GlbPiece $piece, bool $pictured, FileOutput $bin): int
+    {
+        $surface = str_starts_with($kind, 'inner') ? $piece->inner : $piece->outer;
+        if ($pictured) {
+            return $this->material([1.0, 1.0, 1.0], $kind, $surface->roughness, $this->texture((string) $surface->picture, $bin));
+        }
+        if (str_starts_with($kind, 'rim')) {
+            return $this->material($piece->outer->mixedWith($piece->inner, Mesh::laidOpen(Mesh::RIM - 1 + (int) substr($kind, 4))), $kind, $piece->inner->roughness);
+        }
+
+        return $this->material($surface->colour, $kind, $surface->roughness);
     }
 
     /** @param  array{float, float, float}  $colour */
@@ -219,7 +230,7 @@ final class GlbWriter
         if (! isset($this->materialOf[$key])) {
             $this->materialOf[$key] = count($this->materials);
             $this->materials[] = [
-                'name' => $side.'-'.(intdiv(count($this->materials), 2) + 1),
+                'name' => strtr($side, ' ', '-').'-'.(count(array_filter($this->materials, static fn (array $m): bool => str_starts_with($m['name'], strtr($side, ' ', '-').'-'))) + 1),
                 'pbrMetallicRoughness' => ['baseColorFactor' => [...$colour, 1.0], 'metallicFactor' => 0.0, 'roughnessFactor' => $roughness] + ($texture === null ? [] : ['baseColorTexture' => ['index' => $texture]]),
             ];
         }

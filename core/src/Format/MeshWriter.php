@@ -58,13 +58,30 @@ final class MeshWriter
 
     private static function ply(Mesh $m, FileOutput $out): void
     {
-        $out->put("ply\nformat binary_little_endian 1.0\ncomment Yard Break\nelement vertex {$m->vertexCount()}\nproperty double x\nproperty double y\nproperty double z\nelement face {$m->faceCount()}\nproperty list uchar int vertex_indices\nend_header\n");
+        $rim = $m->rim === null ? null : self::rimByPoint($m);
+        $out->put("ply\nformat binary_little_endian 1.0\ncomment Yard Break\nelement vertex {$m->vertexCount()}\nproperty double x\nproperty double y\nproperty double z\n"
+            .($rim === null ? '' : "property float rim\n")
+            ."element face {$m->faceCount()}\nproperty list uchar int vertex_indices\n"
+            .($m->uvs === null ? '' : "property list uchar float texcoord\n")
+            ."end_header\n");
         foreach ($m->x as $i => $x) {
-            $out->put(pack('e3', $x, $m->y[$i], $m->z[$i]));
+            $out->put(pack('e3', $x, $m->y[$i], $m->z[$i]).($rim === null ? '' : pack('g', $rim[$i])));
         }
-        for ($f = 0, $n = count($m->faces); $f < $n; $f += 3) {
-            $out->put(pack('CV3', 3, $m->faces[$f], $m->faces[$f + 1], $m->faces[$f + 2]));
+        for ($f = 0, $n = $m->faceCount(); $f < $n; $f++) {
+            $out->put(pack('CV3', 3, $m->faces[3 * $f], $m->faces[3 * $f + 1], $m->faces[3 * $f + 2])
+                .($m->uvs === null ? '' : pack('Cg6', 6, ...array_slice($m->uvs, 6 * $f, 6))));
         }
+    }
+
+    /** @return list<float> one number a point: the highest of its corners' */
+    private static function rimByPoint(Mesh $m): array
+    {
+        $out = array_fill(0, $m->vertexCount(), 0.0);
+        foreach ($m->faces as $c => $p) {
+            $out[$p] = max($out[$p], $m->rim[$c] ?? 0.0);
+        }
+
+        return $out;
     }
 
     private static function obj(Mesh $m, FileOutput $out, string $name): void
@@ -86,10 +103,15 @@ final class MeshWriter
             $out->put(sprintf("vt %.7g %.7g\n", $m->uvs[$c], $m->uvs[$c + 1]));
         }
         $base++;
-        foreach ([0 => 'outer', 1 => 'inner'] as $side => $group) {
+        foreach (array_unique($m->sides ?? [Mesh::OUTER]) as $side) {
+            $group = match ($side) {
+                Mesh::OUTER => 'outer',
+                Mesh::INNER => 'inner',
+                default => 'rim-'.($side - Mesh::RIM + 1),
+            };
             $any = false;
             for ($f = 0, $n = $m->faceCount(); $f < $n; $f++) {
-                if (($m->interior[$f] ?? 0) === $side) {
+                if (($m->sides[$f] ?? 0) === $side) {
                     $corners = '';
                     for ($c = 3 * $f; $c < 3 * $f + 3; $c++) {
                         // Counted back from the last, so that no number of places has to be kept.

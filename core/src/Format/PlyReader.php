@@ -56,13 +56,14 @@ final class PlyReader
         }
         $next = $encoding === 'ascii' ? self::words($in, $name) : self::bytes($in, $name, $encoding === 'binary_little_endian' ? 0 : 1);
         $mesh = new MeshBuilder($name);
+        $byPoint = [];
         foreach ($elements as $e) {
             $names = array_column($e['properties'], 'name');
             $at = [array_search('x', $names, true), array_search('y', $names, true), array_search('z', $names, true)];
-            $list = array_search('vertex_indices', $names, true);
-            if ($list === false) {
-                $list = array_search('vertex_index', $names, true);
-            }
+            $list = self::column($names, 'vertex_indices', 'vertex_index');
+            $places = self::column($names, 'texcoord');
+            $u = self::column($names, 's', 'u', 'texture_u');
+            $v = self::column($names, 't', 'v', 'texture_v');
             if ($e['name'] === 'vertex' && in_array(false, $at, true)) {
                 throw Problem::inFile($name.' has points without x, y and z.', 'Export it again as ordinary PLY.');
             }
@@ -76,7 +77,7 @@ final class PlyReader
                         }
                         $values = [];
                         for ($k = 0; $k < $n; $k++) {
-                            $values[] = (int) $next($p['types'][2]);
+                            $values[] = $next($p['types'][2]);
                         }
                         $row[] = $values;
                     } else {
@@ -85,13 +86,35 @@ final class PlyReader
                 }
                 if ($e['name'] === 'vertex') {
                     $mesh->vertex((float) $row[$at[0]], (float) $row[$at[1]], (float) $row[$at[2]]);
+                    if ($u !== false && $v !== false) {
+                        $byPoint[] = [(float) $row[$u], (float) $row[$v]];
+                    }
                 } elseif ($e['name'] === 'face' && $list !== false) {
-                    $mesh->polygon($row[$list]);
+                    $corners = array_map(static fn (int|float $c): int => (int) $c, $row[$list]);
+                    // Places of their own for the corners of a face go before those of its points.
+                    $own = $places === false || count($row[$places]) !== 2 * count($corners) ? null : array_map(static fn (array $p): array => [(float) $p[0], (float) $p[1]], array_chunk($row[$places], 2));
+                    $mesh->polygon($corners, uvs: $own ?? ($byPoint === [] ? null : array_map(static fn (int $c): array => $byPoint[$c] ?? [0.0, 0.0], $corners)));
                 }
             }
         }
 
         return $mesh->file();
+    }
+
+    /**
+     * @param  list<string>  $names
+     * @return int|false the column that has one of these names
+     */
+    private static function column(array $names, string ...$wanted): int|false
+    {
+        foreach ($wanted as $name) {
+            $at = array_search($name, $names, true);
+            if ($at !== false) {
+                return $at;
+            }
+        }
+
+        return false;
     }
 
     /**

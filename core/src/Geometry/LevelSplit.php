@@ -27,7 +27,7 @@ final class LevelSplit
         $y = $mesh->y;
         $z = $mesh->z;
         $values = array_map($value, $x, $y, $z);
-        $faces = $above = $interior = $from = $shares = $onEdge = $along = [];
+        $faces = $above = $sides = $from = $shares = $onEdge = $along = [];
         // One corner of a new face as its vertex and its shares of the old face's corners.
         $own = [[1.0, 0.0, 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, 1.0]];
         $emit = static function (int $f, array $corners, bool $high) use (&$faces, &$above, &$from, &$shares): void {
@@ -71,13 +71,13 @@ final class LevelSplit
             $emit($f, [$cut[0], [$v[$b], $own[$b]], [$v[$c], $own[$c]]], $high[$b]);
             $emit($f, [$cut[0], [$v[$c], $own[$c]], $cut[1]], $high[$b]);
         }
-        if ($mesh->interior !== null) {
+        if ($mesh->sides !== null) {
             foreach ($from as $f) {
-                $interior[] = $mesh->interior[$f];
+                $sides[] = $mesh->sides[$f];
             }
         }
 
-        return [new Mesh($x, $y, $z, $faces, self::blended($mesh->normals, 3, $from, $shares), $mesh->interior === null ? null : $interior, self::blended($mesh->uvs, 2, $from, $shares)), $above];
+        return [new Mesh($x, $y, $z, $faces, self::blended($mesh->normals, 3, $from, $shares), $mesh->sides === null ? null : $sides, self::blended($mesh->uvs, 2, $from, $shares), self::blended($mesh->rim, 1, $from, $shares)), $above];
     }
 
     /**

@@ -9,14 +9,22 @@ namespace YardBreak\Core\Geometry;
  */
 final readonly class Mesh
 {
+    /** Sides a face can be on. The first rim band round a hole is RIM, the next RIM + 1, and so on. */
+    public const OUTER = 0;
+
+    public const INNER = 1;
+
+    public const RIM = 2;
+
     /**
      * @param  list<float>  $x  one entry a vertex
      * @param  list<float>  $y
      * @param  list<float>  $z
      * @param  list<int>  $faces  three vertex numbers a face, flat
      * @param  list<float>|null  $normals  nine numbers a face: the shading normal at each of its corners
-     * @param  list<int>|null  $interior  one entry a face: 1 where a break made it, 0 on the outer surface
+     * @param  list<int>|null  $sides  one entry a face: INNER where a break made it, OUTER or a rim band on the outer surface
      * @param  list<float>|null  $uvs  six numbers a face: where in a picture each of its corners lies, v up
+     * @param  list<float>|null  $rim  three numbers a face, 0…1: how near to the edge of a hole each of its corners lies
      */
     public function __construct(
         public array $x,
@@ -24,8 +32,9 @@ final readonly class Mesh
         public array $z,
         public array $faces,
         public ?array $normals = null,
-        public ?array $interior = null,
+        public ?array $sides = null,
         public ?array $uvs = null,
+        public ?array $rim = null,
     ) {
     }
 
@@ -74,39 +83,56 @@ final readonly class Mesh
             }
         }
 
-        return new self($x, $y, $z, $this->faces, $normals, $this->interior, $this->uvs);
+        return new self($x, $y, $z, $this->faces, $normals, $this->sides, $this->uvs, $this->rim);
     }
 
     public function movedBy(Vec3 $d): self
     {
         $shift = static fn (array $a, float $k): array => array_map(static fn (float $v): float => $v + $k, $a);
 
-        return new self($shift($this->x, $d->x), $shift($this->y, $d->y), $shift($this->z, $d->z), $this->faces, $this->normals, $this->interior, $this->uvs);
+        return new self($shift($this->x, $d->x), $shift($this->y, $d->y), $shift($this->z, $d->z), $this->faces, $this->normals, $this->sides, $this->uvs, $this->rim);
     }
 
     public function scaledBy(float $k): self
     {
         $scale = static fn (array $a): array => array_map(static fn (float $v): float => $v * $k, $a);
 
-        return new self($scale($this->x), $scale($this->y), $scale($this->z), $this->faces, $this->normals, $this->interior, $this->uvs);
+        return new self($scale($this->x), $scale($this->y), $scale($this->z), $this->faces, $this->normals, $this->sides, $this->uvs, $this->rim);
     }
 
     /** @param  list<float>|null  $normals  nine numbers a face */
     public function withNormals(?array $normals): self
     {
-        return new self($this->x, $this->y, $this->z, $this->faces, $normals, $this->interior, $this->uvs);
+        return new self($this->x, $this->y, $this->z, $this->faces, $normals, $this->sides, $this->uvs, $this->rim);
     }
 
     /** @param  list<float>  $uvs  six numbers a face */
     public function withUvs(array $uvs): self
     {
-        return new self($this->x, $this->y, $this->z, $this->faces, $this->normals, $this->interior, $uvs);
+        return new self($this->x, $this->y, $this->z, $this->faces, $this->normals, $this->sides, $uvs, $this->rim);
+    }
+
+    /** @param  list<float>  $rim  three numbers a face */
+    public function withRim(array $rim): self
+    {
+        return new self($this->x, $this->y, $this->z, $this->faces, $this->normals, $this->sides, $this->uvs, $rim);
+    }
+
+    /** How much of the inner surface shows on a side: none outside, all within, and on rim bands less and less outwards. */
+    public static function laidOpen(int $side): float
+    {
+        return match (true) {
+            $side === self::OUTER => 0.0,
+            $side === self::INNER => 1.0,
+            default => 0.75 * 0.6 ** ($side - self::RIM),
+        };
     }
 
     /** Several meshes as one, vertices kept apart. */
     public static function merged(self ...$meshes): self
     {
-        $x = $y = $z = $faces = $interior = $normals = $uvs = [];
+        $x = $y = $z = $faces = $sides = $normals = $uvs = $rim = [];
+        $rimmed = array_filter($meshes, static fn (self $m): bool => $m->rim !== null) !== [];
         $mapped = array_filter($meshes, static fn (self $m): bool => $m->uvs !== null) !== [];
         foreach ($meshes as $m) {
             $base = count($x);
@@ -118,8 +144,8 @@ final readonly class Mesh
             foreach ($m->faces as $f) {
                 $faces[] = $f + $base;
             }
-            foreach ($m->interior ?? array_fill(0, $m->faceCount(), 0) as $v) {
-                $interior[] = $v;
+            foreach ($m->sides ?? array_fill(0, $m->faceCount(), 0) as $v) {
+                $sides[] = $v;
             }
             foreach ($m->normals ?? FaceNormals::flat($m) as $v) {
                 $normals[] = $v;
@@ -127,9 +153,12 @@ final readonly class Mesh
             if ($mapped) {
                 array_push($uvs, ...$m->uvs ?? BoxProjection::of($m));
             }
+            if ($rimmed) {
+                array_push($rim, ...$m->rim ?? array_fill(0, count($m->faces), 0.0));
+            }
         }
 
-        return new self($x, $y, $z, $faces, $normals, $interior, $mapped ? $uvs : null);
+        return new self($x, $y, $z, $faces, $normals, $sides, $mapped ? $uvs : null, $rimmed ? $rim : null);
     }
 
     /** @return array{float, float, float, float, float, float, float, float, float} row-major rotation matrix */

@@ -103,6 +103,34 @@ final readonly class Polyline
         return new self($out, $this->closed);
     }
 
+    /** Whether a closed line goes round a point (even-odd rule). */
+    public function holds(float $u, float $v): bool
+    {
+        $in = false;
+        [$au, $av] = $this->points[count($this->points) - 1];
+        foreach ($this->points as [$bu, $bv]) {
+            if (($av > $v) !== ($bv > $v) && $u < $au + ($v - $av) / ($bv - $av) * ($bu - $au)) {
+                $in = ! $in;
+            }
+            $au = $bu;
+            $av = $bv;
+        }
+
+        return $in;
+    }
+
+    /** The least distance from a point to the line. */
+    public function distanceTo(float $u, float $v): float
+    {
+        $n = count($this->points);
+        $best = INF;
+        for ($i = $this->closed ? 0 : 1; $i < $n; $i++) {
+            $best = min($best, self::distance([$u, $v], $this->points[($i + $n - 1) % $n], $this->points[$i]));
+        }
+
+        return $best;
+    }
+
     /**
      * @param  array{float, float}  $p
      * @param  array{float, float}  $a

@@ -50,7 +50,12 @@ final class PropMaker
 
         $mesh = $mesh->normals === null ? $mesh->withNormals(FaceNormals::smooth($mesh)) : $mesh;
 
-        return $prop->picture !== null && $mesh->uvs === null ? $mesh->withUvs(FrontProjection::of($mesh)) : $mesh;
+        if ($mesh->uvs !== null || ($prop->outer->picture === null && $prop->inner->picture === null)) {
+            return $mesh;
+        }
+
+        // A picture on the inside alone needs places too, for the walls to get theirs; the outside then shows none.
+        return $mesh->withUvs($prop->outer->picture === null ? array_fill(0, 6 * $mesh->faceCount(), FrontProjection::NONE) : FrontProjection::of($mesh));
     }
 
     /**
@@ -68,14 +73,36 @@ final class PropMaker
         }
         self::requireSolid($mesh, $prop->name);
 
-        $shards = BreakCatalogue::make($prop->break['pattern'], $prop->break['values'])->break($mesh, $progress);
-
-        $shards = Rework::apply($shards, $prop->rework, $progress);
+        $shards = BreakCatalogue::make($prop->break['pattern'], $this->withTool($prop, $prop->break['values']))->break($mesh, $progress);
+        $rework = array_map(fn (array $step): array => ['values' => $this->withTool($prop, $step['values'])] + $step, $prop->rework);
+        $shards = Rework::apply($shards, $rework, $progress);
         if ($prop->innerSmooth <= 0.0) {
             return $shards;
         }
 
         return array_map(static fn (Shard $s): Shard => new Shard($s->name, InnerShading::smoothed($s->mesh, $prop->innerSmooth), $s->mass), $shards);
+    }
+
+    /**
+     * @param  array<string, mixed>  $values  of a pattern
+     * @return array<string, mixed> with the prop it cuts with as a mesh in the coordinates of the prop that is cut
+     *
+     * @throws Problem where that is no solid
+     */
+    private function withTool(PropSpec $prop, array $values): array
+    {
+        $tool = $prop->tools[$values['tool'] ?? ''] ?? null;
+        if ($tool === null || ($values['cutter'] ?? '') !== 'prop') {
+            return $values;
+        }
+        $mesh = $this->mesh($tool);
+        try {
+            self::requireSolid($mesh, $tool->name);
+        } catch (Problem $e) {
+            throw Problem::inValue('break.values.tool', $tool->name.' cannot cut: it is no closed solid.', $e->remedy);
+        }
+
+        return ['tool' => $mesh->placed($prop->placeOf($tool, (float) ($values['frame'] ?? 0)))] + $values;
     }
 
     /** @throws Problem */
@@ -99,6 +126,6 @@ final class PropMaker
             }
         }
 
-        return new Mesh($m->x, $m->z, $z, $m->faces, $normals, $m->interior, $m->uvs);
+        return new Mesh($m->x, $m->z, $z, $m->faces, $normals, $m->sides, $m->uvs, $m->rim);
     }
 }

@@ -18,15 +18,14 @@ final readonly class PropSpec
     /**
      * @param  array<string, mixed>  $source  as in the document
      * @param  list<array{step: string, values: array<string, mixed>}>  $prepare
-     * @param  array{pattern: string, values: array<string, mixed>}|null  $break
+     * @param  array{pattern: string, values: array<string, mixed>, plate?: array{asset: string, file: string, opacity: float}|null}|null  $break
      * @param  list<array{pattern: string, values: array<string, mixed>, pieces: list<string>|null}>  $rework
-     * @param  float|null  $roughness  0…1 of the outside; null for that of its material
-     * @param  string|null  $picture  asset of the picture on the outside
      * @param  float  $innerSmooth  radians; inner faces that meet at less are shaded as one surface
      * @param  'fixed'|'keyed'|'free'  $motion
      * @param  'still'|'whole'  $held  what a free prop does until release: stay, or move as one piece
      * @param  'frame'|'touch'  $releaseOn
      * @param  list<array{name: string, frame: int, pieces: list<string>}>  $groups  pieces let go at a frame of their own
+     * @param  array<string, self>  $tools  by id: the other props this one is cut with
      * @param  float|null  $reach  metres round a touch within which pieces are let go; null for all
      */
     public function __construct(
@@ -35,16 +34,14 @@ final readonly class PropSpec
         public array $source,
         public array $prepare,
         public Placement $place,
-        public string $colour,
-        public string $innerColour,
+        public Surface $outer,
+        public Surface $inner,
         public float $density,
         public float $friction,
         public float $bounce,
         public ?array $break,
         public array $rework,
         public float $innerSmooth,
-        public ?float $roughness,
-        public ?string $picture,
         public string $motion,
         public PoseTrack $keys,
         public string $held,
@@ -54,6 +51,7 @@ final readonly class PropSpec
         public Vec3 $velocity,
         public Vec3 $spin,
         public array $groups = [],
+        public array $tools = [],
     ) {
     }
 
@@ -96,13 +94,47 @@ final readonly class PropSpec
     /** @return array<string, string> name by asset: the files this prop needs */
     public function assets(): array
     {
-        return ($this->source['kind'] === 'mesh' ? [$this->source['asset'] => $this->source['file']] : []) + ($this->picture === null ? [] : [$this->picture => 'picture']);
+        $files = $this->source['kind'] === 'mesh' ? [$this->source['asset'] => $this->source['file']] : [];
+        foreach ([$this->outer->picture, $this->inner->picture, $this->break['plate']['asset'] ?? null] as $picture) {
+            $files += $picture === null ? [] : [$picture => 'picture'];
+        }
+
+        return $files;
+    }
+
+    /**
+     * Where another prop stands at a frame as this one sees it.
+     *
+     * @return Placement of true size
+     */
+    public function placeOf(self $other, float $frame): Placement
+    {
+        $own = $this->placeAt($frame);
+        $its = $other->placeAt($frame);
+        $back = $own->turn->inverse();
+
+        return new Placement($back->turn($its->position->minus($own->position)), $back->after($its->turn));
+    }
+
+    /** @return list<mixed> what the props this one is cut with are, and how they stand to it */
+    private function toolKey(): array
+    {
+        $key = [];
+        foreach ([...($this->break === null ? [] : [$this->break]), ...$this->rework] as $step) {
+            $tool = $this->tools[$step['values']['tool'] ?? ''] ?? null;
+            if ($tool !== null) {
+                $place = $this->placeOf($tool, (float) ($step['values']['frame'] ?? 0));
+                $key[] = [self::sorted($tool->source), self::sorted($tool->prepare), $tool->place->size, $place->position->toArray(), $place->turn->toArray()];
+            }
+        }
+
+        return $key;
     }
 
     /** What the shards depend on, and nothing else. */
     public function shardKey(): string
     {
-        return hash('sha256', json_encode([ShotSpec::BREAK_VERSION, self::sorted($this->source), self::sorted($this->prepare), $this->place->size, $this->picture !== null, $this->break === null ? null : self::sorted([$this->break, $this->rework, $this->innerSmooth])], JSON_THROW_ON_ERROR));
+        return hash('sha256', json_encode([ShotSpec::BREAK_VERSION, self::sorted($this->source), self::sorted($this->prepare), $this->place->size, $this->outer->picture !== null, $this->inner->picture !== null, $this->break === null ? null : self::sorted([$this->break['pattern'], $this->break['values'], $this->rework, $this->innerSmooth]), $this->toolKey()], JSON_THROW_ON_ERROR));
     }
 
     /**

@@ -20,7 +20,7 @@ final readonly class ShotSpec
     public const VERSION = 2;
 
     /** Raised when the same document would give other shards, or another bake. */
-    public const BREAK_VERSION = 3;
+    public const BREAK_VERSION = 4;
 
     public const BAKE_VERSION = 3;
 
@@ -158,7 +158,7 @@ final readonly class ShotSpec
                 throw Problem::inValue($path.'.name', 'Two props are called "'.$p['name'].'".', 'Give each prop a name of its own.');
             }
             $ids[$p['id']] = $names[mb_strtolower($p['name'])] = true;
-            $prop = self::prop($p, $path);
+            $prop = self::prop($p, $path, self::tools($p, $d['props']));
             if (! ($p['hidden'] ?? false)) {
                 $props[] = $prop;
             }
@@ -171,8 +171,30 @@ final readonly class ShotSpec
         );
     }
 
-    /** @param  array<string, mixed>  $p */
-    private static function prop(array $p, string $path): PropSpec
+    /**
+     * @param  array<string, mixed>  $p
+     * @param  list<array<string, mixed>>  $all
+     * @return array<string, PropSpec> by id: the other props this one is cut with, as far as they are there
+     */
+    private static function tools(array $p, array $all): array
+    {
+        $tools = [];
+        foreach ([$p['break'] ?? null, ...$p['rework'] ?? []] as $step) {
+            foreach ($all as $i => $other) {
+                if ($other['id'] === ($step['values']['tool'] ?? null) && $other['id'] !== $p['id']) {
+                    $tools[$other['id']] = self::prop($other, 'props['.$i.']', []);
+                }
+            }
+        }
+
+        return $tools;
+    }
+
+    /**
+     * @param  array<string, mixed>  $p
+     * @param  array<string, PropSpec>  $tools
+     */
+    private static function prop(array $p, string $path, array $tools): PropSpec
     {
         $motion = $p['motion'];
         $keys = [];
@@ -214,11 +236,12 @@ final readonly class ShotSpec
         return new PropSpec(
             $p['id'], $p['name'], $p['source'], $p['prepare'] ?? [],
             new Placement(Vec3::of($p['place']['position']), PropSpec::turnOf($p['place']['turn']), (float) $p['place']['size']),
-            $p['material']['colour'], $p['material']['inner'], (float) $p['material']['density'], (float) $p['material']['friction'], (float) $p['material']['bounce'],
+            new Surface($p['material']['colour'], isset($p['material']['roughness']) ? (float) $p['material']['roughness'] : null, $p['material']['picture']['asset'] ?? null),
+            new Surface($p['material']['inner'], isset($p['material']['innerRoughness']) ? (float) $p['material']['innerRoughness'] : null, $p['material']['innerPicture']['asset'] ?? null, (float) ($p['material']['innerPicture']['metres'] ?? 1.0)), (float) $p['material']['density'], (float) $p['material']['friction'], (float) $p['material']['bounce'],
             $break, $p['rework'] ?? [], deg2rad((float) ($p['innerSmooth'] ?? 0.0)),
-            isset($p['material']['roughness']) ? (float) $p['material']['roughness'] : null, $p['material']['picture']['asset'] ?? null, $motion['kind'], new PoseTrack($motion['kind'] === 'fixed' ? [] : $keys), $motion['held'] ?? 'still',
+            $motion['kind'], new PoseTrack($motion['kind'] === 'fixed' ? [] : $keys), $motion['held'] ?? 'still',
             $release['on'], $release['frame'] ?? 0, isset($release['reach']) ? (float) $release['reach'] : null,
-            Vec3::of($motion['velocity'] ?? [0, 0, 0]), Vec3::of($motion['spin'] ?? [0, 0, 0])->times(M_PI / 180.0), $motion['groups'] ?? [],
+            Vec3::of($motion['velocity'] ?? [0, 0, 0]), Vec3::of($motion['spin'] ?? [0, 0, 0])->times(M_PI / 180.0), $motion['groups'] ?? [], $tools,
         );
     }
 }

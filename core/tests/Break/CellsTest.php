@@ -64,7 +64,7 @@ final class CellsTest extends TestCase
         // On a ball every smooth normal points away from the centre, also at points a cut has made.
         foreach ((new Cells(12, 4))->break(Solids::shape('ball', ['radius' => 0.3, 'detail' => 16]), new SilentProgress) as $s) {
             foreach ($s->mesh->faces as $k => $v) {
-                if ($s->mesh->interior[intdiv($k, 3)] === 0) {
+                if ($s->mesh->sides[intdiv($k, 3)] === 0) {
                     $away = (new Vec3($s->mesh->x[$v], $s->mesh->y[$v] - 0.3, $s->mesh->z[$v]))->unit();
                     $normal = new Vec3(...array_slice($s->mesh->normals ?? [], 3 * $k, 3));
                     self::assertGreaterThan(0.999, $away->dot($normal));
@@ -85,7 +85,7 @@ final class CellsTest extends TestCase
     {
         $shards = (new Cells(15, 7))->break(Solids::vase(), new SilentProgress);
         $back = ShardFile::decode(ShardFile::encode($shards));
-        self::assertSame(array_map(static fn (Shard $s): array => [$s->name, $s->mesh->x, $s->mesh->faces, $s->mesh->interior, $s->mass->volume], $shards), array_map(static fn (Shard $s): array => [$s->name, $s->mesh->x, $s->mesh->faces, $s->mesh->interior, $s->mass->volume], $back));
+        self::assertSame(array_map(static fn (Shard $s): array => [$s->name, $s->mesh->x, $s->mesh->faces, $s->mesh->sides, $s->mass->volume], $shards), array_map(static fn (Shard $s): array => [$s->name, $s->mesh->x, $s->mesh->faces, $s->mesh->sides, $s->mass->volume], $back));
     }
 
     public function test_what_a_cell_cuts_off_on_two_sides_is_two_pieces(): void
@@ -150,7 +150,7 @@ final class CellsTest extends TestCase
         $sum = [0.0, 0.0];
         for ($f = 0, $n = $m->faceCount(); $f < $n; $f++) {
             [$a, $b, $c] = array_map(static fn (int $v): Vec3 => new Vec3($m->x[$v], $m->y[$v], $m->z[$v]), array_slice($m->faces, 3 * $f, 3));
-            $sum[$m->interior[$f] ?? 0] += $b->minus($a)->cross($c->minus($a))->length() / 2;
+            $sum[$m->sides[$f] ?? 0] += $b->minus($a)->cross($c->minus($a))->length() / 2;
         }
 
         return $sum;

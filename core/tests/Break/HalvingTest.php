@@ -85,7 +85,7 @@ final class HalvingTest extends TestCase
         [$nx, $ny, $nz] = FaceNormals::perFace($shards[0]->mesh);
         $sum = [0.0, 0.0, 0.0];
         $area = 0.0;
-        foreach ($shards[0]->mesh->interior ?? [] as $f => $inside) {
+        foreach ($shards[0]->mesh->sides ?? [] as $f => $inside) {
             if ($inside === 1) {
                 $sum = [$sum[0] + $nx[$f], $sum[1] + $ny[$f], $sum[2] + $nz[$f]];
                 $area += sqrt($nx[$f] ** 2 + $ny[$f] ** 2 + $nz[$f] ** 2);

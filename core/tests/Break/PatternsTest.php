@@ -104,7 +104,7 @@ final class PatternsTest extends TestCase
         }
         self::assertEqualsWithDelta($area, self::outerArea($whole->mesh), 1e-9);
         // Every inner wall met its reverse and went; a flake's core is all inner.
-        self::assertSame(0, array_sum($whole->mesh->interior ?? []));
+        self::assertSame(0, array_sum($whole->mesh->sides ?? []));
     }
 
     /** @return array<string, array{string, array<string, mixed>, string, string}> pattern, values, path and words */
@@ -196,7 +196,7 @@ final class PatternsTest extends TestCase
         [$nx, $ny, $nz] = FaceNormals::perFace($mesh);
         $sum = 0.0;
         foreach ($nx as $f => $v) {
-            $sum += ($mesh->interior[$f] ?? 0) === 1 ? 0.0 : 0.5 * sqrt($v * $v + $ny[$f] ** 2 + $nz[$f] ** 2);
+            $sum += ($mesh->sides[$f] ?? 0) === 1 ? 0.0 : 0.5 * sqrt($v * $v + $ny[$f] ** 2 + $nz[$f] ** 2);
         }
 
         return $sum;

@@ -10,6 +10,7 @@ use YardBreak\Core\Break\JoinedShards;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Break\ShardFile;
 use YardBreak\Core\Format\GlbPiece;
+use YardBreak\Core\Format\GlbSurface;
 use YardBreak\Core\Format\GlbWriter;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Format\MeshWriter;
@@ -49,7 +50,7 @@ final class PicturePlacesTest extends TestCase
             self::assertCount(6 * $m->faceCount(), $m->uvs ?? []);
             foreach ($m->faces as $c => $p) {
                 $f = intdiv($c, 3);
-                if (($m->interior[$f] ?? 0) === 0) {
+                if (($m->sides[$f] ?? 0) === 0) {
                     // The map is linear in space, so any point of the surface can be checked.
                     self::assertEqualsWithDelta([2 * $m->x[$p] + $m->z[$p], 3 * $m->y[$p] - 1], array_slice($m->uvs ?? [], 2 * $c, 2), 1e-9);
                 } elseif ($shard->name !== 'core') {
@@ -92,7 +93,7 @@ final class PicturePlacesTest extends TestCase
     {
         $mesh = self::mapped(Solids::shape('box'));
         $folder = OutsideTools::folder();
-        foreach (['obj', 'glb'] as $kind) {
+        foreach (['obj', 'glb', 'ply'] as $kind) {
             MeshWriter::write($mesh, $path = $folder.'/box.'.$kind, $kind);
             $back = MeshReader::read($path)->mesh;
             self::assertCount(6 * $mesh->faceCount(), $back->uvs ?? []);
@@ -138,14 +139,40 @@ final class PicturePlacesTest extends TestCase
         imagepng($image, $folder.'/fern.png');
         $mesh = Solids::shape('sheet', ['segments' => 2]);
         $mesh = $mesh->withUvs(FrontProjection::of($mesh));
-        $pieces = array_map(static fn (Shard $s): GlbPiece => new GlbPiece($s->name, $s->mesh, roughness: 0.4, picture: $folder.'/fern.png'), BreakCatalogue::make('cells', ['count' => 5])->break($mesh, new SilentProgress));
+        $pieces = array_map(static fn (Shard $s): GlbPiece => new GlbPiece($s->name, $s->mesh, new GlbSurface([0.7, 0.7, 0.7], 0.4, $folder.'/fern.png')), BreakCatalogue::make('cells', ['count' => 5])->break($mesh, new SilentProgress));
         (new GlbWriter($pieces))->write($path = $folder.'/slab.glb');
         $report = OutsideTools::node('validate.mjs', $path);
         self::assertSame([0, 0], [$report['errors'], $report['warnings']], json_encode($report) ?: '');
         $bytes = (string) file_get_contents($path);
         $json = json_decode(substr($bytes, 20, unpack('V', $bytes, 12)[1]), true);
         self::assertCount(1, $json['images'], 'one picture for all pieces');
-        self::assertSame(['outer', 'inner', 'picture'], array_values(array_unique(array_map(static fn (array $m): string => explode('-', $m['name'])[0], $json['materials']))));
+        self::assertEqualsCanonicalizing(['outer', 'inner', 'outer-picture'], array_values(array_unique(array_map(static fn (array $m): string => substr($m['name'], 0, (int) strrpos($m['name'], '-')), $json['materials']))));
+        exec('rm -rf '.escapeshellarg($folder));
+    }
+
+    /** One picture a quarter of a metre wide: the places of inner corners, in metres, are four times as large in the file. */
+    public function test_a_picture_on_the_inside_repeats_at_its_own_width(): void
+    {
+        $folder = OutsideTools::folder();
+        $image = imagecreatetruecolor(4, 4);
+        self::assertNotFalse($image);
+        imagepng($image, $folder.'/clay.png');
+        $mesh = Solids::shape('box');
+        $mesh = $mesh->withUvs(array_fill(0, 6 * $mesh->faceCount(), FrontProjection::NONE));
+        $shard = BreakCatalogue::make('tiles', ['grid' => [2, 1, 1]])->break($mesh, new SilentProgress)[0];
+        (new GlbWriter([new GlbPiece('half', $shard->mesh, inner: new GlbSurface([0.5, 0.5, 0.5], 0.8, $folder.'/clay.png', 0.25))]))->write($path = $folder.'/half.glb');
+        $report = OutsideTools::node('validate.mjs', $path);
+        self::assertSame([0, 0], [$report['errors'], $report['warnings']], json_encode($report) ?: '');
+        $back = MeshReader::read($path)->mesh;
+        $places = [];
+        foreach ($back->uvs ?? [] as $i => $v) {
+            if ($i % 2 === 0 && ($back->uvs[$i - $i % 6] ?? -1.0) !== FrontProjection::NONE) {
+                $places[] = [$v, $back->uvs[$i + 1] ?? 0.0];
+            }
+        }
+        // The one wall is a square metre, four pictures by four.
+        self::assertEqualsWithDelta(4.0, max(array_column($places, 0)) - min(array_column($places, 0)), 1e-5);
+        self::assertEqualsWithDelta(4.0, max(array_column($places, 1)) - min(array_column($places, 1)), 1e-5);
         exec('rm -rf '.escapeshellarg($folder));
     }
 
@@ -156,6 +183,6 @@ final class PicturePlacesTest extends TestCase
             array_push($uvs, 2 * $m->x[$p] + $m->z[$p], 3 * $m->y[$p] - 1);
         }
 
-        return new Mesh($m->x, $m->y, $m->z, $m->faces, $m->normals, $m->interior, $uvs);
+        return new Mesh($m->x, $m->y, $m->z, $m->faces, $m->normals, $m->sides, $uvs);
     }
 }

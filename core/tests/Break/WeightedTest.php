@@ -72,7 +72,7 @@ final class WeightedTest extends TestCase
     {
         $sum = 0.0;
         for ($f = 0; $f < $m->faceCount(); $f++) {
-            if (($m->interior[$f] ?? 0) === 0) {
+            if (($m->sides[$f] ?? 0) === 0) {
                 [$a, $b, $c] = [$m->faces[3 * $f], $m->faces[3 * $f + 1], $m->faces[3 * $f + 2]];
                 $u = [$m->x[$b] - $m->x[$a], $m->y[$b] - $m->y[$a], $m->z[$b] - $m->z[$a]];
                 $v = [$m->x[$c] - $m->x[$a], $m->y[$c] - $m->y[$a], $m->z[$c] - $m->z[$a]];
@@ -88,7 +88,7 @@ final class WeightedTest extends TestCase
     {
         $high = -INF;
         foreach ($m->faces as $c => $p) {
-            if (($m->interior[intdiv($c, 3)] ?? 0) === $kind) {
+            if (($m->sides[intdiv($c, 3)] ?? 0) === $kind) {
                 $high = max($high, $m->y[$p]);
             }
         }

@@ -45,6 +45,16 @@ final class ReadersTest extends TestCase
         self::assertSame([[0, 1, 2], [0, 2, 3]], array_chunk($mesh->faces, 3));
     }
 
+    /** Both ways in use: places of the points, and places of the corners of each face, which go first. */
+    public function test_ply_places_in_a_picture_are_read_from_points_or_from_faces(): void
+    {
+        $points = "ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nproperty float s\nproperty float t\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0 0.25 0.5\n1 0 0 0.75 0.5\n0 1 0 0.25 1\n3 0 1 2\n";
+        self::assertEqualsWithDelta([0.25, 0.5, 0.75, 0.5, 0.25, 1.0], $this->read($points, 'ply')->mesh->uvs, 1e-12);
+        $faces = str_replace(["property list uchar int vertex_indices\n", '3 0 1 2'], ["property list uchar int vertex_indices\nproperty list uchar float texcoord\n", '3 0 1 2 6 0 0 1 0 0 1'], $points);
+        self::assertEqualsWithDelta([0.0, 0.0, 1.0, 0.0, 0.0, 1.0], $this->read($faces, 'ply')->mesh->uvs, 1e-12);
+        self::assertNull($this->read(str_replace(["property float s\nproperty float t\n", ' 0.25 0.5', ' 0.75 0.5', ' 0.25 1'], '', $points), 'ply')->mesh->uvs);
+    }
+
     public function test_a_group_is_taken_out_with_only_its_own_points(): void
     {
         $file = $this->read("v 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\ng floor\nf 1 2 3\ng wall\nf 1 3 4\ng floor\nf 1 4 2\ng nothing\n", 'obj');

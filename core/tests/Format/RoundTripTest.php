@@ -9,10 +9,12 @@ use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\Cells\Cells;
 use YardBreak\Core\Check\Fitness;
 use YardBreak\Core\Format\GlbPiece;
+use YardBreak\Core\Format\GlbSurface;
 use YardBreak\Core\Format\GlbWriter;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Format\MeshWriter;
 use YardBreak\Core\Geometry\MassProperties;
+use YardBreak\Core\Shot\BreakCatalogue;
 use YardBreak\Core\SilentProgress;
 use YardBreak\Core\Tests\References\OutsideTools;
 use YardBreak\Core\Tests\Solids;
@@ -88,13 +90,39 @@ final class RoundTripTest extends TestCase
         self::assertSame(['points' => $mesh->vertexCount(), 'faces' => $mesh->faceCount(), 'top' => $mesh->vertexCount() - 1, 'high' => 1.0], $got);
     }
 
+    /** A marked rim is a material a band and an attribute the validator takes; meshio reads the weight from the PLY. */
+    public function test_a_marked_rim_goes_into_files_as_materials_and_as_a_weight(): void
+    {
+        $shard = BreakCatalogue::make('punch', ['radius' => 0.1, 'bands' => 2, 'rim' => 'marked', 'keep' => 'hole'])->break(Solids::shape('sheet'), new SilentProgress)[0];
+        MeshWriter::write($shard->mesh, $path = $this->folder.'/torn.glb', 'glb');
+        $report = OutsideTools::node('validate.mjs', $path);
+        self::assertSame([0, 0], [$report['errors'], $report['warnings']], json_encode($report) ?: '');
+        $bytes = (string) file_get_contents($path);
+        $json = json_decode(substr($bytes, 20, unpack('V', $bytes, 12)[1]), true);
+        self::assertEqualsCanonicalizing(['outer-1', 'inner-1', 'rim-1-1', 'rim-2-1'], array_column($json['materials'], 'name'));
+        foreach ($json['meshes'][0]['primitives'] as $primitive) {
+            self::assertSame('SCALAR', $json['accessors'][$primitive['attributes']['_RIM']]['type']);
+        }
+        MeshWriter::write($shard->mesh, $path = $this->folder.'/torn.ply', 'ply');
+        $got = OutsideTools::python(<<<'PY'
+            import json, sys, meshio
+            m = meshio.read(json.load(sys.stdin)); r = m.point_data["rim"]
+            print(json.dumps({"points": len(r), "low": float(r.min()), "high": float(r.max())}))
+            PY, $path);
+        self::assertSame($shard->mesh->vertexCount(), $got['points']);
+        self::assertEqualsWithDelta([0.0, 1.0], [$got['low'], $got['high']], 1e-6);
+        MeshWriter::write($shard->mesh, $path = $this->folder.'/torn.obj', 'obj');
+        preg_match_all('/^g \S+ (\S+)/m', (string) file_get_contents($path), $groups);
+        self::assertEqualsCanonicalizing(['outer', 'inner', 'rim-1', 'rim-2'], $groups[1]);
+    }
+
     /** The Khronos validator finds nothing in an animated file, and something in a damaged one. */
     public function test_an_animated_glb_passes_the_khronos_validator(): void
     {
         $pieces = [];
         foreach ((new Cells(8, 3))->break(Solids::vase(), new SilentProgress) as $s) {
             $c = $s->mass->centroid;
-            $pieces[] = new GlbPiece('Jar '.$s->name, $s->mesh->movedBy($c->times(-1.0)), [0.5, 0.2, 0.1], [0.6, 0.3, 0.2], $c->toArray());
+            $pieces[] = new GlbPiece('Jar '.$s->name, $s->mesh->movedBy($c->times(-1.0)), new GlbSurface([0.5, 0.2, 0.1], 0.75), new GlbSurface([0.6, 0.3, 0.2], 0.95), $c->toArray());
         }
         $frames = $times = [];
         for ($f = 0; $f < 12; $f++) {

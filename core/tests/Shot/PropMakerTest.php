@@ -6,6 +6,7 @@ namespace YardBreak\Core\Tests\Shot;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Check\Fitness;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Problem;
@@ -60,6 +61,53 @@ final class PropMakerTest extends TestCase implements AssetSource
         $fitness = Fitness::of($mesh);
         self::assertFalse($fitness->insideOut);
         self::assertTrue($fitness->canBreak());
+    }
+
+    /** A ball of half a cubic metre stands, by its keys, at the block's side at frame 10 and far off before; the block is turned about. */
+    public function test_a_prop_cuts_where_it_stands_at_the_frame_asked_for(): void
+    {
+        $volume = function (int $frame, bool $there = true, array $more = []): float {
+            $spec = ShotSpec::fromJson(Documents::json(static function (array $d) use ($frame, $there, $more): array {
+                $block = $d['props'][0];
+                $ball = ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.3]], 'hidden' => true, 'motion' => ['kind' => 'keyed', 'keys' => [
+                    ['frame' => 0, 'position' => [9.0, 1.2, 0.0], 'turn' => [0, 0, 0]], ['frame' => 10, 'position' => [0.5, 1.2, 0.0], 'turn' => [0, 0, 0]],
+                ]]] + $more + $block;
+                $block['place']['turn'] = [0, 90, 0];
+                $block['break'] = ['pattern' => 'punch', 'values' => ['cutter' => 'prop', 'tool' => 'ball', 'frame' => $frame, 'roughness' => 0]];
+                $d['props'] = $there ? [$block, $ball] : [$block];
+
+                return $d;
+            }));
+            self::assertCount(1, $spec->props, 'the hidden one is no part of the bake');
+            $shards = (new PropMaker($this))->shards($spec->props[0], new SilentProgress);
+
+            return array_sum(array_map(static fn (Shard $s): float => str_starts_with($s->name, 'shard-0001') ? $s->mass->volume : 0.0, $shards));
+        };
+        // Half a ball lies in the block, wherever the block's own x looks.
+        self::assertEqualsWithDelta(1.0, $volume(10) / (2 / 3 * M_PI * 0.3 ** 3), 0.02);
+        foreach ([[0, true, 'misses'], [10, false, 'no longer there']] as [$frame, $there, $words]) {
+            try {
+                $volume($frame, $there);
+                self::fail('it was cut');
+            } catch (Problem $e) {
+                self::assertStringContainsString($words, $e->getMessage());
+            }
+        }
+    }
+
+    public function test_the_key_of_the_shards_follows_the_prop_they_are_cut_with_and_nothing_else_of_it(): void
+    {
+        $key = static fn (\Closure $change): string => ShotSpec::fromJson(Documents::json(static function (array $d) use ($change): array {
+            $tool = ['id' => 'tool', 'name' => 'Tool'] + $d['props'][0];
+            $d['props'][0]['break'] = ['pattern' => 'punch', 'values' => ['cutter' => 'prop', 'tool' => 'tool']];
+            $d['props'][1] = $change($tool);
+
+            return $d;
+        }))->props[0]->shardKey();
+        $plain = $key(static fn (array $t): array => $t);
+        self::assertNotSame($plain, $key(static fn (array $t): array => ['place' => ['position' => [0.1, 1, 0]] + $t['place']] + $t));
+        self::assertNotSame($plain, $key(static fn (array $t): array => ['source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.4]]] + $t));
+        self::assertSame($plain, $key(static fn (array $t): array => ['name' => 'Another', 'material' => ['density' => 7000] + $t['material']] + $t));
     }
 
     public function test_only_the_chosen_group_is_used(): void

@@ -73,7 +73,7 @@ final class PunchThroughTest extends TestCase implements AssetSource
             $at = [];
             $worst = 1.0;
             foreach ($shard->mesh->faces as $c => $p) {
-                if (($shard->mesh->interior[intdiv($c, 3)] ?? 0) === 1) {
+                if (($shard->mesh->sides[intdiv($c, 3)] ?? 0) === 1) {
                     $n = new Vec3($normals[3 * $c], $normals[3 * $c + 1], $normals[3 * $c + 2]);
                     $worst = min($worst, isset($at[$p]) ? $at[$p]->dot($n) : 1.0);
                     $at[$p] ??= $n;
@@ -84,7 +84,7 @@ final class PunchThroughTest extends TestCase implements AssetSource
         };
         self::assertLessThan(0.95, $spread($shard->mesh->normals ?? []));
         self::assertEqualsWithDelta(1.0, $spread($smooth->normals ?? []), 1e-9);
-        foreach ($shard->mesh->interior ?? [] as $f => $inside) {
+        foreach ($shard->mesh->sides ?? [] as $f => $inside) {
             if ($inside === 0) {
                 self::assertSame(array_slice($shard->mesh->normals ?? [], 9 * $f, 9), array_slice($smooth->normals ?? [], 9 * $f, 9));
             }

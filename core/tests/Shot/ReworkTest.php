@@ -36,7 +36,7 @@ final class ReworkTest extends TestCase
 
     public function test_what_was_inside_stays_inside_when_a_piece_is_broken_again(): void
     {
-        $outer = static fn (array $shards): int => array_sum(array_map(static fn (Shard $s): int => count(array_keys($s->mesh->interior ?? [], 0, true)), $shards));
+        $outer = static fn (array $shards): int => array_sum(array_map(static fn (Shard $s): int => count(array_keys($s->mesh->sides ?? [], 0, true)), $shards));
         // A box of 12 faces, cut through the middle of a piece that lies within: the outside gets no new faces.
         $inner = self::reworked([['pattern' => 'tiles', 'values' => ['grid' => [3, 3, 3]], 'pieces' => null]], [['pattern' => 'tiles', 'values' => ['grid' => [3, 3, 3]]]]);
         self::assertCount(729, $inner);
@@ -64,7 +64,7 @@ final class ReworkTest extends TestCase
         [$whole] = Rework::apply($tiles, [['pattern' => 'join', 'values' => [], 'pieces' => $names]], new SilentProgress);
         self::assertSame($names[0], $whole->name);
         self::assertEqualsWithDelta(1.0, $whole->mass->volume, 1e-12);
-        self::assertSame(0, array_sum($whole->mesh->interior ?? []));
+        self::assertSame(0, array_sum($whole->mesh->sides ?? []));
     }
 
     public function test_pieces_are_taken_out_but_never_the_last(): void

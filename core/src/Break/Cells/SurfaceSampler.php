@@ -27,6 +27,11 @@ final class SurfaceSampler
         }
     }
 
+    public function area(): float
+    {
+        return 0.5 * $this->sum[count($this->sum) - 1];
+    }
+
     /** @return array{array{float, float, float}, array{float, float, float}} point and unit normal */
     public function point(): array
     {

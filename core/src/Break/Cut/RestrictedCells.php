@@ -87,17 +87,21 @@ final class RestrictedCells
         $this->closeWalls($planes);
     }
 
-    public function cut(): Cut
+    /** @param  list<int>|null  $sides  by cell: the side its part of the surface is on, 0 for that it had */
+    public function cut(?array $sides = null): Cut
     {
-        $faces = $origins = array_fill(0, max(0, ...$this->groups) + 1, []);
+        $faces = $origins = $on = array_fill(0, max(0, ...$this->groups) + 1, []);
         foreach ($this->groups as $cell => $group) {
             if ($group >= 0 && $this->cellFaces[$cell] !== []) {
                 $faces[$group] = $faces[$group] === [] ? $this->cellFaces[$cell] : array_merge($faces[$group], $this->cellFaces[$cell]);
                 $origins[$group] = $origins[$group] === [] ? $this->cellOrigins[$cell] : array_merge($origins[$group], $this->cellOrigins[$cell]);
+                if ($sides !== null) {
+                    array_push($on[$group], ...array_fill(0, count($this->cellOrigins[$cell]), $sides[$cell]));
+                }
             }
         }
 
-        return new Cut($this->px, $this->py, $this->pz, $faces, $origins, $this->wallNormals);
+        return new Cut($this->px, $this->py, $this->pz, $faces, $origins, $this->wallNormals, $sides === null ? null : $on);
     }
 
     /** @param  list<float>  $planes */

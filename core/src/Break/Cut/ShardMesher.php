@@ -42,8 +42,9 @@ final class ShardMesher
         $centre = $this->frame->centre;
         $touching = false;
         $sourceUvs = $solid->uvs;
-        $uvs = [];
-        $x = $y = $z = $faces = $normals = $interior = $local = $edges = [];
+        $uvs = $rim = [];
+        $sourceRim = $solid->rim;
+        $x = $y = $z = $faces = $normals = $sides = $local = $edges = [];
         foreach ($part as $f) {
             $corners = [];
             for ($c = 3 * $f; $c < 3 * $f + 3; $c++) {
@@ -85,14 +86,17 @@ final class ShardMesher
                     $normals[] = $ny;
                     $normals[] = $nz;
                 }
-                $interior[] = 1;
+                $sides[] = Mesh::INNER;
+                if ($sourceRim !== null) {
+                    array_push($rim, 0.0, 0.0, 0.0);
+                }
                 if ($sourceUvs !== null) {
                     array_push($uvs, ...BoxProjection::face($x, $y, $z, ...$corners));
                 }
 
                 continue;
             }
-            $interior[] = $solid->interior[$from] ?? 0;
+            $sides[] = ($this->cut->sides[$cell][$f] ?? 0) ?: $solid->sides[$from] ?? Mesh::OUTER;
             for ($c = 0; $c < 3; $c++) {
                 $p = $cellFaces[3 * $f + $c];
                 [$t, $v, $w] = $this->weights($p, $from, $sourceFaces, $original);
@@ -110,6 +114,9 @@ final class ShardMesher
                 $normals[] = $nx;
                 $normals[] = $ny;
                 $normals[] = $nz;
+                if ($sourceRim !== null) {
+                    $rim[] = $t * $sourceRim[3 * $from] + $v * $sourceRim[3 * $from + 1] + $w * $sourceRim[3 * $from + 2];
+                }
                 if ($sourceUvs !== null) {
                     $base = 6 * $from;
                     $uvs[] = $t * $sourceUvs[$base] + $v * $sourceUvs[$base + 2] + $w * $sourceUvs[$base + 4];
@@ -127,7 +134,7 @@ final class ShardMesher
             [$faces, $x, $y, $z] = TouchingEdges::parted($faces, $x, $y, $z);
         }
 
-        return new Mesh($x, $y, $z, $faces, $normals, $interior, $sourceUvs === null ? null : $uvs);
+        return new Mesh($x, $y, $z, $faces, $normals, $sides, $sourceUvs === null ? null : $uvs, $sourceRim === null ? null : $rim);
     }
 
     /**

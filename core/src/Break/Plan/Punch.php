@@ -5,25 +5,27 @@ declare(strict_types=1);
 namespace YardBreak\Core\Break\Plan;
 
 use YardBreak\Core\Break\Cells\Diagram;
+use YardBreak\Core\Break\Cells\SeedPairs;
 use YardBreak\Core\Break\Cut\UnitFrame;
+use YardBreak\Core\Break\InsideTest;
 use YardBreak\Core\Break\Pattern;
+use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Noise;
 use YardBreak\Core\Geometry\Outline;
+use YardBreak\Core\Geometry\Polyline;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
 use YardBreak\Core\SeededRandom;
 
-/** A rough-edged hole, right through or only so deep, with rings of spalled rim round it. */
+/** A rough-edged hole, right through or only so deep, with rings of spalled or torn rim round it. */
 final class Punch implements Pattern
 {
     /** Points round the hole. */
     private const AROUND = 160;
-
-    /** Seeds in pairs, one within and one without, that a ball is made of. */
-    private const PAIRS = 500;
 
     private const PLUG = 0;
 
@@ -34,12 +36,14 @@ final class Punch implements Pattern
         private readonly ?Vec3 $axis,
         private readonly string $cutter,
         private readonly Outline $outline,
+        private readonly Mesh|string|null $tool,
         private readonly float $radius,
         private readonly float $roughness,
         private readonly float $depth,
         private readonly int $bands,
         private readonly float $bandWidth,
         private readonly float $bandDepth,
+        private readonly bool $marked,
         private readonly string $keep,
         private readonly int $seed,
     ) {
@@ -60,14 +64,17 @@ final class Punch implements Pattern
         return [
             new Option('point', 'Where', 'Middle of the hole; the middle of the prop without one.', 'point', null, -1000, 1000, 'm'),
             new Option('axis', 'Direction', 'The way it is punched; through the thinnest way without one.', 'direction', null, -1, 1),
-            new Option('cutter', 'Cutter', 'A round punch, a ball, or a drawn outline.', 'choice', 'round', choices: ['round', 'ball', 'outline']),
+            new Option('cutter', 'Cutter', 'A round punch, a ball, a drawn outline, or another prop.', 'choice', 'round', choices: ['round', 'ball', 'outline', 'prop']),
+            new Option('tool', 'Cutting prop', 'The prop whose form is cut out, where it stands.', 'prop', null, with: 'cutter=prop'),
+            new Option('frame', 'As it stands at', 'The frame at which both props are looked at.', 'whole', 0, 0, 100000, 'frame', with: 'cutter=prop'),
             new Option('outline', 'Outline', 'Of the punch, where it is drawn; its longer side is twice the radius.', 'outline', ['unit' => 'box', 'lines' => [['points' => [[-0.5, -0.4], [0.5, -0.5], [0.35, 0.1], [0.5, 0.5], [-0.1, 0.35], [-0.45, 0.5]], 'closed' => true]]], 0, 1, with: 'cutter=outline'),
             new Option('radius', 'Radius', 'Of the hole.', 'number', 0.2, 0.0005, 100, 'm'),
             new Option('roughness', 'Roughness', 'From drilled clean (0) to torn (1).', 'number', 0.3, 0, 1),
             new Option('depth', 'Depth', 'How deep it goes from the side it comes from; 0 is right through.', 'number', 0.0, 0, 1000, 'm'),
             new Option('bands', 'Rim bands', 'Rings of broken rim round the hole.', 'whole', 0, 0, 8),
             new Option('band_width', 'Band width', 'About how wide each ring is.', 'number', 0.03, 0.0005, 10, 'm', with: 'bands'),
-            new Option('band_depth', 'Band depth', 'How deep the rim is spalled; 0 is right through.', 'number', 0.0, 0, 100, 'm', with: 'bands'),
+            new Option('rim', 'Rim', 'The bands break off as pieces, or stay and are marked: a surface of their own and a weight that falls from the hole outwards.', 'choice', 'pieces', choices: ['pieces', 'marked'], with: 'bands'),
+            new Option('band_depth', 'Band depth', 'How deep the rim is spalled; 0 is right through.', 'number', 0.0, 0, 100, 'm', with: 'rim=pieces'),
             new Option('keep', 'Keep', 'The plug, what is left with its hole, or both.', 'choice', 'both', choices: ['both', 'plug', 'hole']),
             new Option('seed', 'Seed', 'Another number gives another edge.', 'whole', 1, 0, 999999),
         ];
@@ -85,8 +92,8 @@ final class Punch implements Pattern
         }
 
         return new self(
-            Vec3::orNull($values['point']), $axis, $values['cutter'], $outline, $values['radius'], $values['roughness'], $values['depth'],
-            $values['bands'], $values['band_width'], $values['band_depth'], $values['keep'], $values['seed'],
+            Vec3::orNull($values['point']), $axis, $values['cutter'], $outline, $values['tool'], $values['radius'], $values['roughness'], $values['depth'],
+            $values['bands'], $values['band_width'], $values['band_depth'], $values['rim'] === 'marked', $values['keep'], $values['seed'],
         );
     }
 
@@ -96,14 +103,14 @@ final class Punch implements Pattern
         $at = $this->point === null ? Vec3::zero() : $frame->inUnits($this->point);
         $basis = Basis::along($this->axis ?? Basis::thinnest($frame->half)->times(-1.0));
         $place = $basis->of($at);
-        foreach ($basis->halves($frame->half) as $k => $half) {
+        foreach ($this->cutter === 'prop' ? [] : $basis->halves($frame->half) as $k => $half) {
             // Where along its way a punch starts does not matter; a ball must be there.
             if (($k < 2 || $this->cutter === 'ball') && abs($place[$k]) > $half + $this->radius / $frame->scale) {
                 throw $this->misses();
             }
         }
-        $shards = $this->cutter === 'ball'
-            ? $this->byBall($frame, $at, $progress)
+        $shards = in_array($this->cutter, ['ball', 'prop'], true)
+            ? $this->bySeeds($frame, $at, $progress)
             : PlanCut::shards($frame, $basis, fn (float $jitter): Plan => $this->plan($frame, $basis, $at, $jitter), $progress);
         $plug = $rest = 0;
         foreach ($shards as $shard) {
@@ -113,18 +120,62 @@ final class Punch implements Pattern
             throw $this->misses();
         }
         if ($rest === 0) {
-            throw Problem::inValue('radius', 'The punch takes the whole prop with it.', 'Make the radius smaller.');
+            throw $this->swallows();
         }
-        if ($this->keep === 'both') {
-            return $shards;
+        if ($this->keep !== 'both') {
+            $shards = array_values(array_filter($shards, fn (Shard $s): bool => str_starts_with($s->name, 'shard-0001') === ($this->keep === 'plug')));
         }
 
-        return array_values(array_filter($shards, fn ($s): bool => str_starts_with($s->name, 'shard-0001') === ($this->keep === 'plug')));
+        return $this->marksRim() ? $this->weighed($shards, $frame, $basis, $place) : $shards;
+    }
+
+    private function marksRim(): bool
+    {
+        return $this->marked && $this->bands > 0 && ! in_array($this->cutter, ['ball', 'prop'], true);
+    }
+
+    /**
+     * What is left, with the weight of its rim; round a hole that is not through only on the side it comes from.
+     *
+     * @param  list<Shard>  $shards
+     * @param  array{float, float, float}  $place  of the punch
+     * @return list<Shard>
+     */
+    private function weighed(array $shards, UnitFrame $frame, Basis $basis, array $place): array
+    {
+        [$u, $v] = $place;
+        $rim = new RimBands(array_map(static fn (array $points): Polyline => new Polyline($points, true), $this->lines(new Noise(new SeededRandom($this->seed)), 1.0 / $frame->scale, $u, $v)));
+        $deepest = $this->depth > 0.0 ? self::firstMet($basis->turned($frame->unit->x, $frame->unit->y, $frame->unit->z), $frame->unit->faces, $u, $v) + 1.0001 * $this->depth / $frame->scale : INF;
+        $out = [];
+        foreach ($shards as $shard) {
+            if (str_starts_with($shard->name, 'shard-0001')) {
+                $out[] = $shard;
+
+                continue;
+            }
+            $at = [];
+            foreach ($shard->mesh->x as $p => $x) {
+                [$pu, $pv, $pw] = $basis->of($frame->inUnits(new Vec3($x, $shard->mesh->y[$p], $shard->mesh->z[$p])));
+                $at[] = $pw <= $deepest ? $rim->at($pu, $pv) : 0.0;
+            }
+            $out[] = new Shard($shard->name, $shard->mesh->withRim(array_map(static fn (int $p): float => $at[$p], $shard->mesh->faces)), $shard->mass);
+        }
+
+        return $out;
+    }
+
+    private function swallows(): Problem
+    {
+        return $this->cutter === 'prop'
+            ? Problem::inValue('tool', 'The cutting prop swallows the whole prop.', 'Make it smaller, or move it.')
+            : Problem::inValue('radius', 'The punch takes the whole prop with it.', 'Make the radius smaller.');
     }
 
     private function misses(): Problem
     {
-        return Problem::inValue('point', 'The punch misses the prop.', 'Move the hole onto the prop.');
+        return $this->cutter === 'prop'
+            ? Problem::inValue('tool', 'The cutting prop misses this one.', 'Move it so that its surface goes through, or choose the frame at which it does.')
+            : Problem::inValue('point', 'The punch misses the prop.', 'Move the hole onto the prop.');
     }
 
     private function plan(UnitFrame $frame, Basis $basis, Vec3 $at, float $jitter): Plan
@@ -134,30 +185,30 @@ final class Punch implements Pattern
         $drawing = new Drawing($random, $jitter);
         [$u, $v] = $basis->of($at);
         $k = 1.0 / $frame->scale;
-        $edge = $this->edge();
-        for ($band = 0; $band <= $this->bands; $band++) {
-            $drawing->line($this->rough($edge, $noise, $band, $k, $u, $v), true);
+        foreach ($this->lines($noise, $k, $u, $v) as $line) {
+            $drawing->line($line, true);
         }
         $rings = self::ringsOf($drawing, $u, $v);
         $met = self::firstMet($basis->turned($frame->unit->x, $frame->unit->y, $frame->unit->z), $frame->unit->faces, $u, $v);
         $levels = [];
-        foreach (['plug' => $this->depth, 'band' => $this->bands > 0 ? $this->bandDepth : 0.0] as $name => $depth) {
+        foreach (['plug' => $this->depth, 'band' => $this->bands > 0 && ! $this->marked ? $this->bandDepth : 0.0] as $name => $depth) {
             if ($depth > 0.0) {
                 $levels[$name] = $met + $depth * $k + $jitter * $random->between(-1.0, 1.0);
             }
         }
         $sorted = array_values($levels);
         sort($sorted);
-        $groups = [];
+        $groups = $sides = [];
         for ($layer = 0; $layer <= count($sorted); $layer++) {
             $high = $sorted[$layer] ?? INF;
             foreach ($rings as $ring) {
                 $deepest = $levels[$ring === 0 ? 'plug' : 'band'] ?? INF;
-                $groups[] = $ring > $this->bands || $high > $deepest ? self::REST : ($ring === 0 ? self::PLUG : self::REST + $ring);
+                $groups[] = $ring > $this->bands || $high > $deepest || ($this->marked && $ring > 0) ? self::REST : ($ring === 0 ? self::PLUG : self::REST + $ring);
+                $sides[] = $ring > 0 && $ring <= $this->bands && $layer === 0 ? Mesh::RIM + $ring - 1 : 0;
             }
         }
 
-        return new Plan($drawing->map, $sorted, $groups, $this->roughness > 0.0 ? $this->bend($noise, $u, $v, $k) : null);
+        return new Plan($drawing->map, $sorted, $groups, $this->roughness > 0.0 ? $this->bend($noise, $u, $v, $k) : null, $this->marked ? $sides : null);
     }
 
     /** The wall of the hole is torn from one side to the other as well as round its edge. */
@@ -197,6 +248,14 @@ final class Punch implements Pattern
         }
 
         return $line->area() > 0.0 ? $points : array_reverse($points);
+    }
+
+    /** @return non-empty-list<list<array{float, float}>> in units: the torn edge of the hole, then that of each band */
+    private function lines(Noise $noise, float $k, float $u, float $v): array
+    {
+        $edge = $this->edge();
+
+        return array_map(fn (int $band): array => $this->rough($edge, $noise, $band, $k, $u, $v), range(0, $this->bands));
     }
 
     /**
@@ -278,24 +337,23 @@ final class Punch implements Pattern
         return $first < INF ? $first : min($z);
     }
 
-    /** @return list<\YardBreak\Core\Break\Shard> */
-    private function byBall(UnitFrame $frame, Vec3 $at, Progress $progress): array
+    /** @return list<Shard> */
+    private function bySeeds(UnitFrame $frame, Vec3 $at, Progress $progress): array
     {
         $random = new SeededRandom($this->seed);
-        $r = $this->radius / $frame->scale;
-        $seeds = $groups = [];
-        for ($i = 0; $i < self::PAIRS; $i++) {
-            // Even over the ball by the golden angle.
-            $y = 1.0 - 2.0 * ($i + 0.5) / self::PAIRS;
-            $a = M_PI * (3.0 - sqrt(5.0)) * $i;
-            $d = new Vec3(sqrt(1.0 - $y * $y) * cos($a), $y, sqrt(1.0 - $y * $y) * sin($a));
-            $far = $r * (1.0 + 0.25 * $this->roughness * $random->between(-1.0, 1.0));
-            foreach ([-1, 1] as $side) {
-                $seeds[] = $at->plus($d->times($far * (1.0 + 0.04 * $side)))->toArray();
-                $groups[] = $side < 0 ? self::PLUG : self::REST;
+        if ($this->cutter === 'ball') {
+            [$seeds, $within] = SeedPairs::ofBall($at, $this->radius / $frame->scale, $this->roughness, $random);
+        } else {
+            if (! $this->tool instanceof Mesh) {
+                throw Problem::inValue('tool', $this->tool === null ? 'No prop is chosen to cut with.' : 'The prop that cuts here is no longer there.', 'Choose one under "Cutting prop".');
+            }
+            $tool = $this->tool->movedBy($frame->centre->times(-1.0))->scaledBy(1.0 / $frame->scale);
+            [$seeds, $within] = SeedPairs::ofSurface($tool, new Aabb($frame->half->times(-1.0), $frame->half), $this->roughness, $random);
+            if ($seeds === []) {
+                throw InsideTest::holds($tool->faces, $tool->x, $tool->y, $tool->z, $frame->unit->x[0], $frame->unit->y[0], $frame->unit->z[0]) ? $this->swallows() : $this->misses();
             }
         }
 
-        return Diagram::shards($frame, $seeds, $random, $progress, 0.0, $groups);
+        return Diagram::shards($frame, $seeds, $random, $progress, 0.0, array_map(static fn (bool $in): int => $in ? self::PLUG : self::REST, $within));
     }
 }
