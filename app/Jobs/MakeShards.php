@@ -7,10 +7,13 @@ namespace App\Jobs;
 use App\Models\Shot;
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
+use App\Yard\PropPicture;
 use Illuminate\Contracts\Queue\ShouldBeUnique;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\PropMaker;
+use YardBreak\Core\Shot\PropSpec;
 
 /** Breaks one prop in the background, for previews that would hold up a request. */
 final class MakeShards implements ShouldBeUnique, ShouldQueue
@@ -37,12 +40,18 @@ final class MakeShards implements ShouldBeUnique, ShouldQueue
         return 'shards/faults/'.$key.'.json';
     }
 
-    public function handle(ShardStore $store): void
+    public static function firstName(string $key): string
+    {
+        return 'pictures/first/'.$key.'.bin';
+    }
+
+    public function handle(ShardStore $store, PropMaker $maker): void
     {
         $progress = new ShardProgress($this->shotId, $this->propId, $this->key);
         try {
             foreach (Shot::query()->find($this->shotId)?->spec()->props ?? [] as $prop) {
                 if ($prop->id === $this->propId && $prop->shardKey() === $this->key) {
+                    $this->showFirst($prop, $maker, $progress);
                     $store->of($prop, $progress);
                 }
             }
@@ -52,6 +61,23 @@ final class MakeShards implements ShouldBeUnique, ShouldQueue
             }
         } finally {
             $progress->end();
+            @unlink(YardFiles::path(self::firstName($this->key)));
+        }
+    }
+
+    private function showFirst(PropSpec $prop, PropMaker $maker, ShardProgress $progress): void
+    {
+        $light = $prop->firstLook();
+        if ($light === null) {
+            return;
+        }
+        try {
+            YardFiles::write(self::firstName($this->key), PropPicture::encode($maker->shards($light, $progress), $light->weight(), $light->plan($maker->mesh(...)), true));
+        } catch (Problem $e) {
+            // What is wrong with the whole break is said by the whole break.
+            if ($e->kind === 'cancelled') {
+                throw $e;
+            }
         }
     }
 }

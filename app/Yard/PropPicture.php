@@ -10,23 +10,27 @@ use YardBreak\Core\Check\Fitness;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\FrontProjection;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Weight\Weight;
 
 /**
  * All pieces of a prop in one buffer for the browser: a length (uint32), a JSON description padded to four
- * bytes, then three vertices a face — positions about the piece's centre (float32 × 3), normals with the
- * interior mark (int16 × 4), the number of the piece (uint16), padded to four bytes, and, where `mapped`, its place in a
- * picture (float32 × 2).
+ * bytes, then three vertices a face — positions about the piece's centre (float32 × 3), normals with how much of the
+ * inner surface shows (int16 × 4), the number of the piece (uint16), padded to four bytes, where `mapped`, its place in
+ * a picture (float32 × 2), and, where `weighed`, its weight (uint8, 255 for 1).
  */
 final class PropPicture
 {
     /**
      * @param  list<Shard>  $shards
+     * @param  Weight|null  $weight  what the break is steered by; the rim of a hole goes before it
      * @param  array{u: list<float>, v: list<float>, w: list<float>}|null  $plan  directions of the plan its pattern is drawn on
+     * @param  bool  $first  only a first look, the whole break being made
      */
-    public static function encode(array $shards, ?array $plan = null): string
+    public static function encode(array $shards, ?Weight $weight = null, ?array $plan = null, bool $first = false): string
     {
-        $positions = $normals = $pieces = $places = '';
+        $positions = $normals = $pieces = $places = $weights = '';
         $mapped = array_filter($shards, static fn (Shard $s): bool => $s->mesh->uvs !== null) !== [];
+        $rimmed = array_filter($shards, static fn (Shard $s): bool => $s->mesh->rim !== null) !== [];
         $list = [];
         $faces = 0;
         foreach ($shards as $i => $s) {
@@ -35,12 +39,27 @@ final class PropPicture
             $faces += $s->mesh->faceCount();
             self::append($s->mesh, $c, $i, $positions, $normals, $pieces);
             $places .= $mapped ? pack('g*', ...$s->mesh->uvs ?? array_fill(0, 6 * $s->mesh->faceCount(), FrontProjection::NONE)) : '';
+            if ($rimmed) {
+                $weights .= self::bytes($s->mesh->rim ?? array_fill(0, count($s->mesh->faces), 0.0));
+            } elseif ($weight !== null) {
+                $at = $weight->over($s->mesh);
+                $weights .= self::bytes(array_map(static fn (int $p): float => $at[$p], $s->mesh->faces));
+            }
         }
         $whole = count($shards) === 1 ? Fitness::of($shards[0]->mesh)->toArray() : null;
-        $head = (string) json_encode(['vertices' => 3 * $faces, 'pieces' => $list, 'figures' => BreakFigures::of($shards), 'fitness' => $whole, 'plan' => $plan, 'mapped' => $mapped]);
+        $head = (string) json_encode([
+            'vertices' => 3 * $faces, 'pieces' => $list, 'figures' => BreakFigures::of($shards), 'fitness' => $whole, 'plan' => $plan,
+            'mapped' => $mapped, 'weighed' => $weights !== '', 'first' => $first,
+        ]);
         $head .= str_repeat(' ', (4 - strlen($head) % 4) % 4);
 
-        return pack('V', strlen($head)).$head.$positions.$normals.$pieces.str_repeat("\0", strlen($pieces) % 4).$places;
+        return pack('V', strlen($head)).$head.$positions.$normals.$pieces.str_repeat("\0", strlen($pieces) % 4).$places.$weights;
+    }
+
+    /** @param  list<float>  $shares */
+    private static function bytes(array $shares): string
+    {
+        return pack('C*', ...array_map(static fn (float $w): int => (int) round(255.0 * $w), $shares));
     }
 
     /** @param  array<int, float>  $c */
@@ -56,7 +75,7 @@ final class PropPicture
             $s[] = (int) ($n[3 * $k] * 32767);
             $s[] = (int) ($n[3 * $k + 1] * 32767);
             $s[] = (int) ($n[3 * $k + 2] * 32767);
-            $s[] = ($m->sides[intdiv($k, 3)] ?? 0) * 32767;
+            $s[] = (int) (Mesh::laidOpen($m->sides[intdiv($k, 3)] ?? Mesh::OUTER) * 32767);
         }
         $positions .= pack('g*', ...$p);
         $normals .= pack('s*', ...$s);

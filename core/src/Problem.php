@@ -4,11 +4,14 @@ declare(strict_types=1);
 
 namespace YardBreak\Core;
 
+use YardBreak\Core\Geometry\Vec3;
+
 /**
  * Something wrong with what was asked for, said in words an artist can act on.
  *
  * `kind` is stable and short (for programs), `path` points into the shot document
- * (`props[2].break.count`) or names a file, `remedy` says what to do next.
+ * (`props[2].break.count`) or names a file, `remedy` says what to do next, `place` is where, in the prop's own
+ * coordinates.
  */
 final class Problem extends \RuntimeException
 {
@@ -17,6 +20,7 @@ final class Problem extends \RuntimeException
         string $message,
         public readonly string $path = '',
         public readonly string $remedy = '',
+        public readonly ?Vec3 $place = null,
     ) {
         parent::__construct($message);
     }
@@ -26,14 +30,14 @@ final class Problem extends \RuntimeException
         return new self('file', $message, '', $remedy);
     }
 
-    public static function inMesh(string $message, string $remedy = ''): self
+    public static function inMesh(string $message, string $remedy = '', ?Vec3 $place = null): self
     {
-        return new self('mesh', $message, '', $remedy);
+        return new self('mesh', $message, '', $remedy, $place);
     }
 
-    public static function inValue(string $path, string $message, string $remedy = ''): self
+    public static function inValue(string $path, string $message, string $remedy = '', ?Vec3 $place = null): self
     {
-        return new self('value', $message, $path, $remedy);
+        return new self('value', $message, $path, $remedy, $place);
     }
 
     public static function outOfRange(string $path, string $name, float|int $value, string $allowed): self
@@ -53,13 +57,19 @@ final class Problem extends \RuntimeException
 
     public function at(string $path): self
     {
-        return new self($this->kind, $this->getMessage(), $this->path === '' ? $path : $path.'.'.$this->path, $this->remedy);
+        return new self($this->kind, $this->getMessage(), $this->path === '' ? $path : $path.'.'.$this->path, $this->remedy, $this->place);
     }
 
-    /** @return array{kind: string, message: string, path: string, remedy: string} */
+    /** @return array{kind: string, message: string, path: string, remedy: string, place: array{float, float, float}|null} */
     public function toArray(): array
     {
-        return ['kind' => $this->kind, 'message' => $this->getMessage(), 'path' => $this->path, 'remedy' => $this->remedy];
+        return ['kind' => $this->kind, 'message' => $this->getMessage(), 'path' => $this->path, 'remedy' => $this->remedy, 'place' => $this->place?->toArray()];
+    }
+
+    /** @param  array{kind: string, message: string, path: string, remedy: string, place?: array{float, float, float}|null}  $kept  as from toArray */
+    public static function fromArray(array $kept): self
+    {
+        return new self($kept['kind'], $kept['message'], $kept['path'], $kept['remedy'], Vec3::orNull($kept['place'] ?? null));
     }
 
     private static function number(float|int $value): string

@@ -9,12 +9,13 @@ use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Shot\BreakCatalogue;
 use YardBreak\Core\Shot\MaterialCatalogue;
+use YardBreak\Core\Weight\Weight;
 
-/** What can be built, how it can be prepared and broken, and of what it can be made. */
+/** What can be built, how it can be prepared, weighed and broken, and of what it can be made. */
 final class CatalogueController
 {
     public function __invoke(): JsonResponse
     {
-        return response()->json(['shapes' => ShapeCatalogue::describe(), 'steps' => PrepareCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'materials' => MaterialCatalogue::MATERIALS]);
+        return response()->json(['shapes' => ShapeCatalogue::describe(), 'steps' => PrepareCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'weights' => Weight::describe(), 'materials' => MaterialCatalogue::MATERIALS]);
     }
 }

@@ -16,9 +16,16 @@ use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\PropSpec;
 
-/** A prop's pieces as the browser draws them. Large breaks are made by a job; the browser asks again. */
+/**
+ * A prop's pieces as the browser draws them. Large breaks are made by a job; the browser asks again, and may have a
+ * first look meanwhile (`?first=1`).
+ */
 final class PropPictureController
 {
+    private const NAME = 'pictures/props-5/';
+
+    private const HEADERS = ['Content-Type' => 'application/octet-stream'];
+
     public function __invoke(Request $request, Shot $shot, string $prop, ShardStore $store, PropMaker $maker): Base
     {
         $spec = null;
@@ -30,30 +37,23 @@ final class PropPictureController
         if ($request->header('If-None-Match') === $tag) {
             return response('', 304)->header('ETag', $tag);
         }
-        $name = 'pictures/props-4/'.$spec->shardKey().'.bin';
-        $path = YardFiles::path($name);
+        $path = YardFiles::path(self::NAME.$spec->shardKey().'.bin');
         if (! is_file($path)) {
-            if (! $store->has($spec) && $this->isLarge($spec)) {
+            // What would hold up a request is made in the background, and a first look at it before.
+            if (! $store->has($spec) && $spec->firstLook() !== null) {
                 $this->throwFault($spec);
                 MakeShards::dispatch($shot->id, $prop, $spec->shardKey());
+                $first = YardFiles::path(MakeShards::firstName($spec->shardKey()));
+                if ($request->boolean('first') && is_file($first)) {
+                    return response()->file($first, self::HEADERS + ['Cache-Control' => 'no-store']);
+                }
 
-                return response()->json(['share' => ShardProgress::of($spec->shardKey())], 202);
+                return response()->json(['share' => ShardProgress::of($spec->shardKey()), 'first' => is_file($first)], 202);
             }
-            YardFiles::write($name, PropPicture::encode($store->of($spec), $spec->plan($maker->mesh(...))));
+            YardFiles::write(self::NAME.$spec->shardKey().'.bin', PropPicture::encode($store->of($spec), $spec->weight(), $spec->plan($maker->mesh(...))));
         }
 
-        return response()->file($path, ['Content-Type' => 'application/octet-stream', 'ETag' => $tag, 'Cache-Control' => 'no-cache']);
-    }
-
-    /** What would hold up a request is made in the background. */
-    private function isLarge(PropSpec $prop): bool
-    {
-        $values = $prop->break['values'] ?? [];
-
-        return max($values['count'] ?? 0, 2 ** ($values['passes'] ?? 0)) > (int) config('yard.pieces_at_once')
-            || ($values['ragged'] ?? 0) > 0 && ($prop->break['pattern'] ?? '') === 'cells'
-            || array_intersect(array_column($prop->prepare, 'step'), ['remesh', 'subdivide']) !== []
-            || $prop->rework !== [];
+        return response()->file($path, self::HEADERS + ['ETag' => $tag, 'Cache-Control' => 'no-cache']);
     }
 
     /** A background break that failed says why when it is asked for again. */
@@ -61,8 +61,7 @@ final class PropPictureController
     {
         $path = YardFiles::path(MakeShards::faultName($prop->shardKey()));
         if (is_file($path)) {
-            $fault = json_decode((string) file_get_contents($path), true);
-            throw new Problem($fault['kind'], $fault['message'], $fault['path'], $fault['remedy']);
+            throw Problem::fromArray(json_decode((string) file_get_contents($path), true));
         }
     }
 }

@@ -18,10 +18,15 @@ use YardBreak\Core\Progress;
 use YardBreak\Core\SeededRandom;
 
 /** Cuts in two, and the halves again: thick chunks with flat, bowed or rough walls. */
-final class Halving implements Pattern
+final class Halving implements FirstLook, Pattern
 {
     /** Share of the work done, about, when all is cut and only the pieces' meshes are to be made. */
     private const CUT = 0.8;
+
+    /** Passes that take no longer than a moment, and those shown first where there are more. */
+    private const BRIEF = 7;
+
+    private const FIRST = 5;
 
     /** Tries a cut has, and those among them that keep its form; the rest are flat, and lie anyhow. */
     private const TRIES = 24;
@@ -72,6 +77,12 @@ final class Halving implements Pattern
     public static function of(array $values): self
     {
         return new self($values['passes'], $values['cut'], $values['roughness'], $values['direction'], $values['order'], $values['uneven'], $values['seed']);
+    }
+
+    /** The first passes alone: the same cuts, before the finer ones. */
+    public static function firstLook(array $values): ?array
+    {
+        return ($values['passes'] ?? 0) > self::BRIEF ? ['passes' => self::FIRST] + $values : null;
     }
 
     public function break(Mesh $solid, Progress $progress): array

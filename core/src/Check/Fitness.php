@@ -12,6 +12,7 @@ use YardBreak\Core\Geometry\Vec3;
 /** What there is to know about a mesh before it is broken: whether it is a closed, oriented solid, and how it is made. */
 final readonly class Fitness
 {
+    /** @param  array<string, Vec3>  $places  where the first of each kind of fault lies */
     public function __construct(
         public int $faces,
         public int $vertices,
@@ -31,6 +32,7 @@ final readonly class Fitness
         public float $shortestEdge,
         public float $medianEdge,
         public float $longestEdge,
+        private array $places = [],
     ) {
     }
 
@@ -41,7 +43,8 @@ final readonly class Fitness
         $z = $mesh->z;
         $faces = $mesh->faces;
         $n = count($faces);
-        $edges = $directed = $seen = [];
+        $edges = $directed = $seen = $places = [];
+        $middle = static fn (int ...$of): Vec3 => (new Vec3(array_sum(array_map(static fn (int $p): float => $x[$p], $of)), array_sum(array_map(static fn (int $p): float => $y[$p], $of)), array_sum(array_map(static fn (int $p): float => $z[$p], $of))))->times(1.0 / count($of));
         $doubled = $zero = 0;
         $area = 0.0;
         $lengths = [];
@@ -64,6 +67,7 @@ final readonly class Fitness
             $key = $sorted[0].','.$sorted[1].','.$sorted[2];
             if (isset($seen[$key])) {
                 $doubled++;
+                $places['doubled'] ??= $middle($a, $b, $c);
             }
             $seen[$key] = true;
             $ux = $x[$b] - $x[$a];
@@ -77,6 +81,7 @@ final readonly class Fitness
             $longest = max($ux * $ux + $uy * $uy + $uz * $uz, $vx * $vx + $vy * $vy + $vz * $vz);
             if ($a === $b || $b === $c || $a === $c || $s <= 1e-12 * $longest) {
                 $zero++;
+                $places['zero'] ??= $middle($a, $b, $c);
             }
             foreach ([[$a, $b], [$b, $c], [$c, $a]] as [$p, $q]) {
                 $edge = $p < $q ? ($p << 31) | $q : ($q << 31) | $p;
@@ -95,17 +100,20 @@ final readonly class Fitness
             }
         }
         $boundary = $nonmanifold = 0;
-        foreach ($edges as $count) {
+        foreach ($edges as $edge => $count) {
             if ($count === 1) {
                 $boundary++;
+                $places['boundary'] ??= $middle($edge >> 31, $edge & 0x7FFFFFFF);
             } elseif ($count > 2) {
                 $nonmanifold++;
+                $places['nonmanifold'] ??= $middle($edge >> 31, $edge & 0x7FFFFFFF);
             }
         }
         $oriented = $n > 0;
-        foreach ($directed as $count) {
+        foreach ($directed as $edge => $count) {
             if ($count > 1) {
                 $oriented = false;
+                $places['turned'] = $middle($edge >> 31, $edge & 0x7FFFFFFF);
                 break;
             }
         }
@@ -121,7 +129,7 @@ final readonly class Fitness
             intdiv($n, 3), count($x), $n > 0 && $boundary === 0 && $nonmanifold === 0, $oriented, $mass->volume < 0,
             count($roots), $boundary, $nonmanifold, $doubled, $zero, count($x) - count($used),
             $area, $mass->volume, Aabb::around($mesh), $mass->centroid,
-            $lengths[0] ?? 0.0, $lengths[intdiv($m, 2)] ?? 0.0, $lengths[$m - 1] ?? 0.0,
+            $lengths[0] ?? 0.0, $lengths[intdiv($m, 2)] ?? 0.0, $lengths[$m - 1] ?? 0.0, $places,
         );
     }
 
@@ -131,32 +139,33 @@ final readonly class Fitness
     }
 
     /**
-     * What is wrong, with the repair that helps.
+     * What is wrong, with the repair that helps, and where the first such place lies.
      *
-     * @return list<array{fault: string, repair: string|null}>
+     * @return list<array{fault: string, repair: string|null, place: array{float, float, float}|null}>
      */
     public function faults(): array
     {
+        $at = fn (string $kind): ?array => isset($this->places[$kind]) ? $this->places[$kind]->toArray() : null;
         $out = [];
         if ($this->boundaryEdges > 0) {
-            $out[] = ['fault' => sprintf('The surface is open: %d edges have a face on one side only.', $this->boundaryEdges), 'repair' => 'fill'];
+            $out[] = ['fault' => sprintf('The surface is open: %d edges have a face on one side only.', $this->boundaryEdges), 'repair' => 'fill', 'place' => $at('boundary')];
         }
         if ($this->nonmanifoldEdges > 0) {
-            $out[] = ['fault' => sprintf('%d edges have more than two faces.', $this->nonmanifoldEdges), 'repair' => $this->doubledFaces > 0 ? 'doubles' : null];
+            $out[] = ['fault' => sprintf('%d edges have more than two faces.', $this->nonmanifoldEdges), 'repair' => $this->doubledFaces > 0 ? 'doubles' : null, 'place' => $at('nonmanifold')];
         }
         if ($this->doubledFaces > 0) {
-            $out[] = ['fault' => sprintf('%d faces are doubled.', $this->doubledFaces), 'repair' => 'doubles'];
+            $out[] = ['fault' => sprintf('%d faces are doubled.', $this->doubledFaces), 'repair' => 'doubles', 'place' => $at('doubled')];
         }
         if ($this->zeroAreaFaces > 0) {
-            $out[] = ['fault' => sprintf('%d faces have no area.', $this->zeroAreaFaces), 'repair' => 'degenerates'];
+            $out[] = ['fault' => sprintf('%d faces have no area.', $this->zeroAreaFaces), 'repair' => 'degenerates', 'place' => $at('zero')];
         }
         if (! $this->oriented) {
-            $out[] = ['fault' => 'Faces point in and out in turn.', 'repair' => 'orient'];
+            $out[] = ['fault' => 'Faces point in and out in turn.', 'repair' => 'orient', 'place' => $at('turned')];
         } elseif ($this->insideOut) {
-            $out[] = ['fault' => 'The surface is turned inside out.', 'repair' => 'orient'];
+            $out[] = ['fault' => 'The surface is turned inside out.', 'repair' => 'orient', 'place' => null];
         }
         if ($this->closed && abs($this->volume) < 1e-15) {
-            $out[] = ['fault' => 'The mesh encloses no volume.', 'repair' => null];
+            $out[] = ['fault' => 'The mesh encloses no volume.', 'repair' => null, 'place' => null];
         }
 
         return $out;

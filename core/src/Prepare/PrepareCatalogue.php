@@ -26,6 +26,9 @@ final class PrepareCatalogue
         'cut' => CutAway::class,
     ];
 
+    /** Steps that may take longer than a moment. */
+    public const SLOW = ['remesh', 'subdivide'];
+
     /**
      * @param  list<array{step: string, values?: array<string, mixed>}>  $steps
      *

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Shape;
 
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Outline;
+use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 
@@ -32,7 +33,10 @@ final class Cutout implements Shape
         foreach ($outline->lines as $line) {
             $at = count($line->points) <= 400 ? $line->crossing() : null;
             if ($at !== null) {
-                throw Problem::inValue('outline', sprintf('The outline crosses itself near %.3f, %.3f of the drawing.', $at[0], $at[1]), 'Pull the crossing apart.');
+                [$lowU, $lowV, $highU] = $outline->closed()->box();
+                $k = (float) $values['size'];
+                $place = new Vec3($k * ($at[0] - 0.5 * ($lowU + $highU)), $k * ($at[1] - $lowV), 0.5 * (float) $values['depth']);
+                throw Problem::inValue('outline', sprintf('The outline crosses itself near %.3f, %.3f of the drawing.', $at[0], $at[1]), 'Pull the crossing apart.', $place);
             }
         }
 

@@ -12,6 +12,7 @@ use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\FrontProjection;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
@@ -112,8 +113,8 @@ final class PropMaker
         if ($fitness->canBreak()) {
             return;
         }
-        $fault = $fitness->faults()[0] ?? ['fault' => 'The mesh encloses no volume.', 'repair' => null];
-        throw Problem::inMesh($name.' cannot be broken. '.$fault['fault'], $fault['repair'] === null ? 'Mend the mesh where it was made.' : 'On the Props stage, use the repair "'.$fault['repair'].'".');
+        $fault = $fitness->faults()[0] ?? ['fault' => 'The mesh encloses no volume.', 'repair' => null, 'place' => null];
+        throw Problem::inMesh($name.' cannot be broken. '.$fault['fault'], $fault['repair'] === null ? 'Mend the mesh where it was made.' : 'On the Props stage, use the repair "'.$fault['repair'].'".', Vec3::orNull($fault['place']));
     }
 
     private static function zUpToYUp(Mesh $m): Mesh

@@ -4,13 +4,16 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
+use YardBreak\Core\Break\FirstLook;
 use YardBreak\Core\Break\Plan\Basis;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Timing\PoseTrack;
+use YardBreak\Core\Weight\Weight;
 
 /** One prop of a shot, checked. */
 final readonly class PropSpec
@@ -129,6 +132,27 @@ final readonly class PropSpec
         }
 
         return $key;
+    }
+
+    /** The weight its break is steered by. */
+    public function weight(): ?Weight
+    {
+        $value = $this->break['values']['weight'] ?? null;
+
+        return is_array($value) ? Weight::of($value) : null;
+    }
+
+    /** The same prop with what takes long made light or left out; null where nothing of it takes long. */
+    public function firstLook(): ?self
+    {
+        $pattern = BreakCatalogue::PATTERNS[$this->break['pattern'] ?? ''] ?? null;
+        $values = $pattern !== null && is_subclass_of($pattern, FirstLook::class) ? $pattern::firstLook($this->break['values'] ?? []) : null;
+        $prepare = array_values(array_filter($this->prepare, static fn (array $step): bool => ! in_array($step['step'], PrepareCatalogue::SLOW, true)));
+        if ($values === null && $prepare === $this->prepare && $this->rework === []) {
+            return null;
+        }
+
+        return new self(...['prepare' => $prepare, 'break' => $values === null ? $this->break : ['values' => $values] + (array) $this->break, 'rework' => []] + get_object_vars($this));
     }
 
     /** What the shards depend on, and nothing else. */

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Break\Cells;
 
 use YardBreak\Core\Break\Cut\Relief;
 use YardBreak\Core\Break\Cut\UnitFrame;
+use YardBreak\Core\Break\FirstLook;
 use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Geometry\Delaunay;
 use YardBreak\Core\Geometry\Mesh;
@@ -17,9 +18,14 @@ use YardBreak\Core\SeededRandom;
 use YardBreak\Core\Weight\Weight;
 
 /** Solid chunks: the Voronoi cells of seeds strewn inside the solid. */
-final class Cells implements Pattern
+final class Cells implements FirstLook, Pattern
 {
     public const MOST = 10000;
+
+    /** Pieces that take no longer than a moment, and those shown first where there are more. */
+    private const BRIEF = 250;
+
+    private const FIRST = 80;
 
     /** Share of the work done, about, when the seeds stand. */
     private const SEEDED = 0.25;
@@ -118,6 +124,17 @@ final class Cells implements Pattern
             $values['gather'], $values['ragged'], $values['relief'], $values['shell'], Vec3::orNull($values['grain']),
             $values['weight'] === null ? null : Weight::of($values['weight']),
         );
+    }
+
+    /** As many pieces as come at once, with flat walls. */
+    public static function firstLook(array $values): ?array
+    {
+        $count = (int) ($values['count'] ?? 0);
+        if ($count <= self::BRIEF && ($values['ragged'] ?? 0) <= 0) {
+            return null;
+        }
+
+        return ['count' => min($count, self::FIRST), 'ragged' => 0.0, 'relief' => 0.0] + $values;
     }
 
     public function break(Mesh $solid, Progress $progress): array

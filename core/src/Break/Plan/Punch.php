@@ -168,14 +168,14 @@ final class Punch implements Pattern
     {
         return $this->cutter === 'prop'
             ? Problem::inValue('tool', 'The cutting prop swallows the whole prop.', 'Make it smaller, or move it.')
-            : Problem::inValue('radius', 'The punch takes the whole prop with it.', 'Make the radius smaller.');
+            : Problem::inValue('radius', 'The punch takes the whole prop with it.', 'Make the radius smaller.', $this->point);
     }
 
     private function misses(): Problem
     {
         return $this->cutter === 'prop'
             ? Problem::inValue('tool', 'The cutting prop misses this one.', 'Move it so that its surface goes through, or choose the frame at which it does.')
-            : Problem::inValue('point', 'The punch misses the prop.', 'Move the hole onto the prop.');
+            : Problem::inValue('point', 'The punch misses the prop.', 'Move the hole onto the prop.', $this->point);
     }
 
     private function plan(UnitFrame $frame, Basis $basis, Vec3 $at, float $jitter): Plan
