@@ -14,6 +14,7 @@ use Illuminate\Foundation\Queue\Queueable;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\PropSpec;
+use YardBreak\Core\SilentProgress;
 
 /** Breaks one prop in the background, for previews that would hold up a request. */
 final class MakeShards implements ShouldBeUnique, ShouldQueue
@@ -51,7 +52,7 @@ final class MakeShards implements ShouldBeUnique, ShouldQueue
         try {
             foreach (Shot::query()->find($this->shotId)?->spec()->props ?? [] as $prop) {
                 if ($prop->id === $this->propId && $prop->shardKey() === $this->key) {
-                    $this->showFirst($prop, $maker, $progress);
+                    $this->showFirst($prop, $maker);
                     $store->of($prop, $progress);
                 }
             }
@@ -65,19 +66,16 @@ final class MakeShards implements ShouldBeUnique, ShouldQueue
         }
     }
 
-    private function showFirst(PropSpec $prop, PropMaker $maker, ShardProgress $progress): void
+    private function showFirst(PropSpec $prop, PropMaker $maker): void
     {
         $light = $prop->firstLook();
         if ($light === null) {
             return;
         }
         try {
-            YardFiles::write(self::firstName($this->key), PropPicture::encode($maker->shards($light, $progress), $light->weight(), $light->plan($maker->mesh(...)), true));
-        } catch (Problem $e) {
-            // What is wrong with the whole break is said by the whole break.
-            if ($e->kind === 'cancelled') {
-                throw $e;
-            }
+            YardFiles::write(self::firstName($this->key), PropPicture::encode($light, $maker->shards($light, new SilentProgress), $maker, true));
+        } catch (Problem) {
+            // What is wrong is said by the whole break.
         }
     }
 }

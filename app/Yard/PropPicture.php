@@ -10,7 +10,8 @@ use YardBreak\Core\Check\Fitness;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\FrontProjection;
 use YardBreak\Core\Geometry\Mesh;
-use YardBreak\Core\Weight\Weight;
+use YardBreak\Core\Shot\PropMaker;
+use YardBreak\Core\Shot\PropSpec;
 
 /**
  * All pieces of a prop in one buffer for the browser: a length (uint32), a JSON description padded to four
@@ -22,12 +23,13 @@ final class PropPicture
 {
     /**
      * @param  list<Shard>  $shards
-     * @param  Weight|null  $weight  what the break is steered by; the rim of a hole goes before it
-     * @param  array{u: list<float>, v: list<float>, w: list<float>}|null  $plan  directions of the plan its pattern is drawn on
      * @param  bool  $first  only a first look, the whole break being made
      */
-    public static function encode(array $shards, ?Weight $weight = null, ?array $plan = null, bool $first = false): string
+    public static function encode(PropSpec $prop, array $shards, PropMaker $maker, bool $first = false): string
     {
+        // The rim of a hole goes before what the break is steered by.
+        $weight = $prop->weight();
+        $rings = $maker->rings($prop, $shards);
         $positions = $normals = $pieces = $places = $weights = '';
         $mapped = array_filter($shards, static fn (Shard $s): bool => $s->mesh->uvs !== null) !== [];
         $rimmed = array_filter($shards, static fn (Shard $s): bool => $s->mesh->rim !== null) !== [];
@@ -48,7 +50,8 @@ final class PropPicture
         }
         $whole = count($shards) === 1 ? Fitness::of($shards[0]->mesh)->toArray() : null;
         $head = (string) json_encode([
-            'vertices' => 3 * $faces, 'pieces' => $list, 'figures' => BreakFigures::of($shards), 'fitness' => $whole, 'plan' => $plan,
+            'vertices' => 3 * $faces, 'pieces' => $list, 'figures' => BreakFigures::of($shards), 'fitness' => $whole, 'plan' => $prop->plan($maker->mesh(...)),
+            'rings' => $rings === null ? null : ['axis' => $rings['axis']->toArray(), 'of' => $rings['rings']],
             'mapped' => $mapped, 'weighed' => $weights !== '', 'first' => $first,
         ]);
         $head .= str_repeat(' ', (4 - strlen($head) % 4) % 4);

@@ -5,9 +5,13 @@ declare(strict_types=1);
 namespace Tests\Feature;
 
 use App\Jobs\BakeSlice;
+use App\Jobs\MakeShards;
 use App\Models\Bake;
+use App\Models\Shot;
 use App\Yard\BakeFiles;
 use Illuminate\Support\Facades\Queue;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use YardBreak\Core\Shot\PropMaker;
 
 final class BakeTest extends YardTestCase
 {
@@ -124,7 +128,34 @@ final class BakeTest extends YardTestCase
         $id = $this->newShot();
         $this->edit($id, 0, [['op' => 'add', 'path' => '/props/-', 'value' => self::box(400)]])->assertOk();
         $this->get("/api/shots/$id/props/box/picture")->assertStatus(202);
-        Queue::assertPushed(\App\Jobs\MakeShards::class, 1);
+        Queue::assertPushed(MakeShards::class, 1);
+    }
+
+    public function test_a_large_break_shows_a_first_look_while_it_is_made(): void
+    {
+        Queue::fake();
+        $id = $this->newShot();
+        $this->edit($id, 0, [['op' => 'add', 'path' => '/props/-', 'value' => self::box(400)]])->assertOk();
+        $this->get("/api/shots/$id/props/box/picture?first=1")->assertStatus(202)->assertJsonPath('first', false);
+        $spec = Shot::query()->findOrFail($id)->spec()->props[0];
+        $job = new MakeShards($id, 'box', $spec->shardKey());
+        $head = function () use ($id): array {
+            $file = $this->get("/api/shots/$id/props/box/picture?first=1")->assertOk()->baseResponse;
+            assert($file instanceof BinaryFileResponse);
+            $bytes = (string) file_get_contents($file->getFile()->getPathname());
+
+            return json_decode(substr($bytes, 4, unpack('V', $bytes)[1]), true);
+        };
+        (fn () => $this->showFirst($spec, app(PropMaker::class)))->call($job);
+        $this->get("/api/shots/$id/props/box/picture")->assertStatus(202)->assertJsonPath('first', true);
+        $first = $head();
+        self::assertTrue($first['first']);
+        self::assertLessThan(120, count($first['pieces']));
+        app()->call([$job, 'handle']);
+        $whole = $head();
+        self::assertFalse($whole['first']);
+        self::assertGreaterThanOrEqual(400, count($whole['pieces']));
+        self::assertSame([], glob($this->folder.'/files/pictures/first/*'));
     }
 
     private function shotWithBox(): string

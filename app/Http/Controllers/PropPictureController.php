@@ -50,7 +50,7 @@ final class PropPictureController
 
                 return response()->json(['share' => ShardProgress::of($spec->shardKey()), 'first' => is_file($first)], 202);
             }
-            YardFiles::write(self::NAME.$spec->shardKey().'.bin', PropPicture::encode($store->of($spec), $spec->weight(), $spec->plan($maker->mesh(...))));
+            YardFiles::write(self::NAME.$spec->shardKey().'.bin', PropPicture::encode($spec, $store->of($spec), $maker));
         }
 
         return response()->file($path, self::HEADERS + ['ETag' => $tag, 'Cache-Control' => 'no-cache']);

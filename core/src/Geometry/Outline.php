@@ -23,7 +23,7 @@ final readonly class Outline
     }
 
     /**
-     * @param  array<mixed>  $value  as in a document: `lines`, each with `points` and `closed`, and `unit` "m" where in metres
+     * @param  array<mixed>  $value  as in a document: `lines`, each with `points`, `closed` and perhaps a `name`, and `unit` "m" where in metres
      *
      * @throws Problem with the path of what is wrong
      */
@@ -48,7 +48,7 @@ final readonly class Outline
                 throw Problem::inValue('lines', 'There are more than '.self::MOST_POINTS.' points.', 'Simplify the drawing.');
             }
             if (count($points) > 1) {
-                $lines[] = new Polyline($points, (bool) ($line['closed'] ?? false));
+                $lines[] = new Polyline($points, (bool) ($line['closed'] ?? false), is_string($line['name'] ?? null) ? mb_substr($line['name'], 0, 40) : '');
             }
         }
 
@@ -60,14 +60,14 @@ final readonly class Outline
         return new self($lines, ($value['unit'] ?? '') === 'm', $frame === null ? null : [(float) $frame[0], (float) $frame[1]]);
     }
 
-    /** @return array{unit: string, lines: list<array{points: list<array{float, float}>, closed: bool}>, frame?: array{float, float}} as in a document */
+    /** @return array{unit: string, lines: list<array{points: list<array{float, float}>, closed: bool, name?: string}>, frame?: array{float, float}} as in a document */
     public function toArray(): array
     {
         $frame = $this->frame === null ? [] : ['frame' => [round($this->frame[0], 6), round($this->frame[1], 6)]];
 
         return $frame + ['unit' => $this->inMetres ? 'm' : 'box', 'lines' => array_map(static fn (Polyline $l): array => [
             'points' => array_map(static fn (array $p): array => [round($p[0], 6), round($p[1], 6)], $l->points), 'closed' => $l->closed,
-        ], $this->lines)];
+        ] + ($l->name === '' ? [] : ['name' => $l->name]), $this->lines)];
     }
 
     /** The closed lines only. */

@@ -7,8 +7,11 @@ namespace YardBreak\Core\Geometry;
 /** A chain of straight lines in a plane. */
 final readonly class Polyline
 {
-    /** @param  list<array{float, float}>  $points  not repeated at the end where closed */
-    public function __construct(public array $points, public bool $closed)
+    /**
+     * @param  list<array{float, float}>  $points  not repeated at the end where closed
+     * @param  string  $name  that stays with it among others
+     */
+    public function __construct(public array $points, public bool $closed, public string $name = '')
     {
     }
 
@@ -49,7 +52,7 @@ final readonly class Polyline
         $c = $scale * cos($turn);
         $s = $scale * sin($turn);
 
-        return new self(array_map(static fn (array $p): array => [$c * $p[0] - $s * $p[1] + $u, $s * $p[0] + $c * $p[1] + $v], $this->points), $this->closed);
+        return new self(array_map(static fn (array $p): array => [$c * $p[0] - $s * $p[1] + $u, $s * $p[0] + $c * $p[1] + $v], $this->points), $this->closed, $this->name);
     }
 
     /** With as few points as keep it within the tolerance (Douglas & Peucker 1973). */
@@ -100,7 +103,7 @@ final readonly class Polyline
             }
         }
 
-        return new self($out, $this->closed);
+        return new self($out, $this->closed, $this->name);
     }
 
     /** Whether a closed line goes round a point (even-odd rule). */

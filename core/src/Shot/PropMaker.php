@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Break\InnerShading;
+use YardBreak\Core\Break\Ringed;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Check\Fitness;
 use YardBreak\Core\Format\MeshReader;
@@ -82,6 +83,22 @@ final class PropMaker
         }
 
         return array_map(static fn (Shard $s): Shard => new Shard($s->name, InnerShading::smoothed($s->mesh, $prop->innerSmooth), $s->mass), $shards);
+    }
+
+    /**
+     * The rings the pieces lie in, for patterns that have some.
+     *
+     * @param  list<Shard>  $shards
+     * @return array{axis: Vec3, rings: list<int>}|null
+     */
+    public function rings(PropSpec $prop, array $shards): ?array
+    {
+        if ($prop->break === null || $prop->rework !== []) {
+            return null;
+        }
+        $pattern = BreakCatalogue::make($prop->break['pattern'], $prop->break['values']);
+
+        return $pattern instanceof Ringed ? $pattern->rings($this->mesh($prop), $shards) : null;
     }
 
     /**

@@ -111,7 +111,7 @@ final class Rework
                 continue;
             }
             foreach (self::patternFor($shard->name, $step)->break($shard->mesh, $progress) as $piece) {
-                $out[] = new Shard($shard->name.'.'.(preg_replace('/^\D*0*/', '', $piece->name) ?: $piece->name), $piece->mesh, $piece->mass);
+                $out[] = new Shard($shard->name.'.'.preg_replace('/^(shard|flake|part)-0*/', '', $piece->name), $piece->mesh, $piece->mass);
             }
             if (count($out) > self::MOST_PIECES) {
                 throw Problem::outOfRange('count', 'The number of pieces', count($out), 'at most '.self::MOST_PIECES);

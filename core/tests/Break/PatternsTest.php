@@ -146,6 +146,48 @@ final class PatternsTest extends TestCase
         }
     }
 
+    public function test_scored_pieces_keep_their_names_when_lines_are_added_or_moved(): void
+    {
+        $sheet = Solids::shape('sheet', ['width' => 4.0, 'height' => 1.0, 'thickness' => 0.05]);
+        $upright = static fn (float $at, string $name = '', float $foot = 0.0): array => ['points' => [[$at + $foot, -0.1], [$at, 1.1]], 'closed' => false] + ($name === '' ? [] : ['name' => $name]);
+        $named = static function (array ...$lines) use ($sheet): array {
+            $out = [];
+            foreach (self::broken($sheet, 'score', ['lines' => ['unit' => 'm', 'lines' => $lines]]) as $shard) {
+                self::assertArrayNotHasKey($shard->name, $out);
+                $out[$shard->name] = round($shard->mass->centroid->x, 3);
+            }
+
+            return $out;
+        };
+        // From −2 to 2: the larger part keeps the name of the whole.
+        self::assertSame(['shard-0001' => 0.5, 'cut-1' => -1.5], self::sorted($named($upright(-1.0))));
+        $two = $named($upright(-1.0), $upright(1.2));
+        self::assertSame(['shard-0001' => 0.1, 'cut-1' => -1.5, 'cut-2' => 1.6], self::sorted($two));
+        // A third line drawn across the left piece alone leaves the names of the others as they are.
+        $level = ['points' => [[-2.1, 0.3], [-0.99, 0.3]], 'closed' => false];
+        $three = $named($upright(-1.0), $upright(1.2), $level);
+        self::assertSame(['shard-0001', 'cut-1', 'cut-2', 'cut-3'], array_keys(self::sorted($three)));
+        self::assertSame([0.1, 1.6], [$three['shard-0001'], $three['cut-2']]);
+        // Moving a point changes the two beside it and renames none.
+        self::assertSame(array_keys(self::sorted($two)), array_keys(self::sorted($named($upright(-1.0, '', 0.2), $upright(1.2)))));
+        // Lines with names of their own keep them when one before them goes.
+        self::assertArrayHasKey('cut-b', $named($upright(-1.0, 'a'), $upright(1.2, 'b')));
+        self::assertSame(['shard-0001', 'cut-b'], array_keys(self::sorted($named($upright(1.2, 'b')))));
+        // One line across two pieces cuts off one of each.
+        self::assertSame(['shard-0001', 'cut-1', 'cut-2', 'cut-2-2'], array_keys(self::sorted($named($upright(-1.0), ['points' => [[-2.1, 0.3], [2.1, 0.3]], 'closed' => false]))));
+    }
+
+    /**
+     * @param  array<string, float>  $named
+     * @return array<string, float> the whole first, then by line
+     */
+    private static function sorted(array $named): array
+    {
+        uksort($named, static fn (string $a, string $b): int => [$a[0] === 's' ? 0 : 1, $a] <=> [$b[0] === 's' ? 0 : 1, $b]);
+
+        return $named;
+    }
+
     public function test_open_ends_are_carried_on_until_they_meet(): void
     {
         $lines = static fn (float $end): array => ['lines' => ['unit' => 'box', 'lines' => [['points' => [[-0.49, 0.0], [$end, 0.0]], 'closed' => false]]], 'reach' => 0.02];

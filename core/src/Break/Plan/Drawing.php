@@ -12,6 +12,11 @@ final class Drawing
 {
     public readonly ConstrainedTriangulation $map;
 
+    /** @var list<array{int, int, int}> two points of the map, and the number of the line that runs between them */
+    private array $drawn = [];
+
+    private int $lines = 0;
+
     public function __construct(private readonly SeededRandom $random, private readonly float $jitter)
     {
         $e = PlanCut::EXTENT;
@@ -42,11 +47,60 @@ final class Drawing
                 $this->between($this->point(...$part[0]), $this->point(...$part[1]));
             }
         }
+        $this->lines++;
+    }
+
+    /** @return array<int, int> by edge of the map, its lower point first: the first line that runs along it */
+    public function lineOfEdge(): array
+    {
+        $map = $this->map;
+        $ways = [];
+        foreach ($map->fixed as $slot => $fixed) {
+            if ($fixed) {
+                $p = $map->corner[$slot];
+                $q = $map->corner[$slot % 3 === 2 ? $slot - 2 : $slot + 1];
+                $ways[$p][$q] = $ways[$q][$p] = true;
+            }
+        }
+        $out = [];
+        foreach ($this->drawn as [$a, $b, $line]) {
+            // A line is a chain of edges; each next one is that which turns least away from its end.
+            for ($p = $a, $steps = 0; $p !== $b && $steps < 10000; $steps++) {
+                $best = -1;
+                $most = 0.0;
+                foreach ($ways[$p] ?? [] as $q => $_) {
+                    $turn = $q === $b ? 2.0 : self::along($map, $p, $q, $b);
+                    if ($turn > $most) {
+                        $most = $turn;
+                        $best = $q;
+                    }
+                }
+                if ($best < 0) {
+                    break;
+                }
+                $out[min($p, $best) << 31 | max($p, $best)] ??= $line;
+                $p = $best;
+            }
+        }
+
+        return $out;
+    }
+
+    /** Cosine of the angle between the way to a point and the way to the end. */
+    private static function along(ConstrainedTriangulation $map, int $p, int $q, int $end): float
+    {
+        $au = $map->u[$q] - $map->u[$p];
+        $av = $map->v[$q] - $map->v[$p];
+        $bu = $map->u[$end] - $map->u[$p];
+        $bv = $map->v[$end] - $map->v[$p];
+
+        return ($au * $bu + $av * $bv) / max(1e-300, hypot($au, $av) * hypot($bu, $bv));
     }
 
     public function between(?int $a, ?int $b): void
     {
         if ($a !== null && $b !== null) {
+            $this->drawn[] = [$a, $b, $this->lines];
             $this->map->segment($a, $b);
         }
     }

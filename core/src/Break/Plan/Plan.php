@@ -12,10 +12,11 @@ final readonly class Plan
     /**
      * @param  list<float>  $levels  rising; one layer more than levels
      * @param  (\Closure(float, float, float, float): array{float, float})|null  $bend  see PrismCells
+     * @param  array{Seams, array<int, int>}|null  $seams  told which pieces meet across which line, by the line of each fixed edge of the map
      * @param  list<int>|null  $sides  by layer times triangles plus triangle: the side its surface is on, 0 for that it had
      * @param  list<int>|null  $groups  by layer times triangles plus triangle: the piece it is part of, −1 to leave it out; null where the map's fixed edges decide
      */
-    public function __construct(public ConstrainedTriangulation $map, public array $levels = [], private ?array $groups = null, public ?\Closure $bend = null, public ?array $sides = null)
+    public function __construct(public ConstrainedTriangulation $map, public array $levels = [], private ?array $groups = null, public ?\Closure $bend = null, public ?array $sides = null, private ?array $seams = null)
     {
     }
 
@@ -50,8 +51,31 @@ final readonly class Plan
             }
             $groups[$cell] = $number[$at] ??= count($number);
         }
+        $this->tellSeams($meeting, $groups, $count);
 
         return $groups;
+    }
+
+    /**
+     * @param  list<array{int, int}>  $meeting
+     * @param  list<int>  $groups
+     */
+    private function tellSeams(array $meeting, array $groups, int $count): void
+    {
+        if ($this->seams === null) {
+            return;
+        }
+        [$seams, $lineOf] = $this->seams;
+        foreach ($meeting as [$one, $other]) {
+            $t = $one % $count;
+            for ($slot = 3 * $t; $groups[$one] !== $groups[$other] && $slot < 3 * $t + 3; $slot++) {
+                if ($this->map->across[$slot] === $other % $count) {
+                    $p = $this->map->corner[$slot];
+                    $q = $this->map->corner[$slot % 3 === 2 ? $slot - 2 : $slot + 1];
+                    $seams->add($groups[$one], $groups[$other], $lineOf[min($p, $q) << 31 | max($p, $q)] ?? 0);
+                }
+            }
+        }
     }
 
     private function isOpen(int $t, int $o): bool

@@ -9,6 +9,7 @@ use YardBreak\Core\Break\Cells\SeedPairs;
 use YardBreak\Core\Break\Cut\UnitFrame;
 use YardBreak\Core\Break\InsideTest;
 use YardBreak\Core\Break\Pattern;
+use YardBreak\Core\Break\Ringed;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Mesh;
@@ -22,7 +23,7 @@ use YardBreak\Core\Progress;
 use YardBreak\Core\SeededRandom;
 
 /** A rough-edged hole, right through or only so deep, with rings of spalled or torn rim round it. */
-final class Punch implements Pattern
+final class Punch implements Pattern, Ringed
 {
     /** Points round the hole. */
     private const AROUND = 160;
@@ -127,6 +128,18 @@ final class Punch implements Pattern
         }
 
         return $this->marksRim() ? $this->weighed($shards, $frame, $basis, $place) : $shards;
+    }
+
+    /** The plug, band by band, and last what is left. */
+    public function rings(Mesh $solid, array $shards): array
+    {
+        $rings = array_map(fn (Shard $s): int => match ($group = (int) substr($s->name, 6, 4) - 1) {
+            self::PLUG => 0,
+            self::REST => $this->bands + 1,
+            default => $group - self::REST,
+        }, $shards);
+
+        return ['axis' => ($this->axis ?? Basis::thinnest((new UnitFrame($solid))->half)->times(-1.0))->unit(), 'rings' => $rings];
     }
 
     private function marksRim(): bool

@@ -65,19 +65,25 @@ final class Score implements Pattern
         $this->requireOnProp($placed, $halfU, $halfV);
         $reach = $this->reach / $frame->scale;
         $relief = $this->roughness > 0.0 ? Relief::of($this->roughness, min(2.0 * min($frame->half->x, $frame->half->y, $frame->half->z), 0.2), new SeededRandom($this->seed)) : null;
-        $shards = PlanCut::shards($frame, $basis, function (float $jitter) use ($placed, $reach): Plan {
+        $names = [];
+        foreach ($placed->lines as $i => $line) {
+            $names[] = $line->name === '' || in_array($line->name, $names, true) ? (string) ($i + 1) : $line->name;
+        }
+        $seams = new Seams($names);
+        $shards = PlanCut::shards($frame, $basis, function (float $jitter) use ($placed, $reach, $names, &$seams): Plan {
+            $seams = new Seams($names);
             $drawing = new Drawing(new SeededRandom($this->seed), $jitter);
             foreach ($placed->lines as $line) {
                 $drawing->line(self::carriedOn($line, $reach), $line->closed);
             }
 
-            return new Plan($drawing->map);
+            return new Plan($drawing->map, seams: [$seams, $drawing->lineOfEdge()]);
         }, $progress, $relief);
         if ($placed->lines !== [] && count($shards) < 2) {
             throw Problem::inValue('lines', 'The lines part nothing: each of them ends inside the prop.', 'Draw them from edge to edge, close them, or let their ends carry on farther.');
         }
 
-        return $shards;
+        return $seams->named($shards, $basis);
     }
 
     private function requireOnProp(Outline $placed, float $halfU, float $halfV): void

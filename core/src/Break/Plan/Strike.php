@@ -7,6 +7,7 @@ namespace YardBreak\Core\Break\Plan;
 use YardBreak\Core\Break\Cells\Cells;
 use YardBreak\Core\Break\Cut\UnitFrame;
 use YardBreak\Core\Break\Pattern;
+use YardBreak\Core\Break\Ringed;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Option;
@@ -18,7 +19,7 @@ use YardBreak\Core\SeededRandom;
  * Cracks that run out from where something hit, crossed by rings: window glass, ceramic tile, ice. What lies beyond
  * the broken part stays together.
  */
-final class Strike implements Pattern
+final class Strike implements Pattern, Ringed
 {
     /** Share of ring pieces between two rays that are missing at full unevenness, so that splinters of varied length stand. */
     private const MISSING = 0.35;
@@ -85,6 +86,21 @@ final class Strike implements Pattern
         $basis = Basis::along($this->axis ?? Basis::thinnest($frame->half));
 
         return PlanCut::shards($frame, $basis, fn (float $jitter): Plan => $this->plan($basis->of($at), min($radius, PlanCut::EXTENT), $jitter), $progress);
+    }
+
+    public function rings(Mesh $solid, array $shards): array
+    {
+        $frame = new UnitFrame($solid);
+        $basis = Basis::along($this->axis ?? Basis::thinnest($frame->half));
+        [$u, $v] = $basis->of($this->point === null ? Vec3::zero() : $frame->inUnits($this->point));
+        $edges = array_column($this->edges(min($this->radius / $frame->scale, PlanCut::EXTENT)), 0);
+        $rings = [];
+        foreach ($shards as $shard) {
+            [$pu, $pv] = $basis->of($frame->inUnits($shard->mass->centroid));
+            $rings[] = count(array_filter($edges, static fn (float $r): bool => $r < hypot($pu - $u, $pv - $v)));
+        }
+
+        return ['axis' => $basis->w, 'rings' => $rings];
     }
 
     /** @param  array{float, float, float}  $at */
