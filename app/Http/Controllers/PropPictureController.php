@@ -18,7 +18,7 @@ use YardBreak\Core\Shot\PropSpec;
 
 /**
  * A prop's pieces as the browser draws them. Large breaks are made by a job; the browser asks again, and may have a
- * first look meanwhile (`?first=1`).
+ * first look meanwhile (`?first=1`). Where the break fails it may have the prop unbroken (`?whole=1`).
  */
 final class PropPictureController
 {
@@ -33,6 +33,9 @@ final class PropPictureController
             $spec = $p->id === $prop ? $p : $spec;
         }
         abort_if($spec === null, 404);
+        if ($request->boolean('whole')) {
+            return response(PropPicture::encode($spec, [PropMaker::asOne($maker->mesh($spec))], $maker, true), 200, self::HEADERS + ['Cache-Control' => 'no-store']);
+        }
         $tag = '"'.substr($spec->shardKey(), 0, 24).'"';
         if ($request->header('If-None-Match') === $tag) {
             return response('', 304)->header('ETag', $tag);

@@ -60,6 +60,12 @@ final class PropMaker
         return $mesh->withUvs($prop->outer->picture === null ? array_fill(0, 6 * $mesh->faceCount(), FrontProjection::NONE) : FrontProjection::of($mesh));
     }
 
+    /** The unbroken prop as its only piece. */
+    public static function asOne(Mesh $mesh): Shard
+    {
+        return new Shard('whole', $mesh, MassProperties::of($mesh));
+    }
+
     /**
      * The prop's pieces: its shards where it breaks, itself as one piece where not.
      *
@@ -71,7 +77,7 @@ final class PropMaker
     {
         $mesh = $this->mesh($prop);
         if ($prop->break === null) {
-            return [new Shard('whole', $mesh, MassProperties::of($mesh))];
+            return [self::asOne($mesh)];
         }
         self::requireSolid($mesh, $prop->name);
 

@@ -6,6 +6,8 @@ export interface Problem {
     message: string;
     path: string;
     remedy: string;
+    /** Where, in the prop's own coordinates. */
+    place: [number, number, number] | null;
 }
 
 export class ProblemError extends Error {
@@ -41,17 +43,17 @@ export interface Option {
     name: string;
     label: string;
     meaning: string;
-    type: 'whole' | 'number' | 'point' | 'points' | 'direction' | 'sizes' | 'profile' | 'path' | 'outline' | 'lines' | 'text' | 'choice';
+    type: 'whole' | 'number' | 'point' | 'points' | 'direction' | 'sizes' | 'profile' | 'path' | 'outline' | 'lines' | 'text' | 'choice' | 'weight' | 'prop';
     default: unknown;
     least: number;
     most: number;
     unit: string;
     choices: string[];
-    /** Of no use unless this other option is set. */
+    /** Of no use unless this other option is set, or is what stands after `=`; or one of several, parted by `|`. */
     with: string;
 }
 
-/** A thing of the catalogue: a shape, a step of preparation or a break pattern. */
+/** A thing of the catalogue: a shape, a step of preparation, a source of weights or a break pattern. */
 export interface Entry {
     label: string;
     meaning?: string;
@@ -63,7 +65,7 @@ export interface Outline {
     /** Width and height of the picture it was traced in. */
     frame?: [number, number];
     unit: 'box' | 'm';
-    lines: { points: [number, number][]; closed: boolean }[];
+    lines: { points: [number, number][]; closed: boolean; name?: string }[];
 }
 
 export interface MaterialPreset {
@@ -78,6 +80,7 @@ export interface MaterialPreset {
 export interface Catalogue {
     shapes: Record<string, Entry>;
     steps: Record<string, Entry>;
+    weights: Record<string, Entry>;
     patterns: Record<string, Entry>;
     materials: Record<string, MaterialPreset>;
 }
@@ -98,7 +101,7 @@ export interface Fitness {
     bounds: [number[], number[]];
     edges: { shortest: number; median: number; longest: number };
     can_break: boolean;
-    faults: { fault: string; repair: string | null }[];
+    faults: { fault: string; repair: string | null; place: [number, number, number] | null }[];
 }
 
 export interface BreakFigures {
@@ -182,7 +185,7 @@ export interface Finding {
     remedy: string;
 }
 
-const unreachable: Problem = { kind: 'network', message: 'Yard Break does not answer.', path: '', remedy: 'Check that bin/start is still running; what you typed is kept.' };
+const unreachable: Problem = { kind: 'network', message: 'Yard Break does not answer.', path: '', remedy: 'Check that bin/start is still running; what you typed is kept.', place: null };
 
 export async function ask(path: string, init: RequestInit = {}): Promise<Response> {
     let response: Response;

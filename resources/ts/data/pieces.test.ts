@@ -18,6 +18,19 @@ function encoded(head: object, positions: number[], normals: number[], pieceOf: 
 }
 
 describe('decode', () => {
+    it('finds places in a picture and weights after the padding', () => {
+        const plain = encoded({ vertices: 3, pieces: [], mapped: true, weighed: true }, [0, 0, 0, 1, 0, 0, 0, 1, 0], Array.from({ length: 12 }, () => 0), [0, 0, 0]);
+        const tail = new ArrayBuffer(2 + 24 + 3);
+        const view = new DataView(tail);
+        [0.25, 0.5, 0.75, 1, 0, 0.125].forEach((v, i) => view.setFloat32(2 + 4 * i, v, true));
+        new Uint8Array(tail).set([0, 128, 255], 26);
+        const all = new Uint8Array(plain.byteLength + tail.byteLength);
+        all.set(new Uint8Array(plain));
+        all.set(new Uint8Array(tail), plain.byteLength);
+        const got = decode(all.buffer, '');
+        expect([...got.places!]).toEqual([0.25, 0.5, 0.75, 1, 0, 0.125]);
+        expect([...got.weights!]).toEqual([0, 128, 255]);
+    });
     it('takes the buffer of a prop apart', () => {
         const pieces = [{ name: 'shard-0001', volume: 2, centre: [0, 0, 0] }];
         const got = decode(encoded({ vertices: 3, pieces, figures: { pieces: 1 }, fitness: null }, [0, 0, 0, 1, 0, 0, 0, 1, 0.5], [0, 0, 32767, 0, 0, 0, 32767, 0, 0, 0, -32767, 32767], [0, 0, 7]), '"tag"');

@@ -11,6 +11,13 @@ export interface PropPieces {
     /** Two numbers a vertex, or null where the prop has no place for a picture. */
     places: Float32Array | null;
     mapped: boolean;
+    /** One number a vertex, 255 for full, or null where nothing weighs the prop. */
+    weights: Uint8Array | null;
+    weighed: boolean;
+    /** Only a first look, while the whole is being made. */
+    first: boolean;
+    /** The ring each piece lies in, and the way they were hit, in the prop's own coordinates. */
+    rings: { axis: Triple; of: number[] } | null;
     pieces: { name: string; volume: number; centre: [number, number, number] }[];
     figures: BreakFigures;
     fitness: Fitness | null;
@@ -42,13 +49,17 @@ export const usePieces = create<PiecesState>((set, get) => ({
         const control = new AbortController();
         running.set(prop, control);
         set((s) => ({ working: { ...s.working, [prop]: 0 } }));
+        let look = false;
+        let seen = false;
         try {
             for (;;) {
                 const known = get().byProp[prop];
-                const response = await ask(`shots/${shot}/props/${prop}/picture`, { signal: control.signal, cache: 'no-store', headers: known ? { 'If-None-Match': known.tag } : {} });
+                const response = await ask(`shots/${shot}/props/${prop}/picture${look ? '?first=1' : ''}`, { signal: control.signal, cache: 'no-store', headers: known && !known.first ? { 'If-None-Match': known.tag } : {} });
                 if (response.status === 202) {
-                    const { share } = (await response.json()) as { share: number };
+                    const { share, first } = (await response.json()) as { share: number; first: boolean };
                     if (!control.signal.aborted) set((s) => ({ working: { ...s.working, [prop]: share } }));
+                    look = first && !seen;
+                    if (look) continue;
                     await new Promise((r) => setTimeout(r, 250));
                     if (control.signal.aborted) return;
                     continue;
@@ -57,6 +68,12 @@ export const usePieces = create<PiecesState>((set, get) => ({
                     const pieces = decode(await response.arrayBuffer(), response.headers.get('ETag') ?? '');
                     if (control.signal.aborted) return;
                     set((s) => ({ byProp: { ...s.byProp, [prop]: pieces } }));
+                    if (pieces.first) {
+                        // The whole comes after; until then nothing is said about it.
+                        seen = true;
+                        look = false;
+                        continue;
+                    }
                 }
                 set((s) => ({ problems: { ...s.problems, [prop]: undefined } }));
                 break;
@@ -66,6 +83,7 @@ export const usePieces = create<PiecesState>((set, get) => ({
             if (!(e instanceof ProblemError)) throw e;
             const problem = e.problem;
             set((s) => ({ problems: { ...s.problems, [prop]: problem } }));
+            if (get().byProp[prop] === undefined) await unbroken(shot, prop, control.signal, (pieces) => set((s) => ({ byProp: { ...s.byProp, [prop]: pieces } })));
         } finally {
             if (running.get(prop) === control) {
                 running.delete(prop);
@@ -75,17 +93,32 @@ export const usePieces = create<PiecesState>((set, get) => ({
     },
 }));
 
+/** Where no break has been seen yet, the prop as it is shows at least what to mend. */
+async function unbroken(shot: string, prop: string, signal: AbortSignal, show: (pieces: PropPieces) => void): Promise<void> {
+    try {
+        const response = await ask(`shots/${shot}/props/${prop}/picture?whole=1`, { signal, cache: 'no-store' });
+        const pieces = decode(await response.arrayBuffer(), '');
+        if (!signal.aborted) show(pieces);
+    } catch (e) {
+        // The prop itself cannot be made; why is said already.
+        if (!signal.aborted && !(e instanceof ProblemError)) throw e;
+    }
+}
+
 export function decode(buffer: ArrayBuffer, tag: string): PropPieces {
     const length = new DataView(buffer).getUint32(0, true);
-    const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, length))) as Omit<PropPieces, 'tag' | 'positions' | 'normals' | 'pieceOf' | 'places'>;
+    const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, length))) as Omit<PropPieces, 'tag' | 'positions' | 'normals' | 'pieceOf' | 'places' | 'weights'>;
     const at = 4 + length;
     const n = head.vertices;
+    const places = at + 22 * n + ((2 * n) % 4);
+    const weights = places + (head.mapped ? 8 * n : 0);
     return {
         ...head,
         tag,
         positions: new Float32Array(buffer.slice(at, at + 12 * n)),
         normals: new Int16Array(buffer.slice(at + 12 * n, at + 20 * n)),
         pieceOf: new Uint16Array(buffer.slice(at + 20 * n, at + 22 * n)),
-        places: head.mapped ? new Float32Array(buffer.slice(at + 22 * n + ((2 * n) % 4), at + 22 * n + ((2 * n) % 4) + 8 * n)) : null,
+        places: head.mapped ? new Float32Array(buffer.slice(places, places + 8 * n)) : null,
+        weights: head.weighed ? new Uint8Array(buffer.slice(weights, weights + n)) : null,
     };
 }

@@ -2,7 +2,7 @@ import { create } from 'zustand';
 
 export type Stage = 'props' | 'break' | 'weights' | 'motion' | 'bake' | 'hand-off';
 export type View = 'three-quarter' | 'front' | 'side' | 'top';
-export type Show = 'surface' | 'pieces' | 'inside' | 'clear' | 'wire';
+export type Show = 'surface' | 'pieces' | 'inside' | 'clear' | 'wire' | 'weight';
 export type Handle = 'move' | 'turn' | 'size' | 'off';
 
 interface UiState {
@@ -14,10 +14,10 @@ interface UiState {
     /** Frames played, first and last, or null for the whole shot. */
     range: readonly [number, number] | null;
     spread: number;
+    /** Pieces move apart from a point, or ring by ring along the way they were hit. */
+    spreadBy: 'distance' | 'ring';
     /** Lines are being drawn in the picture. */
     drawing: boolean;
-    /** A picture laid over the prop to draw after, and how much of it shows. */
-    plate: { url: string; opacity: number } | null;
     /** Which of a pattern's points the handle is on. */
     point: number;
     view: { name: View; asked: number };
@@ -49,8 +49,8 @@ export const useUi = create<UiState>((set) => ({
     loop: true,
     range: null,
     spread: 0,
+    spreadBy: 'distance',
     drawing: false,
-    plate: null,
     point: 0,
     view: { name: 'three-quarter', asked: 0 },
     show: null,

@@ -26,6 +26,7 @@ import { keepPicture } from './keepPicture';
 
 const Picture = lazy(() => import('../picture/Picture'));
 const ScoreBoard = lazy(() => import('../picture/ScoreBoard'));
+const FaultMark = lazy(() => import('../picture/FaultMark'));
 
 export function ShotPage() {
     const { id = '' } = useParams();
@@ -36,7 +37,7 @@ export function ShotPage() {
     useEffect(() => applyTheme(theme), [theme]);
     useEffect(() => {
         usePieces.getState().clear();
-        useUi.getState().set({ chosen: null, frame: 0, playing: false, lit: [], picked: [], spread: 0, drawing: false, plate: null, point: 0, range: null, keys: [], folded: [] });
+        useUi.getState().set({ chosen: null, frame: 0, playing: false, lit: [], picked: [], spread: 0, drawing: false, point: 0, range: null, keys: [], folded: [] });
         useShot.getState().load(id).catch((e: unknown) => e instanceof ProblemError && setProblem(e.problem));
         const stop = useBake.getState().watch(id);
         return () => {
@@ -97,7 +98,8 @@ function Frame() {
                             <DropMesh>
                                 <Suspense fallback={<p className="grid h-full place-items-center text-soft">Setting the stage…</p>}>
                                     <Picture />
-                                <ScoreBoard />
+                                    <ScoreBoard />
+                                    <FaultMark />
                                 </Suspense>
                                 <PropStrip />
                                 <ViewControls />

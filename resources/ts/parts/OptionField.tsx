@@ -5,13 +5,17 @@ import { api, ProblemError, type Option, type Outline } from '../data/api';
 import { ProfileEditor } from '../stages/ProfileEditor';
 import { Button, Choice, Select, Toggle } from './controls';
 import { NumberField, TripleField } from './NumberField';
+import { PropField, WeightField } from './WeightField';
 
 /** Whether an option is of any use with the other values as they are. */
 export function applies(option: Option, options: readonly Option[], values: Record<string, unknown>): boolean {
     if (option.with === '') return true;
-    const [name, wanted] = option.with.split('=');
-    const value = values[name!] ?? options.find((o) => o.name === name)?.default ?? null;
-    return wanted === undefined ? value !== null && value !== 0 : value === wanted;
+    return option.with.split('|').some((need) => {
+        const [name, wanted] = need.split('=');
+        const other = options.find((o) => o.name === name);
+        const value = values[name!] ?? other?.default ?? null;
+        return (other === undefined || applies(other, options, values)) && (wanted === undefined ? value !== null && value !== 0 : value === wanted);
+    });
 }
 
 interface Props {
@@ -30,7 +34,7 @@ export function OptionField({ option: o, value, onChange, start = [0, 0, 0], ext
         case 'whole':
         case 'number': {
             const share = o.type === 'number' && o.least === 0 && o.most <= 1 && o.unit === '';
-            return <NumberField slider={o.name !== 'seed'} label={o.label} hint={o.meaning} unit={share ? '%' : o.unit} least={o.least} most={o.most} whole={o.type === 'whole'} value={Number(value ?? o.default)} onChange={onChange} />;
+            return <NumberField slider={o.name !== 'seed' && o.unit !== 'frame'} label={o.label} hint={o.meaning} unit={share ? '%' : o.unit} least={o.least} most={o.most} whole={o.type === 'whole'} value={Number(value ?? o.default)} onChange={onChange} />;
         }
         case 'choice':
             return o.choices.length > 3 || o.choices.join('').length > 22 ? (
@@ -46,6 +50,7 @@ export function OptionField({ option: o, value, onChange, start = [0, 0, 0], ext
         case 'point':
         case 'direction': {
             const at = (value ?? o.default) as number[] | null;
+            if (o.default !== null) return <TripleField label={o.label} unit={o.unit} step={o.type === 'point' ? 0.01 : 0.1} value={at!} onChange={onChange} />;
             return (
                 <div>
                     <Toggle label={o.label} hint={o.meaning} value={at !== null} onChange={(on) => onChange(on ? (o.type === 'point' ? start : [0, 0, 1]) : null)} />
@@ -63,6 +68,10 @@ export function OptionField({ option: o, value, onChange, start = [0, 0, 0], ext
                     <input key={String(value)} aria-label={o.label} defaultValue={String(value ?? o.default)} maxLength={o.most} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => e.target.value !== value && e.target.value.length >= o.least && onChange(e.target.value)} className="h-[26px] min-w-0 flex-1 border border-line bg-raised px-2" />
                 </label>
             );
+        case 'weight':
+            return <WeightField option={o} value={(value ?? o.default) as Parameters<typeof WeightField>[0]['value']} onChange={onChange} start={start} />;
+        case 'prop':
+            return <PropField option={o} value={(value ?? o.default) as string | null} onChange={onChange} />;
         case 'profile':
             return <ProfileEditor value={(value as number[][] | undefined) ?? []} onChange={onChange} />;
         default:

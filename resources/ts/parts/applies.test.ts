@@ -11,6 +11,16 @@ describe('applies', () => {
         expect(shown({})).toEqual(['cluster', 'bands', 'cutter']);
         expect(shown({ cluster: null, bands: 0 })).toEqual(['cluster', 'bands', 'cutter']);
     });
+    it('shows it when one of several is set, and hides it with what it depends on', () => {
+        const chained = [option('cluster', 'points', null), option('weight', 'weight', null), option('crowd', 'number', 0.5, 'cluster|weight'), option('bands', 'whole', 0), option('rim', 'choice', 'pieces', 'bands'), option('depth', 'number', 0, 'rim=pieces')];
+        const names = (values: Record<string, unknown>) => chained.filter((o) => applies(o, chained, values)).map((o) => o.name);
+        expect(names({})).not.toContain('crowd');
+        expect(names({ weight: { source: 'ball', values: {} } })).toContain('crowd');
+        expect(names({ cluster: [[0, 0, 0]] })).toContain('crowd');
+        expect(names({})).not.toContain('depth');
+        expect(names({ bands: 2 })).toContain('depth');
+        expect(names({ bands: 2, rim: 'marked' })).not.toContain('depth');
+    });
     it('shows it once that is set, to the value that is wanted', () => {
         expect(shown({ cluster: [[0, 0, 0]], bands: 2, cutter: 'outline' })).toEqual(['cluster', 'bands', 'cutter', 'crowd', 'width', 'outline']);
         expect(shown({ cutter: 'ball' })).not.toContain('outline');

@@ -256,7 +256,9 @@ export class Director {
         const ui = useUi.getState();
         const chosen = ui.chosen === prop.id;
         const hit = pointsOf(prop)[0]?.at;
-        cloud.spread(chosen && ui.stage === 'break' ? ui.spread : 0, hit);
+        const spread = chosen && ui.stage === 'break' ? ui.spread : 0;
+        if (ui.spreadBy === 'ring' && cloud.pieces.rings !== null) cloud.spreadRings(spread);
+        else cloud.spread(spread, hit);
         const show = ui.show ?? (ui.stage === 'break' ? 'pieces' : 'surface');
         const wear = [prop.material, show, chosen ? ui.lit : null, chosen ? ui.picked : null] as const;
         const worn = this.dressed.get(cloud);
@@ -264,9 +266,11 @@ export class Director {
         this.dressed.set(cloud, wear);
         cloud.colour(prop.material.colour, prop.material.inner);
         this.tint(prop, cloud, show, chosen ? new Set([...ui.lit, ...ui.picked]) : new Set());
-        cloud.surface(prop.material.name, show, prop.material.roughness);
-        const picture = prop.material.picture;
-        cloud.picture(picture ? `/api/pictures/${picture.asset}` : null, () => (this.dirty = true));
+        cloud.surface(prop.material.name, show, prop.material.roughness, prop.material.innerRoughness);
+        const { picture, innerPicture } = prop.material;
+        const touch = () => (this.dirty = true);
+        cloud.picture('outer', picture ? `/api/pictures/${picture.asset}` : null, 1, touch);
+        cloud.picture('inner', innerPicture ? `/api/pictures/${innerPicture.asset}` : null, innerPicture?.metres ?? 1, touch);
     }
 
     private tint(prop: Prop, cloud: PieceCloud, show: Show, lit: Set<number>): void {

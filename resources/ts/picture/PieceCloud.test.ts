@@ -16,12 +16,22 @@ const pieces: PropPieces = {
         { name: 'b', volume: 1, centre: [3, 0, -2] },
     ],
     figures: {} as BreakFigures,
-    fitness: null, plan: null, places: null, mapped: false,
+    fitness: null, plan: null, places: null, mapped: false, weights: null, weighed: false, first: false, rings: null,
 };
 
 const towards = (x: number, y: number) => new Ray(new Vector3(x, y, 10), new Vector3(0, 0, -1));
 
 describe('PieceCloud', () => {
+    it('moves rings apart along the way they were hit, the middle farthest', () => {
+        const cloud = new PieceCloud({ ...pieces, rings: { axis: [0, 0, 1], of: [0, 2] } });
+        cloud.placeWhole({ x: 0, y: 0, z: 0, w: 1 }, [0, 0, 0]);
+        cloud.spreadRings(0.5);
+        const moved = 0.5 * cloud.ball().radius;
+        expect(cloud.hit(towards(0, 0))!.distance).toBeCloseTo(10 - moved, 5);
+        expect(cloud.hit(towards(3, 0))).toEqual({ piece: 1, distance: 12 });
+        cloud.spread(0);
+        expect(cloud.hit(towards(0, 0))).toEqual({ piece: 0, distance: 10 });
+    });
     it('is hit where its pieces stand', () => {
         const cloud = new PieceCloud(pieces);
         cloud.placeWhole({ x: 0, y: 0, z: 0, w: 1 }, [0, 0, 0]);

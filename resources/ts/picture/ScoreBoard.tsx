@@ -20,6 +20,14 @@ export function wrongLine(path: string | undefined): number {
     return found === null ? -1 : Number(found[1]);
 }
 
+/** A name no line has yet, so that the pieces it cuts off keep theirs whatever happens to other lines. */
+export function freeLineName(lines: Lines): string {
+    const taken = new Set(lines.map((l, i) => l.name ?? String(i + 1)));
+    let n = lines.length + 1;
+    while (taken.has(String(n))) n++;
+    return String(n);
+}
+
 /** Lines drawn over the picture, for the prop that is scored. */
 export default function ScoreBoard() {
     const document = useDocument();
@@ -43,7 +51,7 @@ export default function ScoreBoard() {
 function DrawnLines({ prop, board, drawing }: { prop: Prop; board: Board; drawing: boolean }) {
     useLens((s) => s.seen);
     const { project, cast } = useLens.getState();
-    const plate = useUi((s) => s.plate);
+    const plate = prop.break?.plate ?? null;
     const wrong = wrongLine(usePieces((s) => s.problems[prop.id]?.path));
     const kept = ((prop.break!.values.lines as Outline | undefined)?.lines ?? []) as Lines;
     const inMetres = (prop.break!.values.lines as Outline | undefined)?.unit === 'm';
@@ -63,13 +71,14 @@ function DrawnLines({ prop, board, drawing }: { prop: Prop; board: Board; drawin
         return board.fromSight(sight.from, sight.towards);
     };
     const save = (label: string, next: Lines) => void editProp(prop.id, label, { '/break/values/lines': { unit: 'm', lines: next } });
+    const named = lines.map((l, i) => ({ ...l, name: l.name ?? String(i + 1) }));
     const near = (e: { clientX: number; clientY: number }, p: Point) => {
         const box = svg.current!.getBoundingClientRect();
         const [x, y] = screen(p);
         return Math.hypot(e.clientX - box.left - x, e.clientY - box.top - y) < NEAR;
     };
     const finish = (closed: boolean) => {
-        if (open.length > (closed ? 2 : 1)) save(closed ? 'Draw a closed line' : 'Draw a line', [...lines, { points: open, closed }]);
+        if (open.length > (closed ? 2 : 1)) save(closed ? 'Draw a closed line' : 'Draw a line', [...named, { points: open, closed, name: freeLineName(lines) }]);
         setOpen([]);
     };
     useEffect(() => {
@@ -82,7 +91,7 @@ function DrawnLines({ prop, board, drawing }: { prop: Prop; board: Board; drawin
             else if (e.key === 'Escape' && open.length > 0) setOpen([]);
             else if ((e.key === 'Delete' || e.key === 'Backspace') && open.length > 0) setOpen(open.slice(0, -1));
             else if ((e.key === 'Delete' || e.key === 'Backspace') && picked !== null) {
-                save('Remove a point', lines.map((l, i) => (i === picked.line ? { ...l, points: l.points.filter((_, k) => k !== picked.point) } : l)).filter((l) => l.points.length > 1));
+                save('Remove a point', named.map((l, i) => (i === picked.line ? { ...l, points: l.points.filter((_, k) => k !== picked.point) } : l)).filter((l) => l.points.length > 1));
                 setPicked(null);
             } else return;
             e.preventDefault();
@@ -95,7 +104,7 @@ function DrawnLines({ prop, board, drawing }: { prop: Prop; board: Board; drawin
     const corners = [screen([board.box.low[0], board.box.high[1]]), screen([board.box.high[0], board.box.low[1]])] as const;
     return (
         <>
-            {plate && <img src={plate.url} alt="" className="pointer-events-none absolute object-contain" style={{ opacity: plate.opacity, left: Math.min(corners[0][0], corners[1][0]), top: Math.min(corners[0][1], corners[1][1]), width: Math.abs(corners[1][0] - corners[0][0]), height: Math.abs(corners[1][1] - corners[0][1]) }} />}
+            {plate && <img src={`/api/pictures/${plate.asset}`} alt="" className="pointer-events-none absolute object-contain" style={{ opacity: plate.opacity, left: Math.min(corners[0][0], corners[1][0]), top: Math.min(corners[0][1], corners[1][1]), width: Math.abs(corners[1][0] - corners[0][0]), height: Math.abs(corners[1][1] - corners[0][1]) }} />}
             <svg
                 ref={svg}
                 aria-label={drawing ? 'Drawing board: press to add points, Enter ends a line' : 'Score lines'}

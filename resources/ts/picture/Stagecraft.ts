@@ -53,9 +53,8 @@ export class Stagecraft {
         this.grid.position.y = -0.001;
         this.sun.castShadow = true;
         this.sun.shadow.mapSize.set(quality.shadow, quality.shadow);
-        this.sun.shadow.radius = 5;
-        this.sun.shadow.bias = -0.0004;
-        this.sun.shadow.normalBias = 0.012;
+        this.sun.shadow.radius = 3;
+        this.sun.shadow.bias = -0.0006;
         this.scene.add(this.ground, this.grid, this.sun, this.sun.target, this.fill, this.ambient);
         this.controls = new OrbitControls(this.camera, canvas);
         this.controls.maxPolarAngle = Math.PI * 0.498;
@@ -129,6 +128,8 @@ export class Stagecraft {
         const reach = Math.max(0.5, radius * 1.6);
         this.sun.position.copy(centre).add(new Vector3(-0.55, 1.25, 0.7).multiplyScalar(reach * 2.2));
         this.sun.target.position.copy(centre);
+        // A few texels of the shadow map, or surfaces the sun grazes would be stippled by their own shadow.
+        this.sun.shadow.normalBias = Math.min(0.03, 0.02 * reach);
         const c = this.sun.shadow.camera;
         c.left = c.bottom = -reach;
         c.right = c.top = reach;

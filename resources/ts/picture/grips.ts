@@ -42,8 +42,9 @@ export function placeGrip(prop: Prop, mode: Grip['mode'], frame: number): Grip {
 
 /** Points among the values of a pattern, each with its place there. */
 export function pointsOf(prop: Prop): { path: string; at: readonly number[] }[] {
-    const { point, cluster } = (prop.break?.values ?? {}) as { point?: number[] | null; cluster?: number[][] | null };
-    return [...(point ? [{ path: '/break/values/point', at: point }] : []), ...(cluster ?? []).map((at, i) => ({ path: `/break/values/cluster/${i}`, at }))];
+    const { point, cluster, weight } = (prop.break?.values ?? {}) as { point?: number[] | null; cluster?: number[][] | null; weight?: { values: Record<string, unknown> } | null };
+    const weighed = ['middle', 'point'].filter((name) => Array.isArray(weight?.values[name])).map((name) => ({ path: `/break/values/weight/values/${name}`, at: weight!.values[name] as number[] }));
+    return [...(point ? [{ path: '/break/values/point', at: point }] : []), ...(cluster ?? []).map((at, i) => ({ path: `/break/values/cluster/${i}`, at })), ...weighed];
 }
 
 /** A point of a break pattern, which is given in the prop's own coordinates. */
@@ -63,8 +64,8 @@ export function pointGrip(prop: Prop, number: number, frame: number): Grip | nul
         mode: 'move',
         pose: { position: [at.x, at.y, at.z], turn: [0, 0, 0] },
         carries: false,
-        words: (pose) => `hit ${metres(own(pose))}`,
-        set: (pose) => void editProp(prop.id, `Move the hit point of ${prop.name}`, { [chosen.path]: own(pose) }, 'replace'),
+        words: (pose) => `${chosen.path.includes('/weight/') ? 'weight' : 'hit'} ${metres(own(pose))}`,
+        set: (pose) => void editProp(prop.id, `Move ${chosen.path.includes('/weight/') ? 'the weight' : 'the hit point'} of ${prop.name}`, { [chosen.path]: own(pose) }, 'replace'),
     };
 }
 

@@ -1,5 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { wrongLine } from './ScoreBoard';
+import { freeLineName, wrongLine } from './ScoreBoard';
+
+describe('freeLineName', () => {
+    const line = (name?: string) => ({ points: [], closed: false, ...(name === undefined ? {} : { name }) });
+    it('goes on from the number of lines, past names that are taken', () => {
+        expect(freeLineName([])).toBe('1');
+        expect(freeLineName([line(), line()])).toBe('3');
+        expect(freeLineName([line('2'), line('3')])).toBe('4');
+        expect(freeLineName([line('1'), line('3')])).toBe('4');
+    });
+});
 
 describe('wrongLine', () => {
     it('finds the line a problem is about', () => {

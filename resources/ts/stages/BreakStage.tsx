@@ -4,7 +4,7 @@ import type { Prop } from '../data/document';
 import { usePieces } from '../data/pieces';
 import { editProp } from '../data/shot';
 import { useUi } from '../data/ui';
-import { Button, Fault, Section } from '../parts/controls';
+import { Button, Choice, Fault, Section } from '../parts/controls';
 import { NumberField } from '../parts/NumberField';
 import { applies, OptionField } from '../parts/OptionField';
 import { BenchHead, ChooseFirst } from './BenchHead';
@@ -54,9 +54,10 @@ function Patterns({ prop, catalogue }: { prop: Prop; catalogue: Catalogue }) {
                     ))}
                 </div>
             </Section>
-            {problem && <div className="px-4 pb-3"><Fault message={problem.message} remedy={problem.remedy}>{pieces && <p className="mt-1 text-soft">The last good break is still shown.</p>}</Fault></div>}
+            {problem && <div className="px-4 pb-3"><Fault message={problem.message} remedy={problem.remedy}>{pieces && <p className="mt-1 text-soft">{pieces.first ? 'The prop is shown unbroken.' : 'The last good break is still shown.'}</p>}</Fault></div>}
             {prop.break && entry && <Values prop={prop} entry={entry} />}
-            {pieces && prop.break && pieces.pieces.length > 1 && <Judge pieces={pieces} density={prop.material.density} />}
+            {pieces?.first && !problem && <p role="status" className="border-t border-line px-4 py-3 text-soft">A first look: {pieces.pieces.length} pieces stand for what is being made. The figures follow.</p>}
+            {pieces && !pieces.first && prop.break && pieces.pieces.length > 1 && <Judge pieces={pieces} density={prop.material.density} />}
             {prop.break && <Rework prop={prop} catalogue={catalogue} />}
             {!prop.break && <p className="px-4 pb-4 text-soft">{prop.name} stays in one piece. Choose a pattern to break it: Cells for solid chunks, Strike for glass, Courses for masonry.</p>}
         </>
@@ -66,7 +67,8 @@ function Patterns({ prop, catalogue }: { prop: Prop; catalogue: Catalogue }) {
 function Values({ prop, entry }: { prop: Prop; entry: Entry }) {
     const values = prop.break!.values;
     const working = usePieces((s) => s.working[prop.id]) ?? null;
-    const { spread, drawing, set } = useUi();
+    const { spread, spreadBy, drawing, set } = useUi();
+    const ringed = usePieces((s) => s.byProp[prop.id]?.rings != null);
     const seeded = entry.options.some((o) => o.name === 'seed');
     const start = middleOf(prop.id);
     const draw = <Button tone={drawing ? 'dark' : 'plain'} onClick={() => set({ drawing: !drawing })} aria-pressed={drawing}><Pencil size={13} aria-hidden /> {drawing ? 'Done drawing' : 'Draw in the picture'}</Button>;
@@ -87,11 +89,17 @@ function Values({ prop, entry }: { prop: Prop; entry: Entry }) {
             {entry.options.filter((o) => applies(o, entry.options, values)).map((o) => (
                 <OptionField key={o.name} option={o} value={values[o.name]} start={start} extra={o.type === 'lines' ? draw : undefined} onChange={(v) => void editProp(prop.id, `${o.label} of ${prop.name}`, { [`/break/values/${o.name}`]: v })} />
             ))}
-            {prop.break!.pattern === 'score' && <Plate />}
+            {prop.break!.pattern === 'score' && <Plate prop={prop} />}
             {prop.break!.pattern === 'punch' && <Layers prop={prop} />}
             <div className="mt-1 border-t border-dotted border-line pt-1">
                 <NumberField slider label="Smooth inside" hint="Inner faces that meet at less than this are shaded as one surface" unit="°" least={0} most={180} value={prop.innerSmooth ?? 0} onChange={(v) => void editProp(prop.id, `Smooth the inside of ${prop.name}`, { '/innerSmooth': v })} />
                 <NumberField slider label="Spread apart" hint="Only in the picture" unit="%" least={0} most={1.5} value={spread} onChange={(v) => set({ spread: v })} />
+                {ringed && (
+                    <div className="flex min-h-[33px] items-center gap-2">
+                        <span className="w-[108px] shrink-0">Apart</span>
+                        <Choice<typeof spreadBy> label="Spread apart" value={spreadBy} onChange={(v) => set({ spreadBy: v })} options={[{ value: 'distance', label: 'By distance' }, { value: 'ring', label: 'Ring by ring', hint: 'Along the way it was hit' }]} />
+                    </div>
+                )}
             </div>
         </Section>
     );

@@ -109,7 +109,9 @@ function OneProp({ prop }: { prop: Prop }) {
                 <Colour label="Outside" value={prop.material.colour} onChange={(v) => void editProp(prop.id, 'Outside colour', { '/material/colour': v })} />
                 <Colour label="Inside" value={prop.material.inner} onChange={(v) => void editProp(prop.id, 'Inside colour', { '/material/inner': v })} />
                 <NumberField label="Roughness" hint="From mirror to chalk" unit="%" slider least={0} most={1} value={prop.material.roughness ?? 0.8} onChange={(v) => void editProp(prop.id, 'Roughness', { '/material/roughness': v })} />
-                <PictureOn prop={prop} />
+                <PictureOn prop={prop} side="outer" />
+                <NumberField label="Inner roughness" hint="Of what a break lays open" unit="%" slider least={0} most={1} value={prop.material.innerRoughness ?? 0.95} onChange={(v) => void editProp(prop.id, 'Inner roughness', { '/material/innerRoughness': v })} />
+                <PictureOn prop={prop} side="inner" />
                 <NumberField label="Density" unit="kg/m³" least={1} most={30000} value={prop.material.density} onChange={(v) => void editProp(prop.id, 'Density', { '/material/density': v })} />
                 <NumberField label="Friction" least={0} most={5} value={prop.material.friction} onChange={(v) => void editProp(prop.id, 'Friction', { '/material/friction': v })} />
                 <NumberField label="Bounce" least={0} most={1} value={prop.material.bounce} onChange={(v) => void editProp(prop.id, 'Bounce', { '/material/bounce': v })} />

@@ -25,6 +25,11 @@ use YardBreak\Core\SeededRandom;
 /** A rough-edged hole, right through or only so deep, with rings of spalled or torn rim round it. */
 final class Punch implements Pattern, Ringed
 {
+    /** Cutters that have a place and a size of their own, and those among them that go along a direction. */
+    private const OWN = 'cutter=round|cutter=outline|cutter=ball';
+
+    private const THROUGH = 'cutter=round|cutter=outline';
+
     /** Points round the hole. */
     private const AROUND = 160;
 
@@ -63,16 +68,16 @@ final class Punch implements Pattern, Ringed
     public static function options(): array
     {
         return [
-            new Option('point', 'Where', 'Middle of the hole; the middle of the prop without one.', 'point', null, -1000, 1000, 'm'),
-            new Option('axis', 'Direction', 'The way it is punched; through the thinnest way without one.', 'direction', null, -1, 1),
             new Option('cutter', 'Cutter', 'A round punch, a ball, a drawn outline, or another prop.', 'choice', 'round', choices: ['round', 'ball', 'outline', 'prop']),
+            new Option('point', 'Where', 'Middle of the hole; the middle of the prop without one.', 'point', null, -1000, 1000, 'm', with: self::OWN),
+            new Option('axis', 'Direction', 'The way it is punched; through the thinnest way without one.', 'direction', null, -1, 1, with: self::THROUGH),
             new Option('tool', 'Cutting prop', 'The prop whose form is cut out, where it stands.', 'prop', null, with: 'cutter=prop'),
             new Option('frame', 'As it stands at', 'The frame at which both props are looked at.', 'whole', 0, 0, 100000, 'frame', with: 'cutter=prop'),
             new Option('outline', 'Outline', 'Of the punch, where it is drawn; its longer side is twice the radius.', 'outline', ['unit' => 'box', 'lines' => [['points' => [[-0.5, -0.4], [0.5, -0.5], [0.35, 0.1], [0.5, 0.5], [-0.1, 0.35], [-0.45, 0.5]], 'closed' => true]]], 0, 1, with: 'cutter=outline'),
-            new Option('radius', 'Radius', 'Of the hole.', 'number', 0.2, 0.0005, 100, 'm'),
+            new Option('radius', 'Radius', 'Of the hole.', 'number', 0.2, 0.0005, 100, 'm', with: self::OWN),
             new Option('roughness', 'Roughness', 'From drilled clean (0) to torn (1).', 'number', 0.3, 0, 1),
-            new Option('depth', 'Depth', 'How deep it goes from the side it comes from; 0 is right through.', 'number', 0.0, 0, 1000, 'm'),
-            new Option('bands', 'Rim bands', 'Rings of broken rim round the hole.', 'whole', 0, 0, 8),
+            new Option('depth', 'Depth', 'How deep it goes from the side it comes from; 0 is right through.', 'number', 0.0, 0, 1000, 'm', with: self::THROUGH),
+            new Option('bands', 'Rim bands', 'Rings of broken rim round the hole.', 'whole', 0, 0, 8, with: self::THROUGH),
             new Option('band_width', 'Band width', 'About how wide each ring is.', 'number', 0.03, 0.0005, 10, 'm', with: 'bands'),
             new Option('rim', 'Rim', 'The bands break off as pieces, or stay and are marked: a surface of their own and a weight that falls from the hole outwards.', 'choice', 'pieces', choices: ['pieces', 'marked'], with: 'bands'),
             new Option('band_depth', 'Band depth', 'How deep the rim is spalled; 0 is right through.', 'number', 0.0, 0, 100, 'm', with: 'rim=pieces'),

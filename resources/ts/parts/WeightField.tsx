@@ -1,0 +1,55 @@
+import type { Option } from '../data/api';
+import { useDocument } from '../data/shot';
+import { useUi } from '../data/ui';
+import { defaultsOf } from '../stages/Stack';
+import { useCatalogue } from '../stages/useCatalogue';
+import { Select, Toggle } from './controls';
+import { applies, OptionField } from './OptionField';
+
+/** A weight as a document says it. */
+interface WeightValue {
+    source: string;
+    values: Record<string, unknown>;
+    invert?: boolean;
+}
+
+interface Props {
+    option: Option;
+    value: WeightValue | null;
+    onChange: (value: WeightValue | null) => void;
+    /** Where a weight that is switched on lies. */
+    start: readonly number[];
+}
+
+/** Where something acts: off, or a source with its settings, possibly inverted. */
+export function WeightField({ option: o, value, onChange, start }: Props) {
+    const sources = useCatalogue()?.weights ?? {};
+    const entry = value === null ? undefined : sources[value.source];
+    const choose = (source: string): WeightValue => {
+        const values = defaultsOf(sources[source]);
+        for (const name of ['middle', 'point']) if (name in values) values[name] = value?.values.middle ?? value?.values.point ?? [...start];
+        return { source, values, invert: value?.invert ?? false };
+    };
+    return (
+        <div>
+            <Toggle label={o.label} hint={o.meaning} value={value !== null} onChange={(on) => onChange(on ? choose('ball') : null)} />
+            {value !== null && (
+                <div className="mb-1 border-l-2 border-line pl-2.5">
+                    <Select label="Source" value={value.source} options={Object.entries(sources).map(([name, e]) => ({ value: name, label: `${e.label}: ${(e.meaning ?? '').toLowerCase()}` }))} onChange={(s) => onChange(choose(s))} />
+                    {entry?.options.filter((x) => applies(x, entry.options, value.values)).map((x) => (
+                        <OptionField key={x.name} option={x} value={value.values[x.name]} start={start} onChange={(v) => onChange({ ...value, values: { ...value.values, [x.name]: v } })} />
+                    ))}
+                    <Toggle label="Invert" hint="Where it was full it is none, and the other way round" value={value.invert ?? false} onChange={(invert) => onChange({ ...value, invert })} />
+                </div>
+            )}
+        </div>
+    );
+}
+
+/** One of the other props of the shot. */
+export function PropField({ option: o, value, onChange }: { option: Option; value: string | null; onChange: (value: string | null) => void }) {
+    const document = useDocument();
+    const chosen = useUi((s) => s.chosen);
+    const others = (document?.props ?? []).filter((p) => p.id !== chosen);
+    return <Select label={o.label} value={value ?? ''} options={[{ value: '', label: others.length === 0 ? 'no other prop yet' : 'choose…' }, ...others.map((p) => ({ value: p.id, label: p.name }))]} onChange={(v) => onChange(v === '' ? null : v)} />;
+}
