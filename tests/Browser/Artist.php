@@ -109,6 +109,18 @@ final class Artist
         $field->sendKeys([WebDriverKeys::NULL, $value, WebDriverKeys::ENTER]);
     }
 
+    /** Chooses one of the entries of a list. */
+    public function chooses(string $label, string $value): void
+    {
+        $this->browser->findElement(WebDriverBy::cssSelector('select[aria-label="'.$label.'"] option[value="'.$value.'"]'))->click();
+    }
+
+    /** Switches a labelled box on or off. */
+    public function ticks(string $label): void
+    {
+        $this->browser->findElement(WebDriverBy::xpath('//label[normalize-space(.)="'.$label.'"]'))->click();
+    }
+
     public function reads(string $label): string
     {
         return (string) $this->browser->findElement(WebDriverBy::cssSelector('input[aria-label="'.$label.'"]'))->getAttribute('value');

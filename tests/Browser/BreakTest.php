@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
+use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
 
 final class BreakTest extends BrowserTestCase
@@ -130,7 +131,7 @@ final class BreakTest extends BrowserTestCase
         usleep(600_000);
         $a->drags([[0, 0]]);
         $a->sees('shard-0001');
-        $a->js('const s=document.querySelector("[aria-label=\'Break again by\']");Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype,"value").set.call(s,"halving");s.dispatchEvent(new Event("change",{bubbles:true}))');
+        $a->chooses('Break again by', 'halving');
         $a->sees('35 shards');
         $a->sees('35/35');
         self::assertSame(['shard-0001'], $a->document()['props'][0]['rework'][0]['pieces']);
@@ -171,6 +172,125 @@ final class BreakTest extends BrowserTestCase
         $a->presses('Wire');
         $a->presses('Inside');
         $a->presses('X-ray');
+        $this->assertNoErrors();
+    }
+
+    public function test_the_edge_of_a_weight_decides_where_the_surface_flakes(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('block', ['source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.3]], 'break' => ['pattern' => 'flakes', 'values' => ['faces' => 12, 'thickness' => 0.01]]])]);
+        $a->waitsForPicture();
+        $all = count($this->pieces());
+        self::assertStringNotContainsString('Weight', $a->browser->findElement(WebDriverBy::cssSelector('[aria-label=Show]'))->getText());
+        $a->ticks('Only where');
+        $a->sees('Source');
+        $a->chooses('Source', 'front');
+        $a->until(fn (): bool => count($this->pieces()) < 0.8 * $all);
+        $part = count($this->pieces());
+        // The front stands at the middle, looking up: what lies below flakes; inverted, what lies above.
+        $low = static fn (array $p): bool => $p['name'] === 'core' || $p['centre'][1] < 0.36;
+        self::assertCount($part, array_filter($this->pieces(), $low));
+        $plain = $a->picture();
+        $a->presses('Weight');
+        self::assertNotSame($plain, $a->picture());
+        $a->ticks('Invert');
+        $a->until(fn (): bool => count(array_filter($this->pieces(), $low)) < 0.45 * count($this->pieces()));
+        $this->assertNoErrors();
+    }
+
+    public function test_another_prop_cuts_and_the_hole_follows_it(): void
+    {
+        $a = $this->artist;
+        $tool = Setting::box('tool', ['source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 0.2, 'height' => 0.2, 'depth' => 2.0]], 'place' => ['position' => [0, 0.5, 0], 'turn' => [0, 0, 0], 'size' => 1], 'hidden' => true]);
+        $a->opensShot([Setting::box('block'), $tool]);
+        $a->presses('Punch');
+        $a->sees('2/2');
+        $a->chooses('Cutter', 'prop');
+        $a->sees('No prop is chosen to cut with.');
+        $a->chooses('Cutting prop', 'tool');
+        $a->types('Roughness', '0');
+        // A square of 0.2 m, of which what lies within the block counts, through its depth.
+        $plug = fn (): float => array_sum(array_map(static fn (array $p): float => str_starts_with($p['name'], 'shard-0001') ? $p['volume'] : 0.0, $this->pieces()));
+        $a->until(static fn (): bool => abs($plug() - 0.2 * 0.2 * 0.6) < 2e-4);
+        $a->seesNoMore('No prop is chosen');
+        $a->browser->findElement(WebDriverBy::xpath('//button[contains(., "hidden")]'))->click();
+        $a->keys('1');
+        $a->types('Position x', '0.3');
+        $a->until(static fn (): bool => abs($plug() - 0.1 * 0.2 * 0.6) < 2e-4);
+        $a->types('Position x', '5');
+        $a->until(static fn (): bool => str_contains($a->text(), '✕ see Break'));
+        $this->assertNoErrors();
+    }
+
+    public function test_a_hit_beside_the_prop_is_marked_in_the_picture_and_a_new_prop_is_shown_unbroken(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('block', ['break' => ['pattern' => 'strike', 'values' => ['point' => [0.9, 0.3, 0.0], 'radius' => 0.1]]])]);
+        $a->sees('The hit point lies off the prop');
+        $a->sees('The prop is shown unbroken.');
+        $a->waitsForPicture();
+        $mark = static fn (): array => array_map(intval(...), (array) $a->js('const m=document.querySelector("[aria-label^=\'Here: The hit point\']");return m===null?[-1,-1]:[parseInt(m.style.left),parseInt(m.style.top)]'));
+        $a->until(static fn (): bool => $mark()[0] > 0);
+        $right = $mark()[0];
+        $a->types('At x', '-0.9');
+        $a->until(static fn (): bool => $mark()[0] > 0 && $mark()[0] < $right - 100);
+        $a->types('At x', '0.1');
+        $a->until(static fn (): bool => $mark()[0] === -1);
+        $a->seesNoMore('lies off the prop');
+        $this->assertNoErrors();
+    }
+
+    public function test_a_long_break_gives_a_first_look(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('block', ['break' => Setting::cells(10)])]);
+        $a->sees('10 shards');
+        $a->types('Ragged', '100');
+        $a->types('Pieces', '400');
+        $a->sees('A first look: 80 pieces', 30);
+        self::assertStringNotContainsString('watertight', $a->text());
+        $a->until(static fn (): bool => preg_match("/(4\d\d) shards/", $a->text()) === 1, 40);
+        $a->sees('watertight');
+        $a->seesNoMore('A first look');
+        $this->assertNoErrors();
+    }
+
+    public function test_a_plate_to_draw_after_is_kept_with_the_shot(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('block')]);
+        $a->presses('Score');
+        $a->sees('No line yet.');
+        $image = imagecreatetruecolor(40, 30);
+        self::assertNotFalse($image);
+        imagepng($image, $file = sys_get_temp_dir().'/plate-'.getmypid().'.png');
+        $a->bringsIn($file, 'Plate to draw after');
+        $a->sees('Take off');
+        unlink($file);
+        $a->types('Plate', '70');
+        self::assertSame(0.7, $a->document()['props'][0]['break']['plate']['opacity']);
+        $a->browser->navigate()->refresh();
+        $a->until(static fn (): bool => (int) $a->js('const i=document.querySelector("img[src*=\'/api/pictures/\']");return i===null?0:i.naturalWidth') === 40);
+        $a->presses('Take off');
+        $a->until(static fn (): bool => $a->js('return document.querySelector("img[src*=\'/api/pictures/\']")') === null);
+        $a->clicks('[aria-label=Undo]');
+        $a->until(static fn (): bool => $a->js('return document.querySelector("img[src*=\'/api/pictures/\']")') !== null);
+        $this->assertNoErrors();
+    }
+
+    public function test_the_rings_of_a_strike_move_apart_one_by_one(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('block', ['source' => ['kind' => 'shape', 'shape' => 'sheet', 'values' => ['width' => 0.6, 'height' => 0.6, 'thickness' => 0.01]], 'break' => ['pattern' => 'strike', 'values' => ['radius' => 0.25]]])]);
+        $a->waitsForPicture();
+        $whole = $a->picture();
+        $a->presses('Ring by ring');
+        self::assertSame($whole, $a->picture());
+        $a->types('Spread apart', '60');
+        $rings = $a->picture();
+        self::assertNotSame($whole, $rings);
+        $a->presses('By distance');
+        self::assertNotSame($rings, $a->picture());
         $this->assertNoErrors();
     }
 

@@ -26,7 +26,7 @@ function Chip({ prop, chosen }: { prop: Prop; chosen: boolean }) {
     const working = usePieces((s) => s.working[prop.id]);
     const set = useUi((s) => s.set);
     const count = pieces?.pieces.length ?? 0;
-    const state = prop.hidden ? 'hidden' : problem ? '✕ see Props' : `${working != null ? '… ' : ''}${count > 1 ? `${count} shards · ` : ''}${prop.motion.kind}`;
+    const state = prop.hidden ? 'hidden' : problem ? (problem.kind === 'mesh' || problem.path.includes('prepare') || problem.path.includes('source') ? '✕ see Props' : '✕ see Break') : `${working != null ? '… ' : ''}${count > 1 ? `${count} shards · ` : ''}${prop.motion.kind}`;
     return (
         <li className={`flex items-center border bg-paper ${chosen ? 'border-ink outline-1 outline-ink' : 'border-line'}`}>
             <button type="button" aria-pressed={chosen} onClick={() => set({ chosen: prop.id, lit: [], picked: [] })} className="flex h-[40px] items-center gap-2 pr-1.5 pl-1.5 text-left">
