@@ -50,7 +50,7 @@ final class PropPicture
         }
         $whole = count($shards) === 1 ? Fitness::of($shards[0]->mesh)->toArray() : null;
         $head = (string) json_encode([
-            'vertices' => 3 * $faces, 'pieces' => $list, 'figures' => BreakFigures::of($shards), 'fitness' => $whole, 'plan' => $prop->plan($maker->mesh(...)),
+            'vertices' => 3 * $faces, 'pieces' => $list, 'figures' => BreakFigures::of($shards), 'fitness' => $whole, 'plans' => $prop->plans($maker->mesh(...)),
             'rings' => $rings === null ? null : ['axis' => $rings['axis']->toArray(), 'of' => $rings['rings']],
             'mapped' => $mapped, 'weighed' => $weights !== '', 'first' => $first,
         ]);

@@ -15,6 +15,8 @@ use YardBreak\Core\Geometry\Vec3;
  */
 final class Problem extends \RuntimeException
 {
+    public const OFF = 'off';
+
     public function __construct(
         public readonly string $kind,
         string $message,
@@ -38,6 +40,12 @@ final class Problem extends \RuntimeException
     public static function inValue(string $path, string $message, string $remedy = '', ?Vec3 $place = null): self
     {
         return new self('value', $message, $path, $remedy, $place);
+    }
+
+    /** A cut that does not meet what it is to cut. */
+    public static function offTheProp(string $path, string $message, string $remedy = '', ?Vec3 $place = null): self
+    {
+        return new self(self::OFF, $message, $path, $remedy, $place);
     }
 
     public static function outOfRange(string $path, string $name, float|int $value, string $allowed): self

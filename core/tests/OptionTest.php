@@ -11,6 +11,7 @@ use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Shot\BreakCatalogue;
+use YardBreak\Core\Weight\Weight;
 
 final class OptionTest extends TestCase
 {
@@ -82,14 +83,16 @@ final class OptionTest extends TestCase
     /** Everything there is can be made with nothing but its defaults, so a first press always shows something. */
     public function test_defaults_of_all_catalogues_are_within_their_own_bounds(): void
     {
-        foreach ([...ShapeCatalogue::SHAPES, ...PrepareCatalogue::STEPS, ...BreakCatalogue::PATTERNS] as $class) {
+        foreach ([...ShapeCatalogue::SHAPES, ...PrepareCatalogue::STEPS, ...BreakCatalogue::PATTERNS, ...Weight::SOURCES] as $class) {
             $options = $class::options();
             $defaults = array_filter(array_combine(array_map(static fn (Option $o): string => $o->name, $options), array_map(static fn (Option $o): mixed => $o->default, $options)), static fn (mixed $v): bool => $v !== null && $v !== []);
             self::assertEquals($defaults, array_intersect_key(Option::resolve($options, $defaults), $defaults), $class);
             foreach ($options as $o) {
                 self::assertNotSame('', $o->label, $class);
-                [$other] = explode('=', $o->with);
-                self::assertContains($other, ['', ...array_map(static fn (Option $p): string => $p->name, $options)], $class.' '.$o->name);
+                foreach (explode('|', $o->with) as $need) {
+                    [$other] = explode('=', $need);
+                    self::assertContains($other, ['', ...array_map(static fn (Option $p): string => $p->name, $options)], $class.' '.$o->name);
+                }
             }
         }
     }

@@ -112,6 +112,32 @@ final class BreakTest extends BrowserTestCase
         $this->assertNoErrors();
     }
 
+    public function test_lines_drawn_for_a_chosen_piece_go_through_that_piece_only(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('block', ['break' => ['pattern' => 'tiles', 'values' => ['grid' => [2, 1, 1], 'jitter' => 0]]])]);
+        $a->sees('2 shards');
+        $a->presses('Front');
+        $a->waitsForPicture();
+        $a->drags([[-60, 0]]);
+        $a->sees('1 picked');
+        $a->chooses('Break again by', 'score');
+        $a->sees('No line yet.');
+        $a->presses('Draw in the picture');
+        usleep(700_000);
+        $board = 'svg[aria-label^="Drawing board"]';
+        // Level, across both halves.
+        $a->pressesAt($board, [-260, 10]);
+        $a->pressesAt($board, [260, 10]);
+        $a->keys(WebDriverKeys::ENTER);
+        $a->sees('3 shards');
+        $a->sees('3/3');
+        $step = $a->document()['props'][0]['rework'][0];
+        self::assertEqualsCanonicalizing([$step['pieces'][0].'.1', $step['pieces'][0].'.cut-1'], array_filter(array_column($this->pieces(), 'name'), static fn (string $name): bool => str_contains($name, '.')));
+        $a->presses('Done drawing');
+        $this->assertNoErrors();
+    }
+
     public function test_a_punch_leaves_a_hole_and_its_plug_can_be_broken_again(): void
     {
         $a = $this->artist;

@@ -5,10 +5,12 @@ declare(strict_types=1);
 namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Break\InnerShading;
+use YardBreak\Core\Break\Plan\Basis;
 use YardBreak\Core\Break\Ringed;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Check\Fitness;
 use YardBreak\Core\Format\MeshReader;
+use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\FrontProjection;
 use YardBreak\Core\Geometry\MassProperties;
@@ -82,7 +84,9 @@ final class PropMaker
         self::requireSolid($mesh, $prop->name);
 
         $shards = BreakCatalogue::make($prop->break['pattern'], $this->withTool($prop, $prop->break['values']))->break($mesh, $progress);
-        $rework = array_map(fn (array $step): array => ['values' => $this->withTool($prop, $step['values'])] + $step, $prop->rework);
+        // Lines are drawn on the plan of the whole prop, whichever way a single piece is thinnest.
+        $axis = Basis::thinnest(Aabb::around($mesh)->size())->toArray();
+        $rework = array_map(fn (array $step): array => ['values' => $this->withTool($prop, ($step['pattern'] === 'score' && ! isset($step['values']['axis']) ? ['axis' => $axis] : []) + $step['values'])] + $step, $prop->rework);
         $shards = Rework::apply($shards, $rework, $progress);
         if ($prop->innerSmooth <= 0.0) {
             return $shards;

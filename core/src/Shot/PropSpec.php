@@ -78,20 +78,25 @@ final readonly class PropSpec
     }
 
     /**
-     * The directions of the plan that lines are drawn on, for patterns that have one.
+     * The directions of the plans that lines are drawn on, where the break or a step after it has one.
      *
      * @param  callable(self): Mesh  $mesh
-     * @return array{u: list<float>, v: list<float>, w: list<float>}|null
+     * @return array{break: array{u: list<float>, v: list<float>, w: list<float>}|null, rework: list<array{u: list<float>, v: list<float>, w: list<float>}|null>}
      */
-    public function plan(callable $mesh): ?array
+    public function plans(callable $mesh): array
     {
-        if (($this->break['pattern'] ?? '') !== 'score') {
-            return null;
-        }
-        $axis = Vec3::orNull($this->break['values']['axis'] ?? null) ?? Basis::thinnest(Aabb::around($mesh($this))->size());
-        $basis = Basis::along($axis);
+        $thinnest = null;
+        $plan = function (?array $step) use ($mesh, &$thinnest): ?array {
+            if (($step['pattern'] ?? '') !== 'score') {
+                return null;
+            }
+            $axis = Vec3::orNull($step['values']['axis'] ?? null) ?? $thinnest ??= Basis::thinnest(Aabb::around($mesh($this))->size());
+            $basis = Basis::along($axis);
 
-        return ['u' => $basis->u->toArray(), 'v' => $basis->v->toArray(), 'w' => $basis->w->toArray()];
+            return ['u' => $basis->u->toArray(), 'v' => $basis->v->toArray(), 'w' => $basis->w->toArray()];
+        };
+
+        return ['break' => $plan($this->break), 'rework' => array_map($plan, $this->rework)];
     }
 
     /** @return array<string, string> name by asset: the files this prop needs */

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Break\JoinedShards;
 use YardBreak\Core\Break\Pattern;
+use YardBreak\Core\Break\Plan\Score;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
@@ -104,18 +105,36 @@ final class Rework
     private static function broken(array $shards, callable $meant, array $step, Progress $progress): array
     {
         $out = [];
+        $missed = null;
+        $met = false;
         foreach ($shards as $shard) {
             if (! $meant($shard)) {
                 $out[] = $shard;
 
                 continue;
             }
-            foreach (self::patternFor($shard->name, $step)->break($shard->mesh, $progress) as $piece) {
+            try {
+                $pieces = self::patternFor($shard->name, $step)->break($shard->mesh, $progress);
+                $met = true;
+            } catch (Problem $e) {
+                if ($e->kind !== Problem::OFF) {
+                    throw $e;
+                }
+                // A cut that goes through some of the pieces leaves the others as they are.
+                $missed = $e;
+                $out[] = $shard;
+
+                continue;
+            }
+            foreach ($pieces as $piece) {
                 $out[] = new Shard($shard->name.'.'.preg_replace('/^(shard|flake|part)-0*/', '', $piece->name), $piece->mesh, $piece->mass);
             }
             if (count($out) > self::MOST_PIECES) {
                 throw Problem::outOfRange('count', 'The number of pieces', count($out), 'at most '.self::MOST_PIECES);
             }
+        }
+        if ($missed !== null && ! $met) {
+            throw $missed;
         }
 
         return $out;
@@ -135,6 +154,8 @@ final class Rework
             }
         }
 
-        return BreakCatalogue::make($step['pattern'], $values);
+        $pattern = BreakCatalogue::make($step['pattern'], $values);
+
+        return $pattern instanceof Score ? $pattern->forPiece() : $pattern;
     }
 }

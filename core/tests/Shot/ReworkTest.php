@@ -57,6 +57,28 @@ final class ReworkTest extends TestCase
         self::assertEquals($once, self::reworked($step));
     }
 
+    public function test_lines_go_through_the_chosen_pieces_they_cross_and_leave_the_others(): void
+    {
+        // A row of four boxes, and a line across the second and the third at half their height.
+        $row = BreakCatalogue::make('tiles', ['grid' => [4, 1, 1]])->break(Solids::shape('box', ['width' => 4.0]), new SilentProgress);
+        usort($row, static fn (Shard $a, Shard $b): int => $a->mass->centroid->x <=> $b->mass->centroid->x);
+        $names = array_map(static fn (Shard $s): string => $s->name, $row);
+        $line = static fn (float $from, float $to): array => ['pattern' => 'score', 'values' => ['axis' => [0, 0, 1], 'reach' => 0, 'lines' => ['unit' => 'm', 'lines' => [['points' => [[$from, 0.5], [$to, 0.5]], 'closed' => false]]]]];
+        $cut = static fn (array $step, ?array $of): array => array_map(static fn (Shard $s): string => $s->name, Rework::apply($row, [$step + ['pieces' => $of]], new SilentProgress));
+        self::assertEqualsCanonicalizing([$names[0], $names[1].'.1', $names[1].'.cut-1', $names[2].'.1', $names[2].'.cut-1', $names[3]], $cut($line(-1.02, 1.02), null));
+        self::assertEqualsCanonicalizing([$names[0], $names[1], $names[2].'.1', $names[2].'.cut-1', $names[3]], $cut($line(-1.02, 1.02), [$names[2], $names[3]]), 'only the chosen ones');
+        // A second line that goes through another piece stands in the way of neither.
+        $both = $line(-1.02, 0.02);
+        $both['values']['lines']['lines'][] = ['points' => [[0.98, 0.3], [2.02, 0.3]], 'closed' => false];
+        self::assertEqualsCanonicalizing([$names[0], $names[1].'.1', $names[1].'.cut-1', $names[2], $names[3].'.1', $names[3].'.cut-2'], $cut($both, null));
+        try {
+            $cut($line(5.0, 6.0), null);
+            self::fail('nothing was met');
+        } catch (Problem $e) {
+            self::assertStringStartsWith('rework[0].values.lines', $e->path);
+        }
+    }
+
     public function test_joined_neighbours_are_one_piece_without_a_wall_between(): void
     {
         $tiles = BreakCatalogue::make('tiles', ['grid' => [2, 1, 1]])->break(Solids::shape('box'), new SilentProgress);

@@ -21,11 +21,17 @@ export interface PropPieces {
     pieces: { name: string; volume: number; centre: [number, number, number] }[];
     figures: BreakFigures;
     fitness: Fitness | null;
-    /** Directions of the plan that lines are drawn on, in the prop's own coordinates. */
-    plan: { u: Triple; v: Triple; w: Triple } | null;
+    /** Directions of the plans that lines are drawn on, in the prop's own coordinates: that of its break, and that of each step after it. */
+    plans: { break: Plan | null; rework: (Plan | null)[] };
 }
 
 export type Triple = [number, number, number];
+
+export interface Plan {
+    u: Triple;
+    v: Triple;
+    w: Triple;
+}
 
 interface PiecesState {
     byProp: Record<string, PropPieces>;

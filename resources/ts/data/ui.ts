@@ -16,8 +16,8 @@ interface UiState {
     spread: number;
     /** Pieces move apart from a point, or ring by ring along the way they were hit. */
     spreadBy: 'distance' | 'ring';
-    /** Lines are being drawn in the picture. */
-    drawing: boolean;
+    /** Lines are being drawn in the picture: those of the break, or of a step after it. */
+    drawing: 'break' | number | null;
     /** Which of a pattern's points the handle is on. */
     point: number;
     view: { name: View; asked: number };
@@ -50,7 +50,7 @@ export const useUi = create<UiState>((set) => ({
     range: null,
     spread: 0,
     spreadBy: 'distance',
-    drawing: false,
+    drawing: null,
     point: 0,
     view: { name: 'three-quarter', asked: 0 },
     show: null,

@@ -37,7 +37,7 @@ export function ShotPage() {
     useEffect(() => applyTheme(theme), [theme]);
     useEffect(() => {
         usePieces.getState().clear();
-        useUi.getState().set({ chosen: null, frame: 0, playing: false, lit: [], picked: [], spread: 0, drawing: false, point: 0, range: null, keys: [], folded: [] });
+        useUi.getState().set({ chosen: null, frame: 0, playing: false, lit: [], picked: [], spread: 0, drawing: null, point: 0, range: null, keys: [], folded: [] });
         useShot.getState().load(id).catch((e: unknown) => e instanceof ProblemError && setProblem(e.problem));
         const stop = useBake.getState().watch(id);
         return () => {

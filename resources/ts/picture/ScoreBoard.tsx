@@ -14,8 +14,10 @@ type Lines = Outline['lines'];
 /** Pixels within which a press takes hold of a point. */
 const NEAR = 10;
 
-/** The line a problem is about, so that it can be marked; −1 where it is about none. */
-export function wrongLine(path: string | undefined): number {
+/** The line of a drawing a problem is about, so that it can be marked; −1 where it is about none of them. */
+export function wrongLine(path: string | undefined, target: 'break' | number): number {
+    const step = /rework\[(\d+)\]/.exec(path ?? '');
+    if ((step === null ? 'break' : Number(step[1])) !== target) return -1;
     const found = /lines\[(\d+)\](?:\.points\[\d+\])?$/.exec(path ?? '');
     return found === null ? -1 : Number(found[1]);
 }
@@ -28,33 +30,37 @@ export function freeLineName(lines: Lines): string {
     return String(n);
 }
 
-/** Lines drawn over the picture, for the prop that is scored. */
+/** Lines drawn over the picture: those of a break that is scored, or of a step that scores its pieces. */
 export default function ScoreBoard() {
     const document = useDocument();
     const { chosen, stage, drawing, frame } = useUi();
     const prop = document?.props.find((p) => p.id === chosen);
     const pieces = usePieces((s) => (prop ? s.byProp[prop.id] : undefined));
-    const scored = stage === 'break' && prop?.break?.pattern === 'score';
-    const board = useMemo(() => (scored && pieces ? boardOf(pieces, poseAt(prop, frame)) : null), [scored, pieces, prop, frame]);
+    // While nothing is drawn, the lines of the break are shown.
+    const target = drawing ?? 'break';
+    const scored = target === 'break' ? prop?.break : prop?.rework?.[target];
+    const plan = target === 'break' ? pieces?.plans.break : pieces?.plans.rework[target];
+    const board = useMemo(() => (stage === 'break' && scored?.pattern === 'score' && prop && pieces && plan ? boardOf(plan, pieces, poseAt(prop, frame)) : null), [stage, scored?.pattern, prop, pieces, plan, frame]);
     useEffect(() => {
-        if (!drawing || !pieces?.plan) return;
-        const w = pieces.plan.w.map(Math.abs);
+        if (drawing === null || !plan) return;
+        const w = plan.w.map(Math.abs);
         const name: View = w[2]! >= Math.max(w[0]!, w[1]!) ? 'front' : w[1]! > w[0]! ? 'top' : 'side';
         const { view, set } = useUi.getState();
         set({ view: { name, asked: view.asked + 1 }, spread: 0 });
         // Only the switch turns the view, not every new break.
         // oxlint-disable-next-line react-hooks/exhaustive-deps
     }, [drawing]);
-    return board !== null && prop ? <DrawnLines prop={prop} board={board} drawing={drawing} /> : null;
+    if (board === null || !prop || !scored) return null;
+    return <DrawnLines key={target} prop={prop} outline={(scored.values.lines ?? { unit: 'm', lines: [] }) as Outline} target={target} path={target === 'break' ? '/break/values/lines' : `/rework/${target}/values/lines`} board={board} drawing={drawing !== null} />;
 }
 
-function DrawnLines({ prop, board, drawing }: { prop: Prop; board: Board; drawing: boolean }) {
+function DrawnLines({ prop, outline, target, path: place, board, drawing }: { prop: Prop; outline: Outline; target: 'break' | number; path: string; board: Board; drawing: boolean }) {
     useLens((s) => s.seen);
     const { project, cast } = useLens.getState();
     const plate = prop.break?.plate ?? null;
-    const wrong = wrongLine(usePieces((s) => s.problems[prop.id]?.path));
-    const kept = ((prop.break!.values.lines as Outline | undefined)?.lines ?? []) as Lines;
-    const inMetres = (prop.break!.values.lines as Outline | undefined)?.unit === 'm';
+    const wrong = wrongLine(usePieces((s) => s.problems[prop.id]?.path), target);
+    const kept = outline.lines;
+    const inMetres = outline.unit === 'm';
     const [open, setOpen] = useState<Point[]>([]);
     const [moving, setMoving] = useState<{ line: number; point: number; lines: Lines } | null>(null);
     const [picked, setPicked] = useState<{ line: number; point: number } | null>(null);
@@ -70,7 +76,7 @@ function DrawnLines({ prop, board, drawing }: { prop: Prop; board: Board; drawin
         const sight = cast(e.clientX - box.left, e.clientY - box.top);
         return board.fromSight(sight.from, sight.towards);
     };
-    const save = (label: string, next: Lines) => void editProp(prop.id, label, { '/break/values/lines': { unit: 'm', lines: next } });
+    const save = (label: string, next: Lines) => void editProp(prop.id, label, { [place]: { unit: 'm', lines: next } });
     const named = lines.map((l, i) => ({ ...l, name: l.name ?? String(i + 1) }));
     const near = (e: { clientX: number; clientY: number }, p: Point) => {
         const box = svg.current!.getBoundingClientRect();

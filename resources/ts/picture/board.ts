@@ -1,5 +1,5 @@
 import { Quaternion, Vector3 } from 'three';
-import type { PropPieces, Triple } from '../data/pieces';
+import type { Plan, PropPieces, Triple } from '../data/pieces';
 import { turnOf, type Pose } from './pose';
 
 /** The plane lines are drawn on: that of the prop's plan, at the side it is looked at from. */
@@ -11,9 +11,8 @@ export interface Board {
     box: { low: [number, number]; high: [number, number] };
 }
 
-export function boardOf(pieces: PropPieces, pose: Pose): Board | null {
-    if (pieces.plan === null) return null;
-    const [u, v, w] = [pieces.plan.u, pieces.plan.v, pieces.plan.w].map((a) => new Vector3(...a)) as [Vector3, Vector3, Vector3];
+export function boardOf(plan: Plan, pieces: PropPieces, pose: Pose): Board {
+    const [u, v, w] = [plan.u, plan.v, plan.w].map((a) => new Vector3(...a)) as [Vector3, Vector3, Vector3];
     const low: [number, number] = [Infinity, Infinity];
     const high: [number, number] = [-Infinity, -Infinity];
     let front = -Infinity;

@@ -13,12 +13,15 @@ describe('freeLineName', () => {
 
 describe('wrongLine', () => {
     it('finds the line a problem is about', () => {
-        expect(wrongLine('lines.lines[2]')).toBe(2);
-        expect(wrongLine('props[1].break.values.lines.lines[0].points[4]')).toBe(0);
+        expect(wrongLine('lines.lines[2]', 'break')).toBe(2);
+        expect(wrongLine('props[1].break.values.lines.lines[0].points[4]', 'break')).toBe(0);
+        expect(wrongLine('rework[3].values.lines.lines[1]', 3)).toBe(1);
     });
     it('finds none elsewhere', () => {
-        expect(wrongLine('lines')).toBe(-1);
-        expect(wrongLine('props[3].break')).toBe(-1);
-        expect(wrongLine(undefined)).toBe(-1);
+        expect(wrongLine('lines', 'break')).toBe(-1);
+        expect(wrongLine('props[3].break', 'break')).toBe(-1);
+        expect(wrongLine('rework[3].values.lines.lines[1]', 'break')).toBe(-1);
+        expect(wrongLine('lines.lines[1]', 0)).toBe(-1);
+        expect(wrongLine(undefined, 'break')).toBe(-1);
     });
 });

@@ -1,10 +1,10 @@
-import { Dices, Pencil } from 'lucide-react';
+import { Dices } from 'lucide-react';
 import type { Catalogue, Entry } from '../data/api';
 import type { Prop } from '../data/document';
 import { usePieces } from '../data/pieces';
 import { editProp } from '../data/shot';
 import { useUi } from '../data/ui';
-import { Button, Choice, Fault, Section } from '../parts/controls';
+import { Choice, Fault, Section } from '../parts/controls';
 import { NumberField } from '../parts/NumberField';
 import { applies, OptionField } from '../parts/OptionField';
 import { BenchHead, ChooseFirst } from './BenchHead';
@@ -13,6 +13,7 @@ import { Rework } from './Rework';
 import { PATTERN_DRAWINGS } from './drawings';
 import { Layers } from './Layers';
 import { Plate } from './Plate';
+import { DrawLines } from './DrawLines';
 import { defaultsOf } from './Stack';
 import { useCatalogue } from './useCatalogue';
 import { useChosen } from './useChosen';
@@ -38,7 +39,7 @@ function Patterns({ prop, catalogue }: { prop: Prop; catalogue: Catalogue }) {
     const entry = catalogue.patterns[pattern];
     const choose = (name: string) => {
         if (name === pattern) return;
-        useUi.getState().set({ drawing: false, picked: [], point: 0 });
+        useUi.getState().set({ drawing: null, picked: [], point: 0 });
         void editProp(prop.id, name === 'none' ? `Leave ${prop.name} whole` : `Break ${prop.name} by ${catalogue.patterns[name]?.label}`, { '/break': name === 'none' ? null : { pattern: name, values: defaultsOf(catalogue.patterns[name]) }, '/rework': [] });
     };
     return (
@@ -67,11 +68,11 @@ function Patterns({ prop, catalogue }: { prop: Prop; catalogue: Catalogue }) {
 function Values({ prop, entry }: { prop: Prop; entry: Entry }) {
     const values = prop.break!.values;
     const working = usePieces((s) => s.working[prop.id]) ?? null;
-    const { spread, spreadBy, drawing, set } = useUi();
+    const { spread, spreadBy, set } = useUi();
     const ringed = usePieces((s) => s.byProp[prop.id]?.rings != null);
     const seeded = entry.options.some((o) => o.name === 'seed');
     const start = middleOf(prop.id);
-    const draw = <Button tone={drawing ? 'dark' : 'plain'} onClick={() => set({ drawing: !drawing })} aria-pressed={drawing}><Pencil size={13} aria-hidden /> {drawing ? 'Done drawing' : 'Draw in the picture'}</Button>;
+    const draw = <DrawLines target="break" />;
     return (
         <Section
             title={entry.label}
@@ -89,6 +90,7 @@ function Values({ prop, entry }: { prop: Prop; entry: Entry }) {
             {entry.options.filter((o) => applies(o, entry.options, values)).map((o) => (
                 <OptionField key={o.name} option={o} value={values[o.name]} start={start} extra={o.type === 'lines' ? draw : undefined} onChange={(v) => void editProp(prop.id, `${o.label} of ${prop.name}`, { [`/break/values/${o.name}`]: v })} />
             ))}
+            {prop.break!.pattern === 'halving' && <p className="text-soft">{Number(values.passes ?? 5)} passes give {(2 ** Number(values.passes ?? 5)).toLocaleString('en')} pieces.</p>}
             {prop.break!.pattern === 'score' && <Plate prop={prop} />}
             {prop.break!.pattern === 'punch' && <Layers prop={prop} />}
             <div className="mt-1 border-t border-dotted border-line pt-1">

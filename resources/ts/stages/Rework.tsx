@@ -4,6 +4,7 @@ import { usePieces } from '../data/pieces';
 import { editProp } from '../data/shot';
 import { useUi } from '../data/ui';
 import { Button, Section } from '../parts/controls';
+import { DrawLines } from './DrawLines';
 import { defaultsOf, Stack } from './Stack';
 
 const OWN: Record<string, string> = { join: 'Join', remove: 'Take out' };
@@ -31,7 +32,11 @@ export function Rework({ prop, catalogue }: { prop: Prop; catalogue: Catalogue }
                 items={steps.map((s) => ({ name: s.pattern, entry: catalogue.patterns[s.pattern] ?? { label: OWN[s.pattern] ?? s.pattern, options: [] }, values: s.values, note: s.pieces == null ? 'all pieces' : s.pieces.length === 1 ? s.pieces[0] : `${s.pieces.length} pieces` }))}
                 empty="Pick pieces in the picture or the chart, then break them again, join them or take them out."
                 onValue={(i, option, label, value) => change(`${label} of step ${i + 1}`, steps.map((s, k) => (k === i ? { ...s, values: { ...s.values, [option]: value } } : s)))}
-                onRemove={(i) => change('Undo a step of the break', steps.filter((_, k) => k !== i))}
+                onRemove={(i) => {
+                    set({ drawing: null });
+                    change('Undo a step of the break', steps.filter((_, k) => k !== i));
+                }}
+                draw={(i) => <DrawLines target={i} />}
             />
             <div className="flex flex-wrap items-center gap-1.5">
                 <select aria-label="Break again by" value="" disabled={names.length === 0} onChange={(e) => add(e.target.value)} className="h-[29px] border border-line bg-raised px-1.5 disabled:text-soft">

@@ -16,11 +16,13 @@ interface Props {
     onMove?: (from: number, to: number) => void;
     onRemove: (index: number) => void;
     start?: readonly number[];
+    /** What else belongs to the drawing of an item: drawing it by hand. */
+    draw?: (index: number) => ReactNode;
     empty: ReactNode;
 }
 
 /** Steps in their order, each with its settings. */
-export function Stack({ items, onValue, onMove, onRemove, start, empty }: Props) {
+export function Stack({ items, onValue, onMove, onRemove, start, draw, empty }: Props) {
     if (items.length === 0) return <p className="mb-2 text-soft">{empty}</p>;
     return (
         <ol className="mb-2">
@@ -38,7 +40,7 @@ export function Stack({ items, onValue, onMove, onRemove, start, empty }: Props)
                             <IconButton label={`Remove ${label}`} onClick={() => onRemove(i)}><Trash2 size={13} aria-hidden /></IconButton>
                         </header>
                         {item.entry?.options.filter((o) => applies(o, item.entry!.options, item.values)).map((o) => (
-                            <OptionField key={o.name} option={o} value={item.values[o.name]} start={start} onChange={(v) => onValue(i, o.name, o.label, v)} />
+                            <OptionField key={o.name} option={o} value={item.values[o.name]} start={start} extra={o.type === 'lines' ? draw?.(i) : undefined} onChange={(v) => onValue(i, o.name, o.label, v)} />
                         ))}
                     </li>
                 );

@@ -192,8 +192,8 @@ final class Punch implements Pattern, Ringed
     private function misses(): Problem
     {
         return $this->cutter === 'prop'
-            ? Problem::inValue('tool', 'The cutting prop misses this one.', 'Move it so that its surface goes through, or choose the frame at which it does.')
-            : Problem::inValue('point', 'The punch misses the prop.', 'Move the hole onto the prop.', $this->point);
+            ? Problem::offTheProp('tool', 'The cutting prop misses this one.', 'Move it so that its surface goes through, or choose the frame at which it does.')
+            : Problem::offTheProp('point', 'The punch misses the prop.', 'Move the hole onto the prop.', $this->point);
     }
 
     private function plan(UnitFrame $frame, Basis $basis, Vec3 $at, float $jitter): Plan

@@ -25,6 +25,7 @@ final class Score implements Pattern
         private readonly float $reach,
         private readonly float $roughness,
         private readonly int $seed,
+        private readonly bool $partOfMore = false,
     ) {
     }
 
@@ -54,6 +55,12 @@ final class Score implements Pattern
         return new self(Outline::of($values['lines']), Vec3::orNull($values['axis']), $values['reach'], $values['roughness'], $values['seed']);
     }
 
+    /** The same for one piece of a prop: lines that lie beside it go through others. */
+    public function forPiece(): self
+    {
+        return new self($this->lines, $this->axis, $this->reach, $this->roughness, $this->seed, true);
+    }
+
     public function break(Mesh $solid, Progress $progress): array
     {
         $frame = new UnitFrame($solid);
@@ -80,7 +87,7 @@ final class Score implements Pattern
             return new Plan($drawing->map, seams: [$seams, $drawing->lineOfEdge()]);
         }, $progress, $relief);
         if ($placed->lines !== [] && count($shards) < 2) {
-            throw Problem::inValue('lines', 'The lines part nothing: each of them ends inside the prop.', 'Draw them from edge to edge, close them, or let their ends carry on farther.');
+            throw Problem::offTheProp('lines', 'The lines part nothing: each of them ends inside the prop.', 'Draw them from edge to edge, close them, or let their ends carry on farther.');
         }
 
         return $seams->named($shards, $basis);
@@ -88,10 +95,10 @@ final class Score implements Pattern
 
     private function requireOnProp(Outline $placed, float $halfU, float $halfV): void
     {
-        foreach ($placed->lines as $i => $line) {
+        foreach ($this->partOfMore ? [] : $placed->lines as $i => $line) {
             [$lowU, $lowV, $highU, $highV] = (new Outline([$line]))->box();
             if ($lowU > $halfU || $highU < -$halfU || $lowV > $halfV || $highV < -$halfV) {
-                throw Problem::inValue('lines.lines['.$i.']', 'Line '.($i + 1).' lies outside the prop.', 'Draw it over the prop, or remove it.');
+                throw Problem::offTheProp('lines.lines['.$i.']', 'Line '.($i + 1).' lies outside the prop.', 'Draw it over the prop, or remove it.');
             }
         }
     }

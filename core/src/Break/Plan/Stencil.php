@@ -103,7 +103,7 @@ final class Stencil implements Pattern
             return new Plan($drawing->map, [], $groups);
         }, $progress);
         if ($shards === [] || ($this->keep === 'both' && count($shards) < 2)) {
-            throw Problem::inValue('outline', 'The drawing does not meet the prop.', 'Move it onto the prop, or make it larger.', $frame->centre->plus($basis->u->times($this->across))->plus($basis->v->times($this->up)));
+            throw Problem::offTheProp('outline', 'The drawing does not meet the prop.', 'Move it onto the prop, or make it larger.', $frame->centre->plus($basis->u->times($this->across))->plus($basis->v->times($this->up)));
         }
 
         return $shards;

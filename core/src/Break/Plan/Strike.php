@@ -80,7 +80,7 @@ final class Strike implements Pattern, Ringed
         $at = $this->point === null ? Vec3::zero() : $frame->inUnits($this->point);
         foreach (['x', 'y', 'z'] as $side) {
             if (abs($at->{$side}) > $frame->half->{$side} + $radius) {
-                throw Problem::inValue('point', 'The hit point lies off the prop, farther than its radius.', 'Move it onto the prop, or make the radius larger.', $this->point);
+                throw Problem::offTheProp('point', 'The hit point lies off the prop, farther than its radius.', 'Move it onto the prop, or make the radius larger.', $this->point);
             }
         }
         $basis = Basis::along($this->axis ?? Basis::thinnest($frame->half));
