@@ -351,31 +351,30 @@ final class PlanarTriangulation
     private static function flipped(array $faces, array $u, array $v): array
     {
         $n = count($faces);
-        for ($pass = 0; $pass < 40; $pass++) {
-            $edges = [];
-            $doubled = [];
-            for ($i = 0; $i < $n; $i++) {
-                $p = $faces[$i];
-                $q = $faces[$i % 3 === 2 ? $i - 2 : $i + 1];
-                $key = ($p << 31) | $q;
-                if (isset($edges[$key])) {
-                    $doubled[$key] = true;
-                }
-                $edges[$key] = $i;
+        $edges = [];
+        $doubled = [];
+        for ($i = 0; $i < $n; $i++) {
+            $p = $faces[$i];
+            $q = $faces[$i % 3 === 2 ? $i - 2 : $i + 1];
+            $key = ($p << 31) | $q;
+            if (isset($edges[$key])) {
+                $doubled[$key] = true;
             }
+            $edges[$key] = $i;
+        }
+        for ($pass = 0; $pass < 40; $pass++) {
             $changed = false;
-            $touched = [];
             for ($i = 0; $i < $n; $i++) {
                 $f = intdiv($i, 3);
                 $p = $faces[$i];
                 $q = $faces[$i % 3 === 2 ? $i - 2 : $i + 1];
                 $back = ($q << 31) | $p;
-                if (! isset($edges[$back]) || isset($touched[$f]) || isset($doubled[$back]) || isset($doubled[($p << 31) | $q])) {
+                if (! isset($edges[$back]) || isset($doubled[$back]) || isset($doubled[($p << 31) | $q])) {
                     continue;
                 }
                 $j = $edges[$back];
                 $g = intdiv($j, 3);
-                if ($g <= $f || isset($touched[$g])) {
+                if ($g <= $f) {
                     continue;
                 }
                 $r = $faces[$i % 3 === 0 ? $i + 2 : $i - 1];
@@ -406,7 +405,13 @@ final class PlanarTriangulation
                 $faces[3 * $g] = $s;
                 $faces[3 * $g + 1] = $q;
                 $faces[3 * $g + 2] = $r;
-                $touched[$f] = $touched[$g] = true;
+                unset($edges[($p << 31) | $q], $edges[$back]);
+                $edges[($r << 31) | $p] = 3 * $f;
+                $edges[($p << 31) | $s] = 3 * $f + 1;
+                $edges[($s << 31) | $r] = 3 * $f + 2;
+                $edges[($s << 31) | $q] = 3 * $g;
+                $edges[($q << 31) | $r] = 3 * $g + 1;
+                $edges[($r << 31) | $s] = 3 * $g + 2;
                 $changed = true;
             }
             if (! $changed) {

@@ -7,7 +7,6 @@ namespace YardBreak\Core\Break\Cut;
 use YardBreak\Core\Geometry\BoxProjection;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\TouchingEdges;
-use YardBreak\Core\Geometry\Vec3;
 
 /**
  * Makes a piece of a cut into a mesh of its own: outer faces shaded exactly as the solid was, walls flat.
@@ -149,11 +148,22 @@ final class ShardMesher
     private static function flatNormal(array $x, array $y, array $z, array $corners, int $side): array
     {
         [$a, $b, $c] = $corners;
-        $u = new Vec3($x[$b] - $x[$a], $y[$b] - $y[$a], $z[$b] - $z[$a]);
-        $n = $u->cross(new Vec3($x[$c] - $x[$a], $y[$c] - $y[$a], $z[$c] - $z[$a]));
-        $n = $n->length() > 0.0 ? $n->unit() : new Vec3(0, 1, 0);
+        $ux = $x[$b] - $x[$a];
+        $uy = $y[$b] - $y[$a];
+        $uz = $z[$b] - $z[$a];
+        $vx = $x[$c] - $x[$a];
+        $vy = $y[$c] - $y[$a];
+        $vz = $z[$c] - $z[$a];
+        $nx = $uy * $vz - $uz * $vy;
+        $ny = $uz * $vx - $ux * $vz;
+        $nz = $ux * $vy - $uy * $vx;
+        $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+        if ($l === 0.0) {
+            return [0.0, 1.0, 0.0];
+        }
+        $k = $side === 1 ? -1.0 / $l : 1.0 / $l;
 
-        return $side === 1 ? [-$n->x, -$n->y, -$n->z] : [$n->x, $n->y, $n->z];
+        return [$k * $nx, $k * $ny, $k * $nz];
     }
 
     /**

@@ -55,7 +55,7 @@ final class Sheet
         $h = $this->bow === 0.0 ? 0.0 : $this->bow * ($u * $u + $v * $v);
         if ($this->noise !== null && $this->height > 0.0) {
             $k = 1.0 / $this->wave;
-            $h += $this->height * ($this->noise->at($u * $k, $v * $k, 0.37) + 0.5 * $this->noise->at(2.0 * $u * $k, 2.0 * $v * $k, 5.71) + 0.25 * $this->noise->at(4.0 * $u * $k, 4.0 * $v * $k, 9.13));
+            $h += $this->height * ($this->noise->onPlane($u * $k, $v * $k, 0) + 0.5 * $this->noise->onPlane(2.0 * $u * $k, 2.0 * $v * $k, 5) + 0.25 * $this->noise->onPlane(4.0 * $u * $k, 4.0 * $v * $k, 9));
         }
 
         return $h;

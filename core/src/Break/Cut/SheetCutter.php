@@ -20,6 +20,9 @@ final class SheetCutter
 
     private const REFINEMENTS = 12;
 
+    /** A point on an edge is sought until it lies this near to the sheet, in units; both pieces share it, so nearer gains nothing. */
+    private const ON_SHEET = 1e-7;
+
     /** @var list<float> */
     private array $px;
 
@@ -81,13 +84,17 @@ final class SheetCutter
      */
     public function box(Piece $piece): array
     {
-        $low = [INF, INF, INF];
-        $high = [-INF, -INF, -INF];
-        foreach ($piece->faces as $p) {
-            foreach ([$this->px[$p], $this->py[$p], $this->pz[$p]] as $axis => $v) {
-                $low[$axis] = $v < $low[$axis] ? $v : $low[$axis];
-                $high[$axis] = $v > $high[$axis] ? $v : $high[$axis];
+        $low = $high = [];
+        foreach ([$this->px, $this->py, $this->pz] as $at) {
+            $least = INF;
+            $most = -INF;
+            foreach ($piece->faces as $p) {
+                $v = $at[$p];
+                $least = $v < $least ? $v : $least;
+                $most = $v > $most ? $v : $most;
             }
+            $low[] = $least;
+            $high[] = $most;
         }
 
         return [$low, $high];
@@ -213,7 +220,7 @@ final class SheetCutter
             $high = 1.0;
             for ($i = 0; $i < 30; $i++) {
                 $s = $sheet->from($ax + $t * $dx, $ay + $t * $dy, $az + $t * $dz);
-                if (abs($s) < 1e-12) {
+                if (abs($s) < self::ON_SHEET) {
                     break;
                 }
                 if (($s > 0.0) === ($sb > 0.0)) {
@@ -346,8 +353,8 @@ final class SheetCutter
             if ($marked === []) {
                 break;
             }
-            // Let go of, or every point added would copy them all.
-            unset($px, $py, $pz);
+            // Let go of, or every point added would copy them all, as would the next measuring.
+            unset($px, $py, $pz, $side);
             [$faces, $origins, $first] = $this->halved($faces, $origins, $marked, $ends);
         }
 
