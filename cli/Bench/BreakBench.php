@@ -28,7 +28,7 @@ final class BreakBench implements Benchmark
         }
         $rows = [];
         foreach (['ring:100', 'ring:1000', 'box:1000', 'ring:5000'] as $case) {
-            $rows[] = OwnProcess::row('break', $case, '1235');
+            $rows[] = OwnProcess::row('break', $case, '1035');
         }
 
         return $rows;
@@ -44,7 +44,7 @@ final class BreakBench implements Benchmark
         for ($run = 0; $run < ($count > 1000 ? 1 : 3); $run++) {
             $shards = [];
             $start = hrtime(true);
-            $shards = (new Cells($count, 7))->break($mesh, new SilentProgress);
+            $shards = (new Cells($count, 7, 0.2))->break($mesh, new SilentProgress);
             $seconds = min($seconds, (hrtime(true) - $start) / 1e9);
         }
         $peak = memory_get_peak_usage() / 1e6;

@@ -177,10 +177,15 @@ final class Cells implements FirstLook, Pattern
             $out[] = $p;
             $owners[] = $groups[$i];
         }
+        $x = $y = $z = [];
         while (count($out) < $fine) {
-            $p = $sampler->point();
-            $out[] = $p;
-            $owners[] = $groups[$nearest->to($p[0] + $step * $random->between(-1.0, 1.0), $p[1] + $step * $random->between(-1.0, 1.0), $p[2] + $step * $random->between(-1.0, 1.0))];
+            $out[] = $p = $sampler->point();
+            $x[] = $p[0] + $step * $random->between(-1.0, 1.0);
+            $y[] = $p[1] + $step * $random->between(-1.0, 1.0);
+            $z[] = $p[2] + $step * $random->between(-1.0, 1.0);
+        }
+        foreach ($nearest->to($x, $y, $z) as $seed) {
+            $owners[] = $groups[$seed];
         }
 
         return [$out, $owners];
@@ -320,12 +325,11 @@ final class Cells implements FirstLook, Pattern
         $n = count($seeds);
         $mx = $my = $mz = array_fill(0, $n, 0.0);
         $hits = array_fill(0, $n, 0);
-        for ($i = self::SAMPLES_A_SEED * $n; $i > 0; $i--) {
-            [$x, $y, $z] = $sampler->point();
-            $at = $nearest->to($x, $y, $z);
-            $mx[$at] += $x;
-            $my[$at] += $y;
-            $mz[$at] += $z;
+        [$x, $y, $z] = $sampler->points(self::SAMPLES_A_SEED * $n);
+        foreach ($nearest->to($x, $y, $z) as $i => $at) {
+            $mx[$at] += $x[$i];
+            $my[$at] += $y[$i];
+            $mz[$at] += $z[$i];
             $hits[$at]++;
         }
         foreach ($hits as $i => $count) {

@@ -7,7 +7,7 @@ namespace YardBreak\Core\Break\Cells;
 use YardBreak\Core\Geometry\Delaunay;
 use YardBreak\Core\SeededRandom;
 
-/** Finds the seed nearest to a point by a descent over the Delaunay graph, from where the last search ended. */
+/** Finds the seeds nearest to points by a descent over the Delaunay graph, each from a seed close by in a grid. */
 final class NearestSeed
 {
     /** @var list<float> */
@@ -25,7 +25,17 @@ final class NearestSeed
     /** @var list<int> */
     private array $run;
 
-    private int $at = 0;
+    /** Cells of the grid along each axis. */
+    private int $cells;
+
+    /** @var array{float, float, float} */
+    private array $low;
+
+    /** Cells a unit. */
+    private float $density;
+
+    /** @var list<int> a seed in or near each cell */
+    private array $close;
 
     /**
      * @param  list<array{float, float, float}>  $seeds
@@ -36,31 +46,79 @@ final class NearestSeed
     {
         [$this->sx, $this->sy, $this->sz] = Diagram::jittered($seeds, $random, Diagram::JITTER);
         [$this->start, $this->run] = (new Delaunay($this->sx, $this->sy, $this->sz))->neighbours();
+        $this->sort();
     }
 
-    public function to(float $x, float $y, float $z): int
+    private function sort(): void
     {
-        $at = $this->at;
-        do {
-            $dx = $this->sx[$at] - $x;
-            $dy = $this->sy[$at] - $y;
-            $dz = $this->sz[$at] - $z;
-            $best = $dx * $dx + $dy * $dy + $dz * $dz;
-            $to = -1;
-            for ($k = $this->start[$at], $end = $this->start[$at + 1]; $k < $end; $k++) {
-                $m = $this->run[$k];
-                $dx = $this->sx[$m] - $x;
-                $dy = $this->sy[$m] - $y;
-                $dz = $this->sz[$m] - $z;
-                $d = $dx * $dx + $dy * $dy + $dz * $dz;
-                if ($d < $best) {
-                    $best = $d;
-                    $to = $m;
-                }
-            }
-            $at = $to < 0 ? $at : $to;
-        } while ($to >= 0);
+        $this->low = [min($this->sx), min($this->sy), min($this->sz)];
+        $size = max(max($this->sx) - $this->low[0], max($this->sy) - $this->low[1], max($this->sz) - $this->low[2], 1e-9);
+        $this->cells = $n = max(1, min(64, (int) round(1.5 * count($this->sx) ** (1 / 3))));
+        $this->density = $n / $size;
+        $close = array_fill(0, $n ** 3, -1);
+        foreach ($this->sx as $i => $x) {
+            $u = min($n - 1, (int) (($x - $this->low[0]) * $this->density));
+            $v = min($n - 1, (int) (($this->sy[$i] - $this->low[1]) * $this->density));
+            $w = min($n - 1, (int) (($this->sz[$i] - $this->low[2]) * $this->density));
+            $close[($u * $n + $v) * $n + $w] = $i;
+        }
+        // An empty cell takes what the one before it has.
+        $last = 0;
+        foreach ($close as $cell => $seed) {
+            $last = $close[$cell] = $seed >= 0 ? $seed : $last;
+        }
+        $this->close = $close;
+    }
 
-        return $this->at = $at;
+    /**
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @return list<int> the number of the nearest seed, for each point
+     */
+    public function to(array $x, array $y, array $z): array
+    {
+        $sx = $this->sx;
+        $sy = $this->sy;
+        $sz = $this->sz;
+        $start = $this->start;
+        $run = $this->run;
+        $close = $this->close;
+        [$lx, $ly, $lz] = $this->low;
+        $k = $this->density;
+        $n = $this->cells;
+        $out = [];
+        foreach ($x as $i => $px) {
+            $py = $y[$i];
+            $pz = $z[$i];
+            $u = (int) (($px - $lx) * $k);
+            $v = (int) (($py - $ly) * $k);
+            $w = (int) (($pz - $lz) * $k);
+            $u = $u < 0 ? 0 : ($u >= $n ? $n - 1 : $u);
+            $v = $v < 0 ? 0 : ($v >= $n ? $n - 1 : $v);
+            $w = $w < 0 ? 0 : ($w >= $n ? $n - 1 : $w);
+            $to = $close[($u * $n + $v) * $n + $w];
+            $dx = $sx[$to] - $px;
+            $dy = $sy[$to] - $py;
+            $dz = $sz[$to] - $pz;
+            $best = $dx * $dx + $dy * $dy + $dz * $dz;
+            do {
+                $at = $to;
+                for ($j = $start[$at], $end = $start[$at + 1]; $j < $end; $j++) {
+                    $m = $run[$j];
+                    $dx = $sx[$m] - $px;
+                    $dy = $sy[$m] - $py;
+                    $dz = $sz[$m] - $pz;
+                    $d = $dx * $dx + $dy * $dy + $dz * $dz;
+                    if ($d < $best) {
+                        $best = $d;
+                        $to = $m;
+                    }
+                }
+            } while ($to !== $at);
+            $out[] = $at;
+        }
+
+        return $out;
     }
 }

@@ -87,6 +87,17 @@ final class SolidSampler
         ];
     }
 
+    /** @return array{list<float>, list<float>, list<float>} so many points */
+    public function points(int $count): array
+    {
+        $x = $y = $z = [];
+        for ($i = 0; $i < $count; $i++) {
+            [$x[], $y[], $z[]] = $this->point();
+        }
+
+        return [$x, $y, $z];
+    }
+
     /**
      * @param  list<float>  $atX
      * @param  list<float>  $atZ

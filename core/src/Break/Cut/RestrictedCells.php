@@ -93,8 +93,9 @@ final class RestrictedCells
         $faces = $origins = $on = array_fill(0, max(0, ...$this->groups) + 1, []);
         foreach ($this->groups as $cell => $group) {
             if ($group >= 0 && $this->cellFaces[$cell] !== []) {
-                $faces[$group] = $faces[$group] === [] ? $this->cellFaces[$cell] : array_merge($faces[$group], $this->cellFaces[$cell]);
-                $origins[$group] = $origins[$group] === [] ? $this->cellOrigins[$cell] : array_merge($origins[$group], $this->cellOrigins[$cell]);
+                // Appended in place: merging would copy a large group for each of its cells.
+                array_push($faces[$group], ...$this->cellFaces[$cell]);
+                array_push($origins[$group], ...$this->cellOrigins[$cell]);
                 if ($sides !== null) {
                     array_push($on[$group], ...array_fill(0, count($this->cellOrigins[$cell]), $sides[$cell]));
                 }

@@ -43,6 +43,7 @@ final class ShardMesher
         $sourceUvs = $solid->uvs;
         $uvs = $rim = [];
         $sourceRim = $solid->rim;
+        $plain = $sourceUvs === null && $sourceRim === null;
         $x = $y = $z = $faces = $normals = $sides = $local = $edges = [];
         foreach ($part as $f) {
             $corners = [];
@@ -64,10 +65,8 @@ final class ShardMesher
                 $faces[] = $local[$p];
             }
             [$a, $b, $c] = $corners;
-            foreach ([($a << 31) | $b, ($b << 31) | $c, ($c << 31) | $a] as $edge) {
-                $touching = $touching || isset($edges[$edge]);
-                $edges[$edge] = true;
-            }
+            $touching = $touching || isset($edges[($a << 31) | $b]) || isset($edges[($b << 31) | $c]) || isset($edges[($c << 31) | $a]);
+            $edges[($a << 31) | $b] = $edges[($b << 31) | $c] = $edges[($c << 31) | $a] = true;
             $from = $origins[$f];
             if ($from < 0) {
                 $wall = ~$from;
@@ -96,6 +95,14 @@ final class ShardMesher
                 continue;
             }
             $sides[] = ($this->cut->sides[$cell][$f] ?? 0) ?: $solid->sides[$from] ?? Mesh::OUTER;
+            if ($plain && $cellFaces[3 * $f] === $sourceFaces[3 * $from] && $cellFaces[3 * $f + 1] === $sourceFaces[3 * $from + 1] && $cellFaces[3 * $f + 2] === $sourceFaces[3 * $from + 2]) {
+                // Most faces are not cut, and keep what they have.
+                for ($c = 9 * $from, $end = $c + 9; $c < $end; $c++) {
+                    $normals[] = $sourceNormals[$c];
+                }
+
+                continue;
+            }
             for ($c = 0; $c < 3; $c++) {
                 $p = $cellFaces[3 * $f + $c];
                 [$t, $v, $w] = $this->weights($p, $from, $sourceFaces, $original);

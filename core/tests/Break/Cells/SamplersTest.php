@@ -58,10 +58,14 @@ final class SamplersTest extends TestCase
             $seeds[] = [$random->between(-0.5, 0.5), $random->between(-0.5, 0.5), $random->between(-0.5, 0.5)];
         }
         $nearest = new NearestSeed($seeds, $random);
+        $points = [];
         for ($i = 0; $i < 400; $i++) {
-            $p = [$random->between(-0.6, 0.6), $random->between(-0.6, 0.6), $random->between(-0.6, 0.6)];
+            $points[] = [$random->between(-0.6, 0.6), $random->between(-0.6, 0.6), $random->between(-0.6, 0.6)];
+        }
+        foreach ($nearest->to(...array_map(null, ...$points)) as $i => $seed) {
+            $p = $points[$i];
             $d = array_map(static fn (array $s): float => ($s[0] - $p[0]) ** 2 + ($s[1] - $p[1]) ** 2 + ($s[2] - $p[2]) ** 2, $seeds);
-            self::assertSame(array_search(min($d), $d, true), $nearest->to(...$p));
+            self::assertSame(array_search(min($d), $d, true), $seed);
         }
     }
 }
