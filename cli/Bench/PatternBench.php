@@ -29,7 +29,7 @@ final class PatternBench implements Benchmark
         'courses' => ['sheet', ['width' => 5.6, 'height' => 3.0, 'thickness' => 0.1025], ['joint' => 0, 'unit' => [0.225, 0.075, 0.1125]], '1035', true],
         'tiles' => ['ring', ['segments' => 200, 'rows' => 50], ['grid' => [10, 3, 10], 'jitter' => 0.5], '1035', true],
         'stencil' => ['ring', ['segments' => 200, 'rows' => 50], ['columns' => 5, 'rows' => 5, 'scale' => 0.2, 'axis' => [0.0, 1.0, 0.0]], '1035', false],
-        'flakes' => ['ring', ['segments' => 250, 'rows' => 100], ['faces' => 1], '1035', false],
+        'flakes' => ['ring', ['segments' => 250, 'rows' => 100], ['faces' => 1], '1055', false],
     ];
 
     public function rows(array $settings): array
