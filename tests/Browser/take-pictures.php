@@ -43,7 +43,22 @@ try {
             $type('Spread apart', '45');
             $shoot('break-spread');
             $type('Spread apart', '0');
-            $b->executeScript('document.activeElement.blur()');
+            // Crowded by a weight at the belly, then put back.
+            $b->findElement(WebDriverBy::xpath('//label[normalize-space(.)="Crowd by weight"]'))->click();
+            foreach (['Middle x' => '0.1', 'Middle y' => '0.2', 'Middle z' => '0.12', 'Full within' => '0.04', 'None beyond' => '0.2'] as $label => $value) {
+                usleep(400_000);
+                $type($label, $value);
+            }
+            sleep(2);
+            $b->findElement(WebDriverBy::xpath('//button[normalize-space(.)="Weight"]'))->click();
+            sleep(2);
+            $shoot('break-weight');
+            for ($k = 0; $k < 6; $k++) {
+                $b->findElement(WebDriverBy::cssSelector('[aria-label=Undo]'))->click();
+                usleep(400_000);
+            }
+            $b->get("$base/shots/$id");
+            sleep(3);
             $keys('1');
             $shoot('props');
             $keys('4');
@@ -94,7 +109,7 @@ try {
         'strike' => [$sheet(0.9, 0.9, 0.008), 'glass', ['point' => [0.1, 0.55, 0.0], 'rays' => 20, 'rings' => 7, 'radius' => 0.42, 'jitter' => 0.5], 12],
         'courses' => [$sheet(1.4, 0.75, 0.1025), 'brick', [], 16],
         'tiles' => [$sheet(1.2, 0.8, 0.03), 'slate', ['grid' => [6, 4, 1], 'jitter' => 0.3], 16],
-        'flakes' => [$ball, 'stone', ['faces' => 40, 'thickness' => 0.008, 'ragged' => 1], 30],
+        'flakes' => [$ball, 'stone', ['faces' => 40, 'thickness' => 0.008, 'ragged' => 1, 'weight' => ['source' => 'front', 'values' => ['point' => [0, 0.3, 0], 'direction' => [-0.6, 0.5, 0.2], 'none' => 0.05], 'invert' => true]], 30],
         'stencil' => [$sheet(0.62, 0.84, 0.045), 'plaster', ['outline' => $fern, 'scale' => 0.88], 30],
         'score' => [$sheet(1.3, 0.5, 0.03), 'slate', $board, 20],
         'punch' => [$sheet(1.0, 0.8, 0.03), 'wood', ['radius' => 0.2, 'roughness' => 0.6, 'bands' => 2, 'band_width' => 0.04], 40],
