@@ -28,15 +28,7 @@ final class BoxProjection
      */
     public static function face(array $x, array $y, array $z, int $a, int $b, int $c): array
     {
-        $ux = $x[$b] - $x[$a];
-        $uy = $y[$b] - $y[$a];
-        $uz = $z[$b] - $z[$a];
-        $vx = $x[$c] - $x[$a];
-        $vy = $y[$c] - $y[$a];
-        $vz = $z[$c] - $z[$a];
-        $nx = $uy * $vz - $uz * $vy;
-        $ny = $uz * $vx - $ux * $vz;
-        $nz = $ux * $vy - $uy * $vx;
+        [$nx, $ny, $nz] = FaceNormals::ofFace($x, $y, $z, $a, $b, $c);
         // Never mirrored: seen from outside, u runs to the right.
         if (abs($nz) >= abs($nx) && abs($nz) >= abs($ny)) {
             $s = $nz < 0.0 ? -1.0 : 1.0;

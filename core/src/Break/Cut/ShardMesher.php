@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Break\Cut;
 
 use YardBreak\Core\Geometry\BoxProjection;
+use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\TouchingEdges;
 
@@ -154,16 +155,7 @@ final class ShardMesher
      */
     private static function flatNormal(array $x, array $y, array $z, array $corners, int $side): array
     {
-        [$a, $b, $c] = $corners;
-        $ux = $x[$b] - $x[$a];
-        $uy = $y[$b] - $y[$a];
-        $uz = $z[$b] - $z[$a];
-        $vx = $x[$c] - $x[$a];
-        $vy = $y[$c] - $y[$a];
-        $vz = $z[$c] - $z[$a];
-        $nx = $uy * $vz - $uz * $vy;
-        $ny = $uz * $vx - $ux * $vz;
-        $nz = $ux * $vy - $uy * $vx;
+        [$nx, $ny, $nz] = FaceNormals::ofFace($x, $y, $z, ...$corners);
         $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
         if ($l === 0.0) {
             return [0.0, 1.0, 0.0];

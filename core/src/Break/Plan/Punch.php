@@ -15,7 +15,6 @@ use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Noise;
 use YardBreak\Core\Geometry\Outline;
-use YardBreak\Core\Geometry\Polyline;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
@@ -29,9 +28,6 @@ final class Punch implements Pattern, Ringed
     private const OWN = 'cutter=round|cutter=outline|cutter=ball';
 
     private const THROUGH = 'cutter=round|cutter=outline';
-
-    /** Points round the hole. */
-    private const AROUND = 160;
 
     private const PLUG = 0;
 
@@ -162,7 +158,7 @@ final class Punch implements Pattern, Ringed
     private function weighed(array $shards, UnitFrame $frame, Basis $basis, array $place): array
     {
         [$u, $v] = $place;
-        $rim = new RimBands(array_map(static fn (array $points): Polyline => new Polyline($points, true), $this->lines(new Noise(new SeededRandom($this->seed)), 1.0 / $frame->scale, $u, $v)));
+        $rim = new RimBands($this->edge()->lines(new Noise(new SeededRandom($this->seed)), $this->bands, $frame->scale, $u, $v));
         $deepest = $this->depth > 0.0 ? self::firstMet($basis->turned($frame->unit->x, $frame->unit->y, $frame->unit->z), $frame->unit->faces, $u, $v) + 1.0001 * $this->depth / $frame->scale : INF;
         $out = [];
         foreach ($shards as $shard) {
@@ -203,8 +199,8 @@ final class Punch implements Pattern, Ringed
         $drawing = new Drawing($random, $jitter);
         [$u, $v] = $basis->of($at);
         $k = 1.0 / $frame->scale;
-        foreach ($this->lines($noise, $k, $u, $v) as $line) {
-            $drawing->line($line, true);
+        foreach ($this->edge()->lines($noise, $this->bands, $frame->scale, $u, $v) as $line) {
+            $drawing->line($line->points, true);
         }
         $rings = self::ringsOf($drawing, $u, $v);
         $met = self::firstMet($basis->turned($frame->unit->x, $frame->unit->y, $frame->unit->z), $frame->unit->faces, $u, $v);
@@ -247,60 +243,11 @@ final class Punch implements Pattern, Ringed
         };
     }
 
-    /** @return list<array{float, float}> the clean edge in metres, evenly divided */
-    private function edge(): array
+    private function edge(): TornEdge
     {
-        if ($this->cutter === 'round') {
-            return array_map(fn (int $i): array => [$this->radius * cos(2.0 * M_PI * $i / self::AROUND), $this->radius * sin(2.0 * M_PI * $i / self::AROUND)], range(0, self::AROUND - 1));
-        }
-        $line = $this->outline->fitted()->lines[0]->placed(2.0 * $this->radius);
-        $step = $line->length() / self::AROUND;
-        $points = [];
-        $n = count($line->points);
-        foreach ($line->points as $i => $p) {
-            $q = $line->points[($i + 1) % $n];
-            $parts = max(1, (int) round(hypot($q[0] - $p[0], $q[1] - $p[1]) / $step));
-            for ($k = 0; $k < $parts; $k++) {
-                $points[] = [$p[0] + ($q[0] - $p[0]) * $k / $parts, $p[1] + ($q[1] - $p[1]) * $k / $parts];
-            }
-        }
-
-        return $line->area() > 0.0 ? $points : array_reverse($points);
-    }
-
-    /** @return non-empty-list<list<array{float, float}>> in units: the torn edge of the hole, then that of each band */
-    private function lines(Noise $noise, float $k, float $u, float $v): array
-    {
-        $edge = $this->edge();
-
-        return array_map(fn (int $band): array => $this->rough($edge, $noise, $band, $k, $u, $v), range(0, $this->bands));
-    }
-
-    /**
-     * @param  list<array{float, float}>  $edge
-     * @return list<array{float, float}> in units; pushed outwards for its band, and torn by noise
-     */
-    private function rough(array $edge, Noise $noise, int $band, float $k, float $u, float $v): array
-    {
-        $out = [];
-        $r = $this->radius;
-        foreach ($edge as [$a, $b]) {
-            $l = max(1e-12, hypot($a, $b));
-            $x = 2.2 * $a / $r;
-            $y = 2.2 * $b / $r;
-            $torn = $noise->at($x, $y, 7.3 * $band) + 0.6 * $noise->at(2.7 * $x, 2.7 * $y, 3.1 + 7.3 * $band) + 0.35 * $noise->at(7.0 * $x, 7.0 * $y, 5.7 + 7.3 * $band);
-            $by = $band === 0 ? 0.35 * $this->roughness * $r * $torn : $this->bandWidth * ($band + 0.7 * max(-0.8, min(0.8, $torn)));
-            if ($band > 0) {
-                // A band starts from the torn edge within, so that bands never cross it.
-                $x = 2.2 * $a / $r;
-                $inner = $noise->at($x, $y, 0.0) + 0.6 * $noise->at(2.7 * $x, 2.7 * $y, 3.1) + 0.35 * $noise->at(7.0 * $x, 7.0 * $y, 5.7);
-                $by += 0.35 * $this->roughness * $r * $inner;
-            }
-            $f = 1.0 + $by / $l;
-            $out[] = [$u + $k * $a * $f, $v + $k * $b * $f];
-        }
-
-        return $out;
+        return $this->cutter === 'round'
+            ? TornEdge::round($this->radius, $this->roughness, $this->bandWidth)
+            : TornEdge::drawn($this->outline->fitted()->lines[0]->placed(2.0 * $this->radius), $this->radius, $this->roughness, $this->bandWidth);
     }
 
     /** @return list<int> by triangle: 0 within the innermost line, then band by band, counted by the lines between it and the outside */
