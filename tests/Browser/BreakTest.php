@@ -58,6 +58,13 @@ final class BreakTest extends BrowserTestCase
         $a->types('Reach', '0.1');
         $a->until(fn (): bool => $this->smallestNear() > $even + 5);
         self::assertSame([[0.28, 0.55, 0.28]], $a->document()['props'][0]['break']['values']['cluster']);
+        // A weight brings a second place; its mark is pressed to take hold of it.
+        $a->ticks('Crowd by weight');
+        $a->sees('Source');
+        $a->until(static fn (): bool => $a->js('return document.querySelector("[aria-label=\'Take hold of the weight\']")') !== null);
+        $a->clicks('[aria-label="Take hold of the weight"]');
+        $a->until(static fn (): bool => $a->js('return document.querySelector("[aria-label=\'Take hold of crowd point 1\']")') !== null);
+        $this->assertNoErrors();
     }
 
     public function test_a_break_of_thousands_says_how_far_it_is(): void

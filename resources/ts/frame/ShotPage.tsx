@@ -27,6 +27,7 @@ import { keepPicture } from './keepPicture';
 const Picture = lazy(() => import('../picture/Picture'));
 const ScoreBoard = lazy(() => import('../picture/ScoreBoard'));
 const FaultMark = lazy(() => import('../picture/FaultMark'));
+const PointMarks = lazy(() => import('../picture/PointMarks'));
 
 export function ShotPage() {
     const { id = '' } = useParams();
@@ -100,6 +101,7 @@ function Frame() {
                                     <Picture />
                                     <ScoreBoard />
                                     <FaultMark />
+                                    <PointMarks />
                                 </Suspense>
                                 <PropStrip />
                                 <ViewControls />

@@ -23,8 +23,13 @@ describe('pointGrip', () => {
     });
     it('says its place in the prop’s own coordinates again', () => {
         const grip = pointGrip(struck({ cluster: [[0, 0, 0], [0.1, 0.2, 0.3]] }), 1, 0)!;
-        expect(grip.words(grip.pose, 1)).toBe('hit x 0.100  y 0.200  z 0.300 m');
+        expect(grip.words(grip.pose, 1)).toBe('crowd point 2 x 0.100  y 0.200  z 0.300 m');
         expect(grip.carries).toBe(false);
+    });
+    it('finds where a weight lies, after the points pieces crowd round', () => {
+        const found = pointsOf(struck({ point: null, cluster: [[1, 2, 3]], weight: { source: 'front', values: { point: [0, 1, 0], direction: [0, 1, 0] } } }));
+        expect(found.map((p) => p.path)).toEqual(['/break/values/cluster/0', '/break/values/weight/values/point']);
+        expect(found.map((p) => p.name)).toEqual(['crowd point 1', 'the weight']);
     });
     it('is not there where the pattern has no point', () => {
         expect(pointGrip(struck({ cluster: null }), 0, 0)).toBeNull();

@@ -41,10 +41,10 @@ export function placeGrip(prop: Prop, mode: Grip['mode'], frame: number): Grip {
 }
 
 /** Points among the values of a pattern, each with its place there. */
-export function pointsOf(prop: Prop): { path: string; at: readonly number[] }[] {
+export function pointsOf(prop: Prop): { path: string; at: readonly number[]; name: string }[] {
     const { point, cluster, weight } = (prop.break?.values ?? {}) as { point?: number[] | null; cluster?: number[][] | null; weight?: { values: Record<string, unknown> } | null };
-    const weighed = ['middle', 'point'].filter((name) => Array.isArray(weight?.values[name])).map((name) => ({ path: `/break/values/weight/values/${name}`, at: weight!.values[name] as number[] }));
-    return [...(point ? [{ path: '/break/values/point', at: point }] : []), ...(cluster ?? []).map((at, i) => ({ path: `/break/values/cluster/${i}`, at })), ...weighed];
+    const weighed = ['middle', 'point'].filter((name) => Array.isArray(weight?.values[name])).map((name) => ({ path: `/break/values/weight/values/${name}`, at: weight!.values[name] as number[], name: 'the weight' }));
+    return [...(point ? [{ path: '/break/values/point', at: point, name: 'the hit point' }] : []), ...(cluster ?? []).map((at, i) => ({ path: `/break/values/cluster/${i}`, at, name: `crowd point ${i + 1}` })), ...weighed];
 }
 
 /** A point of a break pattern, which is given in the prop's own coordinates. */
@@ -64,8 +64,8 @@ export function pointGrip(prop: Prop, number: number, frame: number): Grip | nul
         mode: 'move',
         pose: { position: [at.x, at.y, at.z], turn: [0, 0, 0] },
         carries: false,
-        words: (pose) => `${chosen.path.includes('/weight/') ? 'weight' : 'hit'} ${metres(own(pose))}`,
-        set: (pose) => void editProp(prop.id, `Move ${chosen.path.includes('/weight/') ? 'the weight' : 'the hit point'} of ${prop.name}`, { [chosen.path]: own(pose) }, 'replace'),
+        words: (pose) => `${chosen.name.replace('the ', '')} ${metres(own(pose))}`,
+        set: (pose) => void editProp(prop.id, `Move ${chosen.name} of ${prop.name}`, { [chosen.path]: own(pose) }, 'replace'),
     };
 }
 
