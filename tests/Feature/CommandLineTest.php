@@ -83,9 +83,11 @@ final class CommandLineTest extends TestCase
             'courses' => [['--pattern=courses', '--set', 'unit=0.215,0.065,0.1025', '--set', 'joint=0.01', '--set', 'bond=third'], 20],
             'tiles' => [['--pattern=tiles', '--set', 'grid=4,1,4'], 12],
             'flakes' => [['--pattern=flakes', '--set', 'faces=12', '--set', 'thickness=0.002'], 100],
+            'flakes by weight' => [['--pattern=flakes', '--set', 'faces=12', '--set', 'weight=front point=0,0.1,0 direction=0,1,0 none=0.05'], 50],
             'stencil' => [['--pattern=stencil', '--set', 'outline=DRAWING', '--set', 'axis=0,1,0'], 2],
             'score' => [['--pattern=score', '--set', 'lines=DRAWING', '--set', 'axis=0,1,0'], 2],
             'punch' => [['--pattern=punch', '--set', 'point=0.4,0.1,0', '--set', 'axis=0,-1,0', '--set', 'radius=0.05', '--set', 'keep=both'], 2],
+            'punch by a prop' => [['--pattern=punch', '--set', 'cutter=prop', '--set', 'tool=TOOL'], 3],
         ];
     }
 
@@ -94,7 +96,9 @@ final class CommandLineTest extends TestCase
     public function test_every_pattern_breaks_from_the_command_line(array $words, int $pieces): void
     {
         file_put_contents($this->folder.'/drawing.svg', '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100" width="100" height="100"><rect x="-10" y="40" width="120" height="20"/></svg>');
-        [$code, $out] = $this->yard('break', $this->folder.'/ring.stl', '--json', ...str_replace('DRAWING', $this->folder.'/drawing.svg', $words));
+        // A bar through both sides of the ring.
+        $this->yard('prop', '--from=box', '--set', 'width=1.2', '--set', 'height=0.1', '--set', 'depth=0.1', '--out='.$this->folder.'/bar.ply');
+        [$code, $out] = $this->yard('break', $this->folder.'/ring.stl', '--json', ...str_replace(['DRAWING', 'TOOL'], [$this->folder.'/drawing.svg', $this->folder.'/bar.ply'], $words));
         $got = json_decode($out, true);
         self::assertSame(0, $code, $out);
         self::assertGreaterThanOrEqual($pieces, $got['shards']);

@@ -37,8 +37,8 @@ export function PictureOn({ prop, side }: { prop: Prop; side: keyof typeof SIDES
                     if (file) void take(file);
                 }} />
                 {picture !== null && <img src={`/api/pictures/${picture.asset}`} alt={picture.file} title={picture.file} className="h-[27px] max-w-[40px] border border-line object-cover" />}
-                <Button onClick={() => input.current?.click()} hint={words.hint}>{picture === null && <ImageUp size={13} aria-hidden />} {picture === null ? 'Choose…' : 'Change…'}</Button>
-                {picture !== null && <Button onClick={() => void editProp(prop.id, `${words.off} ${prop.name}`, { [words.path]: null })}>Take off</Button>}
+                <Button className="px-2" onClick={() => input.current?.click()} hint={words.hint}>{picture === null && <ImageUp size={13} aria-hidden />} {picture === null ? 'Choose…' : 'Change…'}</Button>
+                {picture !== null && <Button className="px-2" onClick={() => void editProp(prop.id, `${words.off} ${prop.name}`, { [words.path]: null })}>Take off</Button>}
             </div>
             {side === 'inner' && inner !== null && <NumberField label="Its width" hint="How wide one picture is; it repeats" unit="m" least={0.001} most={1000} value={inner.metres ?? 1} onChange={(metres) => void editProp(prop.id, `Width of the inner picture of ${prop.name}`, { '/material/innerPicture/metres': metres })} />}
         </>
