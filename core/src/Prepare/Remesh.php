@@ -221,7 +221,14 @@ final class Remesh implements Step
             }
             // Turned so that the first edge is halved, and the second with it where two are.
             while (! ($ab >= 0 && ($count === 1 || $bc >= 0))) {
-                [$a, $b, $c, $ab, $bc, $ca] = [$b, $c, $a, $bc, $ca, $ab];
+                $first = $a;
+                $a = $b;
+                $b = $c;
+                $c = $first;
+                $first = $ab;
+                $ab = $bc;
+                $bc = $ca;
+                $ca = $first;
             }
             if ($count === 1) {
                 array_push($out, $a, $ab, $c, $ab, $b, $c);

@@ -142,10 +142,17 @@ final class SheetCutter
                 throw new \UnexpectedValueException('sheet through a point');
             }
             // Turned so that the corner that stands alone comes first.
+            $first = $a;
             if ($sa > 0.0 === $sc > 0.0) {
-                [$a, $b, $c, $sa] = [$b, $c, $a, $sb];
+                $a = $b;
+                $b = $c;
+                $c = $first;
+                $sa = $sb;
             } elseif ($sa > 0.0 === $sb > 0.0) {
-                [$a, $b, $c, $sa] = [$c, $a, $b, $sc];
+                $a = $c;
+                $c = $b;
+                $b = $first;
+                $sa = $sc;
             }
             $p = $this->meets($sheet, $a, $b);
             $q = $this->meets($sheet, $a, $c);
