@@ -31,7 +31,7 @@ final class RigidBench implements Benchmark
         }
         $rows = [];
         foreach (explode(',', $settings['counts'] ?? '200,500,1000,2000') as $count) {
-            $rows[] = OwnProcess::row('rigid', $count, '1055');
+            $rows[] = OwnProcess::row('rigid', $count, '1255');
         }
 
         return $rows;
