@@ -7,6 +7,7 @@ namespace YardBreak\Core\Tests\References;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Shot\BreakCatalogue;
 use YardBreak\Core\SilentProgress;
 use YardBreak\Core\Tests\Solids;
@@ -27,6 +28,18 @@ final class BooleanTest extends TestCase
             }
             $own = array_sum(array_map(static fn (Shard $s): float => $s->mass->volume, $plug));
             self::assertEqualsWithDelta(1.0, $own / self::common($solid, [$prism]), 1e-3, $name);
+        }
+    }
+
+    /** A box is cut out by its own faces, so what is taken is what the boolean gives; only its corners are rounded off a little. */
+    public function test_a_box_shaped_prop_takes_out_what_a_boolean_intersection_does(): void
+    {
+        $box = Solids::shape('box', ['width' => 0.3, 'height' => 0.12, 'depth' => 0.2]);
+        foreach (['ring' => [Solids::shape('ring', ['segments' => 60, 'rows' => 20]), new Vec3(0.4, 0.05, 0.03)], 'ball' => [Solids::shape('ball', ['detail' => 10]), new Vec3(0.2, 0.25, 0.1)], 'thin vase' => [Solids::vase(), new Vec3(0.15, 0.15, 0.02)]] as $name => [$solid, $at]) {
+            $tool = $box->movedBy($at);
+            $plug = BreakCatalogue::make('punch', ['cutter' => 'prop', 'tool' => $tool, 'roughness' => 0, 'keep' => 'plug'])->break($solid, new SilentProgress);
+            $own = array_sum(array_map(static fn (Shard $s): float => $s->mass->volume, $plug));
+            self::assertEqualsWithDelta(1.0, $own / self::common($solid, [array_map(null, $tool->x, $tool->y, $tool->z)]), 2e-3, $name);
         }
     }
 

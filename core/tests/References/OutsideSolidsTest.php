@@ -10,8 +10,10 @@ use YardBreak\Core\Format\MeshWriter;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\MassProperties;
+use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Shot\BreakCatalogue;
 use YardBreak\Core\SilentProgress;
+use YardBreak\Core\Tests\Solids;
 
 /** The Manifold library refuses holes and flipped faces; it takes every shard of every pattern on meshes other people made. */
 final class OutsideSolidsTest extends TestCase
@@ -44,9 +46,16 @@ final class OutsideSolidsTest extends TestCase
         $mesh = $mesh->withNormals(FaceNormals::smooth($mesh));
         $folder = OutsideTools::folder();
         $volumes = [];
-        foreach (self::PATTERNS as $pattern => $values) {
+        // What is steered by a place: half of the surface flakes, and a ball about some point of it cuts.
+        $middle = Aabb::around($mesh)->centre();
+        $ball = Solids::shape('ball', ['radius' => 0.15]);
+        $steered = [
+            'flakes at a weight' => ['faces' => 120, 'thickness' => 0.0005, 'weight' => ['source' => 'front', 'values' => ['point' => $middle->toArray(), 'direction' => [1.0, 0.3, 0.1], 'none' => 0.1]]],
+            'punch by a prop' => ['cutter' => 'prop', 'tool' => $ball->movedBy((new Vec3($mesh->x[0], $mesh->y[0], $mesh->z[0]))->minus(Aabb::around($ball)->centre())), 'roughness' => 0.4],
+        ];
+        foreach (self::PATTERNS + $steered as $pattern => $values) {
             $sum = 0.0;
-            foreach (BreakCatalogue::make($pattern, $values)->break($mesh, new SilentProgress) as $shard) {
+            foreach (BreakCatalogue::make(explode(' ', $pattern)[0], $values)->break($mesh, new SilentProgress) as $shard) {
                 // Large enough for the library, which counts in float32.
                 MeshWriter::write($shard->mesh->scaledBy(100.0), sprintf('%s/%05d.obj', $folder, count($volumes)), 'obj');
                 $volumes[] = [$pattern.' '.$shard->name, 1e6 * $shard->mass->volume];
