@@ -46,8 +46,8 @@ final class ShardMesher
         $sourceRim = $solid->rim;
         $plain = $sourceUvs === null && $sourceRim === null;
         $x = $y = $z = $faces = $normals = $sides = $local = $edges = [];
+        $at = 0;
         foreach ($part as $f) {
-            $corners = [];
             for ($c = 3 * $f; $c < 3 * $f + 3; $c++) {
                 $p = $cellFaces[$c];
                 if (! isset($local[$p])) {
@@ -62,10 +62,12 @@ final class ShardMesher
                         $z[] = $pz[$p] * $k + $centre->z;
                     }
                 }
-                $corners[] = $local[$p];
                 $faces[] = $local[$p];
             }
-            [$a, $b, $c] = $corners;
+            $a = $faces[$at];
+            $b = $faces[$at + 1];
+            $c = $faces[$at + 2];
+            $at += 3;
             $touching = $touching || isset($edges[($a << 31) | $b]) || isset($edges[($b << 31) | $c]) || isset($edges[($c << 31) | $a]);
             $edges[($a << 31) | $b] = $edges[($b << 31) | $c] = $edges[($c << 31) | $a] = true;
             $from = $origins[$f];
@@ -73,14 +75,14 @@ final class ShardMesher
                 $wall = ~$from;
                 [$nx, $ny, $nz] = $walls[$wall >> 1];
                 if ($nx === 0.0 && $ny === 0.0 && $nz === 0.0) {
-                    [$nx, $ny, $nz] = self::flatNormal($x, $y, $z, $corners, $wall & 1);
+                    [$nx, $ny, $nz] = self::flatNormal($x, $y, $z, $a, $b, $c, $wall & 1);
                 }
                 if (($wall & 1) === 1) {
                     $nx = -$nx;
                     $ny = -$ny;
                     $nz = -$nz;
                 }
-                for ($c = 0; $c < 3; $c++) {
+                for ($i = 0; $i < 3; $i++) {
                     $normals[] = $nx;
                     $normals[] = $ny;
                     $normals[] = $nz;
@@ -90,7 +92,7 @@ final class ShardMesher
                     array_push($rim, 0.0, 0.0, 0.0);
                 }
                 if ($sourceUvs !== null) {
-                    array_push($uvs, ...BoxProjection::face($x, $y, $z, ...$corners));
+                    array_push($uvs, ...BoxProjection::face($x, $y, $z, $a, $b, $c));
                 }
 
                 continue;
@@ -150,12 +152,11 @@ final class ShardMesher
      * @param  list<float>  $x
      * @param  list<float>  $y
      * @param  list<float>  $z
-     * @param  array{int, int, int}  $corners
      * @return array{float, float, float}
      */
-    private static function flatNormal(array $x, array $y, array $z, array $corners, int $side): array
+    private static function flatNormal(array $x, array $y, array $z, int $a, int $b, int $c, int $side): array
     {
-        [$nx, $ny, $nz] = FaceNormals::ofFace($x, $y, $z, ...$corners);
+        [$nx, $ny, $nz] = FaceNormals::ofFace($x, $y, $z, $a, $b, $c);
         $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
         if ($l === 0.0) {
             return [0.0, 1.0, 0.0];
