@@ -10,7 +10,7 @@ use YardBreak\Core\Geometry\Vec3;
 /**
  * Which drawn line parts which pieces, and names that follow from it. Lines are taken one after the other: of the
  * parts a line makes of a piece the largest keeps its name, and the others are called after the line. So a new line
- * renames nothing but what it cuts off, and moving one renames nothing at all.
+ * renames nothing but what it cuts off, and moving one renames nothing unless the other part becomes the larger.
  */
 final class Seams
 {
