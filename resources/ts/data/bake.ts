@@ -1,6 +1,6 @@
-import { toast } from 'sonner';
 import { create } from 'zustand';
 import { api, ask, ProblemError, type BakeView, type FrameFigures } from './api';
+import { said } from './said';
 
 /** Floats a piece: position (3), state (0 held, 1 moving, 2 resting), turn (4). */
 export const STRIDE = 8;
@@ -21,11 +21,6 @@ interface BakeStore {
 
 let wake: (() => void) | null = null;
 let pressedAt = 0;
-
-function said(e: unknown): void {
-    if (!(e instanceof ProblemError)) throw e;
-    toast.error(e.problem.message, { description: e.problem.remedy });
-}
 
 export const useBake = create<BakeStore>((set, get) => {
     async function take(bake: BakeView | null): Promise<void> {

@@ -1,10 +1,11 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
-import { api, ProblemError } from '../data/api';
+import { api } from '../data/api';
 import type { Prop } from '../data/document';
 import { newProp } from '../data/make';
 import { useShot } from '../data/shot';
+import { said } from '../data/said';
 import { useUi } from '../data/ui';
 
 /** Where a prop comes from when it is made from a file: a mesh as it is, or the outline in a drawing or picture. */
@@ -30,8 +31,7 @@ export async function bringIn(file: File, materials: Awaited<ReturnType<typeof a
         if (await useShot.getState().edit(`Bring in ${file.name}`, [{ op: 'add', path: '/props/-', value: prop }])) useUi.getState().set({ chosen: prop.id, stage: 'props' });
     } catch (e) {
         toast.dismiss(note);
-        if (!(e instanceof ProblemError)) throw e;
-        toast.error(e.problem.message, { description: e.problem.remedy });
+        said(e);
     }
 }
 

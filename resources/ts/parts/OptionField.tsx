@@ -1,7 +1,7 @@
 import { FileUp, Plus, X } from 'lucide-react';
 import { useRef, type ReactNode } from 'react';
-import { toast } from 'sonner';
-import { api, ProblemError, type Option, type Outline } from '../data/api';
+import { api, type Option, type Outline } from '../data/api';
+import { said } from '../data/said';
 import { ProfileEditor } from '../stages/ProfileEditor';
 import { Button, Choice, Select, Toggle } from './controls';
 import { NumberField, TripleField } from './NumberField';
@@ -111,8 +111,7 @@ function DrawingField({ option: o, value, onChange, extra }: { option: Option; v
         try {
             onChange(await api.outline(file));
         } catch (e) {
-            if (!(e instanceof ProblemError)) throw e;
-            toast.error(e.problem.message, { description: e.problem.remedy });
+            said(e);
         }
     };
     return (

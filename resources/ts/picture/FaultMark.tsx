@@ -1,9 +1,8 @@
-import { Vector3 } from 'three';
 import { usePieces, type Triple } from '../data/pieces';
 import { useDocument } from '../data/shot';
 import { useUi } from '../data/ui';
 import { useLens } from './lens';
-import { poseAt, turnOf } from './pose';
+import { inScene, poseAt } from './pose';
 
 /** Marks in the picture where the chosen prop has something wrong. */
 export default function FaultMark() {
@@ -14,9 +13,7 @@ export default function FaultMark() {
     const faults = usePieces((s) => (prop ? s.byProp[prop.id]?.fitness?.faults : undefined)) ?? [];
     const place: Triple | null = problem?.place ?? faults.find((f) => f.place !== null)?.place ?? null;
     if (!prop || place === null || prop.hidden) return null;
-    const pose = poseAt(prop, frame);
-    const at = new Vector3(...place).applyQuaternion(turnOf(pose.turn)).add(new Vector3(...pose.position));
-    const [x, y] = useLens.getState().project(at.toArray());
+    const [x, y] = useLens.getState().project(inScene(poseAt(prop, frame), place));
     const words = problem?.place ? problem.message : faults.find((f) => f.place !== null)!.fault;
     return (
         <div role="img" aria-label={`Here: ${words}`} title={words} className="pointer-events-none absolute" style={{ left: x, top: y }}>

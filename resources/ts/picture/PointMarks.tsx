@@ -1,9 +1,8 @@
-import { Vector3 } from 'three';
 import { useDocument } from '../data/shot';
 import { useUi } from '../data/ui';
 import { pointsOf } from './grips';
 import { useLens } from './lens';
-import { poseAt, turnOf } from './pose';
+import { inScene, poseAt } from './pose';
 
 /** The other points of a break, each pressed to put the handle on it. */
 export default function PointMarks() {
@@ -14,11 +13,10 @@ export default function PointMarks() {
     const points = pointsOf(prop);
     if (points.length < 2) return null;
     const pose = poseAt(prop, frame);
-    const turn = turnOf(pose.turn);
     const held = Math.min(point, points.length - 1);
     return points.map(({ at, name }, i) => {
         if (i === held) return null;
-        const [x, y] = useLens.getState().project(new Vector3(at[0], at[1], at[2]).applyQuaternion(turn).add(new Vector3(...pose.position)).toArray());
+        const [x, y] = useLens.getState().project(inScene(pose, at));
         return <button key={i} type="button" aria-label={`Take hold of ${name}`} title={`Take hold of ${name}`} onClick={() => set({ point: i })} className="quick absolute size-[18px] -translate-1/2 rounded-full border-2 border-ink bg-paper hover:bg-ink" style={{ left: x, top: y }} />;
     });
 }

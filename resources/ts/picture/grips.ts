@@ -4,7 +4,7 @@ import { editProp } from '../data/shot';
 import type { Handle } from '../data/ui';
 import { showNumber } from '../parts/number';
 import { setKey } from '../stages/keys';
-import { poseAt, turnOf, type Pose } from './pose';
+import { inScene, poseAt, turnOf, type Pose } from './pose';
 
 /** Something in the picture that can be taken hold of. */
 export interface Grip {
@@ -54,7 +54,6 @@ export function pointGrip(prop: Prop, number: number, frame: number): Grip | nul
     if (chosen === undefined) return null;
     const stand = poseAt(prop, frame);
     const turn = turnOf(stand.turn);
-    const at = new Vector3(chosen.at[0], chosen.at[1], chosen.at[2]).applyQuaternion(turn).add(new Vector3(...stand.position));
     const own = (pose: Pose): [number, number, number] => {
         const p = new Vector3(...pose.position).sub(new Vector3(...stand.position)).applyQuaternion(turn.clone().invert());
         return [rounded(p.x, 1000), rounded(p.y, 1000), rounded(p.z, 1000)];
@@ -62,7 +61,7 @@ export function pointGrip(prop: Prop, number: number, frame: number): Grip | nul
     return {
         prop: prop.id,
         mode: 'move',
-        pose: { position: [at.x, at.y, at.z], turn: [0, 0, 0] },
+        pose: { position: inScene(stand, chosen.at), turn: [0, 0, 0] },
         carries: false,
         words: (pose) => `${chosen.name.replace('the ', '')} ${metres(own(pose))}`,
         set: (pose) => void editProp(prop.id, `Move ${chosen.name} of ${prop.name}`, { [chosen.path]: own(pose) }, 'replace'),

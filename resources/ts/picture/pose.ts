@@ -30,3 +30,8 @@ export function poseAt(prop: Prop, frame: number): Pose {
 export function turnOf(t: readonly [number, number, number]): Quaternion {
     return new Quaternion().setFromEuler(new Euler(t[0] * rad, t[1] * rad, t[2] * rad, 'ZYX'));
 }
+
+/** Where a point of a prop's own coordinates lies in the scene. */
+export function inScene(pose: Pose, at: readonly number[]): [number, number, number] {
+    return new Vector3(at[0], at[1], at[2]).applyQuaternion(turnOf(pose.turn)).add(new Vector3(...pose.position)).toArray();
+}

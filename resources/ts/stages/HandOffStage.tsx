@@ -1,10 +1,10 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Download } from 'lucide-react';
 import { useState } from 'react';
-import { toast } from 'sonner';
-import { api, ProblemError } from '../data/api';
+import { api } from '../data/api';
 import { useBake } from '../data/bake';
 import { useShot } from '../data/shot';
+import { said } from '../data/said';
 import { Button, Fact, Fault, Section } from '../parts/controls';
 import { showBytes } from '../parts/number';
 import { BenchHead } from './BenchHead';
@@ -32,8 +32,7 @@ export function HandOffStage() {
             await api.handOff(bake!.id, format);
             await queries.invalidateQueries({ queryKey: ['hand-offs', bake!.id] });
         } catch (e) {
-            if (!(e instanceof ProblemError)) throw e;
-            toast.error(e.problem.message, { description: e.problem.remedy });
+            said(e);
         }
     };
     return (

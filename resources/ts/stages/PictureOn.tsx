@@ -1,9 +1,9 @@
 import { ImageUp } from 'lucide-react';
 import { useRef } from 'react';
-import { toast } from 'sonner';
-import { api, ProblemError } from '../data/api';
+import { api } from '../data/api';
 import type { Prop } from '../data/document';
 import { editProp } from '../data/shot';
+import { said } from '../data/said';
 import { Button } from '../parts/controls';
 import { NumberField } from '../parts/NumberField';
 
@@ -23,8 +23,7 @@ export function PictureOn({ prop, side }: { prop: Prop; side: keyof typeof SIDES
             const kept = await api.bringPicture(file);
             await editProp(prop.id, `${words.on} ${prop.name}`, { [words.path]: side === 'inner' ? { ...kept, metres: inner?.metres ?? 0.5 } : kept });
         } catch (e) {
-            if (!(e instanceof ProblemError)) throw e;
-            toast.error(e.problem.message, { description: e.problem.remedy });
+            said(e);
         }
     };
     return (

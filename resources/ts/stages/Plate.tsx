@@ -1,9 +1,9 @@
 import { ImageUp } from 'lucide-react';
 import { useRef } from 'react';
-import { toast } from 'sonner';
-import { api, ProblemError } from '../data/api';
+import { api } from '../data/api';
 import type { Prop } from '../data/document';
 import { editProp } from '../data/shot';
+import { said } from '../data/said';
 import { Button } from '../parts/controls';
 import { NumberField } from '../parts/NumberField';
 
@@ -15,8 +15,7 @@ export function Plate({ prop }: { prop: Prop }) {
         try {
             await editProp(prop.id, `A plate over ${prop.name}`, { '/break/plate': { ...(await api.bringPicture(file)), opacity: plate?.opacity ?? 0.5 } });
         } catch (e) {
-            if (!(e instanceof ProblemError)) throw e;
-            toast.error(e.problem.message, { description: e.problem.remedy });
+            said(e);
         }
     };
     return (

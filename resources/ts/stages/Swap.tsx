@@ -1,9 +1,9 @@
 import { Replace } from 'lucide-react';
 import { useRef } from 'react';
 import { toast } from 'sonner';
-import { ProblemError } from '../data/api';
 import type { Prop } from '../data/document';
 import { editProp } from '../data/shot';
+import { said } from '../data/said';
 import { sourceOf } from '../frame/DropMesh';
 import { Button, Section } from '../parts/controls';
 
@@ -15,8 +15,7 @@ export function Swap({ prop }: { prop: Prop }) {
             const { source } = await sourceOf(file);
             if (await editProp(prop.id, `Swap ${prop.name} for ${file.name}`, { '/source': source })) toast.success(`${prop.name} is now ${file.name}.`, { description: 'Its preparation, break, material and motion were kept.' });
         } catch (e) {
-            if (!(e instanceof ProblemError)) throw e;
-            toast.error(e.problem.message, { description: e.problem.remedy });
+            said(e);
         }
     };
     return (

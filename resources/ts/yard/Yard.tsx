@@ -4,6 +4,7 @@ import { useEffect, useRef } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { api, ProblemError, type ShotCard, type ShotView } from '../data/api';
+import { said } from '../data/said';
 import { applyTheme, useUi } from '../data/ui';
 import { Logo } from '../frame/Bar';
 import { Button, Fault } from '../parts/controls';
@@ -23,8 +24,7 @@ export function Yard() {
             await queries.invalidateQueries({ queryKey: ['shots'] });
             if (open) void go(`/shots/${shot.id}`);
         } catch (e) {
-            if (!(e instanceof ProblemError)) throw e;
-            toast.error(e.problem.message, { description: e.problem.remedy });
+            said(e);
         }
     }
 
