@@ -9,6 +9,8 @@ use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
 use YardBreak\Cli\Bench\Benchmark;
 use YardBreak\Cli\Bench\BreakBench;
+use YardBreak\Cli\Bench\CompilerBench;
+use YardBreak\Cli\Bench\ModelBench;
 use YardBreak\Cli\Bench\PageBench;
 use YardBreak\Cli\Bench\PatternBench;
 use YardBreak\Cli\Bench\RigidBench;
@@ -17,7 +19,7 @@ use YardBreak\Core\Problem;
 final class Bench extends Command
 {
     /** @var array<string, class-string<Benchmark>> */
-    private const BENCHES = ['break' => BreakBench::class, 'patterns' => PatternBench::class, 'rigid' => RigidBench::class, 'page' => PageBench::class];
+    private const BENCHES = ['break' => BreakBench::class, 'patterns' => PatternBench::class, 'rigid' => RigidBench::class, 'page' => PageBench::class, 'compiler' => CompilerBench::class, 'models' => ModelBench::class];
 
     protected function configure(): void
     {

@@ -9,13 +9,14 @@ use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use YardBreak\Core\Break\Shard;
-use YardBreak\Core\Check\Fitness;
 use YardBreak\Core\Format\GlbPiece;
 use YardBreak\Core\Format\GlbWriter;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Format\MeshWriter;
 use YardBreak\Core\Format\OutlineReader;
+use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\FaceNormals;
+use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\BreakCatalogue;
@@ -60,10 +61,11 @@ final class Break_ extends Command
                 $values[$name] = (string) $input->getOption($name);
             }
         }
-        $how = BreakCatalogue::make($pattern, $this->withFiles($pattern, $values));
+        BreakCatalogue::make($pattern, $values = $this->withFiles($pattern, $values));
         $mesh = MeshReader::read($path)->mesh;
+        $how = BreakCatalogue::make($pattern, $values + (BreakCatalogue::lengths(Aabb::around($mesh)->size())[$pattern] ?? []));
         PropMaker::requireSolid($mesh, basename($path));
-        $mesh = $mesh->normals === null ? $mesh->withNormals(FaceNormals::smooth($mesh)) : $mesh;
+        $mesh = FaceNormals::shaded($mesh);
         $start = hrtime(true);
         $shards = $how->break($mesh, new SilentProgress);
         $seconds = (hrtime(true) - $start) / 1e9;

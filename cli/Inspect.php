@@ -7,8 +7,8 @@ namespace YardBreak\Cli;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
-use YardBreak\Core\Check\Fitness;
 use YardBreak\Core\Format\MeshReader;
+use YardBreak\Core\Geometry\Fitness;
 
 final class Inspect extends Command
 {

@@ -10,10 +10,10 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
-use YardBreak\Core\Check\Fitness;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Format\MeshWriter;
 use YardBreak\Core\Geometry\FaceNormals;
+use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Problem;
@@ -57,7 +57,7 @@ final class Prepare extends Command
             if (! in_array($kind, MeshWriter::KINDS, true)) {
                 throw Problem::inValue('out', 'The ending "'.$kind.'" is no format.', 'Choose one of: '.implode(', ', MeshWriter::KINDS).'.');
             }
-            MeshWriter::write($done->normals === null ? $done->withNormals(FaceNormals::smooth($done)) : $done, $out, $kind, pathinfo($out, PATHINFO_FILENAME));
+            MeshWriter::write(FaceNormals::shaded($done), $out, $kind, pathinfo($out, PATHINFO_FILENAME));
         }
 
         return $this->print($input, $output, [

@@ -8,10 +8,10 @@ use Symfony\Component\Console\Exception\InvalidOptionException;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
-use YardBreak\Core\Check\Fitness;
 use YardBreak\Core\Format\MeshWriter;
 use YardBreak\Core\Format\OutlineReader;
 use YardBreak\Core\Geometry\FaceNormals;
+use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shape\ShapeCatalogue;
@@ -53,7 +53,7 @@ final class Prop extends Command
             if (! in_array($kind, MeshWriter::KINDS, true)) {
                 throw Problem::inValue('out', 'The ending "'.$kind.'" is no format.', 'Choose one of: '.implode(', ', MeshWriter::KINDS).'.');
             }
-            MeshWriter::write($mesh->withNormals(FaceNormals::smooth($mesh)), $out, $kind, pathinfo($out, PATHINFO_FILENAME));
+            MeshWriter::write(FaceNormals::shaded($mesh), $out, $kind, pathinfo($out, PATHINFO_FILENAME));
         }
         $fitness = Fitness::of($mesh);
 

@@ -22,14 +22,15 @@ final class PatternBench implements Benchmark
 {
     /** @var array<string, array{string, array<string, mixed>, array<string, mixed>, string, bool}> shape, its values, pattern values, JIT, whether the library is asked */
     private const CASES = [
-        'halving-7' => ['ring', ['segments' => 200, 'rows' => 50], ['passes' => 7, 'roughness' => 0.3], '1255', true],
-        'halving-10' => ['ring', ['segments' => 200, 'rows' => 50], ['passes' => 10, 'roughness' => 0.3], '1255', true],
-        'punch' => ['ring', ['segments' => 200, 'rows' => 50], ['point' => [0.4, 0.1, 0.0], 'axis' => [0.0, -1.0, 0.0], 'radius' => 0.06, 'bands' => 2], '1235', false],
-        'strike' => ['ring', ['segments' => 200, 'rows' => 50], ['rays' => 24, 'rings' => 8, 'point' => [0.4, 0.1, 0.0]], '1235', true],
-        'courses' => ['sheet', ['width' => 5.6, 'height' => 3.0, 'thickness' => 0.1025], ['joint' => 0, 'unit' => [0.225, 0.075, 0.1125]], '1235', true],
-        'tiles' => ['ring', ['segments' => 200, 'rows' => 50], ['grid' => [10, 3, 10], 'jitter' => 0.5], '1235', true],
-        'stencil' => ['ring', ['segments' => 200, 'rows' => 50], ['columns' => 5, 'rows' => 5, 'scale' => 0.2, 'axis' => [0.0, 1.0, 0.0]], '1235', false],
-        'flakes' => ['ring', ['segments' => 250, 'rows' => 100], ['faces' => 1], '1255', false],
+        'halving-7' => ['ring', ['segments' => 200, 'rows' => 50], ['passes' => 7, 'roughness' => 0.3], OwnProcess::LONG, true],
+        'halving-10' => ['ring', ['segments' => 200, 'rows' => 50], ['passes' => 10, 'roughness' => 0.3], OwnProcess::LONG, true],
+        'punch' => ['ring', ['segments' => 200, 'rows' => 50], ['point' => [0.4, 0.1, 0.0], 'axis' => [0.0, -1.0, 0.0], 'radius' => 0.06, 'bands' => 2], OwnProcess::SHORT, false],
+        'strike' => ['ring', ['segments' => 200, 'rows' => 50], ['rays' => 24, 'rings' => 8, 'point' => [0.4, 0.1, 0.0]], OwnProcess::SHORT, true],
+        'courses' => ['sheet', ['width' => 5.6, 'height' => 3.0, 'thickness' => 0.1025], ['joint' => 0, 'unit' => [0.225, 0.075, 0.1125]], OwnProcess::SHORT, true],
+        'tiles' => ['ring', ['segments' => 200, 'rows' => 50], ['grid' => [10, 3, 10], 'jitter' => 0.5], OwnProcess::SHORT, true],
+        'stencil' => ['ring', ['segments' => 200, 'rows' => 50], ['columns' => 5, 'rows' => 5, 'scale' => 0.2, 'axis' => [0.0, 1.0, 0.0]], OwnProcess::SHORT, false],
+        'flakes-cells' => ['ring', ['segments' => 250, 'rows' => 100], ['by' => 'number', 'count' => 10000, 'ragged' => 0], OwnProcess::LONG, false],
+        'flakes' => ['ring', ['segments' => 250, 'rows' => 100], ['faces' => 1], OwnProcess::LONG, false],
     ];
 
     public function rows(array $settings): array
@@ -38,7 +39,7 @@ final class PatternBench implements Benchmark
             return [$settings['case'] === 'remesh' ? $this->remeshed() : $this->broken($settings['case'])];
         }
 
-        return array_map(static fn (string $case): array => OwnProcess::row('patterns', $case, self::CASES[$case][3] ?? '1255'), [...array_keys(self::CASES), 'remesh']);
+        return array_map(static fn (string $case): array => OwnProcess::row('patterns', $case, self::CASES[$case][3] ?? OwnProcess::LONG), [...array_keys(self::CASES), 'remesh']);
     }
 
     /** @return array<string, int|float|string|bool> */
@@ -46,7 +47,7 @@ final class PatternBench implements Benchmark
     {
         [$shape, $values, $pattern, , $asked] = self::CASES[$case];
         $mesh = ShapeCatalogue::mesh($shape, $values);
-        $mesh = $mesh->withNormals(FaceNormals::smooth($mesh));
+        $mesh = FaceNormals::shaded($mesh);
         $how = BreakCatalogue::make(explode('-', $case)[0], $pattern);
         $seconds = INF;
         $shards = [];

@@ -31,7 +31,7 @@ final class RigidBench implements Benchmark
         }
         $rows = [];
         foreach (explode(',', $settings['counts'] ?? '200,500,1000,2000') as $count) {
-            $rows[] = OwnProcess::row('rigid', $count, '1255');
+            $rows[] = OwnProcess::row('rigid', $count, OwnProcess::LONG);
         }
 
         return $rows;
@@ -45,7 +45,7 @@ final class RigidBench implements Benchmark
         $total = $theirs = INF;
         $worst = $peak = 0.0;
         for ($run = 1; ; $run++) {
-            [$world, $scene] = $this->scene($count);
+            [$world, $scene] = self::scene($count);
             [$seconds, $slowest, $mb] = $this->dropped($world);
             if ($seconds < $total) {
                 [$total, $worst, $peak] = [$seconds, $slowest, $mb];
@@ -94,7 +94,7 @@ final class RigidBench implements Benchmark
     }
 
     /** @return array{World, array<string, mixed>} */
-    private function scene(int $count): array
+    public static function scene(int $count): array
     {
         $mesh = ShapeCatalogue::mesh('box', []);
         $shards = (new Cells($count, 7))->break($mesh->withNormals(FaceNormals::flat($mesh)), new SilentProgress);

@@ -6,15 +6,24 @@ namespace YardBreak\Core;
 
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Outline;
+use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Weight\Weight;
 
 /** One setting of a pattern or shape: the single source of the bench, the command line and the checks. */
 final readonly class Option
 {
+    /** A default length is kept where it is within so many times what suits, either way. */
+    private const SUITED = 6.0;
+
+    /** One that fills a body, and so counts by its cube, where it is no smaller than what suits by so many times. */
+    private const FILLING = 2.0;
+
     /**
      * @param  'whole'|'number'|'point'|'points'|'direction'|'sizes'|'profile'|'path'|'outline'|'lines'|'text'|'choice'|'weight'|'prop'  $type  three numbers are a point, a direction or sizes, several of them points; a prop is named by its id, or is its mesh; points of a plane a profile, of space a path; lines of a plane an outline where closed
      * @param  int|float|string|array<mixed>|null  $default
      * @param  list<string>  $choices
+     * @param  float  $share  of the longest side of what it is for, about, that a default length is meant to be; 0 where its size does not matter
+     * @param  float  $bulk  likewise, of the side of a cube as bulky, for what fills it
      * @param  string  $with  of no use unless this other option is set, or is what stands after `=`; or one of several, parted by `|`
      */
     public function __construct(
@@ -28,7 +37,56 @@ final readonly class Option
         public string $unit = '',
         public array $choices = [],
         public string $with = '',
+        public float $share = 0.0,
+        public float $bulk = 0.0,
     ) {
+    }
+
+    /**
+     * What the default is for a thing of this size: itself where it is a fitting part of it, or else its like in a fitting
+     * scale. A brick has its true size in a wall of bricks, but not in a tower a hundred metres tall.
+     *
+     * @param  Vec3  $size  its extents, metres
+     */
+    public function suited(Vec3 $size): mixed
+    {
+        $length = is_array($this->default) ? $this->default[0] ?? 0.0 : $this->default;
+        $longest = max($size->x, $size->y, $size->z);
+        // A thin wall is filled as a thicker one would be.
+        $thin = 0.02 * $longest;
+        $wanted = $this->share * $longest + $this->bulk * (max($size->x, $thin) * max($size->y, $thin) * max($size->z, $thin)) ** (1 / 3);
+        if ($wanted <= 0.0 || ! is_numeric($length) || (float) $length <= 0.0) {
+            return $this->default;
+        }
+        $scale = $wanted / $length;
+        if ($scale <= ($this->bulk > 0.0 ? self::FILLING : self::SUITED) && $scale >= 1.0 / self::SUITED) {
+            return $this->default;
+        }
+        // To one digit.
+        $decade = 10.0 ** floor(log10($scale) + 1e-9);
+        $scale = $decade * round($scale / $decade);
+        $scaled = fn (int|float $v): float => max($this->least, min($this->most, (float) sprintf('%.6g', $v * $scale)));
+
+        return is_array($this->default) ? array_map($scaled, $this->default) : $scaled((float) $length);
+    }
+
+    /**
+     * Defaults that a thing of this size asks to be others.
+     *
+     * @param  list<self>  $options
+     * @return array<string, mixed>
+     */
+    public static function suiting(array $options, Vec3 $size): array
+    {
+        $out = [];
+        foreach ($options as $option) {
+            $value = $option->suited($size);
+            if ($value !== $option->default) {
+                $out[$option->name] = $value;
+            }
+        }
+
+        return $out;
     }
 
     /**

@@ -153,7 +153,7 @@ final class Baker implements StepListener
             if ($free && $mass->volume <= 0.0) {
                 throw Problem::inMesh($prop->name.' encloses no volume, so it has no mass and cannot move freely.', 'Repair it on the Props stage, or make it fixed.');
             }
-            $centre = $mass->volume > 0.0 ? $mass->centroid : Vec3::zero();
+            $centre = $shard->centre();
             $body = $this->addBody($prop, $whole ? World::ABSENT : $standing, $place, new MassProperties(max($mass->volume, 1e-12), $centre, $mass->inertia), $k, $piece);
             $carrier = $whole ? $entry['whole'] : $body;
             $offset = $whole && $entry['centre'] !== null ? $centre->minus($entry['centre']) : Vec3::zero();
@@ -226,7 +226,7 @@ final class Baker implements StepListener
     private function hulls(Shard $shard, bool $alone): array
     {
         $mesh = $shard->mesh;
-        $centre = $shard->mass->volume > 0.0 ? $shard->mass->centroid : Vec3::zero();
+        $centre = $shard->centre();
         $parts = [$mesh];
         if ($alone) {
             $m = $mesh->movedBy($centre->times(-1.0));

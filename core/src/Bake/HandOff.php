@@ -110,7 +110,7 @@ final class HandOff
 
     private function centred(Piece $piece): Mesh
     {
-        return $piece->shard->mass->volume > 0.0 ? $piece->shard->mesh->movedBy($piece->shard->mass->centroid->times(-1.0)) : $piece->shard->mesh;
+        return $piece->shard->mesh->movedBy($piece->shard->centre()->times(-1.0));
     }
 
     private function placed(Piece $piece, string $frame, int $i): Mesh

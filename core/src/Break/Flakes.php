@@ -4,13 +4,16 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break;
 
+use YardBreak\Core\Break\Cells\SurfaceCells;
 use YardBreak\Core\Geometry\BoxProjection;
+use YardBreak\Core\Geometry\FaceNeighbours;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\LevelSplit;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\TouchingEdges;
 use YardBreak\Core\Geometry\UsedPoints;
+use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
@@ -18,12 +21,23 @@ use YardBreak\Core\SeededRandom;
 use YardBreak\Core\Weight\Weight;
 
 /** The surface comes off in flakes of one or several faces; what is left is the core. */
-final class Flakes implements Pattern
+final class Flakes implements FirstLook, Pattern
 {
     public const MOST = 60000;
 
+    public const MOST_CELLS = 15000;
+
+    /** Cut through the faces, so many come at once; more begin with a look at so many. */
+    private const BRIEF = 300;
+
     /** Sums of face normals at a point thinner than this, against their lengths, point nowhere. */
     private const NO_NORMAL = 1e-6;
+
+    /** Times that flakes are made half as thick where they would turn over. */
+    private const THINNINGS = 10;
+
+    /** A flake turns over where its inner side has less than this share of its outer area left. */
+    private const LEFT_WITHIN = 0.05;
 
     /** Faces of a flake of one face, points outer and inner by turns, by which ends of its sides come first: 1, 2 and 4. */
     private const SINGLE = [
@@ -41,7 +55,9 @@ final class Flakes implements Pattern
 
     private function __construct(
         private readonly int $faces,
+        private readonly ?SurfaceCells $cells,
         private readonly float $thickness,
+        private readonly float $lift,
         private readonly float $ragged,
         private readonly ?Weight $weight,
         private readonly bool $split,
@@ -63,9 +79,18 @@ final class Flakes implements Pattern
     public static function options(): array
     {
         return [
-            new Option('faces', 'Faces each', 'About how many faces of the surface make a flake.', 'whole', 12, 1, 100000),
-            new Option('thickness', 'Thickness', 'Of the flakes, inwards from the surface.', 'number', 0.002, 0.00001, 10, 'm'),
+            new Option('by', 'By', 'Flakes of whole faces, or so many of them, cut through the faces.', 'choice', 'faces', choices: ['faces', 'number']),
+            new Option('faces', 'Faces each', 'About how many faces of the surface make a flake.', 'whole', 12, 1, 100000, with: 'by=faces'),
+            new Option('count', 'Pieces', '200 for a look, 1,000 for a try, 10,000 for a final.', 'whole', 1000, 1, self::MOST_CELLS, with: 'by=number'),
+            new Option('even', 'Even spacing', 'From strewn at random (0) to evenly spread (1).', 'number', 0.3, 0, 1, with: 'by=number'),
+            new Option('thickness', 'Thickness', 'Of the flakes, inwards from the surface; none for open sheets.', 'number', 0.002, 0, 10, 'm', share: 0.003),
+            new Option('lift', 'Lift', 'How far flakes stand off the surface before they go.', 'number', 0, 0, 1, 'm'),
             new Option('ragged', 'Ragged', 'From round patches (0) to torn ones (1).', 'number', 0.5, 0, 1),
+            new Option('tear', 'Tear', 'How long the teeth of torn edges are, about; 0 for a third of a flake.', 'number', 0, 0, 100, 'm', with: 'by=number'),
+            new Option('cluster', 'Crowd round', 'Smaller flakes near these points.', 'points', null, -1000, 1000, 'm', with: 'by=number'),
+            new Option('reach', 'Reach', 'How far round the points they crowd.', 'number', 0.1, 0.0001, 1000, 'm', with: 'cluster', share: 0.15),
+            new Option('dense', 'Crowd by weight', 'Smaller flakes where this weight is high.', 'weight', null, with: 'by=number'),
+            new Option('crowd', 'Share that crowds', 'Of all flakes.', 'number', 0.5, 0, 1, with: 'cluster|dense'),
             new Option('weight', 'Only where', 'The surface flakes where this weight is a half or more; the rest stays on the core.', 'weight', null),
             new Option('edge', 'At the edge', 'Faces that the edge of the weight crosses stay whole, or are split along it.', 'choice', 'split', choices: ['whole', 'split'], with: 'weight'),
             new Option('keep', 'Keep', 'Flakes and the core, or one of them.', 'choice', 'both', choices: ['both', 'flakes', 'core']),
@@ -75,20 +100,61 @@ final class Flakes implements Pattern
 
     public static function of(array $values): self
     {
-        return new self($values['faces'], $values['thickness'], $values['ragged'], $values['weight'] === null ? null : Weight::of($values['weight']), $values['edge'] === 'split', $values['keep'], $values['seed']);
+        $cells = $values['by'] === 'faces' ? null : new SurfaceCells(
+            $values['count'], $values['even'], $values['ragged'], $values['tear'] > 0.0 ? $values['tear'] : null, array_map(Vec3::of(...), $values['cluster'] ?? []),
+            $values['crowd'], $values['reach'], $values['dense'] === null ? null : Weight::of($values['dense']), $values['seed'],
+        );
+
+        return new self($values['faces'], $cells, $values['thickness'], $values['lift'], $values['ragged'], $values['weight'] === null ? null : Weight::of($values['weight']), $values['edge'] === 'split', $values['keep'], $values['seed']);
+    }
+
+    public static function firstLook(array $values): ?array
+    {
+        if (($values['by'] ?? 'faces') === 'faces' || ($values['count'] ?? 0) <= self::BRIEF) {
+            return null;
+        }
+
+        return ['count' => self::BRIEF, 'even' => 0.0, 'ragged' => 0.0] + $values;
     }
 
     public function break(Mesh $solid, Progress $progress): array
     {
+        try {
+            return $this->flaked($solid, $progress);
+        } catch (\UnexpectedValueException) {
+            throw Problem::inMesh('This surface cannot come off in flakes: it touches itself along edges.', 'Rebuild it on the Props stage.');
+        }
+    }
+
+    /**
+     * @return list<Shard>
+     *
+     * @throws \UnexpectedValueException where parts of a flake cannot be told apart
+     */
+    private function flaked(Mesh $solid, Progress $progress): array
+    {
         [$solid, $flaking] = $this->flaking($solid);
+        $patches = null;
+        if ($this->cells !== null) {
+            [$solid, $patches, $origins, $beyond] = $this->cells->of($solid);
+            if ($this->weight !== null) {
+                [$patches, $flaking] = self::within($patches, $origins, $flaking);
+            } else {
+                $flaking = array_keys($origins);
+            }
+        } else {
+            $beyond = $this->faces === 1 ? [] : FaceNeighbours::beyond($solid->faces);
+        }
         $count = max(1, (int) round(count($flaking) / $this->faces));
-        if ($count > self::MOST) {
+        if ($patches === null && $count > self::MOST) {
             throw Problem::outOfRange('faces', 'The number of flakes', $count, 'at most '.self::MOST.'; take more faces each');
         }
-        [$ix, $iy, $iz] = $this->inner($solid);
-        $core = count($flaking) === $solid->faceCount()
+        $normals = self::pointNormals($solid);
+        $depth = self::depths($solid, $normals, $this->thickness);
+        [$ix, $iy, $iz] = self::moved($solid, $normals, array_map(static fn (float $d): float => -$d, $depth));
+        $core = $this->thickness <= 0.0 ? $solid : (count($flaking) === $solid->faceCount()
             ? new Mesh($ix, $iy, $iz, $solid->faces, $solid->normals, array_fill(0, $solid->faceCount(), Mesh::INNER), $solid->uvs)
-            : self::core($solid, $flaking, $ix, $iy, $iz);
+            : self::core($solid, $flaking, $ix, $iy, $iz));
         $mass = MassProperties::of($core);
         if ($mass->volume <= 0.0) {
             throw $this->tooThick();
@@ -97,13 +163,30 @@ final class Flakes implements Pattern
         if ($this->keep === 'core') {
             return $out;
         }
-        $patches = $this->faces === 1 ? array_map(static fn (int $f): array => [$f], $flaking) : $this->patches($solid, $flaking, $count);
+        $patches ??= $this->faces === 1 ? array_map(static fn (int $f): array => [$f], $flaking) : $this->patches($solid, $flaking, $beyond, $count);
+        if ($this->lift > 0.0) {
+            [$lx, $ly, $lz] = self::moved($solid, $normals, array_fill(0, $solid->vertexCount(), $this->lift));
+            [$ix, $iy, $iz] = self::moved($solid, $normals, array_map(fn (float $d): float => $this->lift - $d, $depth));
+            $solid = new Mesh($lx, $ly, $lz, $solid->faces, $solid->normals, $solid->sides, $solid->uvs, $solid->rim);
+        }
+        $of = $this->faces === 1 && $this->cells === null ? [] : array_fill(0, $solid->faceCount(), -1);
+        $pinched = $of === [] ? [] : FaceNeighbours::pinched($solid->faces, $beyond, $solid->vertexCount());
+        foreach ($of === [] ? [] : $patches as $k => $patch) {
+            foreach ($patch as $f) {
+                $of[$f] = $k;
+            }
+        }
         foreach ($patches as $k => $patch) {
             if ($k % 256 === 0) {
                 $progress->report(0.2 + 0.8 * $k / count($patches));
             }
             $name = sprintf('flake-%05d', $k + 1);
-            $out[] = count($patch) === 1 ? $this->single($solid, $patch[0], $ix, $iy, $iz, $name) : $this->flake($solid, $patch, $ix, $iy, $iz, $name);
+            if ($this->thickness <= 0.0) {
+                $out[] = self::sheet($solid, $patch, $name);
+
+                continue;
+            }
+            $out[] = count($patch) === 1 ? $this->single($solid, $patch[0], $ix, $iy, $iz, $name) : $this->flake($solid, $k, $patch, $of, $beyond, $pinched, $ix, $iy, $iz, $name);
         }
 
         return $out;
@@ -172,7 +255,6 @@ final class Flakes implements Pattern
             }
         }
         [$faces, $x, $y, $z] = UsedPoints::of($faces, [...$solid->x, ...$ix], [...$solid->y, ...$iy], [...$solid->z, ...$iz]);
-        [$faces, $x, $y, $z] = TouchingEdges::parted($faces, $x, $y, $z);
         $normals = self::withFlat($solid->normals ?? [], 3 * $n, $faces, $x, $y, $z);
         $all = range(0, $n - 1);
         $sides = self::sides($solid, $all, count($faces));
@@ -180,41 +262,135 @@ final class Flakes implements Pattern
             $sides[$f] = Mesh::INNER;
         }
 
-        return new Mesh($x, $y, $z, $faces, $normals, $sides, self::uvs($solid, $all, $faces, $x, $y, $z), self::rim($solid, $all, count($faces)));
+        return TouchingEdges::parted(new Mesh($x, $y, $z, $faces, $normals, $sides, self::uvs($solid, $all, $faces, $x, $y, $z), self::rim($solid, $all, count($faces))));
     }
 
     /**
-     * The surface moved inwards by the thickness, along the mean normal of the faces at each point, farther where they
-     * meet sharply so that the thickness is kept.
+     * The parts of patches whose faces come off.
+     *
+     * @param  list<list<int>>  $patches
+     * @param  list<int>  $origins  of each face, the face it was cut from
+     * @param  list<int>  $flaking  faces that come off, before they were cut
+     * @return array{list<list<int>>, list<int>} those parts, and all their faces
+     */
+    private static function within(array $patches, array $origins, array $flaking): array
+    {
+        $comes = array_fill_keys($flaking, true);
+        $out = [];
+        foreach ($patches as $patch) {
+            $left = array_values(array_filter($patch, static fn (int $f): bool => isset($comes[$origins[$f]])));
+            if ($left !== []) {
+                $out[] = $left;
+            }
+        }
+
+        return [$out, array_values(array_filter(array_keys($origins), static fn (int $f): bool => isset($comes[$origins[$f]])))];
+    }
+
+    /**
+     * A flake without thickness: an open sheet, which no rigid body can be made of.
+     *
+     * @param  list<int>  $patch
+     */
+    private static function sheet(Mesh $solid, array $patch, string $name): Shard
+    {
+        $mesh = $solid->only($patch);
+        $sum = Vec3::zero();
+        foreach ($mesh->faces as $p) {
+            $sum = $sum->plus(new Vec3($mesh->x[$p], $mesh->y[$p], $mesh->z[$p]));
+        }
+
+        return new Shard($name, $mesh, new MassProperties(0.0, $sum->times(1.0 / count($mesh->faces)), [0.0, 0.0, 0.0, 0.0, 0.0, 0.0]));
+    }
+
+    /**
+     * The mean normal of the faces at each point; zero where they cancel.
      *
      * @return array{list<float>, list<float>, list<float>}
      */
-    private function inner(Mesh $solid): array
+    private static function pointNormals(Mesh $solid): array
     {
         [$nx, $ny, $nz] = FaceNormals::perFace($solid);
         $n = $solid->vertexCount();
         $sx = $sy = $sz = array_fill(0, $n, 0.0);
-        foreach ($solid->faces as $c => $p) {
-            $f = intdiv($c, 3);
-            $l = sqrt($nx[$f] * $nx[$f] + $ny[$f] * $ny[$f] + $nz[$f] * $nz[$f]);
+        $faces = $solid->faces;
+        for ($f = 0, $i = 0, $m = count($faces); $i < $m; $f++, $i += 3) {
+            $x = $nx[$f];
+            $y = $ny[$f];
+            $z = $nz[$f];
+            $l = sqrt($x * $x + $y * $y + $z * $z);
             if ($l > 0.0) {
-                $sx[$p] += $nx[$f] / $l;
-                $sy[$p] += $ny[$f] / $l;
-                $sz[$p] += $nz[$f] / $l;
+                $x /= $l;
+                $y /= $l;
+                $z /= $l;
+                for ($c = $i; $c < $i + 3; $c++) {
+                    $p = $faces[$c];
+                    $sx[$p] += $x;
+                    $sy[$p] += $y;
+                    $sz[$p] += $z;
+                }
             }
         }
+        for ($p = 0; $p < $n; $p++) {
+            $l = sqrt($sx[$p] * $sx[$p] + $sy[$p] * $sy[$p] + $sz[$p] * $sz[$p]);
+            $k = $l < self::NO_NORMAL ? 0.0 : 1.0 / $l;
+            $sx[$p] *= $k;
+            $sy[$p] *= $k;
+            $sz[$p] *= $k;
+        }
+
+        return [$sx, $sy, $sz];
+    }
+
+    /**
+     * How thick flakes are at each point: thinner where the surface bends so tightly that they would turn over within.
+     *
+     * @param  array{list<float>, list<float>, list<float>}  $normals  at each point
+     * @return list<float>
+     */
+    private static function depths(Mesh $solid, array $normals, float $thickness): array
+    {
+        $depth = array_fill(0, $solid->vertexCount(), $thickness);
+        if ($thickness <= 0.0) {
+            return $depth;
+        }
+        $faces = $solid->faces;
+        [$nx, $ny, $nz] = FaceNormals::perFace($solid);
+        for ($round = 0; $round < self::THINNINGS; $round++) {
+            [$x, $y, $z] = self::moved($solid, $normals, array_map(static fn (float $d): float => -$d, $depth));
+            [$mx, $my, $mz] = FaceNormals::perFace(new Mesh($x, $y, $z, $faces));
+            $thin = [];
+            foreach ($nx as $f => $n) {
+                if ($n * $mx[$f] + $ny[$f] * $my[$f] + $nz[$f] * $mz[$f] < self::LEFT_WITHIN * ($n * $n + $ny[$f] * $ny[$f] + $nz[$f] * $nz[$f])) {
+                    $thin[$faces[3 * $f]] = $thin[$faces[3 * $f + 1]] = $thin[$faces[3 * $f + 2]] = true;
+                }
+            }
+            foreach ($thin as $p => $_) {
+                $depth[$p] *= 0.5;
+            }
+            if ($thin === []) {
+                break;
+            }
+        }
+
+        return $depth;
+    }
+
+    /**
+     * @param  array{list<float>, list<float>, list<float>}  $normals  at each point
+     * @param  list<float>  $by  metres, a point each
+     * @return array{list<float>, list<float>, list<float>} the surface's points moved outwards along them
+     */
+    private static function moved(Mesh $solid, array $normals, array $by): array
+    {
+        [$nx, $ny, $nz] = $normals;
         $x = $solid->x;
         $y = $solid->y;
         $z = $solid->z;
-        for ($p = 0; $p < $n; $p++) {
-            $l = sqrt($sx[$p] * $sx[$p] + $sy[$p] * $sy[$p] + $sz[$p] * $sz[$p]);
-            if ($l < self::NO_NORMAL) {
-                continue;
-            }
-            $k = $this->thickness / $l;
-            $x[$p] -= $k * $sx[$p];
-            $y[$p] -= $k * $sy[$p];
-            $z[$p] -= $k * $sz[$p];
+        foreach ($nx as $p => $n) {
+            $x[$p] += $by[$p] * $n;
+            $y[$p] += $by[$p] * $ny[$p];
+            $z[$p] += $by[$p] * $nz[$p];
         }
 
         return [$x, $y, $z];
@@ -225,18 +401,17 @@ final class Flakes implements Pattern
      * being distances made uneven by chance (Dijkstra 1959).
      *
      * @param  list<int>  $flaking  the faces that come off
+     * @param  list<int>  $beyond  the face beyond each edge
      * @return list<list<int>> face numbers
      */
-    private function patches(Mesh $solid, array $flaking, int $count): array
+    private function patches(Mesh $solid, array $flaking, array $beyond, int $count): array
     {
         $random = new SeededRandom($this->seed);
-        $faces = $solid->faces;
-        $n = $solid->faceCount();
-        $at = [];
+        // What stays is nobody's to take.
+        $owner = array_fill(0, $solid->faceCount(), PHP_INT_MAX);
         foreach ($flaking as $f) {
-            $at[$faces[3 * $f] << 31 | $faces[3 * $f + 1]] = $at[$faces[3 * $f + 1] << 31 | $faces[3 * $f + 2]] = $at[$faces[3 * $f + 2] << 31 | $faces[3 * $f]] = $f;
+            $owner[$f] = -1;
         }
-        $owner = array_fill(0, $n, -1);
         $heap = new \SplPriorityQueue;
         $heap->setExtractFlags(\SplPriorityQueue::EXTR_BOTH);
         $order = $flaking;
@@ -256,7 +431,7 @@ final class Flakes implements Pattern
                 $owner[$f] = $k;
                 $patches[$k][] = $f;
                 for ($i = 3 * $f; $i < 3 * $f + 3; $i++) {
-                    $g = $at[$faces[$i % 3 === 2 ? $i - 2 : $i + 1] << 31 | $faces[$i]] ?? -1;
+                    $g = $beyond[$i];
                     if ($g >= 0 && $owner[$g] < 0) {
                         $heap->insert([$g, $k], $price - 1.0 + 0.95 * $this->ragged * $random->between(-1.0, 1.0));
                     }
@@ -277,37 +452,58 @@ final class Flakes implements Pattern
 
     /**
      * @param  list<int>  $patch
+     * @param  list<int>  $of  the patch each face is in
+     * @param  list<int>  $beyond  the face beyond each edge
+     * @param  array<int, true>  $pinched  points where the surface touches itself
      * @param  list<float>  $ix
      * @param  list<float>  $iy
      * @param  list<float>  $iz
      */
-    private function flake(Mesh $solid, array $patch, array $ix, array $iy, array $iz, string $name): Shard
+    private function flake(Mesh $solid, int $k, array $patch, array $of, array $beyond, array $pinched, array $ix, array $iy, array $iz, string $name): Shard
     {
         $source = $solid->faces;
         $outer = $solid->normals ?? [];
-        $local = $global = $x = $y = $z = $top = $normals = $edges = [];
+        $sx = $solid->x;
+        $sy = $solid->y;
+        $sz = $solid->z;
+        $local = $global = $x = $y = $z = $top = $normals = $border = $begun = [];
+        $touching = false;
+        $n = 0;
         foreach ($patch as $f) {
-            for ($c = 3 * $f; $c < 3 * $f + 3; $c++) {
+            $first = 3 * $f;
+            for ($c = $first; $c < $first + 3; $c++) {
                 $p = $source[$c];
-                if (! isset($local[$p])) {
-                    $local[$p] = count($x);
-                    $global[count($x)] = $p;
-                    $x[] = $solid->x[$p];
-                    $y[] = $solid->y[$p];
-                    $z[] = $solid->z[$p];
+                $to = $local[$p] ?? -1;
+                if ($to < 0) {
+                    $to = $local[$p] = count($x);
+                    $global[$to] = $p;
+                    $x[] = $sx[$p];
                     $x[] = $ix[$p];
+                    $y[] = $sy[$p];
                     $y[] = $iy[$p];
+                    $z[] = $sz[$p];
                     $z[] = $iz[$p];
+                    if ($pinched !== [] && isset($pinched[$p])) {
+                        $touching = true;
+                    }
                 }
-                $top[] = $local[$p];
+                $top[] = $to;
                 $normals[] = $outer[3 * $c];
                 $normals[] = $outer[3 * $c + 1];
                 $normals[] = $outer[3 * $c + 2];
             }
-        }
-        $n = count($top);
-        for ($i = 0; $i < $n; $i++) {
-            $edges[$top[$i] << 31 | $top[$i % 3 === 2 ? $i - 2 : $i + 1]] = true;
+            for ($c = 0; $c < 3; $c++) {
+                $g = $beyond[$first + $c];
+                if ($g < 0 || $of[$g] !== $k) {
+                    $p = $top[$n + $c];
+                    // Where the border passes a point twice the flake touches itself.
+                    $touching = $touching || isset($begun[$p]);
+                    $begun[$p] = true;
+                    $border[] = $p;
+                    $border[] = $top[$c === 2 ? $n : $n + $c + 1];
+                }
+            }
+            $n += 3;
         }
         $faces = $top;
         for ($i = 0; $i < $n; $i += 3) {
@@ -315,22 +511,26 @@ final class Flakes implements Pattern
             $faces[] = $top[$i + 2] + 1;
             $faces[] = $top[$i + 1] + 1;
         }
-        foreach ($edges as $edge => $_) {
-            $p = $edge >> 31;
-            $q = $edge & 0x7FFFFFFF;
-            if (! isset($edges[$q << 31 | $p])) {
-                // The same diagonal from both sides, or flakes would overlap where a side is not flat.
-                $global[$p] < $global[$q] ? array_push($faces, $p, $p + 1, $q + 1, $p, $q + 1, $q) : array_push($faces, $p, $p + 1, $q, $p + 1, $q + 1, $q);
-            }
+        for ($i = 0, $m = count($border); $i < $m; $i += 2) {
+            $p = $border[$i];
+            $q = $border[$i + 1];
+            // The same diagonal from both sides, or flakes would overlap where a side is not flat.
+            $rises = $global[$p] < $global[$q];
+            $faces[] = $p;
+            $faces[] = $p + 1;
+            $faces[] = $rises ? $q + 1 : $q;
+            $faces[] = $rises ? $p : $p + 1;
+            $faces[] = $q + 1;
+            $faces[] = $q;
         }
-        [$faces, $x, $y, $z] = $n > 9 ? TouchingEdges::parted($faces, $x, $y, $z) : [$faces, $x, $y, $z];
         $mass = MassProperties::ofFaces($x, $y, $z, $faces);
         if ($mass->volume <= 0.0) {
             throw $this->tooThick();
         }
         $normals = self::withFlat($normals, $n, $faces, $x, $y, $z);
+        $mesh = new Mesh($x, $y, $z, $faces, $normals, self::sides($solid, $patch, count($faces)), self::uvs($solid, $patch, $faces, $x, $y, $z), self::rim($solid, $patch, count($faces)));
 
-        return new Shard($name, new Mesh($x, $y, $z, $faces, $normals, self::sides($solid, $patch, count($faces)), self::uvs($solid, $patch, $faces, $x, $y, $z), self::rim($solid, $patch, count($faces))), $mass);
+        return new Shard($name, $touching ? TouchingEdges::parted($mesh) : $mesh, $mass);
     }
 
     /**

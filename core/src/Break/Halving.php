@@ -99,7 +99,7 @@ final class Halving implements FirstLook, Pattern
                 continue;
             }
         }
-        throw Problem::inMesh('This mesh could not be halved into closed pieces: its surface crosses or overlaps itself.', 'Run the repairs on the Props stage, or choose another seed.');
+        throw Problem::inMesh('This mesh could not be halved into closed pieces: its surface crosses or overlaps itself.', 'Rebuild it on the Props stage, or choose another seed.');
     }
 
     /**

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break;
 
+use YardBreak\Core\Geometry\LooseParts;
 use YardBreak\Core\Geometry\MassProperties;
 
 /** Tells the unconnected parts of a cell apart; a hollow belongs to the part around it. */
@@ -18,37 +19,9 @@ final class Islands
      */
     public static function of(array $faces, array $x, array $y, array $z): array
     {
-        $parent = [];
-        $n = count($faces);
-        for ($i = 0; $i < $n; $i += 3) {
-            $root = -1;
-            for ($k = 0; $k < 3; $k++) {
-                $v = $faces[$i + $k];
-                if (! isset($parent[$v])) {
-                    $parent[$v] = $v;
-                } else {
-                    while ($parent[$v] !== $v) {
-                        $parent[$v] = $parent[$parent[$v]];
-                        $v = $parent[$v];
-                    }
-                }
-                if ($root === -1) {
-                    $root = $v;
-                } elseif ($v !== $root) {
-                    $parent[$v] = $root;
-                }
-            }
-        }
-        $parts = [];
-        for ($i = 0; $i < $n; $i += 3) {
-            $v = $faces[$i];
-            while ($parent[$v] !== $v) {
-                $v = $parent[$v];
-            }
-            $parts[$v][] = intdiv($i, 3);
-        }
+        $parts = LooseParts::of($faces);
         if (count($parts) === 1) {
-            return [array_values($parts)[0]];
+            return $parts;
         }
         $solids = $hollows = [];
         foreach ($parts as $list) {

@@ -58,16 +58,15 @@ final class JoinedShards
             array_push($outUvs, ...$uvs[$k]);
             array_push($outRim, ...$rim[$k]);
         }
+        [$faces, $x, $y, $z] = UsedPoints::of($faces, $x, $y, $z);
         try {
-            [$faces, $x, $y, $z] = TouchingEdges::parted($faces, $x, $y, $z);
+            $mesh = TouchingEdges::parted(new Mesh($x, $y, $z, $faces, $outNormals === [] ? null : $outNormals, $outSides, count($outUvs) === 2 * count($faces) ? $outUvs : null, array_filter($outRim) === [] ? null : $outRim));
         } catch (\UnexpectedValueException) {
             // One of two neighbours was cut further, so their walls do not match: both stay, back to back.
             $mesh = Mesh::merged(...array_map(static fn (Shard $s): Mesh => $s->mesh, $shards));
 
             return new Shard($shards[0]->name, $mesh, MassProperties::of($mesh));
         }
-        [$faces, $x, $y, $z] = UsedPoints::of($faces, $x, $y, $z);
-        $mesh = new Mesh($x, $y, $z, $faces, $outNormals === [] ? null : $outNormals, $outSides, count($outUvs) === 2 * count($faces) ? $outUvs : null, array_filter($outRim) === [] ? null : $outRim);
 
         return new Shard($shards[0]->name, $mesh, MassProperties::of($mesh));
     }

@@ -38,24 +38,7 @@ final class Parts implements Pattern
         // From left to right, as a word is read.
         usort($parts, static fn (array $a, array $b): int => self::left($solid, $a) <=> self::left($solid, $b));
         foreach ($parts as $k => $part) {
-            $new = $x = $y = $z = $faces = $normals = $sides = $uvs = $rim = [];
-            foreach ($part as $f) {
-                for ($c = 3 * $f; $c < 3 * $f + 3; $c++) {
-                    $p = $solid->faces[$c];
-                    if (! isset($new[$p])) {
-                        $new[$p] = count($x);
-                        $x[] = $solid->x[$p];
-                        $y[] = $solid->y[$p];
-                        $z[] = $solid->z[$p];
-                    }
-                    $faces[] = $new[$p];
-                    array_push($normals, ...array_slice($solid->normals ?? [], 3 * $c, 3));
-                }
-                $sides[] = $solid->sides[$f] ?? 0;
-                array_push($uvs, ...array_slice($solid->uvs ?? [], 6 * $f, 6));
-                array_push($rim, ...array_slice($solid->rim ?? [], 3 * $f, 3));
-            }
-            $mesh = new Mesh($x, $y, $z, $faces, $normals === [] ? null : $normals, $sides, $uvs === [] ? null : $uvs, $rim === [] ? null : $rim);
+            $mesh = $solid->only($part);
             $out[] = new Shard(sprintf('part-%04d', $k + 1), $mesh, MassProperties::of($mesh));
         }
 

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Break;
 
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Vec3;
 
 /** One piece of a broken prop, in the prop's own coordinates. */
 final readonly class Shard
@@ -13,5 +14,11 @@ final readonly class Shard
     /** @param  string  $name stable for the same prop, pattern and seed */
     public function __construct(public string $name, public Mesh $mesh, public MassProperties $mass)
     {
+    }
+
+    /** The point its place is told by: its centroid, or the prop's origin where it is turned inside out. */
+    public function centre(): Vec3
+    {
+        return $this->mass->volume >= 0.0 ? $this->mass->centroid : Vec3::zero();
     }
 }

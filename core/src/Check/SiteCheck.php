@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace YardBreak\Core\Check;
 
 use YardBreak\Core\Geometry\Aabb;
+use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Quantity;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
@@ -43,9 +45,12 @@ final class SiteCheck
                     $say('wrong', '.source', $fault['fault'], $fault['repair'] === null ? 'Mend the mesh where it was made.' : 'Use the repair "'.$fault['repair'].'" on the Props stage.');
                 }
             }
+            if ($prop->motion === 'free' && $prop->break !== null && $prop->break['pattern'] === 'flakes' && ($prop->break['values']['thickness'] ?? 1.0) <= 0.0) {
+                $say('wrong', '.break.values.thickness', 'its flakes have no thickness, so they have no mass and cannot fall.', 'Give them a thickness on the Break stage, or make the prop fixed.');
+            }
             $size = $fitness->bounds->diagonal();
             if ($size > 500 || $size < 0.005) {
-                $say('doubtful', '.source', sprintf('it is %.4g m across.', $size), 'Check the unit it was brought in with.');
+                $say('doubtful', '.source', 'it is '.Quantity::show($size, 'm').' across.', 'Check the unit it was brought in with.');
             }
             $this->motion($shot, $prop, Aabb::around($mesh), $say);
         }
@@ -81,7 +86,7 @@ final class SiteCheck
             }
         }
         if ($shot->ground && $lowest < -0.02 * $box->diagonal()) {
-            $say('doubtful', '.place.position', sprintf('it reaches %.3g m below the ground.', -$lowest), 'Raise it, or its pieces will be pressed out.');
+            $say('doubtful', '.place.position', 'it reaches '.Quantity::show(-$lowest, 'm').' below the ground.', 'Raise it, or its pieces will be pressed out.');
         }
     }
 

@@ -10,16 +10,19 @@ final readonly class Aabb
     {
     }
 
-    public static function around(Mesh $mesh): self
+    public static function around(Mesh ...$meshes): self
     {
-        if ($mesh->x === []) {
+        $meshes = array_filter($meshes, static fn (Mesh $m): bool => $m->x !== []);
+        if ($meshes === []) {
             return new self(Vec3::zero(), Vec3::zero());
         }
-
-        return new self(
-            new Vec3(min($mesh->x), min($mesh->y), min($mesh->z)),
-            new Vec3(max($mesh->x), max($mesh->y), max($mesh->z)),
+        $of = static fn (callable $end): Vec3 => new Vec3(
+            $end(array_map(static fn (Mesh $m): float => $end($m->x), $meshes)),
+            $end(array_map(static fn (Mesh $m): float => $end($m->y), $meshes)),
+            $end(array_map(static fn (Mesh $m): float => $end($m->z), $meshes)),
         );
+
+        return new self($of(min(...)), $of(max(...)));
     }
 
     public function centre(): Vec3

@@ -7,6 +7,9 @@ namespace YardBreak\Core\Geometry;
 /** Shading normals, nine numbers a face (three corners). */
 final class FaceNormals
 {
+    /** Faces that meet at more than this are taken for two surfaces, in radians. */
+    public const CREASE = 0.7;
+
     /** @return list<float> */
     public static function flat(Mesh $mesh): array
     {
@@ -28,37 +31,53 @@ final class FaceNormals
         return $out;
     }
 
+    /** The mesh with the normals it came with, or smooth ones. */
+    public static function shaded(Mesh $mesh, float $creaseRadians = self::CREASE): Mesh
+    {
+        return $mesh->normals === null ? $mesh->withNormals(self::smooth($mesh, $creaseRadians)) : $mesh;
+    }
+
     /**
-     * Smooth where neighbouring faces meet at less than the crease angle, sharp elsewhere. Faces weigh by area.
+     * Smooth where neighbouring faces meet at less than the crease angle, sharp elsewhere. Faces weigh by their angle at
+     * the corner, so that it does not matter how the surface is cut into triangles (Thürmer & Wüthrich 1998, "Computing
+     * vertex normals from polygonal facets").
      *
      * @return list<float>
      */
-    public static function smooth(Mesh $mesh, float $creaseRadians = 0.7): array
+    public static function smooth(Mesh $mesh, float $creaseRadians = self::CREASE): array
     {
         [$nx, $ny, $nz] = self::perFace($mesh);
         $faces = $mesh->faces;
-        $around = array_fill(0, $mesh->vertexCount(), []);
-        for ($c = 0, $n = count($faces); $c < $n; $c++) {
-            $around[$faces[$c]][] = intdiv($c, 3);
-        }
-        $length = [];
         foreach ($nx as $f => $v) {
-            $length[] = max(1e-300, sqrt($v * $v + $ny[$f] * $ny[$f] + $nz[$f] * $nz[$f]));
+            $k = 1.0 / max(1e-300, sqrt($v * $v + $ny[$f] * $ny[$f] + $nz[$f] * $nz[$f]));
+            $nx[$f] *= $k;
+            $ny[$f] *= $k;
+            $nz[$f] *= $k;
+        }
+        $angle = self::angles($mesh);
+        // Corners by vertex, each a link to the next at the same one.
+        $first = array_fill(0, $mesh->vertexCount(), -1);
+        $next = [];
+        $corners = count($faces);
+        for ($c = 0; $c < $corners; $c++) {
+            $next[] = $first[$faces[$c]];
+            $first[$faces[$c]] = $c;
         }
         $limit = cos($creaseRadians);
         $out = [];
-        for ($c = 0, $n = count($faces); $c < $n; $c++) {
+        for ($c = 0; $c < $corners; $c++) {
             $f = intdiv($c, 3);
             $fx = $nx[$f];
             $fy = $ny[$f];
             $fz = $nz[$f];
-            $fl = $length[$f];
             $sx = $sy = $sz = 0.0;
-            foreach ($around[$faces[$c]] as $g) {
-                if ($fx * $nx[$g] + $fy * $ny[$g] + $fz * $nz[$g] >= $limit * $fl * $length[$g]) {
-                    $sx += $nx[$g];
-                    $sy += $ny[$g];
-                    $sz += $nz[$g];
+            for ($d = $first[$faces[$c]]; $d >= 0; $d = $next[$d]) {
+                $g = intdiv($d, 3);
+                if ($fx * $nx[$g] + $fy * $ny[$g] + $fz * $nz[$g] >= $limit) {
+                    $w = $angle[$d];
+                    $sx += $w * $nx[$g];
+                    $sy += $w * $ny[$g];
+                    $sz += $w * $nz[$g];
                 }
             }
             $l = sqrt($sx * $sx + $sy * $sy + $sz * $sz);
@@ -66,6 +85,35 @@ final class FaceNormals
             $out[] = $sx * $k;
             $out[] = $sy * $k;
             $out[] = $sz * $k;
+        }
+
+        return $out;
+    }
+
+    /** @return list<float> radians, one entry a corner */
+    private static function angles(Mesh $mesh): array
+    {
+        $x = $mesh->x;
+        $y = $mesh->y;
+        $z = $mesh->z;
+        $faces = $mesh->faces;
+        $out = [];
+        for ($i = 0, $n = count($faces); $i < $n; $i += 3) {
+            for ($c = 0; $c < 3; $c++) {
+                $a = $faces[$i + $c];
+                $b = $faces[$i + ($c + 1) % 3];
+                $d = $faces[$i + ($c + 2) % 3];
+                $ux = $x[$b] - $x[$a];
+                $uy = $y[$b] - $y[$a];
+                $uz = $z[$b] - $z[$a];
+                $vx = $x[$d] - $x[$a];
+                $vy = $y[$d] - $y[$a];
+                $vz = $z[$d] - $z[$a];
+                $cx = $uy * $vz - $uz * $vy;
+                $cy = $uz * $vx - $ux * $vz;
+                $cz = $ux * $vy - $uy * $vx;
+                $out[] = atan2(sqrt($cx * $cx + $cy * $cy + $cz * $cz), $ux * $vx + $uy * $vy + $uz * $vz);
+            }
         }
 
         return $out;

@@ -106,6 +106,24 @@ final readonly class Mesh
         return new self($this->x, $this->y, $this->z, $this->faces, $normals, $this->sides, $this->uvs, $this->rim);
     }
 
+    /** @param  list<int>  $which  face numbers; the points they use are numbered in the order they come */
+    public function only(array $which): self
+    {
+        $faces = $normals = $sides = $uvs = $rim = [];
+        foreach ($which as $f) {
+            array_push($faces, $this->faces[3 * $f], $this->faces[3 * $f + 1], $this->faces[3 * $f + 2]);
+            $sides[] = $this->sides[$f] ?? self::OUTER;
+            foreach ([[$this->normals, &$normals, 9], [$this->uvs, &$uvs, 6], [$this->rim, &$rim, 3]] as [$from, &$to, $width]) {
+                if ($from !== null) {
+                    array_push($to, ...array_slice($from, $width * $f, $width));
+                }
+            }
+        }
+        [$faces, $x, $y, $z] = UsedPoints::of($faces, $this->x, $this->y, $this->z);
+
+        return new self($x, $y, $z, $faces, $this->normals === null ? null : $normals, $sides, $this->uvs === null ? null : $uvs, $this->rim === null ? null : $rim);
+    }
+
     /** @param  list<float>  $uvs  six numbers a face */
     public function withUvs(array $uvs): self
     {

@@ -8,16 +8,16 @@ namespace YardBreak\Core\Geometry;
 final class TouchingEdges
 {
     /**
-     * @param  list<int>  $faces  flat triples; every edge as often one way as the other
-     * @param  list<float>  $x
-     * @param  list<float>  $y
-     * @param  list<float>  $z
-     * @return array{list<int>, list<float>, list<float>, list<float>} the same faces in the same order, with points added
+     * The same faces in the same order, points added; where both ends of an edge are touched otherwise as well, its faces
+     * are halved there, and the halves come last.
      *
-     * @throws \UnexpectedValueException where an edge has no partner, or both its ends are pinched
+     * @param  Mesh  $mesh  every edge as often one way as the other
+     *
+     * @throws \UnexpectedValueException where an edge has no partner
      */
-    public static function parted(array $faces, array $x, array $y, array $z): array
+    public static function parted(Mesh $mesh): Mesh
     {
+        [$faces, $x, $y, $z] = [$mesh->faces, $mesh->x, $mesh->y, $mesh->z];
         $around = [];
         $n = count($faces);
         for ($i = 0; $i < $n; $i++) {
@@ -26,12 +26,13 @@ final class TouchingEdges
             $around[$p < $q ? $p << 31 | $q : $q << 31 | $p][] = $i;
         }
         $same = range(0, $n - 1);
+        $beyond = [];
         foreach ($around as $slots) {
             foreach (self::partners($slots, $faces, $x, $y, $z) as [$i, $j]) {
-                $next = $i % 3 === 2 ? $i - 2 : $i + 1;
-                $after = $j % 3 === 2 ? $j - 2 : $j + 1;
-                self::join($same, $i, $after);
-                self::join($same, $next, $j);
+                $beyond[$i] = $j;
+                $beyond[$j] = $i;
+                self::join($same, $i, $j % 3 === 2 ? $j - 2 : $j + 1);
+                self::join($same, $i % 3 === 2 ? $i - 2 : $i + 1, $j);
             }
         }
         $copy = $used = [];
@@ -50,16 +51,64 @@ final class TouchingEdges
             }
             $faces[$i] = $copy[$root];
         }
-        $edges = [];
+        $edges = $halved = [];
         for ($i = 0; $i < $n; $i++) {
             $edge = $faces[$i] << 31 | $faces[$i % 3 === 2 ? $i - 2 : $i + 1];
-            if (isset($edges[$edge])) {
-                throw new \UnexpectedValueException('parts that cannot be told apart');
+            if (! isset($edges[$edge])) {
+                $edges[$edge] = true;
+            } elseif (! isset($halved[$i])) {
+                $halved[$i] = $halved[$beyond[$i]] = count($x);
+                [$p, $q] = [$edge >> 31, $edge & 0x7FFFFFFF];
+                $x[] = 0.5 * ($x[$p] + $x[$q]);
+                $y[] = 0.5 * ($y[$p] + $y[$q]);
+                $z[] = 0.5 * ($z[$p] + $z[$q]);
             }
-            $edges[$edge] = true;
+        }
+        $out = new Mesh($x, $y, $z, $faces, $mesh->normals, $mesh->sides, $mesh->uvs, $mesh->rim);
+
+        return $halved === [] ? $out : self::halved($out, $halved);
+    }
+
+    /** @param  array<int, int>  $middles  point on the edge that begins in each of these corners */
+    private static function halved(Mesh $mesh, array $middles): Mesh
+    {
+        [$faces, $sides] = [$mesh->faces, $mesh->sides];
+        $each = [[$mesh->normals, 3], [$mesh->uvs, 2], [$mesh->rim, 1]];
+        // A face may be halved more than once: the edge is then in one of its parts.
+        $parts = [];
+        foreach ($middles as $i => $m) {
+            $first = intdiv($i, 3);
+            $p = $mesh->faces[$i];
+            $q = $mesh->faces[$i % 3 === 2 ? $i - 2 : $i + 1];
+            foreach ($parts[$first] ?? [$first] as $f) {
+                for ($k = 0; $k < 3; $k++) {
+                    $next = 3 * $f + ($k + 1) % 3;
+                    if ($faces[3 * $f + $k] !== $p || $faces[$next] !== $q) {
+                        continue;
+                    }
+                    $last = 3 * $f + ($k + 2) % 3;
+                    $new = intdiv(count($faces), 3);
+                    array_push($faces, $m, $q, $faces[$last]);
+                    $faces[$next] = $m;
+                    foreach ($each as $a => [$values, $width]) {
+                        if ($values !== null) {
+                            $at = static fn (int $corner): array => array_slice($values, $width * $corner, $width);
+                            $middle = array_map(static fn (float $u, float $v): float => 0.5 * ($u + $v), $at(3 * $f + $k), $at($next));
+                            array_push($values, ...$middle, ...$at($next), ...$at($last));
+                            array_splice($values, $width * $next, $width, $middle);
+                            $each[$a][0] = $values;
+                        }
+                    }
+                    if ($sides !== null) {
+                        $sides[] = $sides[$f];
+                    }
+                    $parts[$first] = [...$parts[$first] ?? [$first], $new];
+                    break 2;
+                }
+            }
         }
 
-        return [$faces, $x, $y, $z];
+        return new Mesh($mesh->x, $mesh->y, $mesh->z, $faces, $each[0][0], $sides, $each[1][0], $each[2][0]);
     }
 
     /**
@@ -99,14 +148,18 @@ final class TouchingEdges
         }
         asort($angle);
         $order = array_keys($angle);
-        $pairs = [];
+        $pairs = $taken = [];
         foreach ($order as $k => $i) {
-            // Seen along the edge, a face that runs backwards has the solid on its counter-clockwise side.
+            // Seen along the edge, a face that runs backwards has the solid on its counter-clockwise side. Where faces lie in
+            // one place their order is chance: each takes the next that is free.
             if ($faces[$i] !== $p) {
-                $j = $order[($k + 1) % count($order)];
-                if ($faces[$j] !== $p) {
-                    throw new \UnexpectedValueException('faces at an edge overlap');
+                for ($next = $k + 1; ; $next++) {
+                    $j = $order[$next % count($order)];
+                    if ($faces[$j] === $p && ! isset($taken[$j])) {
+                        break;
+                    }
                 }
+                $taken[$j] = true;
                 $pairs[] = [$j, $i];
             }
         }

@@ -46,7 +46,7 @@ final class CutAway implements Step
             throw Problem::inValue('axis', 'The direction has no length.', 'Give it a direction, such as 1,0,0.');
         }
         $n = $n->unit();
-        $frame = new UnitFrame($mesh->normals === null ? $mesh->withNormals(FaceNormals::smooth($mesh)) : $mesh);
+        $frame = new UnitFrame(FaceNormals::shaded($mesh));
         $reach = abs($n->x) * $frame->half->x + abs($n->y) * $frame->half->y + abs($n->z) * $frame->half->z;
         foreach (self::SHIFTS as $shift) {
             try {

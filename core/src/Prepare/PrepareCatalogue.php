@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Prepare;
 
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 
@@ -13,6 +14,8 @@ final class PrepareCatalogue
 {
     /** @var array<string, class-string<Step>> */
     public const STEPS = [
+        'repair' => RepairAll::class,
+        'rebuild' => Rebuild::class,
         'weld' => Weld::class,
         'degenerates' => DropDegenerates::class,
         'doubles' => DropDoubles::class,
@@ -27,7 +30,7 @@ final class PrepareCatalogue
     ];
 
     /** Steps that may take longer than a moment. */
-    public const SLOW = ['remesh', 'subdivide'];
+    public const SLOW = ['remesh', 'subdivide', 'rebuild'];
 
     /**
      * @param  list<array{step: string, values?: array<string, mixed>}>  $steps
@@ -62,6 +65,16 @@ final class PrepareCatalogue
                 throw $e->at('prepare['.$i.']'.($e->path === 'step' ? '' : '.values'));
             }
         }
+    }
+
+    /**
+     * Lengths that suit a prop of this size better than the defaults, by step.
+     *
+     * @return array<string, array<string, mixed>>
+     */
+    public static function lengths(Vec3 $size): array
+    {
+        return array_filter(array_map(static fn (string $class): array => Option::suiting($class::options(), $size), self::STEPS));
     }
 
     /** @return array<string, array{label: string, meaning: string, options: list<array<string, mixed>>}> */

@@ -23,7 +23,7 @@ final class Push implements Step
 
     public static function options(): array
     {
-        return [new Option('distance', 'Distance', 'How far; in with a minus.', 'number', 0.001, -100, 100, 'm')];
+        return [new Option('distance', 'Distance', 'How far; in with a minus.', 'number', 0.001, -100, 100, 'm', share: 0.002)];
     }
 
     public static function apply(Mesh $mesh, array $values): Mesh

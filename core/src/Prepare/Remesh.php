@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Prepare;
 
 use YardBreak\Core\Geometry\FaceNormals;
+use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
@@ -12,7 +13,8 @@ use YardBreak\Core\Problem;
 /**
  * Triangles of even edge length over the same surface (Botsch & Kobbelt 2004, "A remeshing approach to multiresolution
  * modeling"): long edges are split, short ones collapsed, edges flipped towards six at a point, points moved
- * to the middle of their neighbours along the surface and back onto it. Creases and borders stay where they are.
+ * to the middle of their neighbours along the surface and back onto it. Creases, borders and tips stay where they are, and
+ * the volume is kept.
  */
 final class Remesh implements Step
 {
@@ -38,7 +40,27 @@ final class Remesh implements Step
     private const PROJECTED = 3;
 
     /** Faces that enclose a sharper angle than this meet in a crease (cosine). */
-    private const CREASE = 0.93;
+    private const CREASE = 0.8;
+
+    /** A crease that turns by a sharper angle than this has a corner there (cosine). */
+    private const TURN = 0.8;
+
+    /** A crease that turns by more than this over one of its edges keeps that edge, however short (cosine): small holes stay round. */
+    private const ROUND_TURN = 0.5;
+
+    /** Radians the angles round a point lack or have over to a full turn, from which it is a corner: the tip of a cone. */
+    private const TIP = 0.5;
+
+    /** Share of the wanted length by which the middle of an edge may lie off the old surface, or the edge is halved there; and rounds of that at most. */
+    private const OFF = 0.17;
+
+    private const CLOSER = 3;
+
+    /** Rounds in which points on bent places move outwards by what chords lost. */
+    private const REGAINED = 3;
+
+    /** Heights over the neighbours by which they do so at most. */
+    private const MOST_REGAINED = 1.0;
 
     public static function label(): string
     {
@@ -94,6 +116,11 @@ final class Remesh implements Step
     /** @var array<int, true> creases, by edge */
     private array $crease = [];
 
+    /** @var array<int, true> points that stay where they are */
+    private array $corner = [];
+
+    private ?NearestOnLines $lines = null;
+
     private function __construct(private readonly Mesh $source, private readonly float $edge)
     {
         $this->x = $source->x;
@@ -101,11 +128,12 @@ final class Remesh implements Step
         $this->z = $source->z;
         $this->faces = $source->faces;
         $this->findCreases();
+        $this->findCorners();
     }
 
     private function remeshed(): Mesh
     {
-        $surface = null;
+        $surface = new NearestOnSurface($this->source, 2.0 * $this->edge);
         for ($round = 0; $round < self::ROUNDS; $round++) {
             $early = $round < self::EARLY;
             $this->split(($early ? self::LONG_EARLY : self::LONG) * $this->edge);
@@ -114,10 +142,13 @@ final class Remesh implements Step
             $this->smooth();
             $this->smooth();
             if ($round >= self::ROUNDS - self::PROJECTED) {
-                $surface ??= new NearestOnSurface($this->source, 2.0 * $this->edge);
                 $this->project($surface);
             }
         }
+        for ($round = 0; $round < self::CLOSER && $this->follow($surface); $round++) {
+            $this->flip();
+        }
+        $this->regain();
 
         return new Mesh($this->x, $this->y, $this->z, $this->faces);
     }
@@ -143,6 +174,52 @@ final class Remesh implements Step
                 $this->crease[$edge] = true;
             }
         }
+    }
+
+    /** Corners of creases, and tips no crease leads to; and the lines of the creases, to draw points onto them. */
+    private function findCorners(): void
+    {
+        $x = $this->x;
+        $y = $this->y;
+        $z = $this->z;
+        $angle = array_fill(0, count($x), 0.0);
+        for ($i = 0, $n = count($this->faces); $i < $n; $i++) {
+            $p = $this->faces[$i];
+            $q = $this->faces[$i % 3 === 2 ? $i - 2 : $i + 1];
+            $r = $this->faces[$i % 3 === 0 ? $i + 2 : $i - 1];
+            $angle[$p] += acos(self::cosine([$x[$q] - $x[$p], $y[$q] - $y[$p], $z[$q] - $z[$p]], [$x[$r] - $x[$p], $y[$r] - $y[$p], $z[$r] - $z[$p]]));
+        }
+        $beside = $lines = [];
+        foreach ($this->crease as $edge => $_) {
+            $p = $edge >> 31;
+            $q = $edge & 0x7FFFFFFF;
+            $beside[$p][] = $q;
+            $beside[$q][] = $p;
+            $lines[] = [$x[$p], $y[$p], $z[$p], $x[$q], $y[$q], $z[$q]];
+        }
+        foreach ($angle as $p => $sum) {
+            $ends = $beside[$p] ?? [];
+            if (count($ends) === 2) {
+                [$a, $b] = $ends;
+                if (self::cosine([$x[$p] - $x[$a], $y[$p] - $y[$a], $z[$p] - $z[$a]], [$x[$b] - $x[$p], $y[$b] - $y[$p], $z[$b] - $z[$p]]) < self::TURN) {
+                    $this->corner[$p] = true;
+                }
+            } elseif ($ends === [] && $sum > 0.0 && abs(2.0 * M_PI - $sum) > self::TIP) {
+                $this->corner[$p] = true;
+            }
+        }
+        $this->lines = $lines === [] ? null : new NearestOnLines($lines, $this->edge);
+    }
+
+    /**
+     * @param  array{float, float, float}  $u
+     * @param  array{float, float, float}  $v
+     */
+    private static function cosine(array $u, array $v): float
+    {
+        $l = sqrt(($u[0] ** 2 + $u[1] ** 2 + $u[2] ** 2) * ($v[0] ** 2 + $v[1] ** 2 + $v[2] ** 2));
+
+        return $l > 0.0 ? max(-1.0, min(1.0, ($u[0] * $v[0] + $u[1] * $v[1] + $u[2] * $v[2]) / $l)) : 1.0;
     }
 
     /** Halves edges longer than the limit, until there are none. */
@@ -220,15 +297,10 @@ final class Remesh implements Step
                 continue;
             }
             // Turned so that the first edge is halved, and the second with it where two are.
-            while (! ($ab >= 0 && ($count === 1 || $bc >= 0))) {
-                $first = $a;
-                $a = $b;
-                $b = $c;
-                $c = $first;
-                $first = $ab;
-                $ab = $bc;
-                $bc = $ca;
-                $ca = $first;
+            if ($bc >= 0 && ($count === 1 || $ca >= 0)) {
+                [$a, $b, $c, $ab, $bc] = [$b, $c, $a, $bc, $ca];
+            } elseif ($ca >= 0 && ($count === 1 || $ab >= 0)) {
+                [$a, $b, $c, $ab, $bc] = [$c, $a, $b, $ca, $ab];
             }
             if ($count === 1) {
                 array_push($out, $a, $ab, $c, $ab, $b, $c);
@@ -249,6 +321,10 @@ final class Remesh implements Step
         foreach ($this->crease as $edge => $_) {
             $at[$edge >> 31]++;
             $at[$edge & 0x7FFFFFFF]++;
+        }
+        // As where three creases meet.
+        foreach ($this->corner as $p => $_) {
+            $at[$p] = max(3, $at[$p]);
         }
 
         return $at;
@@ -365,6 +441,9 @@ final class Remesh implements Step
             if (count(array_intersect_key($ringP, $ringQ)) !== $shared + 2 || count($ringP) < 5 && count($ringQ) < 5) {
                 continue;
             }
+            if ($onCrease && $this->bends($p, $q, $ringP, $ringQ, $x, $y, $z)) {
+                continue;
+            }
             $moved = [];
             foreach ($around[$p] as $f) {
                 if ($faces[$f] === $q || $faces[$f + 1] === $q || $faces[$f + 2] === $q) {
@@ -405,6 +484,32 @@ final class Remesh implements Step
     }
 
     /**
+     * Whether a crease turns too sharply from before one point to after the next for the two to become one.
+     *
+     * @param  array<int, true>  $ringP  points beside the one, and itself
+     * @param  array<int, true>  $ringQ
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     */
+    private function bends(int $p, int $q, array $ringP, array $ringQ, array $x, array $y, array $z): bool
+    {
+        $a = $b = -1;
+        foreach ($ringP as $v => $_) {
+            if ($v !== $q && isset($this->crease[$p < $v ? $p << 31 | $v : $v << 31 | $p])) {
+                $a = $v;
+            }
+        }
+        foreach ($ringQ as $v => $_) {
+            if ($v !== $p && isset($this->crease[$q < $v ? $q << 31 | $v : $v << 31 | $q])) {
+                $b = $v;
+            }
+        }
+
+        return $a >= 0 && $b >= 0 && self::cosine([$x[$p] - $x[$a], $y[$p] - $y[$a], $z[$p] - $z[$a]], [$x[$b] - $x[$q], $y[$b] - $y[$q], $z[$b] - $z[$q]]) < self::ROUND_TURN;
+    }
+
+    /**
      * @param  list<int>  $faces
      * @param  array<int, true>  $gone  by first corner
      * @param  list<float>  $x
@@ -437,6 +542,12 @@ final class Remesh implements Step
             $crease[$p < $q ? $p << 31 | $q : $q << 31 | $p] = true;
         }
         $this->crease = $crease;
+        $corner = [];
+        foreach ($this->corner as $p => $_) {
+            $corner[$new[$p]] = true;
+        }
+        unset($corner[-1]);
+        $this->corner = $corner;
         $this->faces = $out;
         $this->x = $nx;
         $this->y = $ny;
@@ -621,8 +732,132 @@ final class Remesh implements Step
 
     private function project(NearestOnSurface $surface): void
     {
-        // A point of a crease slides along it; the crease's own edges are nearest to it anyway.
-        $moves = array_map(static fn (int $k): bool => $k === 0 || $k === 2, $this->creasesAt());
-        [$this->x, $this->y, $this->z] = $surface->drawn($this->x, $this->y, $this->z, $moves);
+        $creases = $this->creasesAt();
+        [$this->x, $this->y, $this->z] = $surface->drawn($this->x, $this->y, $this->z, array_map(static fn (int $k): bool => $k === 0, $creases));
+        foreach ($creases as $p => $k) {
+            if ($k === 2 && $this->lines !== null) {
+                [$this->x[$p], $this->y[$p], $this->z[$p]] = $this->lines->to($this->x[$p], $this->y[$p], $this->z[$p]);
+            }
+        }
+    }
+
+    /**
+     * Halves edges that leave the old surface, their middles on it: a ridge between two points is not lost.
+     *
+     * @return bool whether there were any
+     */
+    private function follow(NearestOnSurface $surface): bool
+    {
+        $x = $y = $z = $edges = [];
+        foreach ($this->faces as $c => $p) {
+            $q = $this->faces[$c % 3 === 2 ? $c - 2 : $c + 1];
+            if ($p < $q && ! isset($this->crease[$p << 31 | $q])) {
+                $edges[] = $p << 31 | $q;
+                $x[] = 0.5 * ($this->x[$p] + $this->x[$q]);
+                $y[] = 0.5 * ($this->y[$p] + $this->y[$q]);
+                $z[] = 0.5 * ($this->z[$p] + $this->z[$q]);
+            }
+        }
+        [$nx, $ny, $nz] = $surface->drawn($x, $y, $z);
+        $far = (self::OFF * $this->edge) ** 2;
+        $wanted = [];
+        foreach ($edges as $k => $edge) {
+            if (($nx[$k] - $x[$k]) ** 2 + ($ny[$k] - $y[$k]) ** 2 + ($nz[$k] - $z[$k]) ** 2 > $far) {
+                $wanted[$edge] = true;
+            }
+        }
+        $wanted += $this->longestOfFar($surface, $far);
+        $middle = [];
+        foreach ($edges as $k => $edge) {
+            if (isset($wanted[$edge])) {
+                $middle[$edge] = count($this->x);
+                $this->x[] = $nx[$k];
+                $this->y[] = $ny[$k];
+                $this->z[] = $nz[$k];
+            }
+        }
+        if ($middle === []) {
+            return false;
+        }
+        $this->faces = self::divided($this->faces, $middle, $this->x, $this->y, $this->z);
+
+        return true;
+    }
+
+    /** @return array<int, true> the longest edge of each face whose middle lies farther off the old surface, squared, than this */
+    private function longestOfFar(NearestOnSurface $surface, float $far): array
+    {
+        $x = $y = $z = [];
+        for ($i = 0, $n = count($this->faces); $i < $n; $i += 3) {
+            [$a, $b, $c] = [$this->faces[$i], $this->faces[$i + 1], $this->faces[$i + 2]];
+            $x[] = ($this->x[$a] + $this->x[$b] + $this->x[$c]) / 3.0;
+            $y[] = ($this->y[$a] + $this->y[$b] + $this->y[$c]) / 3.0;
+            $z[] = ($this->z[$a] + $this->z[$b] + $this->z[$c]) / 3.0;
+        }
+        [$nx, $ny, $nz] = $surface->drawn($x, $y, $z);
+        $out = [];
+        foreach ($nx as $f => $v) {
+            if (($v - $x[$f]) ** 2 + ($ny[$f] - $y[$f]) ** 2 + ($nz[$f] - $z[$f]) ** 2 <= $far) {
+                continue;
+            }
+            $longest = 0.0;
+            $edge = 0;
+            for ($i = 3 * $f; $i < 3 * $f + 3; $i++) {
+                $p = $this->faces[$i];
+                $q = $this->faces[$i % 3 === 2 ? $i - 2 : $i + 1];
+                $d = ($this->x[$p] - $this->x[$q]) ** 2 + ($this->y[$p] - $this->y[$q]) ** 2 + ($this->z[$p] - $this->z[$q]) ** 2;
+                if ($d > $longest) {
+                    $longest = $d;
+                    $edge = $p < $q ? $p << 31 | $q : $q << 31 | $p;
+                }
+            }
+            $out[$edge] = true;
+        }
+
+        return $out;
+    }
+
+    /**
+     * Faces between points of a bent surface are chords and lose what bulges over them. Every point moves on by how far
+     * it stands over its neighbours, times one number for all that brings the volume back; flats and creases stay.
+     */
+    private function regain(): void
+    {
+        $wanted = MassProperties::of($this->source)->volume;
+        $creases = $this->creasesAt();
+        $count = count($this->x);
+        for ($round = 0; $round < self::REGAINED; $round++) {
+            $lost = $wanted - MassProperties::ofFaces($this->x, $this->y, $this->z, $this->faces)->volume;
+            [$fx, $fy, $fz] = FaceNormals::perFace(new Mesh($this->x, $this->y, $this->z, $this->faces));
+            $sx = $sy = $sz = $nx = $ny = $nz = $around = array_fill(0, $count, 0.0);
+            foreach ($this->faces as $c => $p) {
+                $q = $this->faces[$c % 3 === 2 ? $c - 2 : $c + 1];
+                $sx[$p] += $this->x[$q];
+                $sy[$p] += $this->y[$q];
+                $sz[$p] += $this->z[$q];
+                $around[$p]++;
+                $f = intdiv($c, 3);
+                $nx[$p] += $fx[$f];
+                $ny[$p] += $fy[$f];
+                $nz[$p] += $fz[$f];
+            }
+            // Volume a step along the sum of area normals gives: a sixth of its square.
+            $height = [];
+            $gain = 0.0;
+            for ($p = 0; $p < $count; $p++) {
+                $l = $nx[$p] * $nx[$p] + $ny[$p] * $ny[$p] + $nz[$p] * $nz[$p];
+                $height[] = $creases[$p] > 0 || $around[$p] === 0.0 || $l <= 0.0 ? 0.0 : (($this->x[$p] - $sx[$p] / $around[$p]) * $nx[$p] + ($this->y[$p] - $sy[$p] / $around[$p]) * $ny[$p] + ($this->z[$p] - $sz[$p] / $around[$p]) * $nz[$p]) / $l;
+                $gain += $height[$p] * $l / 6.0;
+            }
+            if (abs($gain) < 1e-12 * abs($wanted) || abs($lost) > self::MOST_REGAINED * abs($gain)) {
+                return;
+            }
+            $k = $lost / $gain;
+            foreach ($height as $p => $h) {
+                $this->x[$p] += $k * $h * $nx[$p];
+                $this->y[$p] += $k * $h * $ny[$p];
+                $this->z[$p] += $k * $h * $nz[$p];
+            }
+        }
     }
 }

@@ -70,7 +70,17 @@ final class ContactPatch
             $level = $sx * $x[$p] + $sy * $y[$p] + $sz * $z[$p];
             $p = $q;
             $n = count($cut);
-            if ($n === 0) {
+            $beyond = 0;
+            for ($i = 0; $i < $n; $i += 3) {
+                if ($sx * $cut[$i] + $sy * $cut[$i + 1] + $sz * $cut[$i + 2] > $level) {
+                    $beyond += 3;
+                }
+            }
+            if ($beyond === 0) {
+                continue;
+            }
+            if ($beyond === $n) {
+                $cut = [];
                 break;
             }
             $kept = [];
@@ -117,12 +127,7 @@ final class ContactPatch
             $cz = $cut[$i + 2];
             // Along the contact normal from the reference face to the point, positive when apart.
             $t = ($rx * $cx + $ry * $cy + $rz * $cz - $level) / $cos;
-            $gap = -$marginA - $marginB;
-            if ($first) {
-                $gap += $t;
-            } else {
-                $gap -= $t;
-            }
+            $gap = ($first ? $t : -$t) - $marginA - $marginB;
             if ($gap > $reach) {
                 continue;
             }
@@ -132,11 +137,16 @@ final class ContactPatch
             $tx = $cx - $t * $nx;
             $ty = $cy - $t * $ny;
             $tz = $cz - $t * $nz;
-            if ($first) {
-                array_push($out, $tx + $nx * $marginA, $ty + $ny * $marginA, $tz + $nz * $marginA, $cx - $nx * $marginB, $cy - $ny * $marginB, $cz - $nz * $marginB, $gap);
-            } else {
-                array_push($out, $cx + $nx * $marginA, $cy + $ny * $marginA, $cz + $nz * $marginA, $tx - $nx * $marginB, $ty - $ny * $marginB, $tz - $nz * $marginB, $gap);
+            if (! $first) {
+                [$tx, $ty, $tz, $cx, $cy, $cz] = [$cx, $cy, $cz, $tx, $ty, $tz];
             }
+            $out[] = $tx + $nx * $marginA;
+            $out[] = $ty + $ny * $marginA;
+            $out[] = $tz + $nz * $marginA;
+            $out[] = $cx - $nx * $marginB;
+            $out[] = $cy - $ny * $marginB;
+            $out[] = $cz - $nz * $marginB;
+            $out[] = $gap;
         }
         if ($out === [] || $deepest > $lone[6] + 0.02 * ($set->size[$a] < $set->size[$b] ? $set->size[$a] : $set->size[$b])) {
             array_push($out, ...$lone);

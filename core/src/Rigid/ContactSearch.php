@@ -7,7 +7,7 @@ namespace YardBreak\Core\Rigid;
 use YardBreak\Core\Geometry\Vec3;
 
 /**
- * Finds what touches: sweep and prune over bounding boxes, then distance and contact points pair by pair.
+ * Finds what touches: bounding boxes first, then distance and contact points pair by pair.
  *
  * Every pair keeps its last simplex, its contact points in the axes of both bodies, their impulses, and the
  * overlap it was forgiven. While a pair hardly moves against itself its points are only carried along.
@@ -94,14 +94,12 @@ final class ContactSearch
         $x0 = $x1 = $y0 = $y1 = $z0 = $z1 = $kind = [];
         $fall = $span * $span * $w->gravity->length();
         [$mx, $my, $mz] = $w->meanVelocity();
-        $sumX = $sumZ = $sumXX = $sumZZ = 0.0;
         for ($c = 0; $c < $n; $c++) {
             $b = $body[$c];
             $k = 6 * $c;
             $s = $state[$b];
             $moving = $s === World::MOVING || $s === World::KEYED;
-            // 2: pushes and is pushed; 1: only ever touched; 3: touched and counted.
-            $kind[] = $s === World::MOVING ? 2 : (isset($waiting[$b]) ? 3 : ($s === World::KEYED ? 1 : 0));
+            $kind[] = $s === World::MOVING ? BroadPhase::MOVING : (isset($waiting[$b]) ? BroadPhase::WAITING : ($s === World::KEYED ? BroadPhase::KEYED : BroadPhase::STILL));
             // Seen from the mean motion: pieces that fall together do not reach for each other.
             $dx = -$mx * $span;
             $dy = -$my * $span;
@@ -120,50 +118,9 @@ final class ContactSearch
             $y1[] = $box[$k + 3] + $grow + ($dy > 0.0 ? $dy : 0.0);
             $z0[] = $box[$k + 4] - $grow + ($dz < 0.0 ? $dz : 0.0);
             $z1[] = $box[$k + 5] + $grow + ($dz > 0.0 ? $dz : 0.0);
-            $sumX += $box[$k];
-            $sumXX += $box[$k] * $box[$k];
-            $sumZ += $box[$k + 4];
-            $sumZZ += $box[$k + 4] * $box[$k + 4];
-        }
-        if ($n > 0 && $sumZZ - $sumZ * $sumZ / $n > $sumXX - $sumX * $sumX / $n) {
-            [$x0, $x1, $z0, $z1] = [$z0, $z1, $x0, $x1];
-        }
-        $order = $x0;
-        asort($order);
-        $order = array_keys($order);
-        $pairs = [];
-        for ($i = 0; $i < $n; $i++) {
-            $c = $order[$i];
-            $end = $x1[$c];
-            $cy0 = $y0[$c];
-            $cy1 = $y1[$c];
-            $cz0 = $z0[$c];
-            $cz1 = $z1[$c];
-            $ck = $kind[$c];
-            $cb = $body[$c];
-            for ($j = $i + 1; $j < $n; $j++) {
-                $d = $order[$j];
-                if ($x0[$d] > $end) {
-                    break;
-                }
-                if ($y0[$d] > $cy1 || $y1[$d] < $cy0 || $z0[$d] > $cz1 || $z1[$d] < $cz0) {
-                    continue;
-                }
-                $dk = $kind[$d];
-                if ($cb === $body[$d] || ($ck !== 2 && $dk !== 2 && ($ck !== 3 && $dk !== 3 || $set->group[$c] === $set->group[$d]))) {
-                    continue;
-                }
-                if ($c < $d) {
-                    $pairs[] = $c;
-                    $pairs[] = $d;
-                } else {
-                    $pairs[] = $d;
-                    $pairs[] = $c;
-                }
-            }
         }
 
-        return $pairs;
+        return BroadPhase::pairs($x0, $x1, $y0, $y1, $z0, $z1, $kind, $body, $set->group);
     }
 
     /** @param  list<int>  $pairs */
@@ -309,34 +266,17 @@ final class ContactSearch
             $stamp[$slot] = $round;
             $ma = $turns[$a] ??= self::rotation($w, $a);
             $mb = $turns[$b] ??= self::rotation($w, $b);
-            $dx = $px[$b] - $px[$a];
-            $dy = $py[$b] - $py[$a];
-            $dz = $pz[$b] - $pz[$a];
-            // Where the second body is, seen from the first.
-            $ex = $ma[0] * $dx + $ma[3] * $dy + $ma[6] * $dz;
-            $ey = $ma[1] * $dx + $ma[4] * $dy + $ma[7] * $dz;
-            $ez = $ma[2] * $dx + $ma[5] * $dy + $ma[8] * $dz;
-            $ax = -$qx[$a];
-            $ay = -$qy[$a];
-            $az = -$qz[$a];
-            $aw = $qw[$a];
-            $bx = $qx[$b];
-            $by = $qy[$b];
-            $bz = $qz[$b];
-            $bw = $qw[$b];
-            $fx = $aw * $bx + $ax * $bw + $ay * $bz - $az * $by;
-            $fy = $aw * $by - $ax * $bz + $ay * $bw + $az * $bx;
-            $fz = $aw * $bz + $ax * $by - $ay * $bx + $az * $bw;
-            $fw = $aw * $bw - $ax * $bx - $ay * $by - $az * $bz;
             $keep = false;
+            $now = null;
             if ($this->points[$slot] !== [] && ! $this->lone[$slot]) {
+                $now = self::seen($ma, $px[$b] - $px[$a], $py[$b] - $py[$a], $pz[$b] - $pz[$a], $qx[$a], $qy[$a], $qz[$a], $qw[$a], $qx[$b], $qy[$b], $qz[$b], $qw[$b]);
                 $then = $this->pose[$slot];
-                $dx = $ex - $then[0];
-                $dy = $ey - $then[1];
-                $dz = $ez - $then[2];
+                $dx = $now[0] - $then[0];
+                $dy = $now[1] - $then[1];
+                $dz = $now[2] - $then[2];
                 $shift = Tolerances::REUSE_SHIFT * $smaller;
                 if ($dx * $dx + $dy * $dy + $dz * $dz < $shift * $shift) {
-                    $dot = $fx * $then[3] + $fy * $then[4] + $fz * $then[5] + $fw * $then[6];
+                    $dot = $now[3] * $then[3] + $now[4] * $then[4] + $now[5] * $then[5] + $now[6] * $then[6];
                     $keep = $dot * $dot > 1.0 - 0.25 * Tolerances::REUSE_TURN * Tolerances::REUSE_TURN;
                 }
             }
@@ -349,7 +289,10 @@ final class ContactSearch
                 $query->between($set, $this->simplex[$slot], $reach + $margins[$c] + $margins[$d]);
                 $this->simplex[$slot] = $query->simplex;
                 $gap = $query->gap - $margins[$c] - $margins[$d];
-                if ($gap > $reach) {
+                $closing = ($vx[$a] - $vx[$b]) * $query->nx + ($vy[$a] - $vy[$b]) * $query->ny + ($vz[$a] - $vz[$b]) * $query->nz;
+                // Metres within which they meet as they move now.
+                $course = ($closing + $speed - $linear + $fall) * $span + 0.005 * $smaller;
+                if ($gap > $course && $gap > Tolerances::OFF_COURSE * $reach) {
                     $clear[$slot] = $gap;
                     $pace[$slot] = $speed;
                     $this->points[$slot] = [];
@@ -360,9 +303,8 @@ final class ContactSearch
                     continue;
                 }
                 $clear[$slot] = 0.0;
-                $closing = ($vx[$a] - $vx[$b]) * $query->nx + ($vy[$a] - $vy[$b]) * $query->ny + ($vz[$a] - $vz[$b]) * $query->nz;
-                // What will not meet as it moves now gets one point, in case something else drives it on.
-                $lone = $gap > ($closing + $speed - $linear + $fall) * $span + 0.005 * $smaller;
+                // What will not meet as it moves now, but is near, gets one point, in case something else drives it on.
+                $lone = $gap > $course;
                 $found = $lone ? ContactPatch::nearest($set, $c, $d, $query) : ContactPatch::points($set, $c, $d, $ma, $mb, $query, $reach);
                 if ($this->forgiveNext && $groups[$c] === $groups[$d]) {
                     for ($k = 6, $m = count($found); $k < $m; $k += 7) {
@@ -371,7 +313,8 @@ final class ContactSearch
                         }
                     }
                 }
-                $this->remake($w, $slot, $a, $b, $ma, $mb, [$ex, $ey, $ez, $fx, $fy, $fz, $fw], $found);
+                $now ??= self::seen($ma, $px[$b] - $px[$a], $py[$b] - $py[$a], $pz[$b] - $pz[$a], $qx[$a], $qy[$a], $qz[$a], $qw[$a], $qx[$b], $qy[$b], $qz[$b], $qw[$b]);
+                $this->remake($w, $slot, $a, $b, $ma, $mb, $now, $found);
                 $this->lone[$slot] = $lone;
             }
             $now = $this->pose[$slot];
@@ -469,6 +412,25 @@ final class ContactSearch
         $this->stamp = $stamp;
 
         return $carried;
+    }
+
+    /**
+     * Where a second body is, seen from a first: its shift in the first's axes, and its turn.
+     *
+     * @param  array<int, float>  $m  rotation of the first
+     * @return array{float, float, float, float, float, float, float}
+     */
+    private static function seen(array $m, float $dx, float $dy, float $dz, float $ax, float $ay, float $az, float $aw, float $bx, float $by, float $bz, float $bw): array
+    {
+        return [
+            $m[0] * $dx + $m[3] * $dy + $m[6] * $dz,
+            $m[1] * $dx + $m[4] * $dy + $m[7] * $dz,
+            $m[2] * $dx + $m[5] * $dy + $m[8] * $dz,
+            $aw * $bx - $ax * $bw - $ay * $bz + $az * $by,
+            $aw * $by + $ax * $bz - $ay * $bw - $az * $bx,
+            $aw * $bz - $ax * $by + $ay * $bx - $az * $bw,
+            $aw * $bw + $ax * $bx + $ay * $by + $az * $bz,
+        ];
     }
 
     /** @return list<float> m/s, how fast each body's rim moves by its spin */

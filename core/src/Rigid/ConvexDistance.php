@@ -48,80 +48,176 @@ final class ConvexDistance
         $z = $set->cz;
         $nextTo = $set->nextTo;
         $neighbour = $set->neighbour;
-        $ia = $ib = $sx = $sy = $sz = [];
-        for ($k = 0, $n = count($simplex); $k < $n; $k += 2) {
-            $p = $simplex[$k];
-            $q = $simplex[$k + 1];
-            $ia[] = $p;
-            $ib[] = $q;
-            $sx[] = $x[$p] - $x[$q];
-            $sy[] = $y[$p] - $y[$q];
-            $sz[] = $z[$p] - $z[$q];
+        // The simplex, corner pairs and their differences, in plain variables: arrays would take most of the time.
+        $n = count($simplex) >> 1;
+        $p0 = $simplex[0];
+        $q0 = $simplex[1];
+        $x0 = $x[$p0] - $x[$q0];
+        $y0 = $y[$p0] - $y[$q0];
+        $z0 = $z[$p0] - $z[$q0];
+        $p1 = $q1 = $p2 = $q2 = $p3 = $q3 = -1;
+        $x1 = $y1 = $z1 = $x2 = $y2 = $z2 = $x3 = $y3 = $z3 = 0.0;
+        if ($n > 1) {
+            $p1 = $simplex[2];
+            $q1 = $simplex[3];
+            $x1 = $x[$p1] - $x[$q1];
+            $y1 = $y[$p1] - $y[$q1];
+            $z1 = $z[$p1] - $z[$q1];
+            if ($n > 2) {
+                $p2 = $simplex[4];
+                $q2 = $simplex[5];
+                $x2 = $x[$p2] - $x[$q2];
+                $y2 = $y[$p2] - $y[$q2];
+                $z2 = $z[$p2] - $z[$q2];
+            }
         }
-        $n = count($ia);
         $la = 1.0;
         $lb = $lc = 0.0;
         $best = INF;
-        $far = 0.0;
+        $far = $px = $py = $pz = $d2 = 0.0;
         for ($round = 0; $round < self::ROUNDS; $round++) {
-            if ($n === 4) {
-                // The face of the tetrahedron nearest the origin, if the origin is outside any.
+            if ($n > 2) {
+                // Of a triangle itself; of a tetrahedron the three faces at its newest corner, where the origin lies
+                // beyond them. Each takes the newest corner's place for the one it leaves out.
                 $nearest = INF;
-                $face = -1;
-                for ($f = 0; $f < 4; $f++) {
-                    $i = $f === 0 ? 1 : 0;
-                    $j = $f < 2 ? 2 : 1;
-                    $k = $f < 3 ? 3 : 2;
-                    $ux = $sx[$j] - $sx[$i];
-                    $uy = $sy[$j] - $sy[$i];
-                    $uz = $sz[$j] - $sz[$i];
-                    $vx = $sx[$k] - $sx[$i];
-                    $vy = $sy[$k] - $sy[$i];
-                    $vz = $sz[$k] - $sz[$i];
-                    $mx = $uy * $vz - $uz * $vy;
-                    $my = $uz * $vx - $ux * $vz;
-                    $mz = $ux * $vy - $uy * $vx;
-                    $in = ($sx[$f] - $sx[$i]) * $mx + ($sy[$f] - $sy[$i]) * $my + ($sz[$f] - $sz[$i]) * $mz;
-                    $at = $sx[$i] * $mx + $sy[$i] * $my + $sz[$i] * $mz;
-                    if ($in * $at >= 0.0 || $in === 0.0) {
-                        [$a, $b, $c] = self::inTriangle($sx[$i], $sy[$i], $sz[$i], $sx[$j], $sy[$j], $sz[$j], $sx[$k], $sy[$k], $sz[$k]);
-                        $px = $a * $sx[$i] + $b * $sx[$j] + $c * $sx[$k];
-                        $py = $a * $sy[$i] + $b * $sy[$j] + $c * $sy[$k];
-                        $pz = $a * $sz[$i] + $b * $sz[$j] + $c * $sz[$k];
-                        $d = $px * $px + $py * $py + $pz * $pz;
-                        if ($d < $nearest) {
-                            $nearest = $d;
-                            $face = $f;
-                            $la = $a;
-                            $lb = $b;
-                            $lc = $c;
+                $taken = 0;
+                for ($f = $n === 3 ? 0 : 1, $last = $n === 3 ? 0 : 3; $f <= $last; $f++) {
+                    $ax = $x0;
+                    $ay = $y0;
+                    $az = $z0;
+                    $bx = $x1;
+                    $by = $y1;
+                    $bz = $z1;
+                    $cx = $x2;
+                    $cy = $y2;
+                    $cz = $z2;
+                    if ($f === 1) {
+                        $cx = $x3;
+                        $cy = $y3;
+                        $cz = $z3;
+                        $ox = $x2;
+                        $oy = $y2;
+                        $oz = $z2;
+                    } elseif ($f === 2) {
+                        $ax = $x3;
+                        $ay = $y3;
+                        $az = $z3;
+                        $ox = $x0;
+                        $oy = $y0;
+                        $oz = $z0;
+                    } elseif ($f === 3) {
+                        $bx = $x3;
+                        $by = $y3;
+                        $bz = $z3;
+                        $ox = $x1;
+                        $oy = $y1;
+                        $oz = $z1;
+                    } else {
+                        $ox = $oy = $oz = 0.0;
+                    }
+                    $ux = $bx - $ax;
+                    $uy = $by - $ay;
+                    $uz = $bz - $az;
+                    $vx = $cx - $ax;
+                    $vy = $cy - $ay;
+                    $vz = $cz - $az;
+                    if ($f > 0) {
+                        $mx = $uy * $vz - $uz * $vy;
+                        $my = $uz * $vx - $ux * $vz;
+                        $mz = $ux * $vy - $uy * $vx;
+                        $in = ($ox - $ax) * $mx + ($oy - $ay) * $my + ($oz - $az) * $mz;
+                        if ($in * ($ax * $mx + $ay * $my + $az * $mz) < 0.0) {
+                            continue;
                         }
                     }
+                    // Weights of the triangle's point nearest the origin (Ericson 2005, "Real-time collision detection", 5.1.5).
+                    $d1 = -($ux * $ax + $uy * $ay + $uz * $az);
+                    $e1 = -($vx * $ax + $vy * $ay + $vz * $az);
+                    $d3 = -($ux * $bx + $uy * $by + $uz * $bz);
+                    $e3 = -($vx * $bx + $vy * $by + $vz * $bz);
+                    $d5 = -($ux * $cx + $uy * $cy + $uz * $cz);
+                    $e5 = -($vx * $cx + $vy * $cy + $vz * $cz);
+                    $ka = $d3 * $e5 - $d5 * $e3;
+                    $kb = $d5 * $e1 - $d1 * $e5;
+                    $kc = $d1 * $e3 - $d3 * $e1;
+                    if ($d1 <= 0.0 && $e1 <= 0.0) {
+                        $wa = 1.0;
+                        $wb = $wc = 0.0;
+                    } elseif ($d3 >= 0.0 && $e3 <= $d3) {
+                        $wb = 1.0;
+                        $wa = $wc = 0.0;
+                    } elseif ($kc <= 0.0 && $d1 >= 0.0 && $d3 <= 0.0) {
+                        $wb = $d1 - $d3 > 0.0 ? $d1 / ($d1 - $d3) : 0.0;
+                        $wa = 1.0 - $wb;
+                        $wc = 0.0;
+                    } elseif ($e5 >= 0.0 && $d5 <= $e5) {
+                        $wc = 1.0;
+                        $wa = $wb = 0.0;
+                    } elseif ($kb <= 0.0 && $e1 >= 0.0 && $e5 <= 0.0) {
+                        $wc = $e1 - $e5 > 0.0 ? $e1 / ($e1 - $e5) : 0.0;
+                        $wa = 1.0 - $wc;
+                        $wb = 0.0;
+                    } elseif ($ka <= 0.0 && $e3 - $d3 >= 0.0 && $d5 - $e5 >= 0.0) {
+                        $sum = ($e3 - $d3) + ($d5 - $e5);
+                        $wc = $sum > 0.0 ? ($e3 - $d3) / $sum : 0.0;
+                        $wb = 1.0 - $wc;
+                        $wa = 0.0;
+                    } else {
+                        $sum = $ka + $kb + $kc;
+                        if ($sum > 0.0) {
+                            $wa = $ka / $sum;
+                            $wb = $kb / $sum;
+                            $wc = $kc / $sum;
+                        } else {
+                            $wa = 1.0;
+                            $wb = $wc = 0.0;
+                        }
+                    }
+                    $ux = $wa * $ax + $wb * $bx + $wc * $cx;
+                    $uy = $wa * $ay + $wb * $by + $wc * $cy;
+                    $uz = $wa * $az + $wb * $bz + $wc * $cz;
+                    $d = $ux * $ux + $uy * $uy + $uz * $uz;
+                    if ($d < $nearest) {
+                        $nearest = $d;
+                        $taken = $f;
+                        $la = $wa;
+                        $lb = $wb;
+                        $lc = $wc;
+                    }
                 }
-                if ($face === -1) {
-                    $this->overlap($set, $ia, $ib);
-                    $this->simplex = [$ia[0], $ib[0]];
+                if ($nearest === INF) {
+                    $this->overlap($set, [$p0, $p1, $p2, $p3], [$q0, $q1, $q2, $q3]);
+                    $this->simplex = [$p0, $q0];
 
                     return;
                 }
-                $i = $face === 0 ? 1 : 0;
-                $j = $face < 2 ? 2 : 1;
-                $k = $face < 3 ? 3 : 2;
-                $ia = [$ia[$i], $ia[$j], $ia[$k]];
-                $ib = [$ib[$i], $ib[$j], $ib[$k]];
-                $sx = [$sx[$i], $sx[$j], $sx[$k]];
-                $sy = [$sy[$i], $sy[$j], $sy[$k]];
-                $sz = [$sz[$i], $sz[$j], $sz[$k]];
+                if ($taken === 1) {
+                    $p2 = $p3;
+                    $q2 = $q3;
+                    $x2 = $x3;
+                    $y2 = $y3;
+                    $z2 = $z3;
+                } elseif ($taken === 2) {
+                    $p0 = $p3;
+                    $q0 = $q3;
+                    $x0 = $x3;
+                    $y0 = $y3;
+                    $z0 = $z3;
+                } elseif ($taken === 3) {
+                    $p1 = $p3;
+                    $q1 = $q3;
+                    $x1 = $x3;
+                    $y1 = $y3;
+                    $z1 = $z3;
+                }
                 $n = 3;
-            } elseif ($n === 3) {
-                [$la, $lb, $lc] = self::inTriangle($sx[0], $sy[0], $sz[0], $sx[1], $sy[1], $sz[1], $sx[2], $sy[2], $sz[2]);
             } elseif ($n === 2) {
-                $ux = $sx[1] - $sx[0];
-                $uy = $sy[1] - $sy[0];
-                $uz = $sz[1] - $sz[0];
+                $ux = $x1 - $x0;
+                $uy = $y1 - $y0;
+                $uz = $z1 - $z0;
                 $l = $ux * $ux + $uy * $uy + $uz * $uz;
-                $t = $l > 0.0 ? -($sx[0] * $ux + $sy[0] * $uy + $sz[0] * $uz) / $l : 0.0;
-                $lb = $t < 0.0 ? 0.0 : ($t > 1.0 ? 1.0 : $t);
+                $lb = $l > 0.0 ? -($x0 * $ux + $y0 * $uy + $z0 * $uz) / $l : 0.0;
+                $lb = $lb < 0.0 ? 0.0 : ($lb > 1.0 ? 1.0 : $lb);
                 $la = 1.0 - $lb;
                 $lc = 0.0;
             } else {
@@ -133,20 +229,20 @@ final class ConvexDistance
                 if ($lc <= 0.0) {
                     $n = 2;
                 } elseif ($lb <= 0.0) {
-                    $ia[1] = $ia[2];
-                    $ib[1] = $ib[2];
-                    $sx[1] = $sx[2];
-                    $sy[1] = $sy[2];
-                    $sz[1] = $sz[2];
+                    $p1 = $p2;
+                    $q1 = $q2;
+                    $x1 = $x2;
+                    $y1 = $y2;
+                    $z1 = $z2;
                     $lb = $lc;
                     $lc = 0.0;
                     $n = 2;
                 } elseif ($la <= 0.0) {
-                    $ia[0] = $ia[2];
-                    $ib[0] = $ib[2];
-                    $sx[0] = $sx[2];
-                    $sy[0] = $sy[2];
-                    $sz[0] = $sz[2];
+                    $p0 = $p2;
+                    $q0 = $q2;
+                    $x0 = $x2;
+                    $y0 = $y2;
+                    $z0 = $z2;
                     $la = $lc;
                     $lc = 0.0;
                     $n = 2;
@@ -158,33 +254,23 @@ final class ConvexDistance
                     $lb = 0.0;
                     $n = 1;
                 } elseif ($la <= 0.0) {
-                    $ia[0] = $ia[1];
-                    $ib[0] = $ib[1];
-                    $sx[0] = $sx[1];
-                    $sy[0] = $sy[1];
-                    $sz[0] = $sz[1];
+                    $p0 = $p1;
+                    $q0 = $q1;
+                    $x0 = $x1;
+                    $y0 = $y1;
+                    $z0 = $z1;
                     $la = 1.0;
                     $lb = 0.0;
                     $n = 1;
                 }
             }
-            $px = $la * $sx[0];
-            $py = $la * $sy[0];
-            $pz = $la * $sz[0];
-            if ($n > 1) {
-                $px += $lb * $sx[1];
-                $py += $lb * $sy[1];
-                $pz += $lb * $sz[1];
-                if ($n > 2) {
-                    $px += $lc * $sx[2];
-                    $py += $lc * $sy[2];
-                    $pz += $lc * $sz[2];
-                }
-            }
+            $px = $la * $x0 + $lb * $x1 + $lc * $x2;
+            $py = $la * $y0 + $lb * $y1 + $lc * $y2;
+            $pz = $la * $z0 + $lb * $z1 + $lc * $z2;
             $d2 = $px * $px + $py * $py + $pz * $pz;
             if ($d2 < 1e-16) {
                 $this->overlap($set, [], []);
-                $this->simplex = [$ia[0], $ib[0]];
+                $this->simplex = [$p0, $q0];
 
                 return;
             }
@@ -193,7 +279,7 @@ final class ConvexDistance
             }
             $best = $d2;
             // Supports: the first hull against the point's direction, the second along it.
-            $p = $ia[0];
+            $p = $p0;
             $top = -($x[$p] * $px + $y[$p] * $py + $z[$p] * $pz);
             do {
                 $from = $p;
@@ -206,7 +292,7 @@ final class ConvexDistance
                     }
                 }
             } while ($p !== $from);
-            $q = $ib[0];
+            $q = $q0;
             $topB = $x[$q] * $px + $y[$q] * $py + $z[$q] * $pz;
             do {
                 $from = $q;
@@ -230,57 +316,58 @@ final class ConvexDistance
                 $far = $along / sqrt($d2);
                 break;
             }
-            $known = false;
-            for ($k = 0; $k < $n; $k++) {
-                if ($ia[$k] === $p && $ib[$k] === $q) {
-                    $known = true;
-                }
-            }
-            if ($known) {
+            if (($p === $p0 && $q === $q0) || ($n > 1 && (($p === $p1 && $q === $q1) || ($n > 2 && $p === $p2 && $q === $q2)))) {
                 break;
             }
-            $ia[$n] = $p;
-            $ib[$n] = $q;
-            $sx[$n] = $wx;
-            $sy[$n] = $wy;
-            $sz[$n] = $wz;
+            if ($n === 1) {
+                $p1 = $p;
+                $q1 = $q;
+                $x1 = $wx;
+                $y1 = $wy;
+                $z1 = $wz;
+            } elseif ($n === 2) {
+                $p2 = $p;
+                $q2 = $q;
+                $x2 = $wx;
+                $y2 = $wy;
+                $z2 = $wz;
+            } else {
+                $p3 = $p;
+                $q3 = $q;
+                $x3 = $wx;
+                $y3 = $wy;
+                $z3 = $wz;
+            }
             $n++;
         }
-        if ($n > 3) {
-            $n = 3;
-        }
-        $ax = $la * $x[$ia[0]];
-        $ay = $la * $y[$ia[0]];
-        $az = $la * $z[$ia[0]];
-        $px = $la * $sx[0];
-        $py = $la * $sy[0];
-        $pz = $la * $sz[0];
-        if ($n === 1) {
-            $this->simplex = [$ia[0], $ib[0]];
-        } else {
-            $ax += $lb * $x[$ia[1]];
-            $ay += $lb * $y[$ia[1]];
-            $az += $lb * $z[$ia[1]];
-            $px += $lb * $sx[1];
-            $py += $lb * $sy[1];
-            $pz += $lb * $sz[1];
-            if ($n === 2) {
-                $this->simplex = [$ia[0], $ib[0], $ia[1], $ib[1]];
-            } else {
-                $ax += $lc * $x[$ia[2]];
-                $ay += $lc * $y[$ia[2]];
-                $az += $lc * $z[$ia[2]];
-                $px += $lc * $sx[2];
-                $py += $lc * $sy[2];
-                $pz += $lc * $sz[2];
-                $this->simplex = [$ia[0], $ib[0], $ia[1], $ib[1], $ia[2], $ib[2]];
-            }
+        if ($round === self::ROUNDS && $n > 1) {
+            // The last corner came too late to count.
+            $n--;
         }
         $d = sqrt($px * $px + $py * $py + $pz * $pz);
         if ($d < 1e-9) {
             $this->overlap($set, [], []);
+            $this->simplex = [$p0, $q0];
 
             return;
+        }
+        $ax = $la * $x[$p0];
+        $ay = $la * $y[$p0];
+        $az = $la * $z[$p0];
+        if ($n === 1) {
+            $this->simplex = [$p0, $q0];
+        } else {
+            $ax += $lb * $x[$p1];
+            $ay += $lb * $y[$p1];
+            $az += $lb * $z[$p1];
+            if ($n === 2) {
+                $this->simplex = [$p0, $q0, $p1, $q1];
+            } else {
+                $ax += $lc * $x[$p2];
+                $ay += $lc * $y[$p2];
+                $az += $lc * $z[$p2];
+                $this->simplex = [$p0, $q0, $p1, $q1, $p2, $q2];
+            }
         }
         $this->gap = $far > 0.0 ? $far : $d;
         $this->nx = -$px / $d;

@@ -31,6 +31,9 @@ final class Tolerances
     /** Mean piece sizes pieces may move against each other between two contact searches. Larger lets them sink in. */
     public const SEARCH_EVERY = 0.2;
 
+    /** Share of the reach of its speed within which a pair is watched that will not meet as it moves now. Lower lets what is driven on by others sink in. */
+    public const OFF_COURSE = 0.25;
+
     /** Mean piece sizes two bodies may be about to overlap by before the rest of the frame is searched more finely. */
     public const SEARCH_FINER_FROM = 0.2;
 
@@ -65,7 +68,7 @@ final class Tolerances
     public const WAKE_SHIFT = 0.06;
 
     /** Mean piece sizes of overlap above which two bodies are moved apart outright. Lower makes piles shiver. */
-    public const LOCKED_OVERLAP = 0.03;
+    public const LOCKED_OVERLAP = 0.02;
 
     /** Share of the overlap above that taken out after each search. More pops pieces out of a jam. */
     public const UNLOCKING = 0.2;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shape;
 
+use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Option;
@@ -119,7 +120,8 @@ final class Lathe implements Shape
                 $z[] = $r * sin($a);
             }
         }
-        $faces = [];
+        [$coming, $leaving] = self::profileNormals($profile, $open);
+        $faces = $normals = [];
         for ($k = 0, $last = $open ? $n - 1 : $n; $k < $last; $k++) {
             $l = ($k + 1) % $n;
             for ($s = 0; $s < $segments; $s++) {
@@ -130,9 +132,11 @@ final class Lathe implements Shape
                 $d = $row[$k][$t];
                 if ($a !== $b && $b !== $c && $a !== $c) {
                     array_push($faces, $a, $b, $c);
+                    array_push($normals, ...self::around($leaving[$k], $s, $segments), ...self::around($coming[$l], $s, $segments), ...self::around($coming[$l], $s + 1, $segments));
                 }
                 if ($a !== $c && $c !== $d && $a !== $d) {
                     array_push($faces, $a, $c, $d);
+                    array_push($normals, ...self::around($leaving[$k], $s, $segments), ...self::around($coming[$l], $s + 1, $segments), ...self::around($leaving[$k], $s + 1, $segments));
                 }
             }
         }
@@ -143,9 +147,71 @@ final class Lathe implements Shape
         if ($volume < 0) {
             for ($i = 0, $m = count($faces); $i < $m; $i += 3) {
                 [$faces[$i + 1], $faces[$i + 2]] = [$faces[$i + 2], $faces[$i + 1]];
+                for ($a = 3 * $i + 3; $a < 3 * $i + 6; $a++) {
+                    [$normals[$a], $normals[$a + 3]] = [$normals[$a + 3], $normals[$a]];
+                }
+            }
+            $normals = array_map(static fn (float $v): float => -$v, $normals);
+        }
+
+        return new Mesh($x, $y, $z, $faces, $normals);
+    }
+
+    /**
+     * Normals of the curve a profile stands for, where it comes to each of its points and where it leaves it: the same
+     * in both unless there is a crease. They are those of the circle through a point and its neighbours, to the right
+     * of the way.
+     *
+     * @param  list<array{float, float}>  $profile
+     * @return array{list<array{float, float}>, list<array{float, float}>}
+     */
+    private static function profileNormals(array $profile, bool $open): array
+    {
+        $n = count($profile);
+        $coming = $leaving = [];
+        for ($k = 0; $k < $n; $k++) {
+            [$ax, $ay, $al] = self::way($profile[($k + $n - 1) % $n], $profile[$k]);
+            [$bx, $by, $bl] = self::way($profile[$k], $profile[($k + 1) % $n]);
+            // On the axis the curve goes on into its own mirror image.
+            if ($open && $k === 0) {
+                [$ax, $ay, $al] = [$bx, -$by, $bl];
+            } elseif ($open && $k === $n - 1) {
+                [$bx, $by, $bl] = [$ax, -$ay, $al];
+            }
+            if ($ax * $bx + $ay * $by >= cos(FaceNormals::CREASE)) {
+                $tx = $ax * $bl + $bx * $al;
+                $ty = $ay * $bl + $by * $al;
+                $t = hypot($tx, $ty);
+                $coming[] = $leaving[] = $t > 0.0 ? [$ty / $t, -$tx / $t] : [0.0, 0.0];
+            } else {
+                $coming[] = [$ay, -$ax];
+                $leaving[] = [$by, -$bx];
             }
         }
 
-        return new Mesh($x, $y, $z, $faces);
+        return [$coming, $leaving];
+    }
+
+    /**
+     * @param  array{float, float}  $from
+     * @param  array{float, float}  $to
+     * @return array{float, float, float} direction, and distance
+     */
+    private static function way(array $from, array $to): array
+    {
+        $l = hypot($to[0] - $from[0], $to[1] - $from[1]);
+
+        return $l > 0.0 ? [($to[0] - $from[0]) / $l, ($to[1] - $from[1]) / $l, $l] : [0.0, 0.0, 0.0];
+    }
+
+    /**
+     * @param  array{float, float}  $normal
+     * @return array{float, float, float} turned about the axis by so many segments of a full turn
+     */
+    private static function around(array $normal, int $segment, int $segments): array
+    {
+        $a = 2.0 * M_PI * $segment / $segments;
+
+        return [$normal[0] * cos($a), $normal[1], $normal[0] * sin($a)];
     }
 }

@@ -48,17 +48,20 @@ final class Repair
             }
             $to[] = $found;
         }
-        $faces = [];
+        $faces = $uvs = [];
         for ($i = 0, $n = count($mesh->faces); $i < $n; $i += 3) {
             $a = $to[$mesh->faces[$i]];
             $b = $to[$mesh->faces[$i + 1]];
             $c = $to[$mesh->faces[$i + 2]];
             if ($a !== $b && $b !== $c && $a !== $c) {
                 array_push($faces, $a, $b, $c);
+                if ($mesh->uvs !== null) {
+                    array_push($uvs, ...array_slice($mesh->uvs, 2 * $i, 6));
+                }
             }
         }
 
-        return new Mesh($x, $y, $z, $faces);
+        return new Mesh($x, $y, $z, $faces, uvs: $mesh->uvs === null ? null : $uvs);
     }
 
     /** Removes faces without area by joining the ends of their shortest edge; points left over go too. */
@@ -97,6 +100,17 @@ final class Repair
     /** Keeps one of every set of faces with the same corners; a face and its reverse cancel out. */
     public static function dropDoubles(Mesh $mesh): Mesh
     {
+        return self::ofDoubles($mesh, false);
+    }
+
+    /** Keeps one of every set of faces with the same corners, whichever way they look. */
+    public static function keepOneOfDoubles(Mesh $mesh): Mesh
+    {
+        return self::ofDoubles($mesh, true);
+    }
+
+    private static function ofDoubles(Mesh $mesh, bool $reversesToo): Mesh
+    {
         $by = [];
         for ($i = 0, $n = count($mesh->faces); $i < $n; $i += 3) {
             $f = [$mesh->faces[$i], $mesh->faces[$i + 1], $mesh->faces[$i + 2]];
@@ -110,7 +124,7 @@ final class Repair
         }
         $faces = [];
         foreach ($by as [$forward, $backward, $f]) {
-            if ($forward > 0 && $backward > 0) {
+            if (! $reversesToo && $forward > 0 && $backward > 0) {
                 continue;
             }
             array_push($faces, ...$f);
@@ -171,7 +185,17 @@ final class Repair
             }
         }
 
-        return new Mesh($mesh->x, $mesh->y, $mesh->z, $faces);
+        if ($mesh->uvs === null) {
+            return new Mesh($mesh->x, $mesh->y, $mesh->z, $faces);
+        }
+        $uvs = $mesh->uvs;
+        for ($f = 0; $f < $n; $f++) {
+            if ($faces[3 * $f + 1] !== $mesh->faces[3 * $f + 1]) {
+                [$uvs[6 * $f + 2], $uvs[6 * $f + 3], $uvs[6 * $f + 4], $uvs[6 * $f + 5]] = [$uvs[6 * $f + 4], $uvs[6 * $f + 5], $uvs[6 * $f + 2], $uvs[6 * $f + 3]];
+            }
+        }
+
+        return new Mesh($mesh->x, $mesh->y, $mesh->z, $faces, uvs: $uvs);
     }
 
     /** Closes every hole. */

@@ -83,8 +83,6 @@ final class Slab
             throw Problem::inValue('outline', 'The outline encloses nothing.', 'Draw a closed shape with some area.');
         }
 
-        [$faces, $x, $y, $z] = TouchingEdges::parted($faces, $x, $y, $z);
-
-        return new Mesh($x, $y, $z, $faces, uvs: $uvs === [] ? null : $uvs);
+        return TouchingEdges::parted(new Mesh($x, $y, $z, $faces, uvs: $uvs === [] ? null : $uvs));
     }
 }

@@ -15,6 +15,7 @@ use YardBreak\Core\Break\Plan\Score;
 use YardBreak\Core\Break\Plan\Stencil;
 use YardBreak\Core\Break\Plan\Strike;
 use YardBreak\Core\Break\Plan\Tiles;
+use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 
@@ -45,6 +46,16 @@ final class BreakCatalogue
         $class = self::PATTERNS[$name] ?? throw Problem::inValue('pattern', 'There is no pattern called "'.mb_substr($name, 0, 40).'".', 'Choose one of: '.implode(', ', array_keys(self::PATTERNS)).'.');
 
         return $class::of(Option::resolve($class::options(), $values));
+    }
+
+    /**
+     * Lengths that suit a prop of this size better than the defaults, by pattern.
+     *
+     * @return array<string, array<string, mixed>>
+     */
+    public static function lengths(Vec3 $size): array
+    {
+        return array_filter(array_map(static fn (string $class): array => Option::suiting($class::options(), $size), self::PATTERNS));
     }
 
     /** @return array<string, array{label: string, meaning: string, options: list<array<string, mixed>>}> */

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Shot;
 
 /**
- * Starting values by material. Densities in kg/m³: glass after EN 572-1, concrete within EN 206, the others
+ * Starting values by material. Densities in kg/m³: glass after EN 572-1, concrete within EN 206, steel after EN 1991-1-1, the others
  * common practice; friction and bounce are common practice for dry surfaces.
  */
 final class MaterialCatalogue
@@ -20,6 +20,10 @@ final class MaterialCatalogue
         'slate' => ['label' => 'Slate', 'colour' => '#525b63', 'inner' => '#6d757c', 'density' => 2700, 'friction' => 0.6, 'bounce' => 0.1],
         'wood' => ['label' => 'Wood', 'colour' => '#a8804f', 'inner' => '#c9a777', 'density' => 550, 'friction' => 0.5, 'bounce' => 0.2],
         'ice' => ['label' => 'Ice', 'colour' => '#c3d6de', 'inner' => '#dbe8ed', 'density' => 917, 'friction' => 0.08, 'bounce' => 0.1],
+        'bark' => ['label' => 'Branch, with its bark', 'colour' => '#6b5a48', 'inner' => '#c9a777', 'density' => 700, 'friction' => 0.7, 'bounce' => 0.15],
+        'felt' => ['label' => 'Roofing felt', 'colour' => '#4a4d4c', 'inner' => '#2b2d2d', 'density' => 1100, 'friction' => 0.8, 'bounce' => 0.0],
+        'sacking' => ['label' => 'Sacking, filled', 'colour' => '#b09a74', 'inner' => '#c9b68f', 'density' => 1500, 'friction' => 0.8, 'bounce' => 0.0],
+        'metal' => ['label' => 'Steel', 'colour' => '#8d9297', 'inner' => '#a7abae', 'density' => 7850, 'friction' => 0.4, 'bounce' => 0.25],
         'plaster' => ['label' => 'Plaster', 'colour' => '#ddd8cb', 'inner' => '#ece8dd', 'density' => 1200, 'friction' => 0.6, 'bounce' => 0.05],
     ];
 }

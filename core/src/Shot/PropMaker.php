@@ -8,51 +8,63 @@ use YardBreak\Core\Break\InnerShading;
 use YardBreak\Core\Break\Plan\Basis;
 use YardBreak\Core\Break\Ringed;
 use YardBreak\Core\Break\Shard;
-use YardBreak\Core\Check\Fitness;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\FaceNormals;
+use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\FrontProjection;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Option;
 use YardBreak\Core\Prepare\PrepareCatalogue;
+use YardBreak\Core\Prepare\Rebuild;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
+use YardBreak\Core\Shape\Mend;
 use YardBreak\Core\Shape\ShapeCatalogue;
 
 /** From a prop's source to its prepared mesh and its pieces, in the prop's own coordinates at its true size. */
 final class PropMaker
 {
-    private const METRES = ['m' => 1.0, 'cm' => 0.01, 'mm' => 0.001, 'in' => 0.0254, 'ft' => 0.3048];
+    private const METRES = ['m' => 1.0, 'cm' => 0.01, 'mm' => 0.001, 'km' => 1000.0, 'in' => 0.0254, 'ft' => 0.3048];
 
     public function __construct(private readonly AssetSource $assets)
     {
+    }
+
+    /**
+     * What the repairs among a prop's steps, and rebuilds, did, in words.
+     *
+     * @return list<string>
+     *
+     * @throws Problem
+     */
+    public function mended(PropSpec $prop): array
+    {
+        $said = [];
+        foreach ($prop->prepare as $i => $step) {
+            if ($step['step'] === 'repair') {
+                $done = Mend::of(PrepareCatalogue::apply($this->source($prop), array_slice($prop->prepare, 0, $i)))[1];
+                array_push($said, ...$done === [] ? ['There was nothing to repair.'] : $done);
+            } elseif ($step['step'] === 'rebuild') {
+                $said[] = sprintf('A new closed skin was built, %d cells along its longest side.', Option::resolve(Rebuild::options(), $step['values'] ?? [])['detail']);
+            }
+        }
+
+        return $said;
     }
 
     /** @throws Problem */
     public function mesh(PropSpec $prop): Mesh
     {
         $source = $prop->source;
-        if ($source['kind'] === 'shape') {
-            $mesh = ShapeCatalogue::mesh($source['shape'], $source['values']);
-        } else {
-            $file = MeshReader::read($this->assets->path($source['asset']), $source['file']);
-            $mesh = ($source['group'] ?? null) === null ? $file->mesh : $file->group($source['group']);
-            $k = self::METRES[$source['unit']];
-            if ($k !== 1.0) {
-                $mesh = $mesh->scaledBy($k);
-            }
-            if ($source['up'] === 'z') {
-                $mesh = self::zUpToYUp($mesh);
-            }
-        }
-        $mesh = PrepareCatalogue::apply($mesh, $prop->prepare);
+        $mesh = PrepareCatalogue::apply($this->source($prop), $prop->prepare);
         if ($prop->place->size !== 1.0) {
             $mesh = $mesh->scaledBy($prop->place->size);
         }
 
-        $mesh = $mesh->normals === null ? $mesh->withNormals(FaceNormals::smooth($mesh)) : $mesh;
+        $mesh = FaceNormals::shaded($mesh, deg2rad((float) ($source['crease'] ?? rad2deg(FaceNormals::CREASE))));
 
         if ($mesh->uvs !== null || ($prop->outer->picture === null && $prop->inner->picture === null)) {
             return $mesh;
@@ -60,6 +72,27 @@ final class PropMaker
 
         // A picture on the inside alone needs places too, for the walls to get theirs; the outside then shows none.
         return $mesh->withUvs($prop->outer->picture === null ? array_fill(0, 6 * $mesh->faceCount(), FrontProjection::NONE) : FrontProjection::of($mesh));
+    }
+
+    /**
+     * The prop as it was made or brought in, in metres.
+     *
+     * @throws Problem
+     */
+    private function source(PropSpec $prop): Mesh
+    {
+        $source = $prop->source;
+        if ($source['kind'] === 'shape') {
+            return ShapeCatalogue::mesh($source['shape'], $source['values']);
+        }
+        $file = MeshReader::read($this->assets->path($source['asset']), $source['file']);
+        $mesh = ($source['group'] ?? null) === null ? $file->mesh : $file->group($source['group']);
+        $k = self::METRES[$source['unit']];
+        if ($k !== 1.0) {
+            $mesh = $mesh->scaledBy($k);
+        }
+
+        return $source['up'] === 'z' ? self::zUpToYUp($mesh) : $mesh;
     }
 
     /** The unbroken prop as its only piece. */

@@ -20,9 +20,9 @@ final readonly class ShotSpec
     public const VERSION = 2;
 
     /** Raised when the same document would give other shards, or another bake. */
-    public const BREAK_VERSION = 4;
+    public const BREAK_VERSION = 6;
 
-    public const BAKE_VERSION = 3;
+    public const BAKE_VERSION = 5;
 
     public const MOST_FRAMES = 5000;
 

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Weight;
 
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Quantity;
 
 /** From a distance to a weight: full within one distance, none beyond another, and a way from one to the other. */
 final readonly class Reach
@@ -32,7 +33,7 @@ final readonly class Reach
     public static function of(array $values): self
     {
         if ($values['none'] < $values['full']) {
-            throw Problem::inValue('none', sprintf('The weight is to be none beyond %g m, but full within %g m: the two are the wrong way round.', $values['none'], $values['full']), 'Make "none beyond" the longer of the two, or invert the weight.');
+            throw Problem::inValue('none', sprintf('The weight is to be none beyond %s, but full within %s: the two are the wrong way round.', Quantity::show((float) $values['none'], 'm'), Quantity::show((float) $values['full'], 'm')), 'Make "none beyond" the longer of the two, or invert the weight.');
         }
 
         return new self($values['full'], $values['none'], $values['falloff'] === 'smooth');

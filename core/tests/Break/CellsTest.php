@@ -12,7 +12,7 @@ use YardBreak\Core\Break\Cut\RestrictedCells;
 use YardBreak\Core\Break\Islands;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Break\ShardFile;
-use YardBreak\Core\Check\Fitness;
+use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
@@ -154,5 +154,16 @@ final class CellsTest extends TestCase
         }
 
         return $sum;
+    }
+
+    /** Nothing about a break depends on the unit: a bolt breaks as the tower does that is its likeness. */
+    public function test_a_solid_breaks_alike_at_any_size(): void
+    {
+        $cut = static fn (float $k): array => array_map(
+            static fn (Shard $s): array => [round($s->mass->centroid->x / $k, 6), round($s->mass->centroid->y / $k, 6), round($s->mass->volume / $k ** 3, 6)],
+            (new Cells(12, 4))->break(Solids::shape('box', ['width' => 2.4 * $k, 'height' => 2.0 * $k, 'depth' => 1.6 * $k]), new SilentProgress),
+        );
+        self::assertSame($cut(1.0), $cut(0.01));
+        self::assertSame($cut(1.0), $cut(100.0));
     }
 }

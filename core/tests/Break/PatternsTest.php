@@ -11,6 +11,7 @@ use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Break\ShardFile;
 use YardBreak\Core\Check\BreakFigures;
 use YardBreak\Core\Geometry\FaceNormals;
+use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Problem;
@@ -242,5 +243,20 @@ final class PatternsTest extends TestCase
         }
 
         return $sum;
+    }
+
+    /** Joints in the very planes in which edges of the solid's faces lie, and bricks that end at its sides. */
+    public function test_bricks_that_fall_in_with_the_faces_of_a_block_are_cut_all_the_same(): void
+    {
+        $block = Solids::shape('box', ['width' => 1.0, 'height' => 1.0, 'depth' => 0.6, 'segments' => 4]);
+        $shards = BreakCatalogue::make('courses', ['unit' => [1 / 8 - 1 / 180, 1 / 24 - 1 / 180, 1 / 16 - 1 / 180], 'joint' => 1 / 180])->break($block, new SilentProgress);
+        $volume = 0.0;
+        foreach ($shards as $shard) {
+            self::assertTrue(Fitness::of($shard->mesh)->canBreak(), $shard->name);
+            $volume += $shard->mass->volume;
+        }
+        self::assertEqualsWithDelta(0.6, $volume, 1e-12);
+        // Eight bricks a course, in every other nine; 24 courses; nine and a part deep, and the mortar.
+        self::assertGreaterThan(24 * 8 * 9, count($shards));
     }
 }

@@ -6,9 +6,9 @@ namespace YardBreak\Core\Tests\Format;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Check\Fitness;
 use YardBreak\Core\Format\MeshFile;
 use YardBreak\Core\Format\MeshReader;
+use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Tests\References\OutsideTools;
 

@@ -6,7 +6,7 @@ namespace YardBreak\Core\Tests\Prepare;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Check\Fitness;
+use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Prepare\PrepareCatalogue;

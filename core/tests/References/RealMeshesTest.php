@@ -7,13 +7,14 @@ namespace YardBreak\Core\Tests\References;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\Cells\Cells;
-use YardBreak\Core\Check\Fitness;
 use YardBreak\Core\Format\MeshFile;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Geometry\FaceNormals;
+use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Shape\Mend;
 use YardBreak\Core\Shape\Repair;
 use YardBreak\Core\SilentProgress;
 use YardBreak\Core\Tests\Solids;
@@ -147,5 +148,61 @@ final class RealMeshesTest extends TestCase
     private static function assimp(string $file): MeshFile
     {
         return MeshReader::read(self::ASSIMP.'/'.$file, strtolower(basename($file)));
+    }
+
+    /** @return array<string, array{string}> open, shuffled, doubled and torn meshes of CGAL's data */
+    public static function unfit(): array
+    {
+        $names = ['blobby-shuffled', 'boeing', 'oblong-shuffled', 'mesh_with_border', 'double-torus-3-holes', 'elephant-with-holes', 'ALSTOM_TEST4', 'head', 'mask_cone', 'patch-13', 'tetra_intersected_by_triangle', 'polygon_mesh', 'corner_with_sharp_edge', 'lion-head'];
+
+        return array_combine($names, array_map(static fn (string $n): array => [$n], $names));
+    }
+
+    #[DataProvider('unfit')]
+    public function test_one_repair_finds_its_own_order(string $name): void
+    {
+        $mesh = OutsideMeshes::cgal($name);
+        self::assertFalse(Fitness::of($mesh)->canBreak());
+        [$mended, $done] = Mend::of($mesh);
+        $fitness = Fitness::of($mended);
+        self::assertTrue($fitness->canBreak(), json_encode($fitness->faults()) ?: '');
+        self::assertNotSame([], $done);
+        // What is fit is left alone.
+        self::assertSame([$mended, []], Mend::of($mended));
+    }
+
+    /** The faces of a cube in any order, some turned over, some twice, one missing, one side divided so that its border meets nothing. */
+    public function test_all_faults_at_once_are_mended_to_the_same_solid(): void
+    {
+        $cube = Solids::shape('box', ['segments' => 2]);
+        $x = $y = $z = $faces = [];
+        for ($f = 0, $n = $cube->faceCount(); $f < $n; $f++) {
+            if ($f === 5) {
+                continue;
+            }
+            foreach (array_fill(0, $f % 7 === 0 ? 2 : 1, $f % 3 === 0 ? [0, 2, 1] : [0, 1, 2]) as $corners) {
+                foreach ($corners as $c) {
+                    $p = $cube->faces[3 * $f + $c];
+                    $faces[] = count($x);
+                    [$x[], $y[], $z[]] = [$cube->x[$p], $cube->y[$p], $cube->z[$p]];
+                }
+            }
+        }
+        [$mended, $done] = Mend::of(new Mesh($x, $y, $z, $faces));
+        self::assertTrue(Fitness::of($mended)->canBreak(), implode(' ', $done));
+        self::assertEqualsWithDelta(1.0, Fitness::of($mended)->volume, 1e-12);
+        self::assertCount(4, $done, implode(' ', $done));
+    }
+
+    /** A triangle whose side is divided by its neighbours' corner leaves no gap when its own side is divided too. */
+    public function test_points_on_edges_are_made_corners(): void
+    {
+        // A square pyramid whose floor is one square, and one of whose sides is two triangles that meet in the middle of their edge.
+        $mesh = new Mesh([0.0, 1.0, 1.0, 0.0, 0.5, 0.5], [0.0, 0.0, 0.0, 0.0, 1.0, 0.0], [0.0, 0.0, 1.0, 1.0, 0.5, 0.0], [0, 1, 2, 0, 2, 3, 0, 4, 5, 5, 4, 1, 1, 4, 2, 2, 4, 3, 3, 4, 0]);
+        self::assertFalse(Fitness::of($mesh)->closed);
+        [$mended, $done] = Mend::of($mesh);
+        self::assertTrue(Fitness::of($mended)->canBreak(), implode(' ', $done));
+        self::assertEqualsWithDelta(1.0 / 3.0, Fitness::of($mended)->volume, 1e-12);
+        self::assertStringContainsString('1 edge was split', implode(' ', $done));
     }
 }

@@ -6,7 +6,7 @@ namespace YardBreak\Core\Tests\Shape;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Check\Fitness;
+use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Prepare\PrepareCatalogue;
@@ -37,6 +37,39 @@ final class ShapesTest extends TestCase
         self::assertEqualsWithDelta(0.0, min($mesh->y), 0.01);
         // The faces round a swept bar are not turned alike at both ends.
         self::assertEqualsWithDelta(0.0, min($mesh->x) + max($mesh->x), $name === 'sweep' ? 1e-4 : 1e-9);
+    }
+
+    /** A ball's normal points from its middle, a ring's from the middle of its tube, whichever way the profile runs. */
+    public function test_turned_shapes_are_shaded_as_the_curve_they_stand_for(): void
+    {
+        $arc = array_map(static fn (int $k): array => $k === 0 || $k === 12 ? [0.0, $k === 0 ? -2.0 : 2.0] : [2.0 * sin(M_PI * $k / 12), -2.0 * cos(M_PI * $k / 12)], range(0, 12));
+        foreach ([$arc, array_reverse($arc)] as $profile) {
+            $ball = Lathe::turned($profile, 16);
+            foreach ($ball->faces as $c => $v) {
+                foreach ([$ball->x, $ball->y, $ball->z] as $a => $axis) {
+                    self::assertEqualsWithDelta($axis[$v] / 2.0, $ball->normals[3 * $c + $a] ?? null, 1e-12);
+                }
+            }
+        }
+        $ring = ShapeCatalogue::mesh('ring', ['radius' => 0.5, 'tube' => 0.2, 'rows' => 9, 'segments' => 20]);
+        foreach ($ring->faces as $c => $v) {
+            $r = hypot($ring->x[$v], $ring->z[$v]);
+            $expected = [$ring->x[$v] / $r * ($r - 0.5) / 0.2, ($ring->y[$v] - 0.2) / 0.2, $ring->z[$v] / $r * ($r - 0.5) / 0.2];
+            for ($a = 0; $a < 3; $a++) {
+                self::assertEqualsWithDelta($expected[$a], $ring->normals[3 * $c + $a] ?? null, 1e-12);
+            }
+        }
+    }
+
+    public function test_a_cylinder_keeps_the_crease_round_its_ends(): void
+    {
+        $mesh = ShapeCatalogue::mesh('cylinder', ['segments' => 24, 'rows' => 3]);
+        $kinds = [];
+        for ($c = 0, $n = count($mesh->faces); $c < $n; $c++) {
+            $kinds[(string) round(abs($mesh->normals[3 * $c + 1] ?? 2.0), 9)] = true;
+        }
+        ksort($kinds);
+        self::assertSame(['0', '1'], array_map(strval(...), array_keys($kinds)), 'flat ends, upright sides, nothing between');
     }
 
     /** Closed forms: section times length. */

@@ -106,7 +106,7 @@ final class Cells implements FirstLook, Pattern
             new Option('even', 'Even spacing', 'From random sizes (0) to even ones (1).', 'number', 0.2, 0, 1),
             new Option('cluster', 'Crowd round', 'Points the pieces are smaller at: where it is struck.', 'points', null, -1000, 1000, 'm'),
             new Option('crowding', 'Crowd', 'Round each point, or along the line through them.', 'choice', 'points', choices: ['points', 'line'], with: 'cluster'),
-            new Option('reach', 'Reach', 'How far from there the crowd spreads.', 'number', 0.1, 0.001, 100, 'm', with: 'cluster'),
+            new Option('reach', 'Reach', 'How far from there the crowd spreads.', 'number', 0.1, 0.0001, 1000, 'm', with: 'cluster', share: 0.15),
             new Option('weight', 'Crowd by weight', 'Pieces are the smaller, the higher this weight.', 'weight', null),
             new Option('crowd', 'Share that crowds', 'Share of the pieces that gather there.', 'number', 0.5, 0, 1, with: 'cluster|weight'),
             new Option('gather', 'Varied sizes', 'Share of the pieces that join a neighbour: some large among many small.', 'number', 0.0, 0, 0.95),
@@ -305,7 +305,12 @@ final class Cells implements FirstLook, Pattern
     /** @param  array{float, float, float}  $p  in the unit frame */
     private function weightAt(UnitFrame $frame, array $p): float
     {
-        return $this->weight === null ? 1.0 : $this->weight->at($frame->centre->x + $frame->scale * $p[0], $frame->centre->y + $frame->scale * $p[1], $frame->centre->z + $frame->scale * $p[2]);
+        if ($this->weight === null) {
+            return 1.0;
+        }
+        $at = $frame->inMetres($p);
+
+        return $this->weight->at($at->x, $at->y, $at->z);
     }
 
     /**

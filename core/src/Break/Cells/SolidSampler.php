@@ -39,8 +39,9 @@ final class SolidSampler
         $wide = max($mesh->x) - $lowX;
         $deep = max($mesh->z) - $lowZ;
         $cell = max($wide, $deep) / self::COLUMNS;
-        $nx = max(24, (int) ceil($wide / max($cell, 1e-300)));
-        $nz = max(24, (int) ceil($deep / max($cell, 1e-300)));
+        // Whole columns, whichever way a last bit is rounded: the same solid at another size must be met alike.
+        $nx = max(24, (int) ceil($wide / max($cell, 1e-300) - 1e-6));
+        $nz = max(24, (int) ceil($deep / max($cell, 1e-300) - 1e-6));
         $stepX = $wide / $nx;
         $stepZ = $deep / $nz;
         $atX = $atZ = [];

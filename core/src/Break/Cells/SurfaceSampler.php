@@ -48,11 +48,13 @@ final class SurfaceSampler
             [$u, $v] = [1.0 - $u, 1.0 - $v];
         }
         $m = $this->mesh;
-        [$a, $b, $c] = array_slice($m->faces, 3 * $low, 3);
-        $at = static fn (array $x): float => $x[$a] + $u * ($x[$b] - $x[$a]) + $v * ($x[$c] - $x[$a]);
+        $a = $m->faces[3 * $low];
+        $b = $m->faces[3 * $low + 1];
+        $c = $m->faces[3 * $low + 2];
+        $w = 1.0 - $u - $v;
         $n = [$this->normals[0][$low], $this->normals[1][$low], $this->normals[2][$low]];
         $l = sqrt($n[0] ** 2 + $n[1] ** 2 + $n[2] ** 2);
 
-        return [[$at($m->x), $at($m->y), $at($m->z)], [$n[0] / $l, $n[1] / $l, $n[2] / $l]];
+        return [[$w * $m->x[$a] + $u * $m->x[$b] + $v * $m->x[$c], $w * $m->y[$a] + $u * $m->y[$b] + $v * $m->y[$c], $w * $m->z[$a] + $u * $m->z[$b] + $v * $m->z[$c]], [$n[0] / $l, $n[1] / $l, $n[2] / $l]];
     }
 }

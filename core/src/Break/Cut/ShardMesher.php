@@ -47,6 +47,8 @@ final class ShardMesher
         $plain = $sourceUvs === null && $sourceRim === null;
         $x = $y = $z = $faces = $normals = $sides = $local = $edges = [];
         $at = 0;
+        $held = -1;
+        $ax = $ay = $az = $ex = $ey = $ez = $fx = $fy = $fz = $ee = $ef = $ff = $det = 0.0;
         foreach ($part as $f) {
             for ($c = 3 * $f; $c < 3 * $f + 3; $c++) {
                 $p = $cellFaces[$c];
@@ -106,9 +108,45 @@ final class ShardMesher
 
                 continue;
             }
+            $i0 = $sourceFaces[3 * $from];
+            $i1 = $sourceFaces[3 * $from + 1];
+            if ($from !== $held) {
+                // Its two sides, for the barycentric coordinates of points within.
+                $held = $from;
+                $i2 = $sourceFaces[3 * $from + 2];
+                $ax = $px[$i0];
+                $ay = $py[$i0];
+                $az = $pz[$i0];
+                $ex = $px[$i1] - $ax;
+                $ey = $py[$i1] - $ay;
+                $ez = $pz[$i1] - $az;
+                $fx = $px[$i2] - $ax;
+                $fy = $py[$i2] - $ay;
+                $fz = $pz[$i2] - $az;
+                $ee = $ex * $ex + $ey * $ey + $ez * $ez;
+                $ef = $ex * $fx + $ey * $fy + $ez * $fz;
+                $ff = $fx * $fx + $fy * $fy + $fz * $fz;
+                $det = $ee * $ff - $ef * $ef;
+            }
             for ($c = 0; $c < 3; $c++) {
                 $p = $cellFaces[3 * $f + $c];
-                [$t, $v, $w] = $this->weights($p, $from, $sourceFaces, $original);
+                $v = $w = 0.0;
+                if ($p >= $original) {
+                    if ($det > 0.0) {
+                        $gx = $px[$p] - $ax;
+                        $gy = $py[$p] - $ay;
+                        $gz = $pz[$p] - $az;
+                        $ge = $gx * $ex + $gy * $ey + $gz * $ez;
+                        $gf = $gx * $fx + $gy * $fy + $gz * $fz;
+                        $v = ($ge * $ff - $gf * $ef) / $det;
+                        $w = ($gf * $ee - $ge * $ef) / $det;
+                    }
+                } elseif ($p === $i1) {
+                    $v = 1.0;
+                } elseif ($p !== $i0) {
+                    $w = 1.0;
+                }
+                $t = 1.0 - $v - $w;
                 $base = 9 * $from;
                 $nx = $t * $sourceNormals[$base] + $v * $sourceNormals[$base + 3] + $w * $sourceNormals[$base + 6];
                 $ny = $t * $sourceNormals[$base + 1] + $v * $sourceNormals[$base + 4] + $w * $sourceNormals[$base + 7];
@@ -139,11 +177,9 @@ final class ShardMesher
             }
         }
 
-        if ($touching) {
-            [$faces, $x, $y, $z] = TouchingEdges::parted($faces, $x, $y, $z);
-        }
+        $mesh = new Mesh($x, $y, $z, $faces, $normals, $sides, $sourceUvs === null ? null : $uvs, $sourceRim === null ? null : $rim);
 
-        return new Mesh($x, $y, $z, $faces, $normals, $sides, $sourceUvs === null ? null : $uvs, $sourceRim === null ? null : $rim);
+        return $touching ? TouchingEdges::parted($mesh) : $mesh;
     }
 
     /**
@@ -164,47 +200,5 @@ final class ShardMesher
         $k = $side === 1 ? -1.0 / $l : 1.0 / $l;
 
         return [$k * $nx, $k * $ny, $k * $nz];
-    }
-
-    /**
-     * The barycentric coordinates of a point in one of the solid's own faces.
-     *
-     * @param  list<int>  $sourceFaces
-     * @return array{float, float, float}
-     */
-    private function weights(int $p, int $face, array $sourceFaces, int $original): array
-    {
-        $a = $sourceFaces[3 * $face];
-        $b = $sourceFaces[3 * $face + 1];
-        $c = $sourceFaces[3 * $face + 2];
-        if ($p < $original) {
-            return $p === $a ? [1.0, 0.0, 0.0] : ($p === $b ? [0.0, 1.0, 0.0] : [0.0, 0.0, 1.0]);
-        }
-        $u = $this->frame->unit;
-        $ax = $u->x[$a];
-        $ay = $u->y[$a];
-        $az = $u->z[$a];
-        $ex = $u->x[$b] - $ax;
-        $ey = $u->y[$b] - $ay;
-        $ez = $u->z[$b] - $az;
-        $fx = $u->x[$c] - $ax;
-        $fy = $u->y[$c] - $ay;
-        $fz = $u->z[$c] - $az;
-        $gx = $this->cut->px[$p] - $ax;
-        $gy = $this->cut->py[$p] - $ay;
-        $gz = $this->cut->pz[$p] - $az;
-        $ee = $ex * $ex + $ey * $ey + $ez * $ez;
-        $ef = $ex * $fx + $ey * $fy + $ez * $fz;
-        $ff = $fx * $fx + $fy * $fy + $fz * $fz;
-        $ge = $gx * $ex + $gy * $ey + $gz * $ez;
-        $gf = $gx * $fx + $gy * $fy + $gz * $fz;
-        $det = $ee * $ff - $ef * $ef;
-        if ($det <= 0.0) {
-            return [1.0, 0.0, 0.0];
-        }
-        $v = ($ge * $ff - $gf * $ef) / $det;
-        $w = ($gf * $ee - $ge * $ef) / $det;
-
-        return [1.0 - $v - $w, $v, $w];
     }
 }

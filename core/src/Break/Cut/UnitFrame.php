@@ -36,6 +36,12 @@ final readonly class UnitFrame
         $this->unit = $solid->movedBy($this->centre->times(-1.0))->scaledBy(1.0 / $this->scale);
     }
 
+    /** @param  array{float, float, float}  $point  in the unit frame */
+    public function inMetres(array $point): Vec3
+    {
+        return new Vec3($this->centre->x + $this->scale * $point[0], $this->centre->y + $this->scale * $point[1], $this->centre->z + $this->scale * $point[2]);
+    }
+
     public function inUnits(Vec3 $point): Vec3
     {
         return $point->minus($this->centre)->times(1.0 / $this->scale);

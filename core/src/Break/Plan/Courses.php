@@ -51,8 +51,8 @@ final class Courses implements Pattern
     public static function options(): array
     {
         return [
-            new Option('unit', 'Unit', 'Length, height and depth of a brick; the UK standard brick without a change.', 'sizes', [0.215, 0.065, 0.1025], 0.001, 100, 'm'),
-            new Option('joint', 'Joint', 'Width of the mortar.', 'number', 0.01, 0, 1, 'm'),
+            new Option('unit', 'Unit', 'Length, height and depth of a brick; the UK standard brick without a change.', 'sizes', [0.215, 0.065, 0.1025], 0.0001, 1000, 'm', bulk: 0.2),
+            new Option('joint', 'Joint', 'Width of the mortar.', 'number', 0.01, 0, 100, 'm', bulk: 0.2 * 0.01 / 0.215),
             new Option('filling', 'Joints', 'Pieces of mortar, or left open.', 'choice', 'mortar', choices: ['mortar', 'gap']),
             new Option('bond', 'Bond', 'How courses lie over each other: by half, by a third, or in stacks.', 'choice', 'running', choices: ['running', 'third', 'stack']),
             new Option('axis', 'Through', 'Direction through the wall; its thinnest without one.', 'direction', null, -1, 1),
@@ -80,8 +80,10 @@ final class Courses implements Pattern
         foreach ($pitch as $axis => $step) {
             $count *= ceil(($high[$axis] - $low[$axis]) / $step - 1e-9);
         }
-        if ($count > Cells::MOST) {
-            throw Problem::outOfRange('unit', 'The number of bricks', (int) $count, 'at most '.Cells::MOST.'; make the unit larger');
+        // Each brick brings about as much mortar again, in twice the pieces.
+        $most = $this->joint > 0.0 && $this->filling === 'mortar' ? intdiv(Cells::MOST, 2) : Cells::MOST;
+        if ($count > $most) {
+            throw Problem::outOfRange('unit', 'The number of bricks', (int) $count, 'at most '.$most.'; make the unit larger');
         }
 
         return PlanCut::shards($frame, $basis, fn (float $jitter): Plan => $this->plan($low, $high, $size, $pitch, $jitter), $progress);

@@ -52,7 +52,7 @@ final class PlanCut
 
         throw Problem::inMesh(
             'This mesh could not be cut into closed pieces: its surface crosses or overlaps itself.',
-            'Run the repairs on the Props stage, or simplify the mesh where it folds into itself.',
+            'Rebuild it on the Props stage: that gives it a new skin that does not.',
         );
     }
 }

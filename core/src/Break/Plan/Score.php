@@ -43,7 +43,7 @@ final class Score implements Pattern
     {
         return [
             new Option('lines', 'Lines', 'Drawn in the picture, or from an SVG drawing laid over the prop.', 'lines', ['unit' => 'm', 'lines' => []], 0, 1),
-            new Option('reach', 'Carry on', 'Open ends go on this far, so that lines meet and reach the edge.', 'number', 0.02, 0, 100, 'm'),
+            new Option('reach', 'Carry on', 'Open ends go on this far, so that lines meet and reach the edge.', 'number', 0.02, 0, 100, 'm', share: 0.02),
             new Option('roughness', 'Roughness', 'Relief of the cut faces.', 'number', 0.0, 0, 1),
             new Option('axis', 'Through', 'Direction the cuts go; through the thinnest way without one.', 'direction', null, -1, 1),
             new Option('seed', 'Seed', 'Another number gives another relief.', 'whole', 1, 0, 999999),

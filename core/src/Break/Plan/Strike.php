@@ -54,7 +54,7 @@ final class Strike implements Pattern, Ringed
             new Option('rays', 'Rays', 'Cracks that run outwards.', 'whole', 16, 3, 200),
             new Option('rings', 'Rings', 'Circles of cracks round the hit.', 'whole', 6, 1, 100),
             new Option('growth', 'Ring growth', 'How many times wider each ring is than the one within.', 'number', 1.4, 1, 4),
-            new Option('radius', 'Radius', 'What lies farther away stays whole.', 'number', 0.4, 0.001, 100, 'm'),
+            new Option('radius', 'Radius', 'What lies farther away stays whole.', 'number', 0.4, 0.0001, 1000, 'm', share: 0.4),
             new Option('jitter', 'Unevenness', 'From drawn with compasses (0) to wild (1).', 'number', 0.35, 0, 1),
             new Option('seed', 'Seed', 'Another number gives another break of the same kind.', 'whole', 1, 0, 999999),
         ];

@@ -2,12 +2,7 @@
 
 declare(strict_types=1);
 
-namespace YardBreak\Core\Check;
-
-use YardBreak\Core\Geometry\Aabb;
-use YardBreak\Core\Geometry\MassProperties;
-use YardBreak\Core\Geometry\Mesh;
-use YardBreak\Core\Geometry\Vec3;
+namespace YardBreak\Core\Geometry;
 
 /** What there is to know about a mesh before it is broken: whether it is a closed, oriented solid, and how it is made. */
 final readonly class Fitness

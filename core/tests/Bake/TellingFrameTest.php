@@ -1,0 +1,25 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Bake;
+
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Bake\TellingFrame;
+
+final class TellingFrameTest extends TestCase
+{
+    public function test_it_lies_in_the_first_third_of_what_moves(): void
+    {
+        // One falls from frame 10 on, forty come apart at 20 and lie still one after the other until 60.
+        $moving = static fn (int $f): int => $f < 10 ? 0 : ($f < 20 ? 1 : max(0, 60 - $f));
+        $figures = array_map(static fn (int $f): array => ['frame' => 1001 + $f, 'moving' => $moving($f)], range(0, 80));
+        // Half of the forty still move at frame 40: a third of the way from 20 there.
+        self::assertSame(1001 + 26, TellingFrame::of($figures));
+    }
+
+    public function test_it_is_the_first_where_nothing_moves(): void
+    {
+        self::assertSame(5, TellingFrame::of([['frame' => 5, 'moving' => 0], ['frame' => 6, 'moving' => 0]]));
+    }
+}
