@@ -11,6 +11,7 @@ use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 use Throwable;
 use YardBreak\Core\Bake\Baker;
+use YardBreak\Core\Bake\TellingFrame;
 use YardBreak\Core\Problem;
 
 /**
@@ -109,7 +110,7 @@ final class BakeSlice implements ShouldQueue
             return;
         }
         if ($done) {
-            Bake::query()->whereKey($bake->id)->where('attempt', $bake->attempt)->update(['state' => 'done', 'note' => '']);
+            Bake::query()->whereKey($bake->id)->where('attempt', $bake->attempt)->update(['state' => 'done', 'note' => '', 'telling' => TellingFrame::of($files->allFigures())]);
             $files->dropCheckpoint();
 
             return;

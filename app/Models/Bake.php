@@ -23,6 +23,7 @@ use YardBreak\Core\Shot\ShotSpec;
  * @property int $frames_done
  * @property int $pieces
  * @property float $seconds
+ * @property int|null $telling the frame that shows best what happens, once all are there
  * @property string $note
  * @property array<string, string>|null $problem
  * @property Carbon $updated_at

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Yard;
 
 use App\Models\Shot;
-use App\Storage\YardFiles;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\ShotSpec;
 
@@ -41,12 +40,7 @@ final class NewShot
         $document = json_decode((string) file_get_contents(resource_path('demo/'.$name.'.json')));
         $document->name = $this->freeName($document->name);
 
-        $shot = $this->keep($document);
-        if (is_file(resource_path('demo/'.$name.'.png'))) {
-            YardFiles::write('pictures/'.$shot->id.'.png', (string) file_get_contents(resource_path('demo/'.$name.'.png')));
-        }
-
-        return $shot;
+        return $this->keep($document);
     }
 
     public function keep(\stdClass $document): Shot

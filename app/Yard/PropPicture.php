@@ -6,10 +6,13 @@ namespace App\Yard;
 
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Check\BreakFigures;
-use YardBreak\Core\Check\Fitness;
+use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\FaceNormals;
+use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\FrontProjection;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Prepare\PrepareCatalogue;
+use YardBreak\Core\Shot\BreakCatalogue;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\PropSpec;
 
@@ -36,7 +39,7 @@ final class PropPicture
         $list = [];
         $faces = 0;
         foreach ($shards as $i => $s) {
-            $c = $s->mass->volume > 0.0 ? $s->mass->centroid->toArray() : [0.0, 0.0, 0.0];
+            $c = $s->centre()->toArray();
             $list[] = ['name' => $s->name, 'volume' => $s->mass->volume, 'centre' => $c];
             $faces += $s->mesh->faceCount();
             self::append($s->mesh, $c, $i, $positions, $normals, $pieces);
@@ -50,13 +53,27 @@ final class PropPicture
         }
         $whole = count($shards) === 1 ? Fitness::of($shards[0]->mesh)->toArray() : null;
         $head = (string) json_encode([
-            'vertices' => 3 * $faces, 'pieces' => $list, 'figures' => BreakFigures::of($shards), 'fitness' => $whole, 'plans' => $prop->plans($maker->mesh(...)),
+            'vertices' => 3 * $faces, 'pieces' => $list, 'figures' => BreakFigures::of($shards), 'fitness' => $whole, 'plans' => $prop->plans($maker->mesh(...)), 'mended' => $maker->mended($prop),
+            'lengths' => self::lengths($shards),
             'rings' => $rings === null ? null : ['axis' => $rings['axis']->toArray(), 'of' => $rings['rings']],
             'mapped' => $mapped, 'weighed' => $weights !== '', 'first' => $first,
         ]);
         $head .= str_repeat(' ', (4 - strlen($head) % 4) % 4);
 
         return pack('V', strlen($head)).$head.$positions.$normals.$pieces.str_repeat("\0", strlen($pieces) % 4).$places.$weights;
+    }
+
+    /**
+     * Lengths that suit the prop by its size: of patterns and of steps.
+     *
+     * @param  list<Shard>  $shards
+     * @return array{patterns: object, steps: object}
+     */
+    private static function lengths(array $shards): array
+    {
+        $size = Aabb::around(...array_map(static fn (Shard $s): Mesh => $s->mesh, $shards))->size();
+
+        return ['patterns' => (object) BreakCatalogue::lengths($size), 'steps' => (object) PrepareCatalogue::lengths($size)];
     }
 
     /** @param  list<float>  $shares */

@@ -9,9 +9,9 @@ use App\Storage\YardFiles;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
-use YardBreak\Core\Check\Fitness;
 use YardBreak\Core\Format\MeshFile;
 use YardBreak\Core\Format\MeshReader;
+use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Problem;
 
 /** Takes in mesh files and pictures, sent as the bare body of a request. */

@@ -9,10 +9,10 @@ use App\Models\Bake;
 use App\Models\Shot;
 use App\Yard\BakeFiles;
 use App\Yard\ShotView;
+use App\Yard\StartBake;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
-use YardBreak\Core\Problem;
 
 final class BakeController
 {
@@ -23,18 +23,7 @@ final class BakeController
 
     public function store(Shot $shot): JsonResponse
     {
-        $spec = $shot->spec();
-        if ($spec->props === []) {
-            throw Problem::inValue('props', 'There is nothing to bake yet.', 'Bring in or build a prop on the Props stage.');
-        }
-        $shot->bakes()->whereIn('state', ['queued', 'running'])->update(['state' => 'cancelled']);
-        $bake = $shot->bakes()->create([
-            'document' => $shot->document, 'parts' => $spec->bakeParts(), 'fingerprint' => $spec->fingerprint(),
-            'state' => 'queued', 'first' => $spec->first, 'last' => $spec->last, 'note' => 'Waiting for a worker',
-        ]);
-        BakeSlice::dispatch($bake->id);
-
-        return response()->json(['bake' => ShotView::bake($bake->refresh(), $shot)], 201);
+        return response()->json(['bake' => ShotView::bake(StartBake::of($shot), $shot)], 201);
     }
 
     public function cancel(Bake $bake): JsonResponse

@@ -22,7 +22,7 @@ use YardBreak\Core\Shot\PropSpec;
  */
 final class PropPictureController
 {
-    private const NAME = 'pictures/props-5/';
+    private const NAME = 'pictures/props-7/';
 
     private const HEADERS = ['Content-Type' => 'application/octet-stream'];
 

@@ -26,8 +26,10 @@ final class ShotController
             return [
                 'id' => $shot->id, 'name' => $shot->name, 'revision' => $shot->revision, 'changedAt' => $shot->updated_at->toIso8601String(),
                 'props' => array_map(static fn (object $p): string => $p->name, $document->props),
-                'frames' => $document->frames, 'baked' => $bake?->state,
+                'frames' => $document->frames,
+                'bake' => $bake === null ? null : ['id' => $bake->id, 'state' => $bake->state, 'share' => $bake->frames_done / max(1, $bake->last - $bake->first + 1), 'telling' => $bake->telling],
                 'picture' => is_file(self::pictureFile($shot->id)) ? filemtime(self::pictureFile($shot->id)) : null,
+                'pictureOf' => $shot->picture_of,
             ];
         }));
     }
@@ -83,6 +85,8 @@ final class ShotController
             throw Problem::inFile('A shot\'s picture must be a PNG of at most 2 MB.');
         }
         YardFiles::write('pictures/'.$shot->id.'.png', $bytes);
+        // A picture is no change of the shot.
+        Shot::withoutTimestamps(static fn () => $shot->update(['picture_of' => mb_substr((string) $request->query('of'), 0, 80)]));
 
         return response()->noContent();
     }
