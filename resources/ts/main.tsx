@@ -29,7 +29,8 @@ createRoot(document.getElementById('app')!).render(
                         <Route path="*" element={<Yard />} />
                     </Routes>
                 </BrowserRouter>
-                <Toaster position="bottom-right" toastOptions={{ className: 'font-sans', duration: 8000 }} />
+                {/* Over the picture, below the props: nothing to be pressed lies there. */}
+                <Toaster position="top-left" offset={{ top: 108, left: 84 }} toastOptions={{ className: 'font-sans', duration: 8000 }} />
             </Tooltip.Provider>
         </QueryClientProvider>
     </StrictMode>,

@@ -1,7 +1,7 @@
 import { useBake } from '../data/bake';
 import type { Prop } from '../data/document';
 import { useDocument } from '../data/shot';
-import { showNumber } from '../parts/number';
+import { show } from '../data/quantity';
 
 /** Where a bake found the prop touched. */
 export function Contacts({ prop, x }: { prop: Prop; x: (frame: number) => number }) {
@@ -12,7 +12,7 @@ export function Contacts({ prop, x }: { prop: Prop; x: (frame: number) => number
     return (
         <>
             {marks.map((m, i) => (
-                <text key={i} x={x(m.frame) + 4} y={17} fontSize={11.500} fontWeight={600} fill="var(--wrong)">✕ touches {name(m.other)}, {showNumber(m.speed, 2)} m/s</text>
+                <text key={i} x={x(m.frame) + 4} y={17} fontSize={11.500} fontWeight={600} fill="var(--wrong)">✕ touches {name(m.other)}, {show(m.speed, 'm/s', 2)}</text>
             ))}
         </>
     );

@@ -37,7 +37,7 @@ export function CueSheet({ folded, onFold }: { folded: boolean; onFold: () => vo
                     <Ruler scale={scale} frames={document.frames} />
                 </div>
             </div>
-            <Lanes scale={scale} width={width} />
+            {!folded && <Lanes scale={scale} width={width} />}
         </section>
     );
 }

@@ -1,7 +1,7 @@
 import type { Prop } from '../data/document';
 import { useUi } from '../data/ui';
 import { followPointer } from '../parts/drag';
-import { keyName, shiftKeys } from '../stages/keys';
+import { keyName, shiftKeys } from '../data/keys';
 import { ROW, type Scale } from './scale';
 
 /** Keys as diamonds: click picks, Shift adds, dragging moves all that are picked, with Alt it copies them. */

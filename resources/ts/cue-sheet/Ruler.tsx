@@ -4,7 +4,7 @@ import type { Frames } from '../data/document';
 import { withEnd } from '../data/play';
 import { useUi } from '../data/ui';
 import { followPointer } from '../parts/drag';
-import { Playhead } from './Playhead';
+import { flagWidth, Playhead } from './Playhead';
 import type { Scale } from './scale';
 
 const STEPS = [1, 2, 4, 8, 12, 24, 48, 96, 240, 480];
@@ -48,12 +48,13 @@ export function Ruler({ scale, frames }: { scale: Scale; frames: Frames }) {
             {ticks.map((t) => (
                 <g key={t}>
                     <line x1={x(t)} x2={x(t)} y1={17} y2={28} stroke="var(--soft)" />
-                    <text x={x(t) + 3} y={14} fontSize={11} fill="var(--ink)" className="figure">{t}</text>
+                    {/* The flag says its own frame: what it would cover is left out. */}
+                    {Math.abs(x(t) + 3 + 3.4 * String(t).length - x(frame)) > flagWidth(frame) / 2 + 3.4 * String(t).length + 2 && <text x={x(t) + 3} y={14} fontSize={11} fill="var(--ink)" className="figure">{t}</text>}
                 </g>
             ))}
             <RangeEnd end={0} at={from} scale={scale} frames={frames} />
             <RangeEnd end={1} at={to} scale={scale} frames={frames} />
-            <Playhead at={x(frame)} height={32} head />
+            <Playhead at={x(frame)} height={32} frame={frame} />
         </svg>
     );
 }

@@ -35,8 +35,10 @@ export interface ShotCard {
     changedAt: string;
     props: string[];
     frames: { first: number; last: number; rate: number };
-    baked: BakeState | null;
+    bake: { id: string; state: BakeState; share: number; telling: number | null } | null;
+    /** When its picture was drawn, and what of. */
     picture: number | null;
+    pictureOf: string | null;
 }
 
 export interface Option {
@@ -217,7 +219,7 @@ export const api = {
     deleteShot: (id: string) => ask(`shots/${id}`, { method: 'DELETE' }),
     restoreShot: (id: string) => send<ShotView>('POST', `shots/${id}/restore`),
     importShot: (file: File) => json<ShotView>('shots/import', { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),
-    keepPicture: (id: string, png: Blob) => ask(`shots/${id}/picture`, { method: 'PUT', body: png, headers: { 'Content-Type': 'application/octet-stream' } }),
+    keepPicture: (id: string, of: string, png: Blob) => ask(`shots/${id}/picture?of=${encodeURIComponent(of)}`, { method: 'PUT', body: png, headers: { 'Content-Type': 'application/octet-stream' } }),
     check: (id: string) => json<Finding[]>(`shots/${id}/check`),
     edit: (id: string, revision: number, patch: PatchStep[], label: string) => send<ShotView>('POST', `shots/${id}/edits`, { revision, patch, label }),
     punch: (id: string, prop: string, revision: number, others: string[]) => send<ShotView>('POST', `shots/${id}/props/${prop}/punch`, { revision, others }),

@@ -7,6 +7,8 @@ export const STRIDE = 8;
 
 interface BakeStore {
     bake: BakeView | null;
+    /** The shot whose bake is known, if it has one. */
+    asked: string | null;
     /** All frames loaded so far, one after the other. */
     frames: Float32Array;
     loaded: number;
@@ -29,14 +31,14 @@ export const useBake = create<BakeStore>((set, get) => {
         if (bake === null) return;
         while (get().loaded < bake.framesDone && get().bake?.id === bake.id) {
             const from = get().loaded;
-            const bytes = await (await ask(`bakes/${bake.id}/frames?from=${from}`)).arrayBuffer();
+            const bytes = await framesOf(bake.id, from);
             const size = bake.pieces * STRIDE;
-            const got = Math.floor(bytes.byteLength / 4 / size);
+            const got = Math.floor(bytes.length / size);
             if (got === 0 || get().bake?.id !== bake.id) break;
             let frames = get().frames;
             const total = (bake.last - bake.first + 1) * size;
             if (frames.length < total) frames = new Float32Array(total);
-            frames.set(new Float32Array(bytes, 0, got * size), from * size);
+            frames.set(bytes.subarray(0, got * size), from * size);
             if (from === 0 && pressedAt > 0) {
                 set({ firstFrameAfter: performance.now() - pressedAt });
                 pressedAt = 0;
@@ -57,6 +59,7 @@ export const useBake = create<BakeStore>((set, get) => {
 
     return {
         bake: null,
+        asked: null,
         frames: new Float32Array(0),
         loaded: 0,
         figures: [],
@@ -68,13 +71,15 @@ export const useBake = create<BakeStore>((set, get) => {
                     try {
                         const { bake } = await api.bake(shot);
                         if (on) await take(bake);
+                        if (on) set({ asked: shot });
                     } catch (e) {
                         if (!(e instanceof ProblemError)) throw e;
                     }
                     const state = get().bake?.state;
                     const busy = state === 'queued' || state === 'running';
                     await new Promise<void>((r) => {
-                        const timer = setTimeout(r, busy ? 200 : 4000);
+                        // The first frame is waited for.
+                        const timer = setTimeout(r, busy ? (get().loaded === 0 ? 60 : 200) : 4000);
                         wake = () => {
                             clearTimeout(timer);
                             r();
@@ -85,7 +90,7 @@ export const useBake = create<BakeStore>((set, get) => {
             return () => {
                 on = false;
                 wake?.();
-                set({ bake: null, frames: new Float32Array(0), loaded: 0, figures: [] });
+                set({ bake: null, asked: null, frames: new Float32Array(0), loaded: 0, figures: [] });
             };
         },
         start: (shot) => {
@@ -106,4 +111,24 @@ export function pokeBake(): void {
 /** Whether the loaded frames fit the pieces on the stage, prop for prop. */
 export function framesFit(bake: BakeView | null, pieces: number): boolean {
     return bake !== null && bake.pieces === pieces && !bake.outOfDate.some((part) => part.startsWith('shape or break'));
+}
+
+/** Some frames of a bake from one on, counted from its first. */
+async function framesOf(bake: string, from: number, signal?: AbortSignal): Promise<Float32Array> {
+    const bytes = await (await ask(`bakes/${bake}/frames?from=${from}`, { signal })).arrayBuffer();
+    return new Float32Array(bytes, 0, Math.floor(bytes.byteLength / 4));
+}
+
+/** All frames of a bake that is done. */
+export async function loadFrames(bake: BakeView, signal: AbortSignal): Promise<Float32Array> {
+    const size = bake.pieces * STRIDE;
+    const frames = new Float32Array(bake.framesDone * size);
+    for (let at = 0; at < frames.length; ) {
+        const got = await framesOf(bake.id, at / size, signal);
+        const whole = got.subarray(0, Math.floor(got.length / size) * size);
+        if (whole.length === 0) break;
+        frames.set(whole.subarray(0, frames.length - at), at);
+        at += whole.length;
+    }
+    return frames;
 }

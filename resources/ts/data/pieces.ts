@@ -21,6 +21,10 @@ export interface PropPieces {
     pieces: { name: string; volume: number; centre: [number, number, number] }[];
     figures: BreakFigures;
     fitness: Fitness | null;
+    /** What repairs did, in words. */
+    mended: string[];
+    /** Lengths that suit the prop's size better than the defaults, by pattern and by step. */
+    lengths: { patterns: Record<string, Record<string, unknown>>; steps: Record<string, Record<string, unknown>> };
     /** Directions of the plans that lines are drawn on, in the prop's own coordinates: that of its break, and that of each step after it. */
     plans: { break: Plan | null; rework: (Plan | null)[] };
 }
@@ -98,6 +102,16 @@ export const usePieces = create<PiecesState>((set, get) => ({
         }
     },
 }));
+
+/** A prop's pieces, whole, however long they take to make. */
+export async function loadPieces(shot: string, prop: string, signal: AbortSignal): Promise<PropPieces> {
+    for (;;) {
+        const response = await ask(`shots/${shot}/props/${prop}/picture`, { signal, cache: 'no-store' });
+        if (response.status !== 202) return decode(await response.arrayBuffer(), response.headers.get('ETag') ?? '');
+        await new Promise((r) => setTimeout(r, 500));
+        signal.throwIfAborted();
+    }
+}
 
 /** Where no break has been seen yet, the prop as it is shows at least what to mend. */
 async function unbroken(shot: string, prop: string, signal: AbortSignal, show: (pieces: PropPieces) => void): Promise<void> {

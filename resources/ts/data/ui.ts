@@ -18,8 +18,6 @@ interface UiState {
     spreadBy: 'distance' | 'ring';
     /** Lines are being drawn in the picture: those of the break, or of a step after it. */
     drawing: 'break' | number | null;
-    /** Which of a pattern's points the handle is on. */
-    point: number;
     view: { name: View; asked: number };
     show: Show | null;
     handles: Handle;
@@ -51,7 +49,6 @@ export const useUi = create<UiState>((set) => ({
     spread: 0,
     spreadBy: 'distance',
     drawing: null,
-    point: 0,
     view: { name: 'three-quarter', asked: 0 },
     show: null,
     handles: 'move',

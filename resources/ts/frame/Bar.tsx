@@ -7,18 +7,9 @@ import { api } from '../data/api';
 import { useBake } from '../data/bake';
 import { useShot } from '../data/shot';
 import { useUi } from '../data/ui';
+import { Logo } from '../parts/Logo';
 
 const plate = 'quick flex h-[27px] items-center gap-1.5 border border-[#565d61] px-2.5 hover:border-[#f6f4ef]';
-
-export function Logo() {
-    return (
-        <span className="flex items-center text-[16px] font-extrabold tracking-[0.06em]" aria-label="Yard Break">
-            YARD
-            <svg viewBox="0 0 14 20" className="mx-0.5 h-[18px]" aria-hidden><path d="M0 1h7v7H0zM7 8h7v7H7zM3 15h4v4H3z" fill="#c8f031" /></svg>
-            BREAK
-        </span>
-    );
-}
 
 export function Bar() {
     const shot = useShot((s) => s.shot);
@@ -29,7 +20,7 @@ export function Bar() {
         <header className="flex items-center gap-3 bg-bar px-3.5 text-[#f6f4ef]">
             <Link to="/" className="outline-offset-4"><Logo /></Link>
             <Link to="/" className="text-[#b9bdbb] hover:text-white">Yard ▸</Link>
-            {shot && <ShotName key={shot.id} />}
+            {shot && <h1 className="contents"><span className="sr-only">{shot.document.name}</span><ShotName key={shot.id} /></h1>}
             {shot && (
                 <div className="flex items-center">
                     <button type="button" aria-label="Undo" title={shot.undo ? `Undo: ${shot.undo}` : 'Nothing to undo'} disabled={!shot.undo} onClick={() => void useShot.getState().undo()} className="p-1.5 disabled:opacity-35"><Undo2 size={16} /></button>

@@ -2,7 +2,7 @@ import { Command } from 'cmdk';
 import { useEffect, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useNavigate } from 'react-router';
-import { useBake } from '../data/bake';
+import { bakeShot } from '../data/fall';
 import { useDocument, useShot } from '../data/shot';
 import { useUi } from '../data/ui';
 import { STAGES } from './Spine';
@@ -23,7 +23,7 @@ export function Find() {
         ...STAGES.filter((s) => s.id !== 'weights').map((s) => ({ name: `Go to ${s.label}`, run: () => set({ stage: s.id }) })),
         ...(document?.props ?? []).map((p) => ({ name: `Choose ${p.name}`, run: () => set({ chosen: p.id }) })),
         { name: 'Add a prop', run: () => set({ stage: 'props', chosen: null }) },
-        { name: 'Bake', run: () => void useBake.getState().start(useShot.getState().shot!.id) },
+        { name: 'Bake', run: () => void bakeShot() },
         { name: 'Play or stop', run: () => set({ playing: !useUi.getState().playing }) },
         { name: 'Frame the chosen prop', run: () => set({ frameAsked: useUi.getState().frameAsked + 1 }) },
         { name: 'Undo', run: () => void useShot.getState().undo() },

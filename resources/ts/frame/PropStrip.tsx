@@ -9,7 +9,7 @@ export function PropStrip() {
     const chosen = useUi((s) => s.chosen);
     const set = useUi((s) => s.set);
     return (
-        <ul aria-label="Props" className="absolute top-2.5 right-2.5 left-2.5 flex flex-wrap gap-1.5">
+        <ul aria-label="Props" data-over="top" className="absolute top-2.5 right-2.5 left-2.5 flex flex-wrap gap-1.5">
             {document?.props.map((p) => <Chip key={p.id} prop={p} chosen={p.id === chosen} />)}
             <li>
                 <button type="button" aria-label="Add a prop" title="Add a prop" onClick={() => set({ stage: 'props', chosen: null })} className="quick grid h-[42px] w-9 place-items-center border border-line bg-paper hover:border-ink">

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Group, Panel, Separator, usePanelRef } from 'react-resizable-panels';
 import { Link, useParams } from 'react-router';
@@ -18,11 +18,11 @@ import { Bar } from './Bar';
 import { DropMesh } from './DropMesh';
 import { Find } from './Find';
 import { KeysWindow } from './KeysWindow';
+import { QuestionWindow } from './QuestionWindow';
 import { PropStrip } from './PropStrip';
 import { Spine, STAGES } from './Spine';
 import { ViewControls } from './ViewControls';
 import { useKeys } from './useKeys';
-import { keepPicture } from './keepPicture';
 
 const Picture = lazy(() => import('../picture/Picture'));
 const ScoreBoard = lazy(() => import('../picture/ScoreBoard'));
@@ -38,21 +38,13 @@ export function ShotPage() {
     useEffect(() => applyTheme(theme), [theme]);
     useEffect(() => {
         usePieces.getState().clear();
-        useUi.getState().set({ chosen: null, frame: 0, playing: false, lit: [], picked: [], spread: 0, drawing: null, point: 0, range: null, keys: [], folded: [] });
+        useUi.getState().set({ chosen: null, frame: 0, playing: false, lit: [], picked: [], spread: 0, drawing: null, range: null, keys: [], folded: [] });
         useShot.getState().load(id).catch((e: unknown) => e instanceof ProblemError && setProblem(e.problem));
         const stop = useBake.getState().watch(id);
-        return () => {
-            keepPicture(id);
-            stop();
-        };
+        return stop;
     }, [id]);
     useFollow(id);
-    const baked = useBake((s) => s.bake?.state === 'done' && s.loaded > 0);
-    useEffect(() => {
-        if (!baked) return;
-        const timer = setTimeout(() => keepPicture(id), 1500);
-        return () => clearTimeout(timer);
-    }, [id, baked]);
+    usePlayOnOpening(id);
     if (problem !== null) {
         return (
             <main className="grid h-full place-items-center">
@@ -92,49 +84,65 @@ function Frame() {
     return (
         <div className="grid min-h-0 grid-cols-[72px_1fr] overflow-hidden">
             <Spine />
-            <Group orientation="vertical" className="min-h-0 min-w-0">
-                <Panel minSize={260}>
-                    <Group orientation="horizontal">
-                        <Panel minSize={360}>
-                            <DropMesh>
-                                <Suspense fallback={<p className="grid h-full place-items-center text-soft">Setting the stage…</p>}>
-                                    <Picture />
-                                    <ScoreBoard />
-                                    <FaultMark />
-                                    <PointMarks />
-                                </Suspense>
-                                <PropStrip />
-                                <ViewControls />
-                            </DropMesh>
-                        </Panel>
-                        <Separator className="w-px bg-line hover:bg-ink data-[separator=active]:bg-ink" aria-label="Width of the bench" />
-                        <Panel defaultSize={keptSize('bench', 340)} minSize={300} maxSize={560} groupResizeBehavior="preserve-pixel-size" onResize={(size) => keepSize('bench', size.inPixels)}>
-                            <aside key={stage} aria-label={STAGES.find((s) => s.id === stage)!.label} className="h-full overflow-y-auto bg-paper">
-                                <Bench />
-                            </aside>
-                        </Panel>
-                    </Group>
-                </Panel>
-                <Separator className="h-px bg-line hover:bg-ink data-[separator=active]:bg-ink" aria-label="Height of the cue sheet" />
-                <Panel
-                    panelRef={cues}
-                    defaultSize={keptSize('cues', 146)}
-                    minSize={84}
-                    collapsible
-                    collapsedSize={CUES_FOLDED}
-                    groupResizeBehavior="preserve-pixel-size"
-                    onResize={(size) => {
-                        setFolded(size.inPixels <= CUES_FOLDED + 1);
-                        keepSize('cues', size.inPixels);
-                    }}
-                >
-                    <CueSheet folded={folded} onFold={() => (folded ? cues.current?.expand() : cues.current?.collapse())} />
-                </Panel>
-            </Group>
+            <main className="h-full min-h-0 min-w-0">
+                <Group orientation="vertical">
+                    <Panel minSize={260}>
+                        <Group orientation="horizontal">
+                            <Panel minSize={360}>
+                                <DropMesh>
+                                    <Suspense fallback={<p className="grid h-full place-items-center text-soft">Setting the stage…</p>}>
+                                        <Picture />
+                                        <ScoreBoard />
+                                        <FaultMark />
+                                        <PointMarks />
+                                    </Suspense>
+                                    <PropStrip />
+                                    <ViewControls />
+                                </DropMesh>
+                            </Panel>
+                            <Separator className="w-px bg-line hover:bg-ink data-[separator=active]:bg-ink" aria-label="Width of the bench" />
+                            <Panel defaultSize={keptSize('bench', 340)} minSize={300} maxSize={560} groupResizeBehavior="preserve-pixel-size" onResize={(size) => keepSize('bench', size.inPixels)}>
+                                <section key={stage} aria-label={STAGES.find((s) => s.id === stage)!.label} className="h-full overflow-y-auto bg-paper">
+                                    <Bench />
+                                </section>
+                            </Panel>
+                        </Group>
+                    </Panel>
+                    <Separator className="h-px bg-line hover:bg-ink data-[separator=active]:bg-ink" aria-label="Height of the cue sheet" />
+                    <Panel
+                        panelRef={cues}
+                        defaultSize={keptSize('cues', 146)}
+                        minSize={84}
+                        collapsible
+                        collapsedSize={CUES_FOLDED}
+                        groupResizeBehavior="preserve-pixel-size"
+                        onResize={(size) => {
+                            setFolded(size.inPixels <= CUES_FOLDED + 1);
+                            keepSize('cues', size.inPixels);
+                        }}
+                    >
+                        <CueSheet folded={folded} onFold={() => (folded ? cues.current?.expand() : cues.current?.collapse())} />
+                    </Panel>
+                </Group>
+            </main>
             <Find />
+            <QuestionWindow />
             <KeysWindow open={help} onClose={() => setHelp(false)} />
         </div>
     );
+}
+
+/** A shot that is baked shows what happens in it as soon as it is opened. */
+function usePlayOnOpening(id: string): void {
+    const opened = useRef<string | null>(null);
+    const loaded = useShot((s) => s.shot?.id === id);
+    const asked = useBake((s) => s.asked === id);
+    useEffect(() => {
+        if (!loaded || !asked || opened.current === id) return;
+        opened.current = id;
+        const { bake } = useBake.getState();
+        if (bake?.state === 'done' && bake.outOfDate.length === 0) useUi.getState().set({ stage: 'bake', frame: bake.first, playing: true });
+    }, [id, loaded, asked]);
 }
 
 /** Asks for new pieces whenever something they depend on has been saved. */

@@ -6,7 +6,7 @@ export function ViewControls() {
     const { view, show, stage, handles, chosen, set } = useUi();
     const weighed = usePieces((s) => chosen !== null && s.byProp[chosen]?.weighed === true);
     return (
-        <div className="absolute bottom-2.5 left-2.5 flex flex-wrap gap-2">
+        <div data-over="bottom" className="absolute bottom-2.5 left-2.5 flex flex-wrap gap-2">
             <Choice<View> label="View" value={view.name} onChange={(name) => set({ view: { name, asked: view.asked + 1 } })} options={[{ value: 'three-quarter', label: '¾' }, { value: 'front', label: 'Front' }, { value: 'side', label: 'Side' }, { value: 'top', label: 'Top' }]} />
             <Choice<Show> label="Show" value={show ?? (stage === 'break' ? 'pieces' : 'surface')} onChange={(s) => set({ show: s })} options={[{ value: 'surface', label: 'Surface' }, { value: 'pieces', label: 'Pieces' }, { value: 'inside', label: 'Inside', hint: 'Only what a break has made' }, { value: 'clear', label: 'X-ray', hint: 'See through it' }, { value: 'wire', label: 'Wire' }, ...(weighed || show === 'weight' ? [{ value: 'weight' as const, label: 'Weight', hint: 'From straw for none to black for full, with lines at ¼, ½ and ¾' }] : [])]} />
             {(stage === 'props' || stage === 'motion') && chosen !== null && <Choice<Handle> label="Handles" value={handles} onChange={(h) => set({ handles: h })} options={[{ value: 'move', label: 'Move' }, { value: 'turn', label: 'Turn' }, { value: 'size', label: 'Size' }, { value: 'off', label: 'Off' }]} />}

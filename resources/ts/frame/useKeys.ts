@@ -1,8 +1,9 @@
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useBake } from '../data/bake';
+import { bakeShot } from '../data/fall';
 import { useShot } from '../data/shot';
 import { useUi } from '../data/ui';
-import { removeKeys, setKey } from '../stages/keys';
+import { removeKeys, setKey } from '../data/keys';
 import { withEnd } from '../data/play';
 import { STAGES } from './Spine';
 
@@ -32,7 +33,7 @@ export function useKeys(): void {
         push(e.shiftKey ? 'pan' : 'orbit', x!, y!);
     }, onPlayhead);
     useHotkeys('alt+pageup,alt+pagedown', (e) => push('zoom', 0, e.key === 'PageUp' ? 1 : -1), onPlayhead);
-    useHotkeys('b', () => void useBake.getState().start(useShot.getState().shot!.id));
+    useHotkeys('b', () => void bakeShot());
     useHotkeys('f', () => set({ frameAsked: useUi.getState().frameAsked + 1 }));
     useHotkeys('k', () => useUi.getState().chosen && setKey(useUi.getState().chosen!, useUi.getState().frame));
     useHotkeys('mod+z', () => void useShot.getState().undo(), { preventDefault: true });

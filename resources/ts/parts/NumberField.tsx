@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { followPointer } from './drag';
-import { readNumber, showNumber } from './number';
+import { readNumber, showNumber } from '../data/quantity';
 
 interface Props {
     label: string;

@@ -2,21 +2,10 @@ import { FileUp, Plus, X } from 'lucide-react';
 import { useRef, type ReactNode } from 'react';
 import { api, type Option, type Outline } from '../data/api';
 import { said } from '../data/said';
-import { ProfileEditor } from '../stages/ProfileEditor';
 import { Button, Choice, Select, Toggle } from './controls';
 import { NumberField, TripleField } from './NumberField';
+import { ProfileEditor } from './ProfileEditor';
 import { PropField, WeightField } from './WeightField';
-
-/** Whether an option is of any use with the other values as they are. */
-export function applies(option: Option, options: readonly Option[], values: Record<string, unknown>): boolean {
-    if (option.with === '') return true;
-    return option.with.split('|').some((need) => {
-        const [name, wanted] = need.split('=');
-        const other = options.find((o) => o.name === name);
-        const value = values[name!] ?? other?.default ?? null;
-        return (other === undefined || applies(other, options, values)) && (wanted === undefined ? value !== null && value !== 0 : value === wanted);
-    });
-}
 
 interface Props {
     option: Option;
@@ -69,7 +58,7 @@ export function OptionField({ option: o, value, onChange, start = [0, 0, 0], ext
                 </label>
             );
         case 'weight':
-            return <WeightField option={o} value={(value ?? o.default) as Parameters<typeof WeightField>[0]['value']} onChange={onChange} start={start} />;
+            return <WeightField option={o} value={(value ?? o.default) as Parameters<typeof WeightField>[0]['value']} onChange={onChange} start={start} field={(option, v, change) => <OptionField key={option.name} option={option} value={v} start={start} onChange={change} />} />;
         case 'prop':
             return <PropField option={o} value={(value ?? o.default) as string | null} onChange={onChange} />;
         case 'profile':

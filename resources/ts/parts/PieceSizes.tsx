@@ -2,7 +2,7 @@ import { scaleLinear, scaleLog } from 'd3-scale';
 import { useMemo, useState } from 'react';
 import type { PropPieces } from '../data/pieces';
 import { useUi } from '../data/ui';
-import { showNumber } from './number';
+import { multipleOf, showNumber } from '../data/quantity';
 import { sizeColour, sizeShare } from './sizes';
 
 const WIDTH = 308;
@@ -14,7 +14,7 @@ export function PieceSizes({ pieces }: { pieces: PropPieces }) {
     const [log, setLog] = useState(false);
     const { lit, picked, set } = useUi();
     const volumes = useMemo(() => pieces.pieces.map((p) => p.volume), [pieces]);
-    const unit = pieces.figures.largest >= 1e-3 ? { name: 'l', k: 1e3 } : { name: 'cm³', k: 1e6 };
+    const [litre, unit] = multipleOf(pieces.figures.largest, 'm³');
     const chart = useMemo(() => {
         const least = Math.max(pieces.figures.smallest, pieces.figures.largest * 1e-6);
         const scale = log ? scaleLog().domain([least, pieces.figures.largest * 1.0001]) : scaleLinear().domain([0, pieces.figures.largest * 1.0001]);
@@ -31,7 +31,7 @@ export function PieceSizes({ pieces }: { pieces: PropPieces }) {
             <div className="mb-1 flex items-baseline justify-between">
                 <h3 className="font-semibold">Piece sizes</h3>
                 <button type="button" className="figure text-[11px] text-soft underline-offset-2 hover:underline" onClick={() => setLog(!log)}>
-                    volume, {unit.name} · {log ? 'log' : 'linear'}
+                    volume, {unit} · {log ? 'log' : 'linear'}
                 </button>
             </div>
             <svg viewBox={`0 0 ${WIDTH} ${HEIGHT + 16}`} className="block w-full" role="group" aria-label={`Piece sizes: ${volumes.length} pieces`}>
@@ -60,7 +60,7 @@ export function PieceSizes({ pieces }: { pieces: PropPieces }) {
                 <line x1={0} x2={WIDTH} y1={HEIGHT + 0.5} y2={HEIGHT + 0.5} stroke="var(--ink)" />
                 {chart.ticks.map((t, i) => (
                     <text key={i} x={Math.min(WIDTH - 2, chart.scale(t) * w)} y={HEIGHT + 13} className="figure" fontSize={10} fill="var(--soft)" textAnchor={i === 0 ? 'start' : chart.scale(t) > BARS - 2 ? 'end' : 'middle'}>
-                        {showNumber(t * unit.k, 3)}
+                        {showNumber(t / litre, 3)}
                     </text>
                 ))}
             </svg>

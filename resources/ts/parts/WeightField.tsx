@@ -1,10 +1,10 @@
+import type { ReactNode } from 'react';
 import type { Option } from '../data/api';
+import { applies, defaultsOf } from '../data/options';
 import { useDocument } from '../data/shot';
 import { useUi } from '../data/ui';
-import { defaultsOf } from '../stages/Stack';
-import { useCatalogue } from '../stages/useCatalogue';
+import { useCatalogue } from '../data/useCatalogue';
 import { Select, Toggle } from './controls';
-import { applies, OptionField } from './OptionField';
 
 /** A weight as a document says it. */
 interface WeightValue {
@@ -19,10 +19,12 @@ interface Props {
     onChange: (value: WeightValue | null) => void;
     /** Where a weight that is switched on lies. */
     start: readonly number[];
+    /** The control for one of a source's own options. */
+    field: (option: Option, value: unknown, onChange: (value: unknown) => void) => ReactNode;
 }
 
 /** Where something acts: off, or a source with its settings, possibly inverted. */
-export function WeightField({ option: o, value, onChange, start }: Props) {
+export function WeightField({ option: o, value, onChange, start, field }: Props) {
     const sources = useCatalogue()?.weights ?? {};
     const entry = value === null ? undefined : sources[value.source];
     const choose = (source: string): WeightValue => {
@@ -36,9 +38,7 @@ export function WeightField({ option: o, value, onChange, start }: Props) {
             {value !== null && (
                 <div className="mb-1 border-l-2 border-line pl-2.5">
                     <Select label="Source" value={value.source} options={Object.entries(sources).map(([name, e]) => ({ value: name, label: `${e.label}: ${(e.meaning ?? '').toLowerCase()}` }))} onChange={(s) => onChange(choose(s))} />
-                    {entry?.options.filter((x) => applies(x, entry.options, value.values)).map((x) => (
-                        <OptionField key={x.name} option={x} value={value.values[x.name]} start={start} onChange={(v) => onChange({ ...value, values: { ...value.values, [x.name]: v } })} />
-                    ))}
+                    {entry?.options.filter((x) => applies(x, entry.options, value.values)).map((x) => field(x, value.values[x.name], (v) => onChange({ ...value, values: { ...value.values, [x.name]: v } })))}
                     <Toggle label="Invert" hint="Where it was full it is none, and the other way round" value={value.invert ?? false} onChange={(invert) => onChange({ ...value, invert })} />
                 </div>
             )}

@@ -2,7 +2,7 @@ import { usePieces, type Triple } from '../data/pieces';
 import { useDocument } from '../data/shot';
 import { useUi } from '../data/ui';
 import { useLens } from './lens';
-import { inScene, poseAt } from './pose';
+import { inScene, poseAt } from '../data/pose';
 
 /** Marks in the picture where the chosen prop has something wrong. */
 export default function FaultMark() {

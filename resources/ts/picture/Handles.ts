@@ -1,8 +1,9 @@
 import { Euler, Object3D } from 'three';
 import { TransformControls } from 'three/addons/controls/TransformControls.js';
 import { rounded, type Grip } from './grips';
+import { snapped } from './lens';
 import type { PieceCloud } from './PieceCloud';
-import { turnOf, type Pose } from './pose';
+import { turnOf, type Pose } from '../data/pose';
 import type { Stagecraft } from './Stagecraft';
 
 const MODES = { move: 'translate', turn: 'rotate', size: 'scale' } as const;
@@ -71,7 +72,8 @@ export class Handles {
         const e = new Euler().setFromQuaternion(this.stand.quaternion, 'ZYX');
         const degrees = (v: number) => rounded((v * 180) / Math.PI, 10);
         const p = this.stand.position;
-        return { position: [rounded(p.x, 1000), rounded(p.y, 1000), rounded(p.z, 1000)], turn: [degrees(e.x), degrees(e.y), degrees(e.z)] };
+        const metres = (v: number) => snapped(v, this.craft.pixelsPerMetre);
+        return { position: [metres(p.x), metres(p.y), metres(p.z)], turn: [degrees(e.x), degrees(e.y), degrees(e.z)] };
     }
 
     private follow(): void {

@@ -1,29 +1,34 @@
 import { useEffect, useRef, useState } from 'react';
 import { useBake } from '../data/bake';
 import { useDocument } from '../data/shot';
-import { showLength } from '../parts/number';
+import { show } from '../data/quantity';
 import { Director } from './Director';
+import type { Covered } from './Stagecraft';
+import { drawingAsked } from './drawingAsked';
 
-const SCALE_STEPS = [0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50];
+/** Pixels left between what lies over the picture and what is framed. */
+const CLEARANCE = 8;
 
 export default function Picture() {
     const canvas = useRef<HTMLCanvasElement>(null);
     const box = useRef<HTMLDivElement>(null);
-    const [metre, setMetre] = useState(100);
+    const [scale, setScale] = useState({ metre: 100, step: 1 });
     const [broken, setBroken] = useState(false);
     const [speed, setSpeed] = useState<number | null>(null);
     const [dragged, setDragged] = useState<{ words: string; x: number; y: number } | null>(null);
     const rate = useDocument()?.frames.rate ?? 24;
     useEffect(() => {
         let director: Director;
+        const place = box.current!;
         try {
-            director = new Director(canvas.current!, {
-                drawn: (frame, m, ms) => {
-                    box.current!.dataset.frameDrawn = String(frame);
-                    box.current!.dataset.drawMs = ms.toFixed(2);
-                    box.current!.dataset.pixelsPerMetre = m.toFixed(2);
-                    box.current!.dataset.bakedFrames = String(useBake.getState().loaded);
-                    setMetre(m);
+            director = new Director(canvas.current!, drawingAsked(), {
+                drawn: (frame, metre, step, pieces, ms) => {
+                    place.dataset.frameDrawn = String(frame);
+                    place.dataset.drawMs = ms.toFixed(2);
+                    place.dataset.pixelsPerMetre = metre.toPrecision(6);
+                    place.dataset.pieces = String(pieces);
+                    place.dataset.bakedFrames = String(useBake.getState().loaded);
+                    setScale((was) => (was.metre === metre && was.step === step ? was : { metre, step }));
                 },
                 speed: setSpeed,
                 dragged: (words, x, y) => setDragged(words === null ? null : { words, x, y }),
@@ -32,26 +37,39 @@ export default function Picture() {
             setBroken(true);
             return;
         }
-        const watch = new ResizeObserver(() => director.resize(box.current!.clientWidth, box.current!.clientHeight));
-        watch.observe(box.current!);
+        const fit = () => director.resize(place.clientWidth, place.clientHeight, coveredIn(place));
+        const watch = new ResizeObserver(fit);
+        watch.observe(place);
+        for (const over of place.parentElement!.querySelectorAll('[data-over]')) watch.observe(over);
         return () => {
             watch.disconnect();
             director.dispose();
         };
     }, []);
-    const step = SCALE_STEPS.find((s) => s * metre > 64) ?? 50;
     return (
         <div ref={box} id="picture" className="absolute inset-0">
             <canvas ref={canvas} className="block size-full touch-none" aria-label="The stage: drag to orbit, right-drag to pan, scroll to zoom, click to choose" />
             {broken && <p className="absolute inset-0 grid place-items-center p-8 text-center">This browser cannot draw in 3D (WebGL 2 is off or missing). Everything else works; turn on hardware acceleration to see the stage.</p>}
             {dragged && <output className="figure pointer-events-none absolute -translate-x-1/2 border border-ink bg-paper px-2 py-0.5 text-[12px] whitespace-pre" style={{ left: dragged.x, top: Math.max(60, dragged.y - 110) }}>{dragged.words}</output>}
-            <div className="figure pointer-events-none absolute right-3 bottom-3 flex items-end gap-4 text-right text-[11px]" aria-hidden>
+            <div className="figure pointer-events-none absolute right-3 bottom-3 flex items-end gap-4 bg-paper/80 px-1.5 py-1 text-right text-[11px]" aria-hidden>
                 {speed !== null && <span data-speed={speed} className={speed < 0.9 * rate ? 'text-doubt' : ''}>{Math.min(speed, rate)} of {rate} fps</span>}
-                <span>
-                    {showLength(step)}
-                    <span className="mt-0.5 block h-[6px] border-x-2 border-b-2 border-ink" style={{ width: step * metre }} />
+                <span data-scale={scale.step}>
+                    {show(scale.step, 'm')}
+                    <span className="mt-0.5 block h-[6px] border-x-2 border-b-2 border-ink" style={{ width: scale.step * scale.metre }} />
                 </span>
             </div>
         </div>
     );
+}
+
+/** What of the picture lies under the strip of props and the buttons of the view. */
+function coveredIn(picture: HTMLElement): Covered {
+    const frame = picture.getBoundingClientRect();
+    const covered: Covered = { top: 0, bottom: 0 };
+    for (const over of picture.parentElement!.querySelectorAll<HTMLElement>('[data-over]')) {
+        const r = over.getBoundingClientRect();
+        if (over.dataset.over === 'top') covered.top = Math.max(covered.top, r.bottom - frame.top + CLEARANCE);
+        else covered.bottom = Math.max(covered.bottom, frame.bottom - r.top + CLEARANCE);
+    }
+    return covered;
 }

@@ -8,54 +8,39 @@ import {
     FloatType,
     FrontSide,
     Mesh,
-    MeshDepthMaterial,
     MeshStandardMaterial,
     NearestFilter,
     Quaternion,
     Ray,
     RepeatWrapping,
-    RGBADepthPacking,
     RGBAFormat,
     SRGBColorSpace,
     TextureLoader,
     UnsignedByteType,
     Vector3,
-    type Texture,
-    type WebGLProgramParametersWithUniforms,
 } from 'three';
 import { STRIDE } from '../data/bake';
 import type { PropPieces } from '../data/pieces';
 import type { Show } from '../data/ui';
+import { cloudMaterial, cloudUniforms, ROW, type CloudMaterial } from './cloudShader';
+import { directions } from './fit';
+import { grainOf, skinOf } from './skins';
 
-// Texels a row; two texels hold one piece.
-const ROW = 1024;
-
-const SURFACES: Record<string, { roughness: number; opacity: number }> = {
-    glass: { roughness: 0.08, opacity: 0.5 },
-    ice: { roughness: 0.2, opacity: 0.82 },
-    slate: { roughness: 0.6, opacity: 1 },
-    terracotta: { roughness: 0.78, opacity: 1 },
+/** How rough a surface is unless the prop says, and how much light it lets through. */
+const SURFACES: Record<string, { roughness: number; clear: number }> = {
+    glass: { roughness: 0.03, clear: 0.88 },
+    ice: { roughness: 0.1, clear: 0.5 },
+    slate: { roughness: 0.6, clear: 0 },
+    terracotta: { roughness: 0.78, clear: 0 },
+    metal: { roughness: 0.35, clear: 0 },
 };
+
+/** Points kept of a prop's outline, and of each piece of it, for framing. */
+const OUTLINE = directions(160);
+const PIECE_OUTLINE = directions(14);
 
 /** Opacity of a prop that is seen through. */
 const CLEAR = 0.28;
-
-const PLACE = /* glsl */ `
-    ivec2 pieceAt = ivec2((int(piece) * 2) % ${ROW}, (int(piece) * 2) / ${ROW});
-    vec4 pieceTurn = texelFetch(placeMap, pieceAt + ivec2(1, 0), 0);
-    vec4 pieceStand = texelFetch(placeMap, pieceAt, 0);
-    vec3 piecePlace = pieceStand.xyz + (pieceStand.xyz - spreadFrom) * spread + ringWay * pieceStand.w;
-`;
-
-// Straw to bitumen by way of ochre, with lines at a quarter, a half and three quarters.
-const WEIGHT_COLOUR = /* glsl */ `
-    vec3 weightColour(float w) {
-        vec3 c = w < 0.5 ? mix(vec3(0.87, 0.80, 0.60), vec3(0.62, 0.29, 0.06), 2.0 * w) : mix(vec3(0.62, 0.29, 0.06), vec3(0.055, 0.035, 0.045), 2.0 * w - 1.0);
-        vec3 off = abs(vec3(w) - vec3(0.25, 0.5, 0.75)) / max(fwidth(w), 1e-5);
-        float line = 1.0 - smoothstep(0.6, 1.4, min(off.x, min(off.y, off.z)));
-        return mix(c, w > 0.6 ? vec3(0.9) : vec3(0.03), 0.75 * line);
-    }
-`;
 
 /**
  * All pieces of a prop in one buffer. Where each stands comes from a small float texture, so that a frame of a
@@ -70,29 +55,19 @@ export class PieceCloud {
     private solid = true;
     private extents: PieceExtent[] | null = null;
     private outermost: number | null = null;
-    private around: { centre: Vector3; radius: number } | null = null;
+    private around: { centre: Vector3; size: Vector3 } | null = null;
     private readonly places: DataTexture;
     private readonly placeData: Float32Array;
     private readonly tints: DataTexture;
-    private readonly uniforms = {
-        placeMap: { value: null as DataTexture | null },
-        tintMap: { value: null as DataTexture | null },
-        spread: { value: 0 },
-        spreadFrom: { value: new Vector3() },
-        ringWay: { value: new Vector3() },
-        tinted: { value: 0 },
-        innerColour: { value: new Color() },
-        onlyInner: { value: 0 },
-        hideInner: { value: 0 },
-        pictured: { value: 0 },
-        pictureMap: { value: null as Texture | null },
-        innerPictured: { value: 0 },
-        innerPictureMap: { value: null as Texture | null },
-        innerRoughness: { value: 0.95 },
-        weighed: { value: 0 },
-    };
+    private readonly uniforms = cloudUniforms();
+    private readonly material: CloudMaterial;
+    private points: Float32Array | null = null;
 
-    constructor(readonly pieces: PropPieces) {
+    /** @param plain without the grain of its material */
+    constructor(
+        readonly pieces: PropPieces,
+        plain = false,
+    ) {
         this.count = pieces.pieces.length;
         const geometry = new BufferGeometry();
         geometry.setAttribute('position', new BufferAttribute(pieces.positions, 3));
@@ -107,16 +82,12 @@ export class PieceCloud {
         this.places.minFilter = this.places.magFilter = this.tints.minFilter = this.tints.magFilter = NearestFilter;
         this.uniforms.placeMap.value = this.places;
         this.uniforms.tintMap.value = this.tints;
-        const material = new MeshStandardMaterial({ roughness: 0.82, metalness: 0 });
-        // Back faces in the shadow map would draw every crack of an unbroken prop as a line.
-        material.shadowSide = FrontSide;
-        material.onBeforeCompile = (shader) => this.patch(shader);
-        this.mesh = new Mesh(geometry, material);
+        this.uniforms.homeMap.value = homes(pieces);
+        this.material = cloudMaterial(this.uniforms, plain);
+        this.mesh = new Mesh(geometry, this.material.surface);
         this.mesh.frustumCulled = false;
         this.mesh.castShadow = this.mesh.receiveShadow = true;
-        const depth = new MeshDepthMaterial({ depthPacking: RGBADepthPacking });
-        depth.onBeforeCompile = (shader) => this.patchDepth(shader);
-        this.mesh.customDepthMaterial = depth;
+        this.mesh.customDepthMaterial = this.material.depth;
     }
 
     /** Copies the places of all pieces from a baked frame. */
@@ -143,7 +114,7 @@ export class PieceCloud {
         const turn = new Quaternion().fromArray(d, 4);
         const first = this.pieces.pieces[0]?.centre;
         const at = new Vector3();
-        const slack = 1e-4 * (1 + this.ball().radius);
+        const slack = 1e-4 * this.ball().radius;
         return this.pieces.pieces.every(({ centre }, i) => {
             const k = i * STRIDE;
             at.set(centre[0] - first![0], centre[1] - first![1], centre[2] - first![2]).applyQuaternion(turn);
@@ -192,16 +163,44 @@ export class PieceCloud {
 
     /** A ball round the unbroken prop, in its own coordinates. */
     ball(): { centre: Vector3; radius: number } {
-        if (this.around !== null) return { centre: this.around.centre.clone(), radius: this.around.radius };
-        const { positions, pieceOf, pieces } = this.pieces;
-        const box = new Box3();
+        const { centre, size } = this.box();
+        return { centre: centre.clone(), radius: size.length() / 2 };
+    }
+
+    /** Points of its outline as it stands now, x, y, z of each: enough of them to frame it by. */
+    outline(): Float32Array {
+        this.points ??= outlinePoints(this.pieces);
+        const out = new Float32Array((this.points.length / 4) * 3);
+        const turn = new Quaternion();
         const v = new Vector3();
-        for (let i = 0; i < pieceOf.length; i++) {
-            const c = pieces[pieceOf[i]!]!.centre;
-            box.expandByPoint(v.set(positions[3 * i]! + c[0], positions[3 * i + 1]! + c[1], positions[3 * i + 2]! + c[2]));
+        for (let i = 0, o = 0; i < this.points.length; i += 4, o += 3) {
+            const k = this.points[i]! * STRIDE;
+            v.fromArray(this.points, i + 1).applyQuaternion(turn.fromArray(this.placeData, k + 4));
+            out[o] = v.x + this.placeData[k]!;
+            out[o + 1] = v.y + this.placeData[k + 1]!;
+            out[o + 2] = v.z + this.placeData[k + 2]!;
         }
-        this.around = { centre: box.getCenter(new Vector3()), radius: box.getSize(new Vector3()).length() / 2 };
-        return { centre: this.around.centre.clone(), radius: this.around.radius };
+        return out;
+    }
+
+    /** Metres from the middle of a piece to its farthest point. */
+    radiusOf(piece: number): number {
+        this.extents ??= pieceExtents(this.pieces);
+        return this.extents[piece]!.radius;
+    }
+
+    private box(): { centre: Vector3; size: Vector3 } {
+        if (this.around === null) {
+            const { positions, pieceOf, pieces } = this.pieces;
+            const box = new Box3();
+            const v = new Vector3();
+            for (let i = 0; i < pieceOf.length; i++) {
+                const c = pieces[pieceOf[i]!]!.centre;
+                box.expandByPoint(v.set(positions[3 * i]! + c[0], positions[3 * i + 1]! + c[1], positions[3 * i + 2]! + c[2]));
+            }
+            this.around = { centre: box.getCenter(new Vector3()), size: box.getSize(new Vector3()) };
+        }
+        return this.around;
     }
 
     /** How far out of the way it was hit a piece goes when rings move apart: 1 in the middle, 0 in the outermost ring. */
@@ -274,19 +273,26 @@ export class PieceCloud {
     /** How the material takes the light, and what of the prop is shown. */
     surface(name: string, show: Show, roughness?: number, innerRoughness?: number): void {
         const m = this.mesh.material;
-        const look = SURFACES[name] ?? { roughness: 0.85, opacity: 1 };
+        const look = SURFACES[name] ?? { roughness: 0.85, clear: 0 };
+        const { size } = this.box();
+        const [x, y, z] = size.toArray();
+        const most = skinOf(name).along === 'longest' ? Math.max(x, y, z) : Math.min(x, y, z);
+        this.material.wear(name);
+        this.uniforms.grainSize.value = grainOf(Math.max(x, y, z));
+        this.uniforms.fibre.value.set(...(most === x ? [1, 0, 0] : most === y ? [0, 1, 0] : [0, 0, 1]) as [number, number, number]);
         m.roughness = roughness ?? look.roughness;
-        this.uniforms.innerRoughness.value = innerRoughness ?? Math.max(0.9, m.roughness);
+        this.uniforms.innerRoughness.value = innerRoughness ?? Math.max(look.clear > 0 ? 0 : 0.9, m.roughness);
         this.uniforms.weighed.value = show === 'weight' && this.pieces.weights !== null ? 1 : 0;
-        const opacity = show === 'clear' ? CLEAR : look.opacity;
-        const clear = opacity < 1 && (show === 'clear' || this.uniforms.tinted.value === 0);
+        const glassy = show !== 'clear' && this.uniforms.tinted.value === 0 && this.uniforms.weighed.value === 0 ? look.clear : 0;
+        this.uniforms.glassy.value = glassy;
+        const clear = show === 'clear' || glassy > 0;
         if (m.transparent !== clear || m.wireframe !== (show === 'wire')) {
             m.transparent = clear;
-            m.depthWrite = !clear || show !== 'clear';
+            m.depthWrite = !clear;
             m.wireframe = show === 'wire';
             m.needsUpdate = true;
         }
-        m.opacity = clear ? opacity : 1;
+        m.opacity = show === 'clear' ? CLEAR : 1;
         m.side = show === 'inside' ? DoubleSide : FrontSide;
         this.uniforms.onlyInner.value = show === 'inside' ? 1 : 0;
         this.solid = show === 'surface' || show === 'pieces' || show === 'weight';
@@ -309,48 +315,13 @@ export class PieceCloud {
 
     dispose(): void {
         this.mesh.geometry.dispose();
-        this.mesh.material.dispose();
-        this.mesh.customDepthMaterial?.dispose();
+        this.material.surface.dispose();
+        this.material.depth.dispose();
+        this.uniforms.homeMap.value?.dispose();
         this.places.dispose();
         this.tints.dispose();
         this.uniforms.pictureMap.value?.dispose();
         this.uniforms.innerPictureMap.value?.dispose();
-    }
-
-    private patch(shader: WebGLProgramParametersWithUniforms): void {
-        Object.assign(shader.uniforms, this.uniforms);
-        shader.vertexShader = shader.vertexShader
-            .replace('#include <common>', `#include <common>
-                attribute vec4 shading; attribute float piece; attribute vec2 place; attribute float weight;
-                uniform highp sampler2D placeMap; uniform sampler2D tintMap; uniform float spread; uniform vec3 spreadFrom; uniform vec3 ringWay; uniform float hideInner;
-                varying float inner; varying float weightHere; varying vec3 pieceTint; varying vec2 atPlace;
-                vec3 turned(vec3 v, vec4 q) { return v + 2.0 * cross(q.xyz, cross(q.xyz, v) + q.w * v); }`)
-            .replace('#include <beginnormal_vertex>', `${PLACE} inner = shading.w; weightHere = weight; atPlace = place; pieceTint = texelFetch(tintMap, pieceAt, 0).rgb; vec3 objectNormal = turned(shading.xyz, pieceTurn);`)
-            .replace('#include <begin_vertex>', `vec3 transformed = turned(position, pieceTurn) + piecePlace;
-                if (hideInner > 0.5 && shading.w > 0.9) transformed = vec3(0.0);`);
-        shader.fragmentShader = shader.fragmentShader
-            .replace('#include <common>', `#include <common>
-                uniform float tinted; uniform float onlyInner; uniform float weighed; uniform float innerRoughness;
-                uniform float pictured; uniform sampler2D pictureMap; uniform float innerPictured; uniform sampler2D innerPictureMap;
-                uniform vec3 innerColour; varying float inner; varying float weightHere; varying vec3 pieceTint; varying vec2 atPlace;
-                ${WEIGHT_COLOUR}`)
-            .replace('#include <color_fragment>', `float isInner = step(0.9, inner);
-                if (onlyInner > 0.5 && isInner < 0.5) discard;
-                if (pictured > 0.0 && isInner < 0.5 && atPlace.x > -0.5) diffuseColor.rgb = texture2D(pictureMap, atPlace).rgb;
-                vec3 within = innerPictured > 0.0 ? texture2D(innerPictureMap, atPlace * innerPictured).rgb : innerColour;
-                diffuseColor.rgb = mix(diffuseColor.rgb, within, inner);
-                if (tinted > 0.5) diffuseColor.rgb = mix(pieceTint, mix(pieceTint, innerColour, 0.55), inner);
-                if (weighed > 0.5) diffuseColor.rgb = mix(weightColour(weightHere), innerColour, 0.7 * isInner);`)
-            .replace('#include <roughnessmap_fragment>', 'float roughnessFactor = mix(roughness, innerRoughness, step(0.9, inner));');
-    }
-
-    private patchDepth(shader: WebGLProgramParametersWithUniforms): void {
-        Object.assign(shader.uniforms, this.uniforms);
-        shader.vertexShader = shader.vertexShader
-            .replace('#include <common>', `#include <common>
-                attribute float piece; uniform highp sampler2D placeMap; uniform float spread; uniform vec3 spreadFrom; uniform vec3 ringWay;
-                vec3 turned(vec3 v, vec4 q) { return v + 2.0 * cross(q.xyz, cross(q.xyz, v) + q.w * v); }`)
-            .replace('#include <begin_vertex>', `${PLACE} vec3 transformed = turned(position, pieceTurn) + piecePlace;`);
     }
 }
 
@@ -372,4 +343,40 @@ export function pieceExtents(pieces: Pick<PropPieces, 'positions' | 'pieceOf' | 
         e.radius = Math.max(e.radius, Math.hypot(p[3 * v]!, p[3 * v + 1]!, p[3 * v + 2]!));
     });
     return out;
+}
+
+/** Where the middle of each piece is in the unbroken prop. */
+function homes(pieces: PropPieces): DataTexture {
+    const rows = Math.max(1, Math.ceil(pieces.pieces.length / ROW));
+    const data = new Float32Array(4 * ROW * rows);
+    pieces.pieces.forEach((p, i) => data.set(p.centre, 4 * i));
+    const texture = new DataTexture(data, ROW, rows, RGBAFormat, FloatType);
+    texture.minFilter = texture.magFilter = NearestFilter;
+    texture.needsUpdate = true;
+    return texture;
+}
+
+/** Points on the outline of each piece, about its middle: number of the piece, x, y, z. */
+function outlinePoints(pieces: Pick<PropPieces, 'positions' | 'pieceOf' | 'pieces'>): Float32Array {
+    const p = pieces.positions;
+    const extents = pieceExtents(pieces);
+    const ways = pieces.pieces.length === 1 ? OUTLINE : PIECE_OUTLINE;
+    const out: number[] = [];
+    extents.forEach(({ first, end }, piece) => {
+        const farthest = new Set<number>();
+        for (const d of ways) {
+            let best = -Infinity;
+            let at = first;
+            for (let v = first; v < end; v++) {
+                const reach = p[3 * v]! * d.x + p[3 * v + 1]! * d.y + p[3 * v + 2]! * d.z;
+                if (reach > best) {
+                    best = reach;
+                    at = v;
+                }
+            }
+            farthest.add(at);
+        }
+        for (const v of farthest) if (v < end) out.push(piece, p[3 * v]!, p[3 * v + 1]!, p[3 * v + 2]!);
+    });
+    return new Float32Array(out);
 }

@@ -6,7 +6,7 @@ import { editProp, useDocument } from '../data/shot';
 import { useUi, type View } from '../data/ui';
 import { boardOf, type Board } from './board';
 import { useLens } from './lens';
-import { poseAt } from './pose';
+import { poseAt } from '../data/pose';
 
 type Point = [number, number];
 type Lines = Outline['lines'];

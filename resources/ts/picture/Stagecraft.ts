@@ -1,103 +1,134 @@
-import {
-    AmbientLight,
-    Color,
-    DirectionalLight,
-    Fog,
-    HemisphereLight,
-    LineBasicMaterial,
-    LineSegments,
-    BufferAttribute,
-    BufferGeometry,
-    Mesh,
-    MeshLambertMaterial,
-    PCFShadowMap,
-    PerspectiveCamera,
-    PlaneGeometry,
-    Scene,
-    Spherical,
-    Vector3,
-    WebGLRenderer,
-} from 'three';
+import { NeutralToneMapping, PCFShadowMap, PerspectiveCamera, Scene, Spherical, Vector3, WebGLRenderer } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { View } from '../data/ui';
+import { Daylight } from './Daylight';
+import { Finish } from './Finish';
+import { FILL, fit, roundStep } from './fit';
+import { Ground } from './Ground';
+import { Pace, STEPS, type Fineness } from './Pace';
+import { grainOf } from './skins';
 
-const LOOKS = {
-    day: { sky: '#dcdad3', ground: '#c4c0b5', line: '#aaa597', sun: 2.9, fill: 1.6 },
-    night: { sky: '#1a1f23', ground: '#2a2f31', line: '#3b4245', sun: 2.3, fill: 0.9 },
-} as const;
+/** Paced by what it measures, pinned to the finest, or with as few pixels as can be told apart. */
+export type Drawing = 'paced' | 'fine' | 'plain';
 
-/** Renderer, camera, daylight and ground: all of the picture but the props. */
+const PLAIN: Fineness = { ratio: 0.5, occlusion: 0, shadow: 512 };
+
+/** Pixels between two lines of the ground, at least. */
+const LINES_APART = 80;
+
+const FROM: Record<View, Vector3> = {
+    'three-quarter': new Vector3(0.72, 0.36, 1),
+    front: new Vector3(0, 0.06, 1),
+    side: new Vector3(1, 0.06, 0),
+    top: new Vector3(0, 1, 0.0001),
+};
+
+/** What the picture is about: a ball round all props, and the radius of the smallest. */
+export interface Action {
+    centre: Vector3;
+    radius: number;
+    least: number;
+}
+
+/** Pixels of the picture covered by what lies over it. */
+export interface Covered {
+    top: number;
+    bottom: number;
+}
+
+/**
+ * Renderer, camera, daylight and ground: all of the picture but the props. Every length in it follows from the action
+ * and from where the camera stands, so that a shot looks and handles alike at any size.
+ */
 export class Stagecraft {
     readonly scene = new Scene();
     readonly camera = new PerspectiveCamera(32, 1, 0.02, 400);
     readonly controls: OrbitControls;
     /** Whether the artist has moved the camera since it was last set. */
     moved = false;
+    readonly pace = new Pace();
+    readonly plain: boolean;
     private readonly renderer: WebGLRenderer;
-    private readonly sun = new DirectionalLight('#fff9ef');
-    private readonly fill = new HemisphereLight('#eef1f4', '#b5aea0');
-    private readonly ambient = new AmbientLight('#ffffff', 0.25);
-    private readonly ground: Mesh<PlaneGeometry, MeshLambertMaterial>;
-    private readonly grid: LineSegments<BufferGeometry, LineBasicMaterial>;
+    private readonly finish: Finish | null;
+    private readonly daylight: Daylight;
+    private readonly ground: Ground;
+    private action: Action = { centre: new Vector3(0, 0.4, 0), radius: 1, least: 1 };
+    private size = { width: 1, height: 1 };
+    private covered: Covered = { top: 0, bottom: 0 };
+    private step = 1;
 
-    constructor(canvas: HTMLCanvasElement, quality: { smooth: boolean; ratio: number; shadow: number }) {
-        this.renderer = new WebGLRenderer({ canvas, antialias: quality.smooth, preserveDrawingBuffer: true });
-        this.renderer.setPixelRatio(quality.ratio);
+    constructor(
+        canvas: HTMLCanvasElement,
+        private readonly drawing: Drawing,
+    ) {
+        this.plain = drawing === 'plain';
+        this.renderer = new WebGLRenderer({ canvas, antialias: false, preserveDrawingBuffer: true });
+        this.renderer.toneMapping = NeutralToneMapping;
+        this.renderer.toneMappingExposure = 1.12;
         this.renderer.shadowMap.enabled = true;
         this.renderer.shadowMap.type = PCFShadowMap;
-        this.ground = new Mesh(new PlaneGeometry(300, 300), new MeshLambertMaterial());
-        this.ground.rotation.x = -Math.PI / 2;
-        this.ground.position.y = -0.002;
-        this.ground.receiveShadow = true;
-        this.grid = new LineSegments(metreGrid(20), new LineBasicMaterial());
-        this.grid.position.y = -0.001;
-        this.sun.castShadow = true;
-        this.sun.shadow.mapSize.set(quality.shadow, quality.shadow);
-        this.sun.shadow.radius = 3;
-        this.sun.shadow.bias = -0.0006;
-        this.scene.add(this.ground, this.grid, this.sun, this.sun.target, this.fill, this.ambient);
+        this.finish = this.plain ? null : new Finish(this.renderer);
+        this.daylight = new Daylight(this.renderer, this.scene, this.plain);
+        this.ground = new Ground(this.daylight.haze, this.plain);
+        this.scene.add(this.ground.mesh);
         this.controls = new OrbitControls(this.camera, canvas);
         this.controls.maxPolarAngle = Math.PI * 0.498;
-        this.controls.minDistance = 0.05;
-        this.controls.maxDistance = 120;
         this.controls.zoomToCursor = true;
         this.controls.addEventListener('start', () => (this.moved = true));
+        this.refine();
     }
 
     look(theme: 'day' | 'night'): void {
-        const l = LOOKS[theme];
-        this.scene.background = new Color(l.sky);
-        this.scene.fog = new Fog(l.sky, 9, 26);
-        this.ground.material.color.set(l.ground);
-        this.grid.material.color.set(l.line);
-        this.sun.intensity = l.sun;
-        this.fill.intensity = l.fill;
+        this.daylight.look(theme);
+        this.ground.look(theme);
     }
 
     showGround(on: boolean): void {
-        this.ground.visible = this.grid.visible = on;
+        this.ground.mesh.visible = on;
+    }
+
+    /** Draws as finely as the pace allows. */
+    refine(): void {
+        const { ratio, shadow } = this.fineness();
+        this.renderer.setPixelRatio(this.plain ? ratio : Math.min(ratio, window.devicePixelRatio));
+        this.daylight.shadowSize(shadow);
     }
 
     resize(width: number, height: number): void {
+        this.size = { width, height: Math.max(1, height) };
         this.renderer.setSize(width, height, false);
-        this.camera.aspect = width / Math.max(1, height);
-        this.camera.updateProjectionMatrix();
+        this.camera.aspect = width / this.size.height;
+        this.centre();
     }
 
-    /** Looks at a ball of the given centre and radius from one of the set views. */
-    frame(centre: Vector3, radius: number, view: View | null): void {
-        const from = {
-            'three-quarter': new Vector3(0.72, 0.42, 1),
-            front: new Vector3(0, 0.04, 1),
-            side: new Vector3(1, 0.04, 0),
-            top: new Vector3(0, 1, 0.0001),
-        };
-        const direction = view === null ? this.camera.position.clone().sub(this.controls.target) : from[view];
-        const fit = Math.min(this.camera.aspect, 1);
-        const distance = (radius * 1.25) / Math.sin((this.camera.fov * Math.PI) / 360) / fit;
+    /** The camera turns about the middle of what is left free. */
+    cover(covered: Covered): void {
+        if (covered.top === this.covered.top && covered.bottom === this.covered.bottom) return;
+        this.covered = covered;
+        this.centre();
+    }
+
+    /** What the picture is about has changed. */
+    about(action: Action): void {
+        this.action = action;
+        this.controls.minDistance = action.least * 0.02;
+        this.controls.maxDistance = action.radius * 60;
+    }
+
+    /**
+     * Sees points as large as they fit into the free area.
+     *
+     * @param points x, y, z of each
+     */
+    frame(points: Float32Array, view: View | null): void {
+        const from = view === null ? this.camera.position.clone().sub(this.controls.target) : FROM[view];
+        const half = Math.tan((this.camera.fov * Math.PI) / 360);
+        const { width, height } = this.size;
+        const free = Math.max(0.2 * height, height - this.covered.top - this.covered.bottom);
+        const { position, target } = fit(points, from, (half * FILL * width) / height, (half * FILL * free) / height);
         this.moved = false;
-        this.controls.target.copy(centre);
-        this.camera.position.copy(centre).addScaledVector(direction.normalize(), distance);
+        this.camera.position.copy(position);
+        this.controls.target.copy(target);
         this.controls.update();
     }
 
@@ -113,7 +144,7 @@ export class Stagecraft {
             this.camera.position.add(by);
         } else {
             const s = new Spherical().setFromVector3(arm);
-            if (how === 'zoom') s.radius *= 1 - 0.12 * y;
+            if (how === 'zoom') s.radius = Math.min(this.controls.maxDistance, Math.max(this.controls.minDistance, s.radius * (1 - 0.12 * y)));
             else {
                 s.theta -= 0.12 * x;
                 s.phi = Math.min(this.controls.maxPolarAngle, Math.max(0.02, s.phi - 0.1 * y));
@@ -123,41 +154,63 @@ export class Stagecraft {
         this.controls.update();
     }
 
-    /** The sun's shadow covers what is on the stage and no more, so that it stays sharp. */
-    light(centre: Vector3, radius: number): void {
-        const reach = Math.max(0.5, radius * 1.6);
-        this.sun.position.copy(centre).add(new Vector3(-0.55, 1.25, 0.7).multiplyScalar(reach * 2.2));
-        this.sun.target.position.copy(centre);
-        // A few texels of the shadow map, or surfaces the sun grazes would be stippled by their own shadow.
-        this.sun.shadow.normalBias = Math.min(0.03, 0.02 * reach);
-        const c = this.sun.shadow.camera;
-        c.left = c.bottom = -reach;
-        c.right = c.top = reach;
-        c.near = reach * 0.3;
-        c.far = reach * 8;
-        c.updateProjectionMatrix();
+    /** How many pixels a metre takes at the point looked at. */
+    get pixelsPerMetre(): number {
+        return this.size.height / (2 * Math.tan((this.camera.fov * Math.PI) / 360) * this.distance);
     }
 
-    /** How many pixels a metre takes at the point looked at. */
-    pixelsPerMetre(height: number): number {
-        const distance = this.camera.position.distanceTo(this.controls.target);
-        return height / (2 * Math.tan((this.camera.fov * Math.PI) / 360) * distance);
+    /** Metres between two fine lines of the ground. */
+    get gridStep(): number {
+        return this.step;
     }
 
     draw(): void {
-        this.renderer.render(this.scene, this.camera);
+        const { centre, radius } = this.action;
+        const distance = this.distance;
+        this.step = roundStep(LINES_APART / this.pixelsPerMetre, true);
+        const reach = 60 * Math.max(radius, distance / 5);
+        this.camera.far = distance + 1.3 * reach;
+        const clear = this.camera.position.distanceTo(centre) - 1.1 * radius;
+        this.camera.near = Math.max(0.02 * distance, 0.4 * clear, 2e-6 * this.camera.far);
+        this.camera.updateProjectionMatrix();
+        this.ground.stand(centre, reach, this.step, grainOf(2 * radius));
+        this.shine(distance);
+        if (this.finish === null) this.renderer.render(this.scene, this.camera);
+        else {
+            const seen = distance * Math.tan((this.camera.fov * Math.PI) / 360);
+            this.finish.draw(this.scene, this.camera, Math.min(radius / 4, 0.22 * seen), this.fineness().occlusion, 12 * distance);
+        }
     }
 
     dispose(): void {
         this.controls.dispose();
+        this.finish?.dispose();
+        this.daylight.dispose();
+        this.ground.dispose();
         this.renderer.dispose();
     }
-}
 
-function metreGrid(reach: number): BufferGeometry {
-    const points: number[] = [];
-    for (let k = -reach; k <= reach; k++) points.push(k, 0, -reach, k, 0, reach, -reach, 0, k, reach, 0, k);
-    const geometry = new BufferGeometry();
-    geometry.setAttribute('position', new BufferAttribute(new Float32Array(points), 3));
-    return geometry;
+    private get distance(): number {
+        return this.camera.position.distanceTo(this.controls.target);
+    }
+
+    private fineness(): Fineness {
+        return this.drawing === 'plain' ? PLAIN : this.drawing === 'fine' ? STEPS[0]! : this.pace.fineness;
+    }
+
+    /** Shadows are kept sharp where the camera is close, and cover all where it is not. */
+    private shine(distance: number): void {
+        const { centre, radius } = this.action;
+        const all = 1.35 * radius;
+        const seen = 2.5 * distance * Math.tan((this.camera.fov * Math.PI) / 360) * Math.max(1, this.camera.aspect);
+        // In steps, so that shadow edges stand still while the camera comes closer.
+        const steps = Math.max(0, Math.floor(Math.log2(all / seen)));
+        const near = steps > 0 ? this.controls.target : centre;
+        this.daylight.shine(near, all / 2 ** steps, all + near.distanceTo(centre));
+    }
+
+    private centre(): void {
+        const { width, height } = this.size;
+        this.camera.setViewOffset(width, height, 0, (this.covered.bottom - this.covered.top) / 2, width, height);
+    }
 }

@@ -1,6 +1,6 @@
 import { Quaternion, Vector3 } from 'three';
 import type { Plan, PropPieces, Triple } from '../data/pieces';
-import { turnOf, type Pose } from './pose';
+import { turnOf, type Pose } from '../data/pose';
 
 /** The plane lines are drawn on: that of the prop's plan, at the side it is looked at from. */
 export interface Board {

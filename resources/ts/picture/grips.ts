@@ -2,9 +2,9 @@ import { Vector3 } from 'three';
 import type { Prop } from '../data/document';
 import { editProp } from '../data/shot';
 import type { Handle } from '../data/ui';
-import { showNumber } from '../parts/number';
-import { setKey } from '../stages/keys';
-import { inScene, poseAt, turnOf, type Pose } from './pose';
+import { showAll, showNumber } from '../data/quantity';
+import { setKey } from '../data/keys';
+import { poseAt, turnOf, type Pose } from '../data/pose';
 
 /** Something in the picture that can be taken hold of. */
 export interface Grip {
@@ -29,7 +29,7 @@ export function placeGrip(prop: Prop, mode: Grip['mode'], frame: number): Grip {
         mode,
         pose: poseAt(prop, frame),
         carries: true,
-        words: (pose, scale) => (mode === 'move' ? metres(pose.position) : mode === 'turn' ? `${three(pose.turn, 1)} °` : `size × ${showNumber(size(scale), 3)}`),
+        words: (pose, scale) => (mode === 'move' ? axes(pose.position, 'm') : mode === 'turn' ? axes(pose.turn, '°') : `size × ${showNumber(size(scale), 3)}`),
         set: (pose, scale) => {
             if (mode === 'size') {
                 if (scale !== 1) void editProp(prop.id, `Size of ${prop.name}`, { '/place/size': size(scale) });
@@ -47,35 +47,17 @@ export function pointsOf(prop: Prop): { path: string; at: readonly number[]; nam
     return [...(point ? [{ path: '/break/values/point', at: point, name: 'the hit point' }] : []), ...(cluster ?? []).map((at, i) => ({ path: `/break/values/cluster/${i}`, at, name: `crowd point ${i + 1}` })), ...weighed];
 }
 
-/** A point of a break pattern, which is given in the prop's own coordinates. */
-export function pointGrip(prop: Prop, number: number, frame: number): Grip | null {
-    const points = pointsOf(prop);
-    const chosen = points[Math.min(number, points.length - 1)];
-    if (chosen === undefined) return null;
-    const stand = poseAt(prop, frame);
-    const turn = turnOf(stand.turn);
-    const own = (pose: Pose): [number, number, number] => {
-        const p = new Vector3(...pose.position).sub(new Vector3(...stand.position)).applyQuaternion(turn.clone().invert());
-        return [rounded(p.x, 1000), rounded(p.y, 1000), rounded(p.z, 1000)];
-    };
-    return {
-        prop: prop.id,
-        mode: 'move',
-        pose: { position: inScene(stand, chosen.at), turn: [0, 0, 0] },
-        carries: false,
-        words: (pose) => `${chosen.name.replace('the ', '')} ${metres(own(pose))}`,
-        set: (pose) => void editProp(prop.id, `Move ${chosen.name} of ${prop.name}`, { [chosen.path]: own(pose) }, 'replace'),
-    };
+/** Where a place in the scene lies in a prop's own coordinates. */
+export function within(stand: Pose, at: readonly number[]): [number, number, number] {
+    return new Vector3(at[0], at[1], at[2]).sub(new Vector3(...stand.position)).applyQuaternion(turnOf(stand.turn).invert()).toArray();
 }
 
 export function rounded(v: number, parts: number): number {
     return Math.round(v * parts) / parts + 0;
 }
 
-function three(v: readonly number[], digits: number): string {
-    return `x ${v[0]!.toFixed(digits)}  y ${v[1]!.toFixed(digits)}  z ${v[2]!.toFixed(digits)}`;
-}
-
-function metres(v: readonly number[]): string {
-    return `${three(v, 3)} m`;
+/** Three figures with their axes. */
+export function axes(v: readonly number[], unit: string): string {
+    const [x, y, z, name] = [...showAll(v, unit, ' ', 4).split(' '), ''];
+    return `x ${x}  y ${y}  z ${z} ${name}`.trimEnd();
 }

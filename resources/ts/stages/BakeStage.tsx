@@ -1,15 +1,17 @@
 import type { FrameFigures } from '../data/api';
 import { useBake } from '../data/bake';
+import { bakeShot } from '../data/fall';
 import { usePieces } from '../data/pieces';
 import { useDocument, useShot, visibleProps } from '../data/shot';
 import { useUi } from '../data/ui';
 import { Button, Fact, Fault, Section } from '../parts/controls';
-import { showLength, showNumber } from '../parts/number';
+import { show } from '../data/quantity';
 import { BenchHead } from './BenchHead';
 import { estimate } from './estimate';
+import { SaveGlb } from './SaveGlb';
 
 export function BakeStage() {
-    const { bake, start, cancel, resume, figures, firstFrameAfter } = useBake();
+    const { bake, cancel, resume, figures, firstFrameAfter } = useBake();
     const document = useDocument();
     const byProp = usePieces((s) => s.byProp);
     const shot = useShot((s) => s.shot?.id);
@@ -42,10 +44,11 @@ export function BakeStage() {
                                   : bake.state === 'done'
                                     ? 'Up to date: nothing has changed since the last bake.'
                                     : `${bake.framesDone} of ${frames} frames are baked.`}
-                            {bake !== null && bake.framesDone > 0 && bake.seconds > 0 && ` Going by the last one, it takes about ${showNumber(estimate(bake, frames, pieces), 2)} s.`}
+                            {bake !== null && bake.framesDone > 0 && bake.seconds > 0 && ` Going by the last one, it takes about ${show(estimate(bake, frames, pieces), 's', 2)}.`}
                         </p>
                         <div className="flex gap-2">
-                            <Button tone="loud" onClick={() => void start(shot)}>{bake === null ? 'Bake' : 'Bake again'}</Button>
+                            <Button tone="loud" onClick={() => void bakeShot()}>{bake === null ? 'Bake' : 'Bake again'}</Button>
+                            {bake?.state === 'done' && <SaveGlb bake={bake.id} />}
                             {bake !== null && (bake.state === 'cancelled' || bake.state === 'failed') && bake.outOfDate.length === 0 && <Button onClick={() => void resume()}>Resume at frame {bake.first + Math.max(0, bake.framesDone - 1)}</Button>}
                         </div>
                     </>
@@ -60,11 +63,11 @@ export function BakeStage() {
                     <Figures figures={figures} />
                     <Fact name="pieces">{bake.pieces}</Fact>
                     <Fact name="frames">{bake.framesDone}</Fact>
-                    <Fact name="computing">{showNumber(bake.seconds, 3)} s</Fact>
-                    <Fact name="a frame">{showNumber((1000 * bake.seconds) / Math.max(1, bake.framesDone), 3)} ms</Fact>
-                    {firstFrameAfter !== null && <Fact name="first frame after">{showNumber(firstFrameAfter / 1000, 2)} s</Fact>}
+                    <Fact name="computing">{show(bake.seconds, 's')}</Fact>
+                    <Fact name="a frame">{show(bake.seconds / Math.max(1, bake.framesDone), 's')}</Fact>
+                    {firstFrameAfter !== null && <Fact name="first frame after">{show(firstFrameAfter / 1000, 's', 2)}</Fact>}
                     {figures.flatMap((f) => f.marks).map((m, i) => (
-                        <Fact key={i} name={`frame ${m.frame}`}>{nameOf(m.prop)} touches {nameOf(m.other)}, {showNumber(m.speed, 2)} m/s</Fact>
+                        <Fact key={i} name={`frame ${m.frame}`}>{nameOf(m.prop)} touches {nameOf(m.other)}, {show(m.speed, 'm/s', 2)}</Fact>
                     ))}
                 </Section>
             )}
@@ -106,8 +109,8 @@ function FrameRange() {
 const CURVES: { name: string; of: (f: FrameFigures) => number; show: (v: number) => string }[] = [
     { name: 'moving', of: (f) => f.moving, show: (v) => String(v) },
     { name: 'at rest', of: (f) => f.resting, show: (v) => String(v) },
-    { name: 'energy', of: (f) => f.energy, show: (v) => `${showNumber(v, 2)} J` },
-    { name: 'deepest overlap', of: (f) => f.overlap, show: showLength },
+    { name: 'energy', of: (f) => f.energy, show: (v) => show(v, 'J') },
+    { name: 'deepest overlap', of: (f) => f.overlap, show: (v) => show(v, 'm') },
 ];
 
 function Figures({ figures }: { figures: FrameFigures[] }) {

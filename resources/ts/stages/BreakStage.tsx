@@ -1,12 +1,14 @@
 import { Dices } from 'lucide-react';
 import type { Catalogue, Entry } from '../data/api';
 import type { Prop } from '../data/document';
+import { letFall } from '../data/fall';
 import { usePieces } from '../data/pieces';
 import { editProp } from '../data/shot';
 import { useUi } from '../data/ui';
-import { Choice, Fault, Section } from '../parts/controls';
+import { Button, Choice, Fault, Section } from '../parts/controls';
 import { NumberField } from '../parts/NumberField';
-import { applies, OptionField } from '../parts/OptionField';
+import { applies } from '../data/options';
+import { OptionField } from '../parts/OptionField';
 import { BenchHead, ChooseFirst } from './BenchHead';
 import { Judge } from './Judge';
 import { Rework } from './Rework';
@@ -14,9 +16,9 @@ import { PATTERN_DRAWINGS } from './drawings';
 import { Layers } from './Layers';
 import { Plate } from './Plate';
 import { DrawLines } from './DrawLines';
-import { defaultsOf } from './Stack';
-import { useCatalogue } from './useCatalogue';
-import { useChosen } from './useChosen';
+import { defaultsOf } from '../data/options';
+import { useCatalogue } from '../data/useCatalogue';
+import { useChosen } from '../data/useChosen';
 
 export function BreakStage() {
     const prop = useChosen();
@@ -39,8 +41,8 @@ function Patterns({ prop, catalogue }: { prop: Prop; catalogue: Catalogue }) {
     const entry = catalogue.patterns[pattern];
     const choose = (name: string) => {
         if (name === pattern) return;
-        useUi.getState().set({ drawing: null, picked: [], point: 0 });
-        void editProp(prop.id, name === 'none' ? `Leave ${prop.name} whole` : `Break ${prop.name} by ${catalogue.patterns[name]?.label}`, { '/break': name === 'none' ? null : { pattern: name, values: defaultsOf(catalogue.patterns[name]) }, '/rework': [] });
+        useUi.getState().set({ drawing: null, picked: [] });
+        void editProp(prop.id, name === 'none' ? `Leave ${prop.name} whole` : `Break ${prop.name} by ${catalogue.patterns[name]?.label}`, { '/break': name === 'none' ? null : { pattern: name, values: defaultsOf(catalogue.patterns[name], pieces?.lengths.patterns[name]) }, '/rework': [] });
     };
     return (
         <>
@@ -59,6 +61,12 @@ function Patterns({ prop, catalogue }: { prop: Prop; catalogue: Catalogue }) {
             {prop.break && entry && <Values prop={prop} entry={entry} />}
             {pieces?.first && !problem && <p role="status" className="border-t border-line px-4 py-3 text-soft">A first look: {pieces.pieces.length} pieces stand for what is being made. The figures follow.</p>}
             {pieces && !pieces.first && prop.break && pieces.pieces.length > 1 && <Judge pieces={pieces} density={prop.material.density} />}
+            {prop.break && prop.motion.kind === 'fixed' && pieces && !problem && (
+                <Section title="What next">
+                    <p className="mb-2 text-soft">{prop.name} stands still. Let it fall from its own height and come apart on the ground, or say on the Motion stage how it moves.</p>
+                    <Button tone="loud" onClick={() => void letFall(prop)}>Let it fall</Button>
+                </Section>
+            )}
             {prop.break && <Rework prop={prop} catalogue={catalogue} />}
             {!prop.break && <p className="px-4 pb-4 text-soft">{prop.name} stays in one piece. Choose a pattern to break it: Cells for solid chunks, Strike for glass, Courses for masonry.</p>}
         </>

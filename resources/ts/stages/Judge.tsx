@@ -1,7 +1,7 @@
 import type { PropPieces } from '../data/pieces';
 import { useUi } from '../data/ui';
 import { Button, Fact } from '../parts/controls';
-import { showLength, showMass, showNumber, showVolume } from '../parts/number';
+import { show, showNumber } from '../data/quantity';
 import { PieceSizes } from '../parts/PieceSizes';
 
 /** The figures a break is judged by, with what will be trouble named and picked at a press. */
@@ -16,11 +16,11 @@ export function Judge({ pieces, density }: { pieces: PropPieces; density: number
             <div className="mt-2 grid grid-cols-2 gap-x-3">
                 <Fact name="pieces">{f.pieces.toLocaleString('en')}</Fact>
                 <Fact name="watertight" tone={f.watertight === f.pieces ? 'fine' : 'wrong'}>{f.watertight}/{f.pieces}</Fact>
-                <Fact name="volume">{showVolume(f.volume)}</Fact>
-                <Fact name="median">{showVolume(f.median)}</Fact>
+                <Fact name="volume">{show(f.volume, 'm³')}</Fact>
+                <Fact name="median">{show(f.median, 'm³')}</Fact>
                 <Fact name="evenness">{Math.round(100 * f.evenness)} %</Fact>
-                <Fact name="thinnest">{showLength(f.thinnest)}</Fact>
-                <Fact name="inner area">{showNumber(f.interior_area, 3)} m²</Fact>
+                <Fact name="thinnest">{show(f.thinnest, 'm')}</Fact>
+                <Fact name="inner area">{show(f.interior_area, 'm²')}</Fact>
                 <Fact name="triangles">{f.triangles.toLocaleString('en')}</Fact>
             </div>
             <Fact name="largest ÷ median" tone={f.largest_to_median > 8 ? 'doubt' : undefined}>{showNumber(f.largest_to_median, 2)}</Fact>
@@ -29,7 +29,7 @@ export function Judge({ pieces, density }: { pieces: PropPieces; density: number
             <Trouble pieces={f.heavy} one="piece has thousands of triangles" many="pieces have thousands of triangles" />
             {picked.length > 0 && (
                 <p className="mt-2 flex items-center justify-between gap-2">
-                    <span className="min-w-0 truncate">{picked.length === 1 ? pieces.pieces[picked[0]!]?.name : `${picked.length} picked`}, {showVolume(volume)}, {showMass(volume * density)}</span>
+                    <span className="min-w-0 truncate">{picked.length === 1 ? pieces.pieces[picked[0]!]?.name : `${picked.length} picked`}, {show(volume, 'm³')}, {show(volume * density, 'kg')}</span>
                     <Button onClick={() => set({ picked: [] })}>Clear</Button>
                 </p>
             )}

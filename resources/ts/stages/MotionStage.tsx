@@ -1,13 +1,13 @@
-import { useBake } from '../data/bake';
+import { bakeShot, freeMotion } from '../data/fall';
 import type { Motion, Prop } from '../data/document';
 import { editProp, useDocument, useShot } from '../data/shot';
 import { useUi } from '../data/ui';
 import { Button, Choice, Section, Select, Toggle } from '../parts/controls';
 import { NumberField, TripleField } from '../parts/NumberField';
-import { poseAt } from '../picture/pose';
+import { poseAt } from '../data/pose';
 import { BenchHead, ChooseFirst } from './BenchHead';
-import { keyName, removeKeys, setKey, shiftKeys } from './keys';
-import { useChosen } from './useChosen';
+import { keyName, removeKeys, setKey, shiftKeys } from '../data/keys';
+import { useChosen } from '../data/useChosen';
 
 const KINDS: readonly { value: Motion['kind']; label: string; hint: string }[] = [
     { value: 'fixed', label: 'Fixed', hint: 'Does not move; others collide with it' },
@@ -30,7 +30,7 @@ function PropMotion({ prop }: { prop: Prop }) {
     const m = prop.motion;
     const kind = (value: Motion['kind']) => {
         const keys = m.keys ?? [];
-        const next: Motion = value === 'fixed' ? { kind: value } : value === 'keyed' ? { kind: value, keys: keys.length > 0 ? keys : [{ frame: useUi.getState().frame, ...poseAt(prop, 0) }] } : { kind: value, keys, held: prop.break ? 'whole' : 'still', release: prop.break ? { on: 'touch', reach: null } : { on: 'frame', frame: 0 } };
+        const next: Motion = value === 'fixed' ? { kind: value } : value === 'keyed' ? { kind: value, keys: keys.length > 0 ? keys : [{ frame: useUi.getState().frame, ...poseAt(prop, 0) }] } : { ...freeMotion(prop), keys };
         void editProp(prop.id, `${prop.name} is ${value}`, { '/motion': next });
     };
     return (
@@ -140,7 +140,7 @@ function World() {
                 </>
             )}
             <Select label="Quality" value={document.quality ?? 'normal'} options={[{ value: 'fast', label: 'Fast: a first look' }, { value: 'normal', label: 'Normal' }, { value: 'final', label: 'Final: tighter contacts' }]} onChange={(v) => void edit('Quality', [{ op: 'add', path: '/quality', value: v }])} />
-            <Button className="mt-2 w-full" tone="loud" onClick={() => { useUi.getState().set({ stage: 'bake' }); void useBake.getState().start(useShot.getState().shot!.id); }}>Bake</Button>
+            <Button className="mt-2 w-full" tone="loud" onClick={() => { useUi.getState().set({ stage: 'bake' }); void bakeShot(); }}>Bake</Button>
         </Section>
     );
 }

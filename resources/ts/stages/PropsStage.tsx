@@ -8,18 +8,19 @@ import { freeId, freeName, newProp } from '../data/make';
 import { usePieces } from '../data/pieces';
 import { editProp, propPath, useShot } from '../data/shot';
 import { useUi } from '../data/ui';
-import { bringIn } from '../frame/DropMesh';
+import { bringIn } from '../data/bringIn';
 import { Button, Choice, Fact, Fault, Section, Select } from '../parts/controls';
-import { showLength, showNumber, showVolume } from '../parts/number';
+import { show, showAll } from '../data/quantity';
 import { NumberField, TripleField } from '../parts/NumberField';
-import { applies, OptionField } from '../parts/OptionField';
+import { applies } from '../data/options';
+import { OptionField } from '../parts/OptionField';
 import { BenchHead } from './BenchHead';
 import { PictureOn } from './PictureOn';
 import { Preparation } from './Preparation';
 import { Swap } from './Swap';
 import { SHAPE_DRAWINGS } from './drawings';
-import { useCatalogue } from './useCatalogue';
-import { useChosen } from './useChosen';
+import { useCatalogue } from '../data/useCatalogue';
+import { useChosen } from '../data/useChosen';
 
 // A plain vase, so that a new lathe prop shows what a profile does.
 const FIRST_PROFILE = [[0, 0], [0.16, 0], [0.24, 0.16], [0.2, 0.36], [0.12, 0.46], [0.15, 0.55], [0.12, 0.55], [0.09, 0.46], [0.17, 0.35], [0.21, 0.17], [0.14, 0.03], [0, 0.03]];
@@ -89,7 +90,8 @@ function OneProp({ prop }: { prop: Prop }) {
                 <Section title="How the file is read">
                     <Groups prop={prop} source={source} />
                     <div className="flex h-[33px] items-center gap-2"><span className="w-[108px]">Up is</span><Choice label="Up axis" value={source.up} options={[{ value: 'y', label: 'y' }, { value: 'z', label: 'z' }]} onChange={(v) => void editProp(prop.id, 'Up axis', { '/source/up': v })} /></div>
-                    <Select label="One unit is" value={source.unit} options={[{ value: 'm', label: 'a metre' }, { value: 'cm', label: 'a centimetre' }, { value: 'mm', label: 'a millimetre' }, { value: 'in', label: 'an inch' }, { value: 'ft', label: 'a foot' }]} onChange={(v) => void editProp(prop.id, 'Unit of the file', { '/source/unit': v })} />
+                    <Select label="One unit is" value={source.unit} options={[{ value: 'm', label: 'a metre' }, { value: 'cm', label: 'a centimetre' }, { value: 'mm', label: 'a millimetre' }, { value: 'km', label: 'a kilometre' }, { value: 'in', label: 'an inch' }, { value: 'ft', label: 'a foot' }]} onChange={(v) => void editProp(prop.id, 'Unit of the file', { '/source/unit': v })} />
+                    <NumberField label="Crease" hint="Faces that meet at more than this are shaded as two surfaces, where the file has no normals" unit="°" slider least={0} most={180} value={source.crease ?? 40} onChange={(v) => void editProp(prop.id, 'Crease angle', { '/source/crease': v })} />
                 </Section>
             )}
             <Swap prop={prop} />
@@ -162,18 +164,27 @@ function FitnessTable({ prop }: { prop: Prop }) {
     const pieces = usePieces((s) => s.byProp[prop.id]);
     if (!pieces) return null;
     const f: Fitness | null = pieces.fitness;
+    const mended = pieces.mended.length > 0 && <p className="mb-1.5 border-l-4 border-fine bg-raised px-3 py-1.5"><span className="font-medium text-fine">Mended.</span> {pieces.mended.join(' ')}</p>;
     if (f === null) {
         return (
             <Section title="Fitness">
+                {mended}
                 <Fact name="solid" tone="fine">closed, {pieces.figures.watertight} of {pieces.figures.pieces} shards</Fact>
-                <Fact name="volume">{showVolume(pieces.figures.volume)}</Fact>
+                <Fact name="volume">{show(pieces.figures.volume, 'm³')}</Fact>
             </Section>
         );
     }
     const size = f.bounds[1].map((v, i) => v - f.bounds[0][i]!);
-    const repair = (step: string) => void editProp(prop.id, `Repair ${prop.name}: ${step}`, { '/prepare': [...(prop.prepare ?? []), { step, values: {} }] });
+    const repair = (step: string) => void editProp(prop.id, step === 'repair' ? `Repair ${prop.name}` : step === 'rebuild' ? `Rebuild ${prop.name}` : `Repair ${prop.name}: ${step}`, { '/prepare': [...(prop.prepare ?? []), { step, values: {} }] });
     return (
         <Section title="Fitness" aside={f.can_break ? 'can be broken' : 'not yet'}>
+            {mended}
+            {!f.can_break && (
+                <div className="mb-1.5 flex gap-1.5">
+                    {f.faults.some((fault) => fault.repair !== null) && <Button tone="loud" className="flex-1" onClick={() => repair('repair')}>Repair</Button>}
+                    <Button className="flex-1" title="A new closed skin round what is inside, where no repair helps" onClick={() => repair('rebuild')}>Rebuild</Button>
+                </div>
+            )}
             {f.faults.map((fault) => (
                 <div key={fault.fault} className="flex items-center justify-between gap-2 py-1 text-wrong">
                     <span>✕ {fault.fault}</span>
@@ -184,9 +195,9 @@ function FitnessTable({ prop }: { prop: Prop }) {
             <Fact name="faces outwards" tone={f.oriented ? 'fine' : 'wrong'}>{f.oriented ? 'yes' : 'no'}</Fact>
             <Fact name="parts">{f.parts}</Fact>
             <Fact name="faces">{f.faces.toLocaleString('en')}</Fact>
-            <Fact name="size">{size.map((v) => showNumber(v, 3)).join(' × ')} m</Fact>
-            <Fact name="volume">{showVolume(f.volume)}</Fact>
-            <Fact name="edges">{showLength(f.edges.shortest)} – {showLength(f.edges.longest)}</Fact>
+            <Fact name="size">{showAll(size, 'm')}</Fact>
+            <Fact name="volume">{show(f.volume, 'm³')}</Fact>
+            <Fact name="edges">{show(f.edges.shortest, 'm')} – {show(f.edges.longest, 'm')}</Fact>
             {!f.faults.some((x) => x.repair === 'weld') && !f.closed && <Button className="mt-2" onClick={() => repair('weld')}>Weld points</Button>}
         </Section>
     );

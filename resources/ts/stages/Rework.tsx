@@ -5,19 +5,21 @@ import { editProp } from '../data/shot';
 import { useUi } from '../data/ui';
 import { Button, Section } from '../parts/controls';
 import { DrawLines } from './DrawLines';
-import { defaultsOf, Stack } from './Stack';
+import { defaultsOf } from '../data/options';
+import { Stack } from './Stack';
 
 const OWN: Record<string, string> = { join: 'Join', remove: 'Take out' };
 
 /** What is done to pieces after the first break: broken again, joined, taken out. */
 export function Rework({ prop, catalogue }: { prop: Prop; catalogue: Catalogue }) {
     const pieces = usePieces((s) => s.byProp[prop.id]?.pieces);
+    const lengths = usePieces((s) => s.byProp[prop.id]?.lengths.patterns);
     const { picked, set } = useUi();
     const steps = prop.rework ?? [];
     const names = picked.map((i) => pieces?.[i]?.name).filter((n): n is string => n !== undefined);
     const change = (label: string, next: ReworkStep[]) => void editProp(prop.id, label, { '/rework': next });
     const add = (pattern: string) => {
-        change(`${OWN[pattern] ?? `Break again by ${catalogue.patterns[pattern]?.label}`}: ${names.length === 1 ? names[0] : `${names.length} pieces`}`, [...steps, { pattern, values: pattern in OWN ? {} : defaultsOf(catalogue.patterns[pattern]), pieces: names.length === 0 ? null : names }]);
+        change(`${OWN[pattern] ?? `Break again by ${catalogue.patterns[pattern]?.label}`}: ${names.length === 1 ? names[0] : `${names.length} pieces`}`, [...steps, { pattern, values: pattern in OWN ? {} : defaultsOf(catalogue.patterns[pattern], lengths?.[pattern]), pieces: names.length === 0 ? null : names }]);
         set({ picked: [] });
     };
     const group = () => {

@@ -1,7 +1,8 @@
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { Entry } from '../data/api';
-import { applies, OptionField } from '../parts/OptionField';
+import { applies } from '../data/options';
+import { OptionField } from '../parts/OptionField';
 
 interface Item {
     name: string;
@@ -51,9 +52,4 @@ export function Stack({ items, onValue, onMove, onRemove, start, draw, empty }: 
 
 function IconButton({ label, onClick, children }: { label: string; onClick: () => void; children: ReactNode }) {
     return <button type="button" aria-label={label} title={label} onClick={onClick} className="text-soft hover:text-ink">{children}</button>;
-}
-
-/** Every option at its default. */
-export function defaultsOf(entry: Entry | undefined): Record<string, unknown> {
-    return Object.fromEntries((entry?.options ?? []).filter((o) => o.default !== null).map((o) => [o.name, o.default]));
 }

@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import type { Prop } from '../data/document';
 import { editProp } from '../data/shot';
 import { said } from '../data/said';
-import { sourceOf } from '../frame/DropMesh';
+import { sourceOf } from '../data/bringIn';
 import { Button, Section } from '../parts/controls';
 
 /** Puts another file in the prop's place; everything set for it stays and is computed anew. */

@@ -1,22 +1,25 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Copy, PackageOpen, Plus, Trash2 } from 'lucide-react';
+import { PackageOpen, Plus } from 'lucide-react';
 import { useEffect, useRef } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { api, ProblemError, type ShotCard, type ShotView } from '../data/api';
 import { said } from '../data/said';
 import { applyTheme, useUi } from '../data/ui';
-import { Logo } from '../frame/Bar';
 import { Button, Fault } from '../parts/controls';
+import { Logo } from '../parts/Logo';
+import { Card } from './Card';
+import { useCardPictures } from './useCardPictures';
 
 /** The list of shots. */
 export function Yard() {
-    const shots = useQuery({ queryKey: ['shots'], queryFn: api.shots, staleTime: 0, refetchOnMount: 'always' });
+    const shots = useQuery({ queryKey: ['shots'], queryFn: api.shots, staleTime: 0, refetchOnMount: 'always', refetchInterval: (q) => (q.state.data?.some((s) => s.bake?.state === 'running' || s.bake?.state === 'queued') ? 700 : false) });
     const queries = useQueryClient();
     const go = useNavigate();
     const file = useRef<HTMLInputElement>(null);
     const { theme, set } = useUi();
     useEffect(() => applyTheme(theme), [theme]);
+    useCardPictures(shots.data);
 
     async function run(work: Promise<ShotView>, open: boolean): Promise<void> {
         try {
@@ -71,30 +74,5 @@ export function Yard() {
                 </div>
             </main>
         </div>
-    );
-}
-
-function Card({ shot, onCopy, onRemove }: { shot: ShotCard; onCopy: () => void; onRemove: () => void }) {
-    const baked = { done: '● baked', running: '◔ baking', queued: '◔ baking', cancelled: '◐ bake cancelled', failed: '✕ bake stopped' };
-    return (
-        <li className="corner quick group bg-paper hover:bg-raised">
-            <Link to={`/shots/${shot.id}`} className="block">
-                <div className="aspect-[16/10] overflow-hidden bg-[var(--wash)]">
-                    {shot.picture === null ? (
-                        <div className="grid h-full place-items-center px-6 text-center text-soft"><span>{shot.props.length === 0 ? 'Empty: bring in a prop' : shot.props.join(' · ')}</span></div>
-                    ) : (
-                        <img src={`/api/shots/${shot.id}/picture?at=${shot.picture}`} alt="" className="size-full object-cover" />
-                    )}
-                </div>
-                <div className="px-3.5 pt-2.5">
-                    <h2 className="truncate text-[15px] font-bold">{shot.name}</h2>
-                    <p className="figure truncate text-[11px] text-soft">{shot.frames.first}–{shot.frames.last} · {shot.frames.rate} fps · {shot.baked ? baked[shot.baked] : '○ not baked'}</p>
-                </div>
-            </Link>
-            <div className="flex gap-1 px-2.5 pt-1 pb-2.5">
-                <button type="button" className="flex items-center gap-1 px-1.5 py-0.5 text-[12px] text-soft hover:text-ink" onClick={onCopy} aria-label={`Duplicate ${shot.name}`}><Copy size={12} aria-hidden /> Duplicate</button>
-                <button type="button" className="flex items-center gap-1 px-1.5 py-0.5 text-[12px] text-soft hover:text-wrong" onClick={onRemove} aria-label={`Delete ${shot.name}`}><Trash2 size={12} aria-hidden /> Delete</button>
-            </div>
-        </li>
     );
 }

@@ -54,25 +54,42 @@ function sum(text: string): number | null {
 /** A number as short as it can be at the given precision. */
 export function showNumber(value: number, digits = 4): string {
     if (Number.isInteger(value) && Math.abs(value) < 1e7) return String(value);
-    return String(Number(value.toPrecision(digits)));
+    const short = Number(value.toPrecision(digits));
+    // Powers of ten are for machines, unless nothing else is short.
+    return Math.abs(short) >= 1e21 || (short !== 0 && Math.abs(short) < 1e-6) ? String(short) : short.toLocaleString('en', { useGrouping: false, maximumSignificantDigits: digits });
 }
 
-export function showVolume(m3: number): string {
-    if (m3 >= 0.1) return `${showNumber(m3, 3)} m³`;
-    if (m3 >= 1e-4) return `${showNumber(m3 * 1e3, 3)} l`;
-    return `${showNumber(m3 * 1e6, 3)} cm³`;
+/** Names of a unit's multiples, the largest first, with how many of the unit each holds. */
+const MULTIPLES: Record<string, readonly (readonly [number, string])[]> = {
+    m: [[1e3, 'km'], [1, 'm'], [1e-2, 'cm'], [1e-3, 'mm'], [1e-6, 'µm']],
+    'm²': [[1e6, 'km²'], [1, 'm²'], [1e-4, 'cm²'], [1e-6, 'mm²']],
+    'm³': [[1, 'm³'], [1e-3, 'l'], [1e-6, 'cm³'], [1e-9, 'mm³']],
+    kg: [[1e3, 't'], [1, 'kg'], [1e-3, 'g'], [1e-6, 'mg']],
+    J: [[1e9, 'GJ'], [1e6, 'MJ'], [1e3, 'kJ'], [1, 'J'], [1e-3, 'mJ'], [1e-6, 'µJ']],
+    s: [[60, 'min'], [1, 's'], [1e-3, 'ms'], [1e-6, 'µs']],
+    'm/s': [[1e3, 'km/s'], [1, 'm/s'], [1e-2, 'cm/s'], [1e-3, 'mm/s']],
+    B: [[1e9, 'GB'], [1e6, 'MB'], [1e3, 'kB'], [1, 'B']],
+};
+
+/** From how many of a multiple on it is used; a tenth of a cubic metre is no longer said in litres. */
+const FROM: Record<string, number> = { 'm³': 0.1, l: 0.1, min: 2 };
+
+/** A quantity with the multiple of its unit that keeps the figure short: 170 kJ, 3.2 mm, 41 g. */
+export function show(value: number, unit: string, digits = 3): string {
+    const [size, name] = multipleOf(Math.abs(value), unit);
+    return `${showNumber(value / size, digits)}${name === '' ? '' : ` ${name}`}`;
 }
 
-export function showLength(m: number): string {
-    if (Math.abs(m) >= 1 || m === 0) return `${showNumber(m, 3)} m`;
-    if (Math.abs(m) >= 0.01) return `${showNumber(m * 100, 3)} cm`;
-    return `${showNumber(m * 1000, 3)} mm`;
+/** Several quantities with one multiple, that of the largest: 0.5 × 0.25 × 1 m. */
+export function showAll(values: readonly number[], unit: string, between = ' × ', digits = 3): string {
+    const [size, name] = multipleOf(Math.max(...values.map(Math.abs)), unit);
+    return `${values.map((v) => showNumber(v / size, digits)).join(between)}${name === '' ? '' : ` ${name}`}`;
 }
 
-export function showBytes(n: number): string {
-    return n >= 1e6 ? `${showNumber(n / 1e6, 3)} MB` : n >= 1e3 ? `${showNumber(n / 1e3, 3)} kB` : `${n} B`;
-}
-
-export function showMass(kg: number): string {
-    return kg >= 1 ? `${showNumber(kg, 3)} kg` : `${showNumber(kg * 1000, 3)} g`;
+/** How much of the unit the fitting multiple holds, and what it is called. */
+export function multipleOf(value: number, unit: string): readonly [number, string] {
+    const all = MULTIPLES[unit] ?? [[1, unit]];
+    if (value === 0) return all.find(([size]) => size === 1)!;
+    // What would be rounded up to the next multiple belongs there.
+    return all.find(([size, name]) => value * (1 + 5e-4) >= size * (FROM[name] ?? 1)) ?? all[all.length - 1]!;
 }

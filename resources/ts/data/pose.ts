@@ -1,5 +1,5 @@
 import { Euler, Quaternion, Vector3 } from 'three';
-import type { Prop } from '../data/document';
+import type { Prop } from './document';
 
 export interface Pose {
     position: [number, number, number];

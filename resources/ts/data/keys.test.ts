@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Prop, ShotDocument } from '../data/document';
+import type { Prop, ShotDocument } from './document';
 import { shiftedKeys } from './keys';
 
 function prop(id: string, frames: number[]): Prop {

@@ -1,6 +1,6 @@
-import type { Prop } from '../data/document';
-import { useShot } from '../data/shot';
-import { useUi } from '../data/ui';
+import type { Prop } from './document';
+import { useShot } from './shot';
+import { useUi } from './ui';
 
 export function useChosen(): Prop | null {
     const chosen = useUi((s) => s.chosen);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Prop } from '../data/document';
+import type { Prop } from './document';
 import { poseAt, turnOf } from './pose';
 
 function prop(motion: Prop['motion']): Prop {

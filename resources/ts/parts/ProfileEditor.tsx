@@ -1,5 +1,5 @@
 import { useRef, useState } from 'react';
-import { showNumber } from '../parts/number';
+import { showNumber } from '../data/quantity';
 
 const SIZE = 300;
 

@@ -1,9 +1,8 @@
 import { toast } from 'sonner';
-import type { PatchStep } from '../data/api';
-import type { PoseKey, ShotDocument } from '../data/document';
-import { editProp, propPath, useShot } from '../data/shot';
-import type { Pose } from '../picture/pose';
-import { poseAt } from '../picture/pose';
+import type { PatchStep } from './api';
+import type { PoseKey, ShotDocument } from './document';
+import { poseAt, type Pose } from './pose';
+import { editProp, propPath, useShot } from './shot';
 
 /** Sets a key for a prop where it stands at a frame, or with the given pose. */
 export function setKey(id: string, frame: number, pose?: Pose): void {

@@ -1,0 +1,75 @@
+import { CircleGeometry, Color, Mesh, MeshStandardMaterial, Vector2, Vector3, type WebGLProgramParametersWithUniforms } from 'three';
+import { heavyStep } from './fit';
+import { skinShader } from './skins';
+
+const LOOKS = { day: { colour: '#b5b0a4', line: '#77746b' }, night: { colour: '#3a4043', line: '#8a9396' } } as const;
+
+/** The ground: a disc that fades into the haze, with lines at a step that follows the zoom. */
+export class Ground {
+    readonly mesh: Mesh<CircleGeometry, MeshStandardMaterial>;
+    private readonly uniforms = {
+        haze: { value: new Color() },
+        lineColour: { value: new Color() },
+        /** Metres between fine lines, and between heavy ones. */
+        steps: { value: new Vector2(1, 10) },
+        middle: { value: new Vector3() },
+        fades: { value: 1 },
+        grainSize: { value: 1 },
+    };
+
+    constructor(haze: Color, plain: boolean) {
+        this.uniforms.haze.value = haze;
+        const material = new MeshStandardMaterial({ roughness: 0.95, metalness: 0, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 8 });
+        material.onBeforeCompile = (shader) => this.patch(shader, plain);
+        this.mesh = new Mesh(new CircleGeometry(1, 96).rotateX(-Math.PI / 2), material);
+        this.mesh.receiveShadow = true;
+        this.mesh.frustumCulled = false;
+        this.mesh.renderOrder = -5;
+    }
+
+    look(theme: 'day' | 'night'): void {
+        this.mesh.material.color.set(LOOKS[theme].colour);
+        this.uniforms.lineColour.value.set(LOOKS[theme].line);
+    }
+
+    /**
+     * @param step metres between lines
+     */
+    stand(middle: Vector3, radius: number, step: number, grain: number): void {
+        this.mesh.position.set(middle.x, 0, middle.z);
+        this.mesh.scale.setScalar(radius);
+        this.uniforms.middle.value.set(middle.x, 0, middle.z);
+        this.uniforms.fades.value = radius;
+        this.uniforms.steps.value.set(step, heavyStep(step));
+        this.uniforms.grainSize.value = grain;
+    }
+
+    dispose(): void {
+        this.mesh.geometry.dispose();
+        this.mesh.material.dispose();
+    }
+
+    private patch(shader: WebGLProgramParametersWithUniforms, plain: boolean): void {
+        Object.assign(shader.uniforms, this.uniforms);
+        shader.vertexShader = shader.vertexShader.replace('#include <common>', '#include <common>\nvarying vec3 spot;').replace('#include <begin_vertex>', '#include <begin_vertex>\nspot = (modelMatrix * vec4(transformed, 1.0)).xyz;');
+        shader.fragmentShader = shader.fragmentShader
+            .replace('#include <common>', /* glsl */ `#include <common>
+                varying vec3 spot; uniform vec3 haze, lineColour, middle; uniform vec2 steps; uniform float fades, grainSize;
+                ${plain ? '' : skinShader('stone')}
+                // A line one pixel and a half wide, as sharp as it can be without flicker.
+                float lines(float step_, float wide) {
+                    vec2 at = spot.xz / step_;
+                    vec2 px = fwidth(at);
+                    vec2 off = abs(fract(at - 0.5) - 0.5) / max(px, vec2(1e-9));
+                    vec2 on = (1.0 - smoothstep(wide * 0.5, wide * 0.5 + 1.0, off)) * (1.0 - smoothstep(0.12, 0.4, px));
+                    return max(on.x, on.y);
+                }`)
+            .replace('#include <color_fragment>', /* glsl */ `
+                float away = distance(spot.xz, middle.xz) / fades;
+                ${plain ? '' : 'vec3 yard = spot / (grainSize * 4.0); float yardPx = length(fwidth(yard)); diffuseColor.rgb *= 0.985 + 0.03 * cloud(yard * 14.0, yardPx * 14.0, 4); diffuseColor.rgb *= 0.86 + 0.28 * fine(yard * 110.0, yardPx * 110.0);'}
+                float drawn_ = max(0.22 * lines(steps.x, 0.6), 0.42 * lines(steps.y, 1.0));
+                diffuseColor.rgb = mix(diffuseColor.rgb, lineColour, drawn_ * (1.0 - smoothstep(0.03, 0.3, away)));`)
+            // The rim has the colour of the sky's edge, whatever light falls there.
+            .replace('#include <opaque_fragment>', '#include <opaque_fragment>\ngl_FragColor.rgb = mix(gl_FragColor.rgb, haze, smoothstep(0.08, 0.98, sqrt(away)) * smoothstep(0.0, 0.5, away));');
+    }
+}

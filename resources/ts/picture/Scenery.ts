@@ -1,0 +1,204 @@
+import { Vector3, type Ray, type Scene } from 'three';
+import { STRIDE } from '../data/bake';
+import type { Prop } from '../data/document';
+import type { PropPieces } from '../data/pieces';
+import type { Show } from '../data/ui';
+import { sizeColour, sizeShare } from '../parts/sizes';
+import { directions } from './fit';
+import { PieceCloud } from './PieceCloud';
+import { poseAt, turnOf, type Pose } from '../data/pose';
+import type { Action } from './Stagecraft';
+
+const LIT = [0xf2, 0xa9, 0x1e] as const;
+
+const WAYS = directions(48);
+
+/** Fixed props so many times as large as what moves are a stage, not part of the action. */
+const STAGE_TIMES = 4;
+
+/** Frames looked at of a bake's whole path. */
+const LOOKED_AT = 48;
+
+/** Baked frames, one after the other, of all pieces on the stage. */
+export interface Baked {
+    frames: Float32Array;
+    loaded: number;
+}
+
+/** How a prop is shown. */
+export interface Wear {
+    show: Show;
+    lit: readonly number[];
+    picked: readonly number[];
+    spread: number;
+    spreadBy: 'distance' | 'ring';
+    /** The point pieces spread from, in the prop's own coordinates. */
+    from: readonly number[] | undefined;
+}
+
+/** The props on the stage: their pieces, where they stand and what they wear. */
+export class Scenery {
+    readonly clouds = new Map<string, PieceCloud>();
+    private readonly worn = new WeakMap<PieceCloud, readonly unknown[]>();
+
+    /** @param changed something has come that must be drawn */
+    constructor(
+        private readonly scene: Scene,
+        private readonly plain: boolean,
+        private readonly changed: () => void,
+    ) {}
+
+    /** Pieces on the stage, all props together. */
+    get total(): number {
+        return [...this.clouds.values()].reduce((n, c) => n + c.count, 0);
+    }
+
+    /** Has what is to be seen on the stage, and nothing else. */
+    match(props: readonly Prop[], pieces: Readonly<Record<string, PropPieces>>): void {
+        for (const [id, cloud] of this.clouds) {
+            if (!props.some((p) => p.id === id) || pieces[id] !== cloud.pieces) {
+                this.scene.remove(cloud.mesh);
+                cloud.dispose();
+                this.clouds.delete(id);
+            }
+        }
+        for (const prop of props) {
+            const p = pieces[prop.id];
+            if (p && !this.clouds.has(prop.id)) {
+                const cloud = new PieceCloud(p, this.plain);
+                this.clouds.set(prop.id, cloud);
+                this.scene.add(cloud.mesh);
+            }
+        }
+    }
+
+    /** Stands every prop where a frame of a bake has it; where there is none, or where `pose` gives one, there. */
+    stand(props: readonly Prop[], frame: number, baked: Baked | null, bakedFrame: number, pose: (prop: Prop) => Pose | null): void {
+        let offset = baked === null ? 0 : Math.min(baked.loaded - 1, Math.max(0, bakedFrame)) * this.total * STRIDE;
+        for (const prop of props) {
+            const cloud = this.clouds.get(prop.id);
+            if (!cloud) continue;
+            const own = pose(prop);
+            if (baked !== null && own === null) cloud.placeFrom(baked.frames, offset);
+            else {
+                const { turn, position } = own ?? poseAt(prop, frame);
+                cloud.placeWhole(turnOf(turn), position);
+            }
+            offset += cloud.count * STRIDE;
+        }
+    }
+
+    dress(prop: Prop, wear: Wear): void {
+        const cloud = this.clouds.get(prop.id);
+        if (!cloud) return;
+        if (wear.spreadBy === 'ring' && cloud.pieces.rings !== null) cloud.spreadRings(wear.spread);
+        else cloud.spread(wear.spread, wear.from);
+        const key = [prop.material, wear.show, wear.lit, wear.picked];
+        const worn = this.worn.get(cloud);
+        if (worn !== undefined && key.every((w, i) => w === worn[i])) return;
+        this.worn.set(cloud, key);
+        const m = prop.material;
+        cloud.colour(m.colour, m.inner);
+        this.tint(prop, cloud, wear.show, new Set([...wear.lit, ...wear.picked]));
+        cloud.surface(m.name, wear.show, m.roughness, m.innerRoughness);
+        cloud.picture('outer', m.picture ? `/api/pictures/${m.picture.asset}` : null, 1, this.changed);
+        cloud.picture('inner', m.innerPicture ? `/api/pictures/${m.innerPicture.asset}` : null, m.innerPicture?.metres ?? 1, this.changed);
+    }
+
+    /** The nearest piece of all that a ray meets. */
+    hit(ray: Ray): { prop: string; piece: number; distance: number } | null {
+        let best: { prop: string; piece: number; distance: number } | null = null;
+        for (const [prop, cloud] of this.clouds) {
+            const hit = cloud.hit(ray);
+            if (hit !== null && hit.distance < (best?.distance ?? Infinity)) best = { prop, ...hit };
+        }
+        return best;
+    }
+
+    /** Points on the outline of props as they stand, x, y, z of each. */
+    outline(props: readonly Prop[]): Float32Array {
+        return joined(props.map((p) => this.clouds.get(p.id)?.outline() ?? new Float32Array(0)));
+    }
+
+    /** Points round all the places the pieces of some of the props go in a bake. */
+    path(all: readonly Prop[], props: readonly Prop[], baked: Baked): Float32Array {
+        const far = WAYS.map(() => -Infinity);
+        const at = new Float32Array(3 * WAYS.length);
+        const total = this.total;
+        const stride = Math.max(1, Math.floor(baked.loaded / LOOKED_AT));
+        for (let f = 0; f < baked.loaded; f = f === baked.loaded - 1 ? baked.loaded : Math.min(f + stride, baked.loaded - 1)) {
+            let k = f * total * STRIDE;
+            for (const prop of all) {
+                const cloud = this.clouds.get(prop.id)!;
+                if (!props.includes(prop)) k += cloud.count * STRIDE;
+                else for (let i = 0; i < cloud.count; i++, k += STRIDE) {
+                    const [x, y, z, r] = [baked.frames[k]!, baked.frames[k + 1]!, baked.frames[k + 2]!, cloud.radiusOf(i)];
+                    for (let w = 0; w < WAYS.length; w++) {
+                        const d = WAYS[w]!;
+                        const reach = x * d.x + y * d.y + z * d.z + r;
+                        if (reach <= far[w]!) continue;
+                        far[w] = reach;
+                        at[3 * w] = x + r * d.x;
+                        at[3 * w + 1] = y + r * d.y;
+                        at[3 * w + 2] = z + r * d.z;
+                    }
+                }
+            }
+        }
+        return at;
+    }
+
+    /** What the picture is about: all props, where the document has them at a frame. */
+    action(props: readonly Prop[], frame: number): Action {
+        const low = new Vector3(Infinity, Infinity, Infinity);
+        const high = low.clone().negate();
+        let least = Infinity;
+        for (const prop of props) {
+            const cloud = this.clouds.get(prop.id);
+            if (!cloud) continue;
+            const place = poseAt(prop, frame);
+            const { centre, radius } = cloud.ball();
+            const c = centre.applyQuaternion(turnOf(place.turn)).add(new Vector3(...place.position));
+            low.min(c.clone().subScalar(radius));
+            high.max(c.clone().addScalar(radius));
+            least = Math.min(least, radius);
+        }
+        if (!Number.isFinite(least) || least <= 0) return { centre: new Vector3(0, 0.4, 0), radius: 1, least: 1 };
+        return { centre: low.clone().add(high).multiplyScalar(0.5), radius: high.sub(low).length() / 2, least };
+    }
+
+    /** Props without the slabs others stand on, which would push everything into the distance. */
+    acting(props: readonly Prop[]): Prop[] {
+        const size = (p: Prop) => this.clouds.get(p.id)?.ball().radius ?? 0;
+        const moving = props.filter((p) => p.motion.kind !== 'fixed').reduce((n, p) => n + size(p), 0);
+        return props.filter((p) => moving === 0 || p.motion.kind !== 'fixed' || size(p) <= STAGE_TIMES * moving);
+    }
+
+    dispose(): void {
+        this.clouds.forEach((c) => c.dispose());
+    }
+
+    private tint(prop: Prop, cloud: PieceCloud, show: Show, lit: Set<number>): void {
+        if (cloud.count === 1 || (show !== 'pieces' && show !== 'wire' && lit.size === 0)) {
+            cloud.tint(null);
+            return;
+        }
+        const own = hex(prop.material.colour);
+        const largest = cloud.pieces.figures.largest;
+        cloud.tint(cloud.pieces.pieces.map((p, i) => (lit.has(i) ? LIT : show === 'pieces' || show === 'wire' ? sizeColour(sizeShare(p.volume, largest)) : own)));
+    }
+}
+
+export function joined(parts: readonly Float32Array[]): Float32Array {
+    const out = new Float32Array(parts.reduce((n, p) => n + p.length, 0));
+    let at = 0;
+    for (const p of parts) {
+        out.set(p, at);
+        at += p.length;
+    }
+    return out;
+}
+
+function hex(colour: string): [number, number, number] {
+    return [1, 3, 5].map((k) => parseInt(colour.slice(k, k + 2), 16)) as [number, number, number];
+}
