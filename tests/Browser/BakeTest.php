@@ -30,8 +30,8 @@ final class BakeTest extends BrowserTestCase
     public function test_a_bake_is_cancelled_and_resumed_and_says_what_has_changed_since(): void
     {
         $a = $this->artist;
-        $a->opensShot([Setting::box('block', ['place' => ['position' => [0, 0.8, 0], 'turn' => [0, 0, 12], 'size' => 1], 'break' => Setting::cells(120), 'motion' => Setting::falling()])]);
-        $a->sees('120 shards');
+        $a->opensShot([Setting::box('block', ['place' => ['position' => [0, 0.8, 0], 'turn' => [0, 0, 12], 'size' => 1], 'break' => Setting::cells(300), 'motion' => Setting::falling()])]);
+        $a->sees('300 shards');
         $a->keys('5', 'b');
         $a->until(fn (): bool => $this->done() > 4, 60);
         $a->presses('Cancel');

@@ -41,7 +41,7 @@ final class OutageTest extends BrowserTestCase
         // And work goes on.
         $a->keys('1');
         $a->types('Width', '0.9');
-        $a->sees('0.9 × 0.6 × 0.6 m');
+        $a->sees('90 × 60 × 60 cm');
     }
 
     public function test_an_edit_the_server_does_not_get_is_kept_on_the_screen_and_not_called_saved(): void

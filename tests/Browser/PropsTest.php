@@ -54,6 +54,25 @@ final class PropsTest extends BrowserTestCase
         $a->sees('can be broken');
         $a->clicks('[aria-label="Remove Fill holes"]');
         $a->sees('4 open edges');
+        // One press does all that is needed, and says what it did.
+        $a->presses('Repair');
+        $a->sees('can be broken');
+        $a->sees('Holes with 4 edges round them were filled.');
+    }
+
+    public function test_a_new_skin_is_built_round_what_no_repair_would_close_well(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([]);
+        $a->sees('Add a prop');
+        // The cube without its last two faces.
+        $lines = explode("\n", trim(self::cube()));
+        $a->bringsIn($this->file(implode("\n", array_slice($lines, 0, -2))."\n", 'obj'));
+        $a->sees('not yet');
+        $a->presses('Rebuild');
+        $a->until(static fn (): bool => str_contains($a->text(), 'can be broken'), 60);
+        $a->sees('A new closed skin was built, 64 cells along its longest side.');
+        self::assertSame('rebuild', $a->document()['props'][0]['prepare'][0]['step']);
     }
 
     public function test_a_file_of_groups_becomes_a_prop_for_each(): void

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
+use Facebook\WebDriver\Chrome\ChromeDevToolsDriver;
 use Facebook\WebDriver\Chrome\ChromeOptions;
 use Facebook\WebDriver\Remote\DesiredCapabilities;
 use Facebook\WebDriver\Remote\RemoteWebDriver;
@@ -58,6 +59,9 @@ final class StartedYard
         $capabilities->setCapability(ChromeOptions::CAPABILITY, $options);
         $capabilities->setCapability('goog:loggingPrefs', ['browser' => 'ALL']);
         $this->browser = RemoteWebDriver::create('http://127.0.0.1:'.self::DRIVER_PORT, $capabilities, 60000, 60000);
+        $this->browser->manage()->timeouts()->setScriptTimeout(90);
+        // Software draws it: pixels that need not be told apart are saved.
+        (new ChromeDevToolsDriver($this->browser))->execute('Page.addScriptToEvaluateOnNewDocument', ['source' => 'if (localStorage.getItem("picture") === null) localStorage.setItem("picture", "plain")']);
     }
 
     /** One for all tests of a run: a browser takes seconds to start. */
@@ -74,7 +78,7 @@ final class StartedYard
     public function startServer(): void
     {
         $root = dirname(__DIR__, 2);
-        $this->processes['server'] = $this->run(['php', '-d', 'opcache.jit=1235', '-S', '127.0.0.1:'.self::PORT, $root.'/vendor/laravel/framework/src/Illuminate/Foundation/resources/server.php'], ['PHP_CLI_SERVER_WORKERS' => '4'], $root.'/public');
+        $this->processes['server'] = $this->run(['php', '-S', '127.0.0.1:'.self::PORT, $root.'/vendor/laravel/framework/src/Illuminate/Foundation/resources/server.php'], ['PHP_CLI_SERVER_WORKERS' => '4', 'PHP_INI_SCAN_DIR' => ':'.$root.'/php:'.$root.'/php/short'], $root.'/public');
         self::until(static fn (): bool => @fsockopen('127.0.0.1', self::PORT) !== false, 20);
     }
 
@@ -125,6 +129,6 @@ final class StartedYard
     {
         $log = ['file', $this->folder.'/log', 'a'];
 
-        return proc_open($command, [['file', '/dev/null', 'r'], $log, $log], $pipes, $in ?? dirname(__DIR__, 2), $this->env + $more) ?: throw new \RuntimeException('Could not start '.$command[0]);
+        return proc_open($command, [['file', '/dev/null', 'r'], $log, $log], $pipes, $in ?? dirname(__DIR__, 2), $more + $this->env) ?: throw new \RuntimeException('Could not start '.$command[0]);
     }
 }

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-// Takes the pictures of docs/screenshots and of the demo shots, from the demo data:  php tests/Browser/take-pictures.php
+// Takes the pictures of docs/screenshots and of the patterns, from the demo data:  php tests/Browser/take-pictures.php
 
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
@@ -26,8 +26,11 @@ $type = static function (string $label, string $value) use ($b): void {
     $field->sendKeys([WebDriverKeys::CONTROL, 'a']);
     $field->sendKeys([WebDriverKeys::NULL, $value, WebDriverKeys::ENTER]);
 };
-$shoot = static function (string $name) use ($b, $root): void {
-    usleep(900_000);
+// With all its light the picture takes seconds to draw in software.
+$drawn = static fn () => $b->executeAsyncScript('const done=arguments[0];requestAnimationFrame(()=>requestAnimationFrame(()=>requestAnimationFrame(()=>done())))');
+$shoot = static function (string $name) use ($b, $root, $drawn): void {
+    sleep(3);
+    $drawn();
     $b->takeScreenshot($root.'/docs/screenshots/'.$name.'.png');
 };
 try {
@@ -76,8 +79,6 @@ try {
             $keys(WebDriverKeys::ARROW_RIGHT);
         }
         usleep(800_000);
-        $png = $b->executeAsyncScript('const done=arguments[0];const c=document.querySelector("#picture canvas"),s=document.createElement("canvas");s.width=480;s.height=300;const k=Math.max(480/c.width,300/c.height);s.getContext("2d").drawImage(c,(480-c.width*k)/2,(300-c.height*k)/2,c.width*k,c.height*k);done(s.toDataURL("image/png"))');
-        file_put_contents("$root/resources/demo/$demo.png", base64_decode(substr((string) $png, 22)));
         $shoot(['roof-and-branch' => 'bake-roof', 'fern-plaque' => 'bake-plaque', 'name-board' => 'bake-board', 'garden-stack' => 'bake-wall', 'glass-pane' => 'bake-pane', 'terracotta-jar' => 'bake'][$demo]);
         if ($demo === 'name-board') {
             $keys('2');
@@ -121,13 +122,20 @@ try {
         sleep(3);
         $b->findElement(WebDriverBy::xpath('//button[normalize-space(.)="'.($pattern === 'punch' ? 'Pieces' : 'Surface').'"]'))->click();
         $type('Spread apart', (string) $spread);
-        usleep(900_000);
-        $png = $b->executeAsyncScript('const done=arguments[0];const c=document.querySelector("#picture canvas"),s=document.createElement("canvas");s.width=560;s.height=400;const k=1.25*Math.max(560/c.width,400/c.height);s.getContext("2d").drawImage(c,(560-c.width*k)/2,(400-c.height*k)/2,c.width*k,c.height*k);done(s.toDataURL("image/png"))');
-        file_put_contents("$root/docs/patterns/$pattern.png", base64_decode(substr((string) $png, 22)));
+        sleep(4);
+        $drawn();
+        // The middle of the picture, smaller.
+        [$x, $y, $w, $h] = $b->executeScript('const r=document.querySelector("#picture").getBoundingClientRect();return [r.x,r.y,r.width,r.height].map(Math.round)');
+        $high = (int) min($h - 100, $w / 1.4);
+        $picture = imagecreatefromstring($b->takeScreenshot());
+        $small = imagecreatetruecolor(560, 400);
+        imagecopyresampled($small, $picture, 0, 0, (int) ($x + ($w - 1.4 * $high) / 2), (int) ($y + 50 + ($h - 100 - $high) / 2), 560, 400, (int) (1.4 * $high), $high);
+        imagepng($small, "$root/docs/patterns/$pattern.png", 9);
         $b->executeAsyncScript('const [id,done]=arguments;fetch("/api/shots/"+id,{method:"DELETE",headers:{"X-Yard":"1"}}).then(()=>done())', [$id]);
     }
     $b->get($base);
-    sleep(1);
+    // Cards are drawn one by one.
+    sleep(30);
     $shoot('yard');
 } finally {
     $yard->stop();
