@@ -54,7 +54,11 @@ final class Bake extends Command
         $seconds = (hrtime(true) - $start) / 1e9;
         $pieces = Baker::pieces($shot, $shards);
         if ($input->getOption('out') !== null) {
-            (new HandOff($shot, $pieces, $assets))->write($format, $this->folder((string) $input->getOption('out')), array_column($frames, 'records'));
+            $folder = $this->folder((string) $input->getOption('out'));
+            $handOff = new HandOff($shot, $pieces, $assets, count($frames), static fn (int $k): string => $frames[$k]->records);
+            foreach ($handOff->files($format) as $number => $name) {
+                $handOff->write($format, $number, $folder.'/'.$name);
+            }
         }
 
         return $this->print($input, $output, [

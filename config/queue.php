@@ -2,13 +2,13 @@
 
 declare(strict_types=1);
 
-// A job slice lasts about eight seconds. `retry_after` must stay above the workers' timeout, or a slice runs twice.
+// A running job renews its claim every second; one that has not for `retry_after` seconds goes to another worker.
 return [
     'default' => env('QUEUE_CONNECTION', 'database'),
     'connections' => [
         'sync' => ['driver' => 'sync'],
-        'database' => ['driver' => 'database', 'table' => 'jobs', 'queue' => 'default', 'retry_after' => 60, 'after_commit' => false],
-        'redis' => ['driver' => 'redis', 'connection' => 'default', 'queue' => 'default', 'retry_after' => 60, 'block_for' => null],
+        'database' => ['driver' => 'database', 'table' => 'jobs', 'queue' => 'default', 'retry_after' => 4, 'after_commit' => false],
+        'redis' => ['driver' => 'redis', 'connection' => 'default', 'queue' => 'default', 'retry_after' => 4, 'block_for' => null],
     ],
     'failed' => ['driver' => 'database-uuids', 'database' => 'sqlite', 'table' => 'failed_jobs'],
 ];

@@ -4,11 +4,12 @@ declare(strict_types=1);
 
 namespace App\Jobs;
 
+use App\Jobs\Middleware\Beating;
 use App\Models\Bake;
 use App\Storage\ShardStore;
 use App\Yard\BakeFiles;
 use Illuminate\Contracts\Queue\ShouldQueue;
-use Illuminate\Foundation\Queue\Queueable;
+use Illuminate\Support\Facades\DB;
 use Throwable;
 use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\TellingFrame;
@@ -20,23 +21,18 @@ use YardBreak\Core\Problem;
  * Whoever takes a bake up raises its `attempt`; a worker that finds another number there stops. A worker that
  * dies leaves its slice to be taken up again from the checkpoint.
  */
-final class BakeSlice implements ShouldQueue
+final class BakeSlice implements LastsLong, ShouldQueue
 {
-    use Queueable;
-
-    public int $tries = 0;
-
-    public int $maxExceptions = 2;
-
-    public int $timeout = 50;
+    use RunsInQueue;
 
     public function __construct(public readonly string $bakeId)
     {
     }
 
-    public function retryUntil(): \DateTimeInterface
+    /** Two at one bake write the same bytes, and the one that came first stops. */
+    public function lock(): null
     {
-        return now()->addDay();
+        return null;
     }
 
     public function handle(ShardStore $store): void
@@ -59,10 +55,8 @@ final class BakeSlice implements ShouldQueue
 
     public function failed(?Throwable $e): void
     {
-        Bake::query()->whereKey($this->bakeId)->whereIn('state', ['queued', 'running'])->update([
-            'state' => 'failed',
-            'problem' => json_encode((new Problem('internal', 'The bake stopped unexpectedly.', '', 'Resume it; it goes on from its last checkpoint. The log in storage/logs says more.'))->toArray()),
-        ]);
+        $problem = $e instanceof Problem ? $e : new Problem('internal', 'The bake stopped unexpectedly.', '', 'Resume it; it goes on from its last checkpoint.');
+        Bake::query()->whereKey($this->bakeId)->whereIn('state', ['queued', 'running'])->update(['state' => 'failed', 'problem' => json_encode($problem->toArray())]);
     }
 
     private function bakeOn(Bake $bake, ShardStore $store): void
@@ -78,7 +72,7 @@ final class BakeSlice implements ShouldQueue
                 if (! $this->note($bake, 'Breaking '.$prop->name)) {
                     return;
                 }
-                $shards[$prop->id] = $store->of($prop);
+                $shards[$prop->id] = $store->of($prop, new BeatingProgress);
             }
             $baker = new Baker($shot, $shards);
             $bake->pieces = count(Baker::pieces($shot, $shards));
@@ -127,9 +121,10 @@ final class BakeSlice implements ShouldQueue
     /** Tells how far the bake is; false where it was cancelled or taken over. */
     private function advance(Bake $bake, int $frames, float $seconds): bool
     {
+        Beating::gotOn();
         $bake->seconds += $seconds;
 
         return Bake::query()->whereKey($bake->id)->where('attempt', $bake->attempt)->where('state', 'running')
-            ->update(['frames_done' => $frames, 'pieces' => $bake->pieces, 'seconds' => $bake->seconds, 'note' => '']) === 1;
+            ->update(['frames_done' => DB::raw('max(frames_done, '.$frames.')'), 'pieces' => $bake->pieces, 'seconds' => $bake->seconds, 'note' => '']) === 1;
     }
 }

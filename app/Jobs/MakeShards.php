@@ -10,22 +10,20 @@ use App\Storage\YardFiles;
 use App\Yard\PropPicture;
 use Illuminate\Contracts\Queue\ShouldBeUnique;
 use Illuminate\Contracts\Queue\ShouldQueue;
-use Illuminate\Foundation\Queue\Queueable;
+use Illuminate\Queue\MaxAttemptsExceededException;
+use Throwable;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\SilentProgress;
 
 /** Breaks one prop in the background, for previews that would hold up a request. */
-final class MakeShards implements ShouldBeUnique, ShouldQueue
+final class MakeShards implements LastsLong, ShouldBeUnique, ShouldQueue
 {
-    use Queueable;
+    use RunsInQueue;
 
-    public int $tries = 2;
-
-    public int $timeout = 50;
-
-    public int $uniqueFor = 60;
+    /** Seconds after which it may be asked for again although nobody has heard of it. */
+    public int $uniqueFor = 3600;
 
     public function __construct(private readonly string $shotId, private readonly string $propId, private readonly string $key)
     {
@@ -58,12 +56,24 @@ final class MakeShards implements ShouldBeUnique, ShouldQueue
             }
         } catch (Problem $e) {
             if ($e->kind !== 'cancelled') {
-                YardFiles::write(self::faultName($this->key), (string) json_encode($e->toArray()));
+                $this->failed($e);
             }
         } finally {
             $progress->end();
             @unlink(YardFiles::path(self::firstName($this->key)));
         }
+    }
+
+    /** What went wrong is remembered with the values that led there, and said whenever they are asked for again. */
+    public function failed(?Throwable $e): void
+    {
+        $problem = $e instanceof Problem ? $e : new Problem('internal', 'This could not be broken: '.($e instanceof MaxAttemptsExceededException ? 'each worker that tried was stopped.' : 'something went wrong inside Yard Break.'), '', 'Lower the number of pieces or the detail, then try again.');
+        YardFiles::write(self::faultName($this->key), (string) json_encode($problem->toArray()));
+    }
+
+    public function lock(): string
+    {
+        return 'shards-'.$this->key;
     }
 
     private function showFirst(PropSpec $prop, PropMaker $maker): void

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Jobs;
 
+use App\Jobs\Middleware\Beating;
 use App\Models\Shot;
 use App\Storage\YardFiles;
 use YardBreak\Core\Problem;
@@ -35,6 +36,7 @@ final class ShardProgress implements Progress
 
     public function report(float $share): void
     {
+        Beating::gotOn();
         if (microtime(true) - $this->last < self::EVERY) {
             return;
         }

@@ -4,74 +4,140 @@ declare(strict_types=1);
 
 namespace App\Jobs;
 
+use App\Jobs\Middleware\Beating;
 use App\Models\HandOff;
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
 use App\Yard\BakeFiles;
 use Illuminate\Contracts\Queue\ShouldQueue;
-use Illuminate\Foundation\Queue\Queueable;
 use Throwable;
 use YardBreak\Core\Bake\Baker;
-use YardBreak\Core\Bake\Frame;
 use YardBreak\Core\Bake\HandOff as Writer;
+use YardBreak\Core\Format\UniqueNames;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\AssetSource;
 use ZipArchive;
 
-/** Writes a bake in an open format; several files leave as one zip. */
-final class WriteHandOff implements ShouldQueue
+/**
+ * Writes a bake in an open format; several files leave as one zip. It works for some seconds, packs what it has, and
+ * hands over to the next slice; what is packed is never written again.
+ */
+final class WriteHandOff implements LastsLong, ShouldQueue
 {
-    use Queueable;
+    use RunsInQueue;
 
-    public int $tries = 2;
-
-    public int $timeout = 55;
+    /** Text packs well enough at the least effort. */
+    private const PACKING = 1;
 
     public function __construct(private readonly string $handOffId)
     {
     }
 
+    public function lock(): string
+    {
+        return 'hand-off-'.$this->handOffId;
+    }
+
     public function handle(ShardStore $store, AssetSource $assets): void
     {
-        $handOff = HandOff::query()->findOrFail($this->handOffId);
-        $bake = $handOff->bake;
+        $handOff = HandOff::query()->find($this->handOffId);
+        if ($handOff === null || $handOff->state !== 'queued') {
+            return;
+        }
         try {
-            $shot = $bake->spec();
-            $shards = [];
-            foreach ($shot->props as $prop) {
-                $shards[$prop->id] = $store->of($prop);
-            }
-            $bytes = (new BakeFiles($bake))->frames(0, $bake->frames_done);
-            $size = max(1, $bake->pieces * Frame::STRIDE);
-            $folder = dirname(YardFiles::path('hand-offs/'.$handOff->id.'/x'));
-            $files = (new Writer($shot, Baker::pieces($shot, $shards), $assets))->write($handOff->format, $folder, str_split($bytes, $size));
-            $file = count($files) === 1 ? $files[0] : $this->zip($files, $folder.'/'.Writer::fileName($shot->name).'-'.$handOff->format.'.zip');
-            $handOff->update(['state' => 'done', 'file' => basename($file), 'bytes' => filesize($file)]);
+            $this->writeOn($handOff, $store, $assets);
         } catch (Problem $e) {
-            $handOff->update(['state' => 'failed', 'problem' => $e->toArray()]);
+            $this->failed($e);
         }
     }
 
     public function failed(?Throwable $e): void
     {
-        HandOff::query()->whereKey($this->handOffId)->update(['state' => 'failed', 'problem' => json_encode(['kind' => 'internal', 'message' => 'The hand-off could not be written.', 'path' => '', 'remedy' => 'Try again; the log in storage/logs says more.'])]);
+        $problem = $e instanceof Problem ? $e : new Problem('internal', 'The hand-off could not be written.', '', 'Try again.');
+        HandOff::query()->whereKey($this->handOffId)->update(['state' => 'failed', 'problem' => json_encode($problem->toArray())]);
+        $this->clear(null);
+    }
+
+    private function writeOn(HandOff $handOff, ShardStore $store, AssetSource $assets): void
+    {
+        $shot = $handOff->bake->spec();
+        $shards = [];
+        foreach ($shot->props as $prop) {
+            $shards[$prop->id] = $store->of($prop, new BeatingProgress);
+        }
+        $baked = new BakeFiles($handOff->bake);
+        $writer = new Writer($shot, Baker::pieces($shot, $shards), $assets, $handOff->frames, static fn (int $k): string => $baked->frames($k, 1));
+        $files = $writer->files($handOff->format);
+        if (count($files) === 1) {
+            $this->clear(null);
+            $writer->write($handOff->format, 0, $this->path($files[0]));
+            $this->finish($handOff, $files[0]);
+
+            return;
+        }
+        $zip = UniqueNames::plain($shot->name).'-'.$handOff->format.'.zip';
+        $this->clear($zip);
+        $done = $this->packed($zip);
+        $until = microtime(true) + (float) config('yard.bake_slice');
+        $new = [];
+        while ($done < count($files) && ($new === [] || microtime(true) < $until)) {
+            $writer->write($handOff->format, $done, $this->path($files[$done]));
+            $new[] = $files[$done++];
+            Beating::gotOn();
+        }
+        $this->pack($zip, $new);
+        $handOff->update(['share' => $done / count($files)]);
+        if ($done === count($files)) {
+            $this->finish($handOff, $zip);
+        } else {
+            self::dispatch($handOff->id);
+        }
+    }
+
+    private function finish(HandOff $handOff, string $file): void
+    {
+        $handOff->update(['state' => 'done', 'share' => 1.0, 'file' => $file, 'bytes' => filesize($this->path($file))]);
+    }
+
+    private function packed(string $zip): int
+    {
+        $in = new ZipArchive;
+
+        return is_file($this->path($zip)) && $in->open($this->path($zip), ZipArchive::RDONLY) === true ? $in->numFiles : 0;
     }
 
     /** @param  list<string>  $files */
-    private function zip(array $files, string $path): string
+    private function pack(string $zip, array $files): void
     {
-        $zip = new ZipArchive;
-        if ($zip->open($path, ZipArchive::CREATE | ZipArchive::OVERWRITE) !== true) {
-            throw Problem::onDisk('The hand-off cannot be written.', 'Check the room on the disk.');
+        $out = new ZipArchive;
+        if ($out->open($this->path($zip), ZipArchive::CREATE) !== true) {
+            throw Problem::full();
         }
         foreach ($files as $file) {
-            $zip->addFile($file, basename($file));
+            if (! $out->addFile($this->path($file), $file) || ! $out->setCompressionName($file, ZipArchive::CM_DEFLATE, self::PACKING)) {
+                throw Problem::full();
+            }
         }
-        if (! $zip->close()) {
-            throw Problem::onDisk('The hand-off cannot be written: the disk is full.', 'Make room and try again.');
+        if (! @$out->close()) {
+            throw Problem::full();
         }
-        array_map(unlink(...), $files);
+        foreach ($files as $file) {
+            unlink($this->path($file));
+        }
+    }
 
-        return $path;
+    private function path(string $file): string
+    {
+        return YardFiles::path('hand-offs/'.$this->handOffId.'/'.$file);
+    }
+
+    /** Takes away what an end in the middle left, but for one file. */
+    private function clear(?string $keep): void
+    {
+        foreach (glob($this->path('*')) ?: [] as $path) {
+            if (basename($path) !== $keep) {
+                @unlink($path);
+            }
+        }
     }
 }

@@ -14,6 +14,8 @@ use Illuminate\Support\Carbon;
  * @property string $bake_id
  * @property string $format
  * @property 'queued'|'done'|'failed' $state
+ * @property int $frames how many there were when it was asked for
+ * @property float $share done, 0…1
  * @property string|null $file
  * @property int $bytes
  * @property array<string, string>|null $problem

@@ -32,22 +32,46 @@ final class AssetStore implements AssetSource
     }
 
     /**
-     * Takes a stream in. A broken-off upload leaves nothing behind.
+     * Takes a stream in and keeps it, once it is found good. What is refused or breaks off leaves nothing behind, and
+     * touches nothing that was there before.
      *
      * @param  resource  $in
      * @param  int|null  $expected  bytes the sender announced
+     * @param  callable(string): mixed|null  $judge  given the path of the file before it is kept; throws where it is no good
      *
      * @throws Problem where it is too large or breaks off
      */
-    public function take($in, string $name, ?int $expected): Asset
+    public function take($in, string $name, ?int $expected, ?callable $judge = null): Asset
+    {
+        [$part, $hash, $bytes] = $this->receive($in, $name, $expected);
+        try {
+            if ($judge !== null) {
+                $judge($part);
+            }
+            if (! rename($part, YardFiles::path('assets/'.$hash))) {
+                throw Problem::full();
+            }
+        } finally {
+            @unlink($part);
+        }
+
+        return Asset::query()->firstOrCreate(['hash' => $hash], ['name' => $name, 'bytes' => $bytes]);
+    }
+
+    /**
+     * @param  resource  $in
+     * @return array{string, string, int} path of the file received, its hash and its size
+     */
+    private function receive($in, string $name, ?int $expected): array
     {
         $this->sweep();
         $most = (int) config('yard.largest_upload');
-        $temporary = YardFiles::path('assets/part-'.bin2hex(random_bytes(8)));
-        $out = @fopen($temporary, 'wb');
+        $part = YardFiles::path('assets/part-'.bin2hex(random_bytes(8)));
+        $out = @fopen($part, 'wb');
         if ($out === false) {
-            throw Problem::onDisk('The storage folder cannot be written to.', 'Check its permissions.');
+            throw Problem::full();
         }
+        $good = false;
         try {
             $hash = hash_init('sha256');
             $bytes = 0;
@@ -59,7 +83,7 @@ final class AssetStore implements AssetSource
                 }
                 hash_update($hash, $chunk);
                 if (@fwrite($out, $chunk) !== strlen($chunk)) {
-                    throw Problem::onDisk('The disk is full.', 'Make room and bring the file in again.');
+                    throw Problem::full();
                 }
             }
             if ($bytes === 0) {
@@ -68,16 +92,14 @@ final class AssetStore implements AssetSource
             if ($expected !== null && $bytes !== $expected) {
                 throw Problem::inFile($name.' arrived only in part.', 'Bring it in again.');
             }
-            fclose($out);
-            $id = hash_final($hash);
-            rename($temporary, YardFiles::path('assets/'.$id));
-        } finally {
-            if (is_resource($out)) {
-                fclose($out);
-            }
-            @unlink($temporary);
-        }
+            $good = true;
 
-        return Asset::query()->updateOrCreate(['hash' => $id], ['name' => $name, 'bytes' => $bytes]);
+            return [$part, hash_final($hash), $bytes];
+        } finally {
+            fclose($out);
+            if (! $good) {
+                @unlink($part);
+            }
+        }
     }
 }

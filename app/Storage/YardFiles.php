@@ -16,7 +16,7 @@ final class YardFiles
         $path = Storage::disk()->path($name);
         $folder = dirname($path);
         if (! is_dir($folder) && ! @mkdir($folder, 0o777, true) && ! is_dir($folder)) {
-            throw Problem::onDisk('The folder '.$folder.' cannot be made.', 'Check the permissions of the storage folder and the room on its disk.');
+            throw Problem::full();
         }
 
         return $path;
@@ -28,7 +28,7 @@ final class YardFiles
         $temporary = $path.'.part-'.getmypid();
         if (@file_put_contents($temporary, $bytes) !== strlen($bytes) || ! @rename($temporary, $path)) {
             @unlink($temporary);
-            throw Problem::onDisk('The disk is full, or '.dirname($path).' cannot be written to.', 'Make room or mend the permissions, then try again; what was done so far is kept.');
+            throw Problem::full();
         }
 
         return $path;

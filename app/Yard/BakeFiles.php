@@ -28,14 +28,18 @@ final class BakeFiles
     /** @param  list<Frame>  $frames in rising order */
     public function put(array $frames): void
     {
-        $records = fopen($this->framesPath(), 'c+b') ?: throw self::full();
-        $figures = fopen($this->figuresPath(), 'ab') ?: throw self::full();
+        $records = fopen($this->framesPath(), 'c+b') ?: throw Problem::full();
+        $figures = fopen($this->figuresPath(), 'a+b') ?: throw Problem::full();
         try {
+            // A line torn by a full disk or a killed worker must not run into the next.
+            if (fseek($figures, -1, SEEK_END) === 0 && fread($figures, 1) !== "\n" && @fwrite($figures, "\n") !== 1) {
+                throw Problem::full();
+            }
             foreach ($frames as $frame) {
                 $line = json_encode(['frame' => $frame->number, ...$frame->figures, 'marks' => $frame->marks])."\n";
                 fseek($records, ($frame->number - $this->bake->first) * strlen($frame->records));
                 if (@fwrite($records, $frame->records) !== strlen($frame->records) || @fwrite($figures, $line) !== strlen($line)) {
-                    throw self::full();
+                    throw Problem::full();
                 }
             }
         } finally {
@@ -70,7 +74,7 @@ final class BakeFiles
         $by = [];
         foreach (@file($this->figuresPath(), FILE_IGNORE_NEW_LINES) ?: [] as $line) {
             $row = json_decode($line, true);
-            if (is_array($row)) {
+            if (is_int($row['frame'] ?? null)) {
                 $by[$row['frame']] = $row;
             }
         }
@@ -101,10 +105,5 @@ final class BakeFiles
     private function figuresPath(): string
     {
         return YardFiles::path('bakes/'.$this->bake->id.'/figures.jsonl');
-    }
-
-    private static function full(): Problem
-    {
-        return Problem::onDisk('The disk is full, or the storage folder cannot be written to.', 'Make room or mend its permissions, then resume: the frames baked so far are kept.');
     }
 }

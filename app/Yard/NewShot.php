@@ -49,7 +49,7 @@ final class NewShot
 
         return Shot::query()->create([
             'name' => $document->name,
-            'document' => json_encode($document, JSON_PRESERVE_ZERO_FRACTION | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE),
+            'document' => json_encode($document, JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE),
             'revision' => 0,
         ]);
     }

@@ -58,6 +58,12 @@ final class Problem extends \RuntimeException
         return new self('disk', $message, '', $remedy);
     }
 
+    /** What is said wherever something cannot be written, in the same words. */
+    public static function full(): self
+    {
+        return self::onDisk('Nothing could be written: the disk is full, or its folder is closed to writing.', 'Make room or mend the permissions, then try again.');
+    }
+
     public static function cancelled(): self
     {
         return new self('cancelled', 'Stopped before it was done.');

@@ -41,6 +41,16 @@ final class AssetTest extends YardTestCase
         self::assertSame([], glob($this->folder.'/files/assets/*') ?: []);
     }
 
+    public function test_a_mesh_sent_again_as_what_it_is_not_stays_where_it_is_used(): void
+    {
+        $stl = str_pad('tet', 80).pack('V', 1).pack('g12v', 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0);
+        $asset = $this->upload('assets?name=tet.stl', $stl)->assertCreated()->json('asset');
+        $this->upload('assets?name=tet.glb', $stl)->assertStatus(422);
+        $this->upload('pictures?name=tet.png', $stl)->assertStatus(422);
+        self::assertStringEqualsFile($this->folder.'/files/assets/'.$asset, $stl);
+        self::assertSame($asset, \App\Models\Asset::query()->sole()->hash);
+    }
+
     public function test_a_file_over_the_limit_is_refused(): void
     {
         config(['yard.largest_upload' => 1000]);

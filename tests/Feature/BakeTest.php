@@ -6,11 +6,13 @@ namespace Tests\Feature;
 
 use App\Jobs\BakeSlice;
 use App\Jobs\MakeShards;
+use App\Jobs\WriteHandOff;
 use App\Models\Bake;
 use App\Models\Shot;
 use App\Yard\BakeFiles;
 use Illuminate\Support\Facades\Queue;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use YardBreak\Core\Bake\Frame;
 use YardBreak\Core\Shot\PropMaker;
 
 final class BakeTest extends YardTestCase
@@ -114,6 +116,51 @@ final class BakeTest extends YardTestCase
         $this->send('POST', "bakes/{$bake->id}/resume");
         app()->call([new BakeSlice($bake->id), 'handle']);
         self::assertSame('done', $bake->refresh()->state);
+    }
+
+    public function test_a_torn_line_of_figures_costs_no_other_line(): void
+    {
+        [, $view] = $this->baked();
+        $bake = Bake::query()->findOrFail($view['id']);
+        $files = new BakeFiles($bake);
+        file_put_contents($this->folder."/files/bakes/{$bake->id}/figures.jsonl", '{"frame":12,"rel', FILE_APPEND);
+        $files->put([new Frame(12, $files->frames(12, 1), ['released' => 7, 'moving' => 0, 'resting' => 0, 'energy' => 0.0, 'overlap' => 0.0, 'seconds' => 0.0], [])]);
+        self::assertSame(7, $files->figures()[12]['released']);
+    }
+
+    public function test_a_hand_off_in_many_slices_holds_what_one_in_one_holds_and_leaves_nothing_beside_it(): void
+    {
+        [, $bake] = $this->baked();
+        $write = function () use ($bake): array {
+            $id = $this->send('POST', "bakes/{$bake['id']}/hand-offs", ['format' => 'obj'])->assertCreated()->json('id');
+            $view = $this->get("/api/hand-offs/$id")->assertJsonPath('state', 'done')->assertJsonPath('share', 1)->json();
+            $folder = $this->folder."/files/hand-offs/$id";
+            self::assertSame([$view['file']], array_values(array_diff(scandir($folder) ?: [], ['.', '..'])));
+            $zip = new \ZipArchive;
+            $zip->open($folder.'/'.$view['file']);
+            $held = [];
+            for ($i = 0; $i < $zip->numFiles; $i++) {
+                $held[$zip->getNameIndex($i)] = $zip->getFromIndex($i);
+            }
+
+            return $held;
+        };
+        $whole = $write();
+        self::assertCount(13, $whole);
+        config(['yard.bake_slice' => 0.0]);
+        self::assertSame($whole, $write());
+    }
+
+    public function test_a_hand_off_that_fails_says_why_and_clears_what_it_wrote(): void
+    {
+        [, $bake] = $this->baked();
+        Queue::fake();
+        $id = $this->send('POST', "bakes/{$bake['id']}/hand-offs", ['format' => 'obj'])->assertCreated()->json('id');
+        mkdir($this->folder."/files/hand-offs/$id/new-shot-obj.zip", recursive: true);
+        file_put_contents($this->folder."/files/hand-offs/$id/half.obj", 'half');
+        app()->call([new WriteHandOff($id), 'handle']);
+        $this->get("/api/hand-offs/$id")->assertJsonPath('state', 'failed')->assertJsonPath('problem.kind', 'disk');
+        self::assertSame([], array_filter(glob($this->folder."/files/hand-offs/$id/*") ?: [], is_file(...)));
     }
 
     public function test_nothing_to_bake_is_said(): void

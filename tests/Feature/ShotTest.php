@@ -45,6 +45,39 @@ final class ShotTest extends YardTestCase
         }
     }
 
+    public function test_values_written_with_a_point_are_undone_like_any_other(): void
+    {
+        $id = $this->newShot();
+        $raw = fn (int $revision, string $patch) => $this->call('POST', "/api/shots/$id/edits", [], [], [], ['HTTP_X_YARD' => '1', 'HTTP_ACCEPT' => 'application/json', 'CONTENT_TYPE' => 'application/json'], '{"revision":'.$revision.',"label":"x","patch":'.$patch.'}');
+        $box = (string) json_encode(self::box());
+        $before = $raw(0, '[{"op":"add","path":"/props/-","value":'.$box.'}]')->assertOk()->json('document');
+        $raw(1, '[{"op":"replace","path":"/props/0/place/position","value":[0.0,1.0,2.50]},{"op":"replace","path":"/props/0/place/size","value":2.0},{"op":"test","path":"/props/0/place/size","value":2}]')->assertOk();
+        $raw(2, '[{"op":"replace","path":"/props/0/place/size","value":3.0}]')->assertOk();
+        $this->send('POST', "shots/$id/undo", ['revision' => 3])->assertOk()->assertJsonPath('document.props.0.place.size', 2);
+        self::assertEquals($before, $this->send('POST', "shots/$id/undo", ['revision' => 4])->assertOk()->json('document'));
+        $this->send('POST', "shots/$id/redo", ['revision' => 5])->assertOk()->assertJsonPath('document.props.0.place.position', [0, 1, 2.5]);
+    }
+
+    public function test_a_packed_shot_holds_the_files_of_hidden_props_and_of_those_it_cuts_with(): void
+    {
+        $tetrahedron = "v 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nf 1 3 2\nf 1 2 4\nf 1 4 3\nf 2 3 4\n";
+        $meshes = [];
+        foreach (['hidden', 'tool'] as $n => $name) {
+            $meshes[$name] = $this->upload("assets?name=$name.obj", "# $n\n".$tetrahedron)->assertCreated()->json('asset');
+        }
+        $of = static fn (string $name): array => ['source' => ['kind' => 'mesh', 'asset' => $meshes[$name], 'file' => "$name.obj", 'up' => 'y', 'unit' => 'm'], 'hidden' => true, 'motion' => ['kind' => 'fixed'], 'break' => null] + self::box(3, $name);
+        $id = $this->newShot();
+        $this->edit($id, 0, [['op' => 'add', 'path' => '/props/-', 'value' => $of('hidden')], ['op' => 'add', 'path' => '/props/-', 'value' => $of('tool')],
+            ['op' => 'add', 'path' => '/props/-', 'value' => ['break' => ['pattern' => 'punch', 'values' => ['tool' => 'tool']]] + self::box()]])->assertOk();
+        $packed = $this->get("/api/shots/$id/export")->assertOk()->baseResponse;
+        assert($packed instanceof \Symfony\Component\HttpFoundation\BinaryFileResponse);
+        $zip = new \ZipArchive;
+        $zip->open($packed->getFile()->getPathname());
+        foreach ($meshes as $asset) {
+            self::assertNotFalse($zip->locateName('assets/'.$asset));
+        }
+    }
+
     public function test_a_second_window_is_told_what_changed_and_nothing_is_lost(): void
     {
         $id = $this->newShot();

@@ -9,7 +9,6 @@ use App\Storage\YardFiles;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
-use YardBreak\Core\Format\MeshFile;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Problem;
@@ -29,35 +28,28 @@ final class AssetController
         if (is_numeric($announced) && (int) $announced > (int) config('yard.largest_upload')) {
             throw Problem::inFile(sprintf('%s is larger than %d MB.', $name, intdiv((int) config('yard.largest_upload'), 1024 * 1024)), 'Reduce the mesh, or save it in a binary format.');
         }
-        $in = $request->getContent(true);
-        $asset = $store->take($in, $name, is_numeric($announced) ? (int) $announced : null);
-        $path = YardFiles::path('assets/'.$asset->hash);
-        try {
+        $said = [];
+        $groups = [];
+        $asset = $store->take($request->getContent(true), $name, is_numeric($announced) ? (int) $announced : null, static function (string $path) use ($name, &$said, &$groups): void {
             $file = MeshReader::read($path, $name);
-        } catch (Problem $e) {
-            unlink($path);
-            $asset->delete();
-            throw $e;
-        }
+            $groups = $file->groups();
+            $said = ['groups' => $groups, 'colour' => $file->webColour(), 'fitness' => Fitness::of($file->mesh)->toArray()];
+        });
+        $this->keepGroups($asset->hash, $groups);
 
-        return response()->json([
-            'asset' => $asset->hash, 'file' => $name, 'groups' => $this->keepGroups($asset->hash, $file), 'colour' => $file->webColour(),
-            'fitness' => Fitness::of($file->mesh)->toArray(),
-        ], 201);
+        return response()->json(['asset' => $asset->hash, 'file' => $name, ...$said], 201);
     }
 
     public function storePicture(Request $request, AssetStore $store): JsonResponse
     {
         $name = basename((string) $request->query('name'));
         $announced = $request->header('Content-Length');
-        $asset = $store->take($request->getContent(true), $name, is_numeric($announced) ? (int) $announced : null);
-        $path = YardFiles::path('assets/'.$asset->hash);
-        $size = @getimagesize($path);
-        if ($size === false || ! in_array($size[2], [IMAGETYPE_PNG, IMAGETYPE_JPEG], true) || max($size[0], $size[1]) > self::MOST_PIXELS) {
-            unlink($path);
-            $asset->delete();
-            throw Problem::inFile('"'.mb_substr($name, -60).'" is no picture that can be shown.', 'Use PNG or JPEG, at most '.self::MOST_PIXELS.' pixels a side.');
-        }
+        $asset = $store->take($request->getContent(true), $name, is_numeric($announced) ? (int) $announced : null, static function (string $path) use ($name): void {
+            $size = @getimagesize($path);
+            if ($size === false || ! in_array($size[2], [IMAGETYPE_PNG, IMAGETYPE_JPEG], true) || max($size[0], $size[1]) > self::MOST_PIXELS) {
+                throw Problem::inFile('"'.mb_substr($name, -60).'" is no picture that can be shown.', 'Use PNG or JPEG, at most '.self::MOST_PIXELS.' pixels a side.');
+            }
+        });
 
         return response()->json(['asset' => $asset->hash, 'file' => $name], 201);
     }
@@ -76,17 +68,20 @@ final class AssetController
     public function groups(string $asset, string $name, AssetStore $store): JsonResponse
     {
         $known = @file_get_contents(YardFiles::path(self::groupsName($asset)));
-        $groups = $known === false ? $this->keepGroups($asset, MeshReader::read($store->path($asset), $name)) : json_decode($known);
+        $groups = $known === false ? $this->keepGroups($asset, MeshReader::read($store->path($asset), $name)->groups()) : json_decode($known);
 
         return response()->json(['groups' => $groups]);
     }
 
-    /** @return list<string> */
-    private function keepGroups(string $asset, MeshFile $file): array
+    /**
+     * @param  list<string>  $groups
+     * @return list<string>
+     */
+    private function keepGroups(string $asset, array $groups): array
     {
-        YardFiles::write(self::groupsName($asset), (string) json_encode($file->groups(), JSON_INVALID_UTF8_SUBSTITUTE));
+        YardFiles::write(self::groupsName($asset), (string) json_encode($groups));
 
-        return $file->groups();
+        return $groups;
     }
 
     private static function groupsName(string $asset): string

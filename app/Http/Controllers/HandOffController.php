@@ -23,14 +23,15 @@ final class HandOffController
 
     public function store(Request $request, Bake $bake): JsonResponse
     {
-        $format = (string) $request->input('format');
+        $format = $request->input('format');
+        $format = is_string($format) ? $format : '';
         if (! in_array($format, Writer::FORMATS, true)) {
             throw Problem::inValue('format', 'A bake cannot be written as "'.mb_substr($format, 0, 20).'".', 'Choose one of: '.implode(', ', Writer::FORMATS).'.');
         }
         if ($bake->frames_done === 0) {
             throw Problem::inValue('bake', 'There is nothing baked yet.', 'Bake the shot first.');
         }
-        $handOff = $bake->handOffs()->create(['format' => $format, 'state' => 'queued']);
+        $handOff = $bake->handOffs()->create(['format' => $format, 'state' => 'queued', 'frames' => $bake->frames_done, 'share' => 0.0]);
         WriteHandOff::dispatch($handOff->id);
 
         return response()->json(self::view($handOff), 201);
@@ -51,6 +52,6 @@ final class HandOffController
     /** @return array<string, mixed> */
     private static function view(HandOff $h): array
     {
-        return ['id' => $h->id, 'format' => $h->format, 'state' => $h->state, 'file' => $h->file, 'bytes' => $h->bytes, 'problem' => $h->problem, 'at' => $h->created_at->toIso8601String()];
+        return ['id' => $h->id, 'format' => $h->format, 'state' => $h->state, 'share' => round((float) $h->share, 3), 'file' => $h->file, 'bytes' => $h->bytes, 'problem' => $h->problem, 'at' => $h->created_at->toIso8601String()];
     }
 }

@@ -19,6 +19,6 @@ final class PunchController
         $given = $request->validate(['revision' => 'required|integer', 'others' => 'required|array|max:64', 'others.*' => 'string']);
         $patch = $punch->patch($shot->decoded(), array_values($given['others']), $prop);
 
-        return response()->json(ShotView::of($editor->edit($shot->id, $given['revision'], (array) json_decode((string) json_encode($patch, JSON_PRESERVE_ZERO_FRACTION)), 'Punch through '.count($patch).' more')));
+        return response()->json(ShotView::of($editor->edit($shot->id, $given['revision'], (array) json_decode((string) json_encode($patch)), 'Punch through '.count($patch).' more')));
     }
 }

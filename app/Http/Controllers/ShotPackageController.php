@@ -12,7 +12,7 @@ use App\Yard\ShotView;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
-use YardBreak\Core\Bake\HandOff as Writer;
+use YardBreak\Core\Format\UniqueNames;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\Shot\Upgrade;
@@ -26,17 +26,15 @@ final class ShotPackageController
         $path = (string) tempnam(sys_get_temp_dir(), 'shot');
         $zip = new ZipArchive;
         $zip->open($path, ZipArchive::OVERWRITE);
-        $zip->addFromString('shot.json', (string) json_encode($shot->decoded(), JSON_PRETTY_PRINT | JSON_PRESERVE_ZERO_FRACTION | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE));
-        foreach ($shot->spec()->props as $prop) {
-            foreach (array_keys($prop->assets()) as $asset) {
-                $zip->addFile($assets->path($asset), 'assets/'.$asset);
-            }
+        $zip->addFromString('shot.json', (string) json_encode($shot->decoded(), JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE));
+        foreach (array_keys($shot->spec()->assets) as $asset) {
+            $zip->addFile($assets->path($asset), 'assets/'.$asset);
         }
         if (! $zip->close()) {
-            throw Problem::onDisk('The shot could not be packed: the disk is full.', 'Make room and try again.');
+            throw Problem::full();
         }
 
-        return response()->download($path, Writer::fileName($shot->name).'.shot.zip')->deleteFileAfterSend();
+        return response()->download($path, UniqueNames::plain($shot->name).'.shot.zip')->deleteFileAfterSend();
     }
 
     public function import(Request $request, NewShot $new, AssetStore $assets): JsonResponse

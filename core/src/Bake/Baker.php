@@ -98,7 +98,7 @@ final class Baker implements StepListener
     /** The frame the bake starts from, with nothing moved yet. */
     public function firstFrame(): Frame
     {
-        $this->releaseByFrame();
+        $this->arrive();
 
         return $this->snapshot(0.0, []);
     }
@@ -110,8 +110,7 @@ final class Baker implements StepListener
         [$searches, $steps] = $this->shot->steps();
         $this->world->step(1.0 / $this->shot->rate, $searches, $steps, $this);
         $this->frame++;
-        $this->drive($this->frame, 0.0, 0.0);
-        $this->releaseByFrame();
+        $this->arrive();
 
         return $this->snapshot((hrtime(true) - $start) / 1e9, $this->marks);
     }
@@ -245,11 +244,7 @@ final class Baker implements StepListener
         $out = [];
         foreach ($parts as $part) {
             $m = $part->movedBy($centre->times(-1.0));
-            try {
-                $out[] = Hull::around($m->x, $m->y, $m->z);
-            } catch (\UnexpectedValueException) {
-                continue;
-            }
+            $out[] = Hull::near($m->x, $m->y, $m->z);
         }
 
         return $out;
@@ -273,7 +268,21 @@ final class Baker implements StepListener
         }
     }
 
-    /** Puts keyed bodies where their keys say, moving towards where they will be. */
+    /** Keyed bodies reach the frame as fast as their keys brought them there; those let go now keep that. */
+    private function arrive(): void
+    {
+        [$searches, $steps] = $this->shot->steps();
+        $back = -1.0 / ($searches * $steps);
+        $this->drive($this->frame, $back, $back / $this->shot->rate);
+        $this->releaseByFrame();
+    }
+
+    /**
+     * Puts keyed bodies where their keys say, moving towards where they will be, or from where they were.
+     *
+     * @param  float  $ahead  frames until then; below zero for before
+     * @param  float  $span  the same in seconds
+     */
     private function drive(float $frame, float $ahead, float $span): void
     {
         foreach ($this->shot->props as $prop) {
@@ -282,7 +291,7 @@ final class Baker implements StepListener
             }
             $entry = $this->state[$prop->id];
             $now = $prop->placeAt($frame);
-            $next = $span > 0.0 ? $prop->placeAt($frame + $ahead) : $now;
+            $next = $span !== 0.0 ? $prop->placeAt($frame + $ahead) : $now;
             foreach ($entry['bodies'] as $k => $body) {
                 if (! $entry['held'][$k] || $this->world->state[$body] !== World::KEYED) {
                     continue;
@@ -290,8 +299,8 @@ final class Baker implements StepListener
                 $c = $this->centre[$entry['pieces'][$k]];
                 $here = $now->point($c);
                 $this->world->place($body, $here, $now->turn);
-                $v = $span > 0.0 ? $next->point($c)->minus($here)->times(1.0 / $span) : Vec3::zero();
-                $spin = $span > 0.0 ? $now->turn->rotationTo($next->turn)->times(1.0 / $span) : Vec3::zero();
+                $v = $span !== 0.0 ? $next->point($c)->minus($here)->times(1.0 / $span) : Vec3::zero();
+                $spin = $span !== 0.0 ? $now->turn->rotationTo($next->turn)->times(1.0 / $span) : Vec3::zero();
                 [$this->world->vx[$body], $this->world->vy[$body], $this->world->vz[$body]] = $v->toArray();
                 [$this->world->wx[$body], $this->world->wy[$body], $this->world->wz[$body]] = $spin->toArray();
             }
@@ -412,7 +421,7 @@ final class Baker implements StepListener
             foreach ($entry['colliders'][$k] as $collider) {
                 $w->colliders->handOver($collider, $body, $offset->times(-1.0));
             }
-            $w->continueAs($body, $velocity->plus($spin->cross($arm)), $spin);
+            $w->release($body, $velocity->plus($spin->cross($arm)), $spin);
             $this->state[$prop->id]['held'][$k] = false;
             $this->releasedCount++;
         }

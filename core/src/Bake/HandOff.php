@@ -9,6 +9,7 @@ use YardBreak\Core\Format\GlbPiece;
 use YardBreak\Core\Format\GlbSurface;
 use YardBreak\Core\Format\GlbWriter;
 use YardBreak\Core\Format\MeshWriter;
+use YardBreak\Core\Format\UniqueNames;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Quaternion;
@@ -18,94 +19,95 @@ use YardBreak\Core\Shot\AssetSource;
 use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\Shot\Surface;
 
-/** Writes a bake in open formats. Pieces keep their names from bake to bake. */
+/** Writes a bake in open formats, file by file. Pieces keep their names from bake to bake. */
 final class HandOff
 {
     /** glb: one animated file; obj: one file a frame; stl, ply: the shards as they stand before release. */
     public const FORMATS = ['glb', 'obj', 'stl', 'ply'];
 
-    /** @param  list<Piece>  $pieces */
-    public function __construct(private readonly ShotSpec $shot, private readonly array $pieces, private readonly AssetSource $assets)
+    /** @var list<array{string, string}> name and faces of each piece as an OBJ has them, the same in every frame */
+    private array $unmoved = [];
+
+    /**
+     * @param  list<Piece>  $pieces
+     * @param  int  $frames  how many there are
+     * @param  \Closure(int): string  $frame  the records of a frame as in Frame, counted from the shot's first
+     */
+    public function __construct(private readonly ShotSpec $shot, private readonly array $pieces, private readonly AssetSource $assets, private readonly int $frames, private readonly \Closure $frame)
     {
     }
 
     /**
-     * @param  list<string>  $frames  records as in Frame, from the shot's first frame on
-     * @return list<string> paths of the files written
+     * @return list<string> names of the files that make up the hand-off, in order
      *
-     * @throws Problem where the disk does not take them
+     * @throws Problem where there is no such format
      */
-    public function write(string $format, string $folder, array $frames): array
+    public function files(string $format): array
     {
+        $names = new UniqueNames;
+        $shot = UniqueNames::plain($this->shot->name);
+
         return match ($format) {
-            'glb' => $this->glb($folder, $frames),
-            'obj' => $this->objSequence($folder, $frames),
-            'stl', 'ply' => $this->shards($folder, $format, $frames[0]),
-            default => throw Problem::inValue('format', 'A bake cannot be written as "'.$format.'".', 'Choose one of: '.implode(', ', self::FORMATS).'.'),
+            'glb' => [$shot.'.glb'],
+            'obj' => array_map(fn (int $k): string => sprintf('%s.%04d.obj', $shot, $this->shot->first + $k), range(0, $this->frames - 1)),
+            'stl', 'ply' => array_map(static fn (Piece $p): string => $names->file($p->name).'.'.$format, $this->pieces),
+            default => throw Problem::inValue('format', 'A bake cannot be written as "'.mb_substr($format, 0, 20).'".', 'Choose one of: '.implode(', ', self::FORMATS).'.'),
         };
     }
 
     /**
-     * @param  list<string>  $frames
-     * @return list<string>
+     * Writes one of the files.
+     *
+     * @param  int  $number  its place in `files()`
+     *
+     * @throws Problem where the disk does not take it
      */
-    private function glb(string $folder, array $frames): array
+    public function write(string $format, int $number, string $path): void
+    {
+        match ($format) {
+            'glb' => $this->glb($path),
+            'obj' => $this->obj($number, $path),
+            default => MeshWriter::write($this->placed($this->pieces[$number], ($this->frame)(0), $number), $path, $format, $this->pieces[$number]->name),
+        };
+    }
+
+    private function glb(string $path): void
     {
         $props = [];
         foreach ($this->shot->props as $p) {
             $props[$p->id] = $p;
         }
+        $frames = array_map($this->frame, range(0, $this->frames - 1));
+        $names = new UniqueNames;
         $pieces = [];
         foreach ($this->pieces as $i => $piece) {
             $prop = $props[$piece->prop];
             $r = self::record($frames[0], $i);
-            $pieces[] = new GlbPiece($piece->name, $this->centred($piece), $this->surface($prop->outer, 0.75), $this->surface($prop->inner, 0.95), [$r[0], $r[1], $r[2]], [$r[4], $r[5], $r[6], $r[7]]);
+            $pieces[] = new GlbPiece($names->text($piece->name), $this->centred($piece), $this->surface($prop->outer, 0.75), $this->surface($prop->inner, 0.95), [$r[0], $r[1], $r[2]], [$r[4], $r[5], $r[6], $r[7]]);
         }
-        $times = [];
-        foreach ($frames as $k => $_) {
-            $times[] = $k / $this->shot->rate;
-        }
-        $path = $folder.'/'.self::fileName($this->shot->name).'.glb';
+        $times = array_map(fn (int $k): float => $k / $this->shot->rate, array_keys($frames));
         (new GlbWriter($pieces))->write($path, ['times' => $times, 'frames' => $frames]);
-
-        return [$path];
     }
 
-    /**
-     * @param  list<string>  $frames
-     * @return list<string>
-     */
-    private function objSequence(string $folder, array $frames): array
+    private function obj(int $number, string $path): void
     {
-        $paths = [];
-        foreach ($frames as $k => $frame) {
-            $path = sprintf('%s/%s.%04d.obj', $folder, self::fileName($this->shot->name), $this->shot->first + $k);
-            $out = new FileOutput($path);
-            $out->put('# Yard Break, metres, frame '.($this->shot->first + $k)."\n");
+        if ($this->unmoved === []) {
+            $names = new UniqueNames;
             $base = 0;
-            foreach ($this->pieces as $i => $piece) {
-                $mesh = $this->placed($piece, $frame, $i);
-                MeshWriter::objPart($mesh, $out, str_replace(' ', '_', $piece->name), $base);
-                $base += $mesh->vertexCount();
+            foreach ($this->pieces as $piece) {
+                $name = $names->word($piece->name);
+                $this->unmoved[] = [$name, MeshWriter::objFaces($piece->shard->mesh, $name, $base)];
+                $base += $piece->shard->mesh->vertexCount();
             }
-            $out->close();
-            $paths[] = $path;
         }
-
-        return $paths;
-    }
-
-    /** @return list<string> */
-    private function shards(string $folder, string $format, string $frame): array
-    {
-        $paths = [];
+        $frame = ($this->frame)($number);
+        $out = new FileOutput($path);
+        $out->put('# Yard Break, metres, frame '.($this->shot->first + $number)."\n");
         foreach ($this->pieces as $i => $piece) {
-            $path = $folder.'/'.self::fileName($piece->name).'.'.$format;
-            MeshWriter::write($this->placed($piece, $frame, $i), $path, $format, $piece->name);
-            $paths[] = $path;
+            [$name, $faces] = $this->unmoved[$i];
+            $out->put("o $name\n".MeshWriter::objPoints($this->placed($piece, $frame, $i)).$faces);
         }
-
-        return $paths;
+        $out->close();
     }
 
     private function centred(Piece $piece): Mesh
@@ -141,13 +143,5 @@ final class HandOff
         }
 
         return [$out[0], $out[1], $out[2]];
-    }
-
-    /** Letters, digits and hyphens only. */
-    public static function fileName(string $name): string
-    {
-        $plain = (string) preg_replace('/[^a-z0-9]+/', '-', strtolower((string) iconv('UTF-8', 'ASCII//TRANSLIT//IGNORE', $name)));
-
-        return trim($plain, '-') ?: 'shot';
     }
 }

@@ -21,7 +21,7 @@ final class FileOutput
         $this->temporary = $path.'.part-'.getmypid();
         $stream = @fopen($this->temporary, 'w+b');
         if ($stream === false) {
-            throw Problem::onDisk('The folder '.dirname($path).' cannot be written to.', 'Check that it exists and that you may write there.');
+            throw Problem::full();
         }
         $this->stream = $stream;
     }
@@ -95,6 +95,6 @@ final class FileOutput
     {
         $this->buffer = '';
         $this->discard();
-        throw Problem::onDisk('Writing '.basename($this->path).' stopped: the disk is full or has gone.', 'Make room and try again; nothing else was changed.');
+        throw Problem::full();
     }
 }

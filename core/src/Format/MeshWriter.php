@@ -86,21 +86,35 @@ final class MeshWriter
 
     private static function obj(Mesh $m, FileOutput $out, string $name): void
     {
-        $out->put("# Yard Break, metres\n");
-        self::objPart($m, $out, $name, 0);
+        $name = (new UniqueNames)->word($name);
+        $out->put("# Yard Break, metres\no $name\n".self::objPoints($m).self::objFaces($m, $name, 0));
     }
 
-    /** @param  int  $base points already written to the file */
-    public static function objPart(Mesh $m, FileOutput $out, string $name, int $base): void
+    /** The points of a mesh as lines of an OBJ. */
+    public static function objPoints(Mesh $m): string
     {
-        $out->put("o $name\n");
+        $flat = [];
         foreach ($m->x as $i => $x) {
-            $out->put(sprintf("v %.9g %.9g %.9g\n", $x, $m->y[$i], $m->z[$i]));
+            $flat[] = $x;
+            $flat[] = $m->y[$i];
+            $flat[] = $m->z[$i];
         }
-        // Places in a picture are counted on over the whole file, as points are; every face has three of its own.
+
+        return vsprintf(str_repeat("v %.9g %.9g %.9g\n", $m->vertexCount()), $flat);
+    }
+
+    /**
+     * The faces of a mesh as lines of an OBJ, with the places of their corners in a picture.
+     *
+     * @param  int  $base  points already written to the file
+     */
+    public static function objFaces(Mesh $m, string $name, int $base): string
+    {
         $mapped = $m->uvs !== null;
+        $text = '';
+        // Places in a picture are counted on over the whole file, as points are; every face has three of its own.
         for ($c = 0, $n = count($m->uvs ?? []); $c < $n; $c += 2) {
-            $out->put(sprintf("vt %.7g %.7g\n", $m->uvs[$c], $m->uvs[$c + 1]));
+            $text .= sprintf("vt %.7g %.7g\n", $m->uvs[$c], $m->uvs[$c + 1]);
         }
         $base++;
         foreach (array_unique($m->sides ?? [Mesh::OUTER]) as $side) {
@@ -117,10 +131,12 @@ final class MeshWriter
                         // Counted back from the last, so that no number of places has to be kept.
                         $corners .= ' '.($m->faces[$c] + $base).($mapped ? '/-'.(3 * $m->faceCount() - $c) : '');
                     }
-                    $out->put(($any ? '' : "g $name $group\n").'f'.$corners."\n");
+                    $text .= ($any ? '' : "g $name $group\n").'f'.$corners."\n";
                     $any = true;
                 }
             }
         }
+
+        return $text;
     }
 }

@@ -18,28 +18,13 @@ final class ContactSolver
 
     private const UNLOCK_ROUNDS = 4;
 
-    /** @var list<int> bodies that start to move with this span */
-    public array $freshlyReleased = [];
-
     public function run(World $w, float $span, int $steps): void
     {
         $h = $span / $steps;
         $inverse = $this->inverses($w);
-        $this->kickBack($w, $h);
         $c = $w->contacts;
         $rows = $this->rows($w, $c, $inverse);
         $this->subSteps($w, $c, $rows, $inverse, $h, $steps);
-    }
-
-    /** A leapfrog keeps velocities half a sub-step behind: half a kick is taken back where a flight begins. */
-    private function kickBack(World $w, float $h): void
-    {
-        foreach ($this->freshlyReleased as $b) {
-            $w->vx[$b] -= 0.5 * $h * $w->gravity->x;
-            $w->vy[$b] -= 0.5 * $h * $w->gravity->y;
-            $w->vz[$b] -= 0.5 * $h * $w->gravity->z;
-        }
-        $this->freshlyReleased = [];
     }
 
     /**
@@ -351,6 +336,9 @@ final class ContactSolver
                 $vy[$b] += $gy;
                 $vz[$b] += $gz;
             }
+            $fallX = $vx;
+            $fallY = $vy;
+            $fallZ = $vz;
             // Last impulses again, for all manifolds before any is solved.
             for ($m = 0; $m < $manifolds; $m++) {
                 $from = $first[$m];
@@ -654,6 +642,12 @@ final class ContactSolver
                         $dx[$b] += $h * $vx[$b];
                         $dy[$b] += $h * $vy[$b];
                         $dz[$b] += $h * $vz[$b];
+                        if ($vx[$b] === $fallX[$b] && $vy[$b] === $fallY[$b] && $vz[$b] === $fallZ[$b]) {
+                            // Nothing pushed it: it moves by its mean speed, exactly, however long the step.
+                            $dx[$b] -= 0.5 * $h * $gx;
+                            $dy[$b] -= 0.5 * $h * $gy;
+                            $dz[$b] -= 0.5 * $h * $gz;
+                        }
                         if (isset($touching[$b])) {
                             $tx[$b] += $h * $wx[$b];
                             $ty[$b] += $h * $wy[$b];

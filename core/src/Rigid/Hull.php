@@ -20,6 +20,9 @@ final readonly class Hull
     private const FLAT = 0.9986;
 
     /** Share of the size by which the core lies inside. */
+    /** Sides of the box that stands in for points without a hull, as a share of the longest. */
+    private const LEAST_SIDE = 0.01;
+
     private const CORE = 0.015;
 
     private const MOST_POINTS = 48;
@@ -90,6 +93,33 @@ final readonly class Hull
         $neighbours = self::joined($neighbours, $cx, $cy, $cz, $size * 1e-7);
 
         return new self($hx, $hy, $hz, $cx, $cy, $cz, $loops, $normals, $neighbours, $margin, $size);
+    }
+
+    /**
+     * The hull of points, or of the box round them where they lie so near a plane or a line that they have none: what
+     * is to move must meet things.
+     *
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     */
+    public static function near(array $x, array $y, array $z): self
+    {
+        try {
+            return self::around($x, $y, $z);
+        } catch (\UnexpectedValueException) {
+            $corners = [[], [], []];
+            $longest = max(max($x) - min($x), max($y) - min($y), max($z) - min($z));
+            foreach ([$x, $y, $z] as $axis => $values) {
+                $middle = 0.5 * (min($values) + max($values));
+                $half = 0.5 * max(max($values) - min($values), self::LEAST_SIDE * $longest, 1e-6);
+                for ($k = 0; $k < 8; $k++) {
+                    $corners[$axis][] = $k >> $axis & 1 ? $middle + $half : $middle - $half;
+                }
+            }
+
+            return self::around(...$corners);
+        }
     }
 
     /** A true ball: one point with a margin, so that it rolls without corners. */

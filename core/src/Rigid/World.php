@@ -14,7 +14,8 @@ use YardBreak\Core\Geometry\Vec3;
  * steps: splitting the step beats iterating the solver at equal cost (Macklin et al. 2019, "Small steps in
  * physics simulation"). So contacts are found a few times a frame, and between two searches several
  * sub-steps run, each with one warm-started pass of soft contacts, a move, and one relaxing pass without
- * push-out, lest the push-out become speed. Gravity acts as a leapfrog, so free flight is exact.
+ * push-out, lest the push-out become speed. What flies freely moves by the mean of its speeds before and after
+ * each sub-step, so that free flight is exact whatever the steps.
  *
  * State is one packed array a quantity. Bodies carry colliders (convex hulls); a body may carry many.
  */
@@ -172,14 +173,6 @@ final class World
         $this->wy[$body] = $spin->y;
         $this->wz[$body] = $spin->z;
         $this->rest->woken($body, $this);
-        $this->solver->freshlyReleased[] = $body;
-    }
-
-    /** Like release, for a body that takes over the motion of another in mid-flight. */
-    public function continueAs(int $body, Vec3 $velocity, Vec3 $spin): void
-    {
-        $this->release($body, $velocity, $spin);
-        array_pop($this->solver->freshlyReleased);
     }
 
     public function place(int $body, Vec3 $position, Quaternion $turn): void

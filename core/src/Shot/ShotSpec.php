@@ -22,14 +22,17 @@ final readonly class ShotSpec
     /** Raised when the same document would give other shards, or another bake. */
     public const BREAK_VERSION = 6;
 
-    public const BAKE_VERSION = 5;
+    public const BAKE_VERSION = 6;
 
     public const MOST_FRAMES = 5000;
 
     /** Contact searches a frame, and sub-steps after each. */
     private const QUALITY = ['fast' => [1, 8], 'normal' => [2, 6], 'final' => [3, 4]];
 
-    /** @param  list<PropSpec>  $props */
+    /**
+     * @param  list<PropSpec>  $props  those that are not hidden
+     * @param  array<string, string>  $assets  name by asset: the files all props need, hidden ones too
+     */
     private function __construct(
         public string $name,
         public int $first,
@@ -41,6 +44,7 @@ final readonly class ShotSpec
         public float $groundBounce,
         public string $quality,
         public array $props,
+        public array $assets,
     ) {
     }
 
@@ -72,7 +76,7 @@ final readonly class ShotSpec
             throw self::schemaProblem($error);
         }
 
-        return self::typed(json_decode(json_encode($data, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION), true, 64, JSON_THROW_ON_ERROR));
+        return self::typed(json_decode(json_encode($data, JSON_THROW_ON_ERROR), true, 64, JSON_THROW_ON_ERROR));
     }
 
     /** @return array{int, int} contact searches a frame, sub-steps a search */
@@ -148,7 +152,7 @@ final readonly class ShotSpec
         if ($d['frames']['last'] - $d['frames']['first'] >= self::MOST_FRAMES) {
             throw Problem::inValue('frames.last', 'A shot may be at most '.self::MOST_FRAMES.' frames long.', 'Shorten the range.');
         }
-        $props = $ids = $names = [];
+        $props = $ids = $names = $assets = [];
         foreach ($d['props'] as $i => $p) {
             $path = 'props['.$i.']';
             if (isset($ids[$p['id']])) {
@@ -159,6 +163,7 @@ final readonly class ShotSpec
             }
             $ids[$p['id']] = $names[mb_strtolower($p['name'])] = true;
             $prop = self::prop($p, $path, self::tools($p, $d['props']));
+            $assets += $prop->assets();
             if (! ($p['hidden'] ?? false)) {
                 $props[] = $prop;
             }
@@ -167,7 +172,7 @@ final readonly class ShotSpec
         return new self(
             $d['name'], $d['frames']['first'], $d['frames']['last'], (float) $d['frames']['rate'],
             Vec3::of($d['world']['gravity']), $d['world']['ground']['on'], (float) $d['world']['ground']['friction'], (float) $d['world']['ground']['bounce'],
-            $d['quality'] ?? 'normal', $props,
+            $d['quality'] ?? 'normal', $props, $assets,
         );
     }
 

@@ -51,6 +51,25 @@ final class BakerTest extends TestCase
         self::assertSame(10, $now->figures['released']);
     }
 
+    public function test_a_keyed_prop_let_go_at_a_frame_flies_on_as_fast_as_its_keys_moved_it(): void
+    {
+        $prop = self::box(1);
+        $prop['break'] = null;
+        $prop['motion'] = ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'frame', 'frame' => 6],
+            'keys' => [['frame' => 0, 'position' => [0, 5, 0], 'turn' => [0, 0, 0]], ['frame' => 6, 'position' => [0.6, 5, 0], 'turn' => [0, 45, 0]]]];
+        $baker = self::baker(self::shot([$prop]));
+        $at = static fn (Frame $f): array => array_values((array) unpack('g8', $f->records));
+        $baker->firstFrame();
+        $now = [];
+        for ($frame = 1; $frame <= 12; $frame++) {
+            $now = $at($baker->nextFrame());
+        }
+        // 0.6 m in a quarter of a second is 2.4 m/s; a quarter later it is 0.6 m further and g t²/2 lower.
+        self::assertEqualsWithDelta(1.2, $now[0], 1e-4);
+        self::assertEqualsWithDelta(5.15 - 9.80665 / 32, $now[1], 1e-5);
+        self::assertEqualsWithDelta(sin(M_PI / 4), $now[5], 1e-3, 'and it turns on: 90° by then');
+    }
+
     public function test_neighbours_that_touch_at_release_do_not_push_each_other_apart(): void
     {
         $prop = self::box();

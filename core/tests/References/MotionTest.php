@@ -27,10 +27,26 @@ final class MotionTest extends TestCase
         for ($frame = 1; $frame <= 48; $frame++) {
             $w->step(self::FRAME, 2, 6);
             $t = $frame / 24;
-            // A leapfrog is exact on a parabola; only rounding is left.
+            // The mean of two speeds is exact on a parabola; only rounding is left.
             self::assertEqualsWithDelta(10 - self::G * $t * $t / 2, $w->py[$drop], 1e-10);
             self::assertEqualsWithDelta(5 + 6 * cos(0.7) * $t, $w->px[$throw], 1e-10);
             self::assertEqualsWithDelta(6 * sin(0.7) * $t - self::G * $t * $t / 2, $w->py[$throw], 1e-10);
+        }
+    }
+
+    public function test_a_hit_far_away_that_makes_steps_finer_does_not_shift_what_falls(): void
+    {
+        $w = self::emptySpace();
+        $drop = Solids::addBox($w, [0.1, 0.1, 0.1], new Vec3(0, 30, 0), velocity: new Vec3(0.5, 0, 0));
+        $w->ground = 0.0;
+        for ($k = 0; $k < 6; $k++) {
+            Solids::addBox($w, [0.1, 0.1, 0.1], new Vec3(50 + 0.02 * $k, 0.3 + 0.15 * $k, 0), velocity: new Vec3(0, -20, 0));
+        }
+        for ($frame = 1; $frame <= 48; $frame++) {
+            $w->step(self::FRAME, 2, 6);
+            $t = $frame / 24;
+            self::assertEqualsWithDelta(30 - self::G * $t * $t / 2, $w->py[$drop], 1e-10);
+            self::assertEqualsWithDelta(-self::G * $t, $w->vy[$drop], 1e-10);
         }
     }
 

@@ -173,6 +173,8 @@ export interface HandOffView {
     id: string;
     format: string;
     state: 'queued' | 'done' | 'failed';
+    /** Of what is to be written, 0…1. */
+    share: number;
     file: string | null;
     bytes: number;
     problem: Problem | null;

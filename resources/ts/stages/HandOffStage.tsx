@@ -67,7 +67,7 @@ export function HandOffStage() {
                                 <li key={h.id} className="flex items-center justify-between gap-2 border border-line bg-raised px-2.5 py-1.5">
                                     <span className="min-w-0">
                                         <span className="block truncate font-medium">{h.file ?? h.format.toUpperCase()}</span>
-                                        <span className="figure text-[11px] text-soft">{h.state === 'done' ? show(h.bytes, 'B') : h.state === 'failed' ? '' : 'writing…'} {new Date(h.at).toLocaleTimeString()}</span>
+                                        <span className="figure text-[11px] text-soft">{h.state === 'done' ? show(h.bytes, 'B') : h.state === 'failed' ? '' : `writing… ${show(h.share, '%')}`} {new Date(h.at).toLocaleTimeString()}</span>
                                     </span>
                                     {h.state === 'done' && <a href={`/api/hand-offs/${h.id}/file`} download className="quick flex h-[27px] items-center gap-1 border border-line px-2 hover:border-ink"><Download size={13} aria-hidden /> Save</a>}
                                     {h.state === 'failed' && <Fault message={h.problem?.message ?? 'It failed.'} remedy={h.problem?.remedy} />}

@@ -162,6 +162,7 @@ function Colour({ label, value, onChange }: { label: string; value: string; onCh
 
 function FitnessTable({ prop }: { prop: Prop }) {
     const pieces = usePieces((s) => s.byProp[prop.id]);
+    const working = usePieces((s) => s.working[prop.id] ?? null) !== null;
     if (!pieces) return null;
     const f: Fitness | null = pieces.fitness;
     const mended = pieces.mended.length > 0 && <p className="mb-1.5 border-l-4 border-fine bg-raised px-3 py-1.5"><span className="font-medium text-fine">Mended.</span> {pieces.mended.join(' ')}</p>;
@@ -177,9 +178,9 @@ function FitnessTable({ prop }: { prop: Prop }) {
     const size = f.bounds[1].map((v, i) => v - f.bounds[0][i]!);
     const repair = (step: string) => void editProp(prop.id, step === 'repair' ? `Repair ${prop.name}` : step === 'rebuild' ? `Rebuild ${prop.name}` : `Repair ${prop.name}: ${step}`, { '/prepare': [...(prop.prepare ?? []), { step, values: {} }] });
     return (
-        <Section title="Fitness" aside={f.can_break ? 'can be broken' : 'not yet'}>
+        <Section title="Fitness" aside={working ? 'being prepared…' : f.can_break ? 'can be broken' : 'not yet'}>
             {mended}
-            {!f.can_break && (
+            {!f.can_break && !working && (
                 <div className="mb-1.5 flex gap-1.5">
                     {f.faults.some((fault) => fault.repair !== null) && <Button tone="loud" className="flex-1" onClick={() => repair('repair')}>Repair</Button>}
                     <Button className="flex-1" title="A new closed skin round what is inside, where no repair helps" onClick={() => repair('rebuild')}>Rebuild</Button>
@@ -188,7 +189,7 @@ function FitnessTable({ prop }: { prop: Prop }) {
             {f.faults.map((fault) => (
                 <div key={fault.fault} className="flex items-center justify-between gap-2 py-1 text-wrong">
                     <span>✕ {fault.fault}</span>
-                    {fault.repair && <Button onClick={() => repair(fault.repair!)}>{fault.repair}</Button>}
+                    {fault.repair && !working && <Button onClick={() => repair(fault.repair!)}>{fault.repair}</Button>}
                 </div>
             ))}
             <Fact name="closed" tone={f.closed ? 'fine' : 'wrong'}>{f.closed ? 'yes' : `${f.boundary_edges} open edges`}</Fact>
@@ -198,7 +199,7 @@ function FitnessTable({ prop }: { prop: Prop }) {
             <Fact name="size">{showAll(size, 'm')}</Fact>
             <Fact name="volume">{show(f.volume, 'm³')}</Fact>
             <Fact name="edges">{show(f.edges.shortest, 'm')} – {show(f.edges.longest, 'm')}</Fact>
-            {!f.faults.some((x) => x.repair === 'weld') && !f.closed && <Button className="mt-2" onClick={() => repair('weld')}>Weld points</Button>}
+            {!f.faults.some((x) => x.repair === 'weld') && !f.closed && !working && <Button className="mt-2" onClick={() => repair('weld')}>Weld points</Button>}
         </Section>
     );
 }
