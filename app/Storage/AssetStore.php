@@ -37,7 +37,7 @@ final class AssetStore implements AssetSource
      *
      * @param  resource  $in
      * @param  int|null  $expected  bytes the sender announced
-     * @param  callable(string): mixed|null  $judge  given the path of the file before it is kept; throws where it is no good
+     * @param  callable(string, string): mixed|null  $judge  given path and hash of the file before it is kept; throws where it is no good
      *
      * @throws Problem where it is too large or breaks off
      */
@@ -46,7 +46,7 @@ final class AssetStore implements AssetSource
         [$part, $hash, $bytes] = $this->receive($in, $name, $expected);
         try {
             if ($judge !== null) {
-                $judge($part);
+                $judge($part, $hash);
             }
             if (! rename($part, YardFiles::path('assets/'.$hash))) {
                 throw Problem::full();
@@ -56,6 +56,13 @@ final class AssetStore implements AssetSource
         }
 
         return Asset::query()->firstOrCreate(['hash' => $hash], ['name' => $name, 'bytes' => $bytes]);
+    }
+
+    /** Takes one away that a request brought in and then was refused. */
+    public function drop(Asset $asset): void
+    {
+        @unlink(YardFiles::path('assets/'.$asset->hash));
+        $asset->delete();
     }
 
     /**

@@ -7,34 +7,32 @@ namespace App\Yard;
 use App\Models\Edit;
 use App\Models\Shot;
 use Illuminate\Support\Facades\DB;
-use Swaggest\JsonDiff\Exception as PatchException;
 use Swaggest\JsonDiff\JsonDiff;
-use Swaggest\JsonDiff\JsonPatch;
 use YardBreak\Core\Problem;
-use YardBreak\Core\Shot\ShotSpec;
 
 /** Changes a shot by JSON Patch (RFC 6902), remembering the way back. A change either holds wholly or not at all. */
 final class ShotEditor
 {
     /**
-     * @param  array<mixed>  $patch
+     * @param  array<mixed>  $steps  of a JSON Patch
      *
      * @throws Problem where the result would be no valid shot
      * @throws Conflict where the shot has moved on since that revision
      */
-    public function edit(string $id, int $revision, array $patch, string $label): Shot
+    public function edit(string $id, int $revision, array $steps, string $label): Shot
     {
-        return DB::transaction(function () use ($id, $revision, $patch, $label): Shot {
+        return DB::transaction(function () use ($id, $revision, $steps, $label): Shot {
             $shot = $this->current($id, $revision);
-            $before = self::plain($shot->decoded());
-            $after = $this->patched($before, $patch);
+            $before = Patch::plain($shot->decoded());
+            $patch = new Patch($steps);
+            $after = $patch->on($before);
             // The revision says what it leads back from; nothing else need be tested.
             $inverse = array_values(array_filter((new JsonDiff($after, $before))->getPatch()->jsonSerialize(), static fn (object $o): bool => $o->op !== 'test'));
             if ($inverse === []) {
                 return $shot;
             }
             $shot->edits()->where('undone', true)->delete();
-            $shot->edits()->create(['label' => $label, 'patch' => json_encode($patch), 'inverse' => json_encode($inverse)]);
+            $shot->edits()->create(['label' => $label, 'patch' => $patch->kept(), 'inverse' => json_encode($inverse)]);
 
             return $this->keep($shot, $after);
         });
@@ -60,7 +58,7 @@ final class ShotEditor
             if ($edit === null) {
                 return $shot;
             }
-            $after = $this->patched($shot->decoded(), (array) json_decode($back ? $edit->inverse : $edit->patch));
+            $after = (new Patch((array) json_decode($back ? $edit->inverse : $edit->patch)))->on($shot->decoded());
             $edit->update(['undone' => $back]);
 
             return $this->keep($shot, $after);
@@ -85,36 +83,6 @@ final class ShotEditor
         }
 
         return $shot;
-    }
-
-    /** @param  array<mixed>  $patch */
-    private function patched(\stdClass $document, array $patch): \stdClass
-    {
-        $copy = self::plain($document);
-        try {
-            JsonPatch::import(self::plain($patch))->apply($copy);
-        } catch (PatchException $e) {
-            throw Problem::inValue('', 'This change does not fit the shot: '.$e->getMessage(), 'Reload the page.');
-        }
-        if (! $copy instanceof \stdClass) {
-            throw Problem::inValue('', 'This change would leave no shot.', 'Reload the page.');
-        }
-        ShotSpec::fromObject($copy);
-
-        return $copy;
-    }
-
-    /**
-     * A copy in which a number has one form: 1.0 is written 1, so that equal values are equal.
-     *
-     * @template T of array|\stdClass
-     *
-     * @param  T  $value
-     * @return T
-     */
-    private static function plain(array|\stdClass $value): array|\stdClass
-    {
-        return json_decode((string) json_encode($value), false, 64, JSON_THROW_ON_ERROR);
     }
 
     private function keep(Shot $shot, \stdClass $document): Shot

@@ -200,11 +200,16 @@ final readonly class Option
 
                 return array_map(fn (mixed $p): mixed => (new self($this->name, $this->label, $this->meaning, 'point', null, $this->least, $this->most, $this->unit))->checked($p) ?? throw Problem::inValue($this->name, 'A point is missing.'), array_values($value));
             case 'profile':
-                if (! is_array($value)) {
+                if (! is_array($value) || count($value) > 1000) {
                     throw Problem::inValue($this->name, $this->label.' must be a list of points.');
                 }
+                foreach (array_values($value) as $k => $p) {
+                    if (! is_array($p) || count($p) !== 2 || ! self::isNumber($p[0] ?? null) || ! self::isNumber($p[1] ?? null) || $p[0] < 0 || $p[0] > $this->most || abs($p[1]) > $this->most) {
+                        throw Problem::inValue($this->name.'['.$k.']', 'A profile point is a radius of 0 or more and a height.', 'Correct it, or take it out.');
+                    }
+                }
 
-                return array_values($value);
+                return array_map(static fn (array $p): array => [(float) $p[0], (float) $p[1]], array_values($value));
             default:
                 if (! in_array($value, $this->choices, true)) {
                     throw Problem::inValue($this->name, $this->label.' must be one of: '.implode(', ', $this->choices).'.');
@@ -212,6 +217,11 @@ final readonly class Option
 
                 return $value;
         }
+    }
+
+    private static function isNumber(mixed $value): bool
+    {
+        return (is_int($value) || is_float($value)) && is_finite((float) $value);
     }
 
     private function range(): string

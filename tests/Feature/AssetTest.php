@@ -54,7 +54,7 @@ final class AssetTest extends YardTestCase
     public function test_a_file_over_the_limit_is_refused(): void
     {
         config(['yard.largest_upload' => 1000]);
-        $this->upload('assets?name=big.obj', str_repeat("v 0 0 0\n", 200))->assertStatus(422)->assertJsonPath('problem.kind', 'file');
+        $this->upload('assets?name=big.obj', str_repeat("v 0 0 0\n", 200))->assertStatus(413)->assertJsonPath('problem.kind', 'file');
     }
 
     public function test_an_upload_that_breaks_off_is_refused(): void

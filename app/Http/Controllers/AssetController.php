@@ -10,6 +10,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use YardBreak\Core\Format\MeshReader;
+use YardBreak\Core\Format\Text;
 use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Problem;
 
@@ -20,14 +21,11 @@ final class AssetController
 
     public function store(Request $request, AssetStore $store): JsonResponse
     {
-        $name = basename((string) $request->query('name'));
+        $name = self::name($request);
         if (! isset(MeshReader::KINDS[strtolower(pathinfo($name, PATHINFO_EXTENSION))])) {
             throw Problem::inFile('"'.mb_substr($name, -60).'" is not a kind of file that can be brought in.', 'Use OBJ, STL, PLY or GLB.');
         }
         $announced = $request->header('Content-Length');
-        if (is_numeric($announced) && (int) $announced > (int) config('yard.largest_upload')) {
-            throw Problem::inFile(sprintf('%s is larger than %d MB.', $name, intdiv((int) config('yard.largest_upload'), 1024 * 1024)), 'Reduce the mesh, or save it in a binary format.');
-        }
         $said = [];
         $groups = [];
         $asset = $store->take($request->getContent(true), $name, is_numeric($announced) ? (int) $announced : null, static function (string $path) use ($name, &$said, &$groups): void {
@@ -42,7 +40,7 @@ final class AssetController
 
     public function storePicture(Request $request, AssetStore $store): JsonResponse
     {
-        $name = basename((string) $request->query('name'));
+        $name = self::name($request);
         $announced = $request->header('Content-Length');
         $asset = $store->take($request->getContent(true), $name, is_numeric($announced) ? (int) $announced : null, static function (string $path) use ($name): void {
             $size = @getimagesize($path);
@@ -82,6 +80,13 @@ final class AssetController
         YardFiles::write(self::groupsName($asset), (string) json_encode($groups));
 
         return $groups;
+    }
+
+    private static function name(Request $request): string
+    {
+        $name = $request->query('name');
+
+        return Text::fileName(is_string($name) ? $name : '');
     }
 
     private static function groupsName(string $asset): string

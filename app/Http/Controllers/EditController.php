@@ -9,6 +9,7 @@ use App\Yard\ShotView;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\ShotSpec;
 
 final class EditController
 {
@@ -19,12 +20,12 @@ final class EditController
     public function store(Request $request, string $shot): JsonResponse
     {
         // Decoded here so that objects stay objects.
-        $body = json_decode($request->getContent());
+        $body = json_decode($request->getContent(), false, ShotSpec::DEEPEST);
         if (! $body instanceof \stdClass || ! is_array($body->patch ?? null)) {
-            throw Problem::inValue('patch', 'A change must be a JSON Patch.');
+            throw Problem::inValue('patch', 'A change must be a JSON Patch, nested less than '.ShotSpec::DEEPEST.' deep.');
         }
 
-        return response()->json(ShotView::of($this->editor->edit($shot, self::revision($body->revision ?? null), $body->patch, mb_substr((string) ($body->label ?? 'Change'), 0, 80))));
+        return response()->json(ShotView::of($this->editor->edit($shot, self::revision($body->revision ?? null), $body->patch, is_string($body->label ?? null) ? mb_substr($body->label, 0, 80) : 'Change')));
     }
 
     public function undo(Request $request, string $shot): JsonResponse

@@ -21,12 +21,17 @@ use ZipArchive;
 /** A whole shot as one file: its document and the meshes and pictures it uses, in a zip. */
 final class ShotPackageController
 {
+    private const DOCUMENT = 'shot.json';
+
+    /** Props, each with a mesh and some pictures. */
+    private const MOST_FILES = 1000;
+
     public function export(Shot $shot, AssetStore $assets): BinaryFileResponse
     {
         $path = (string) tempnam(sys_get_temp_dir(), 'shot');
         $zip = new ZipArchive;
         $zip->open($path, ZipArchive::OVERWRITE);
-        $zip->addFromString('shot.json', (string) json_encode($shot->decoded(), JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE));
+        $zip->addFromString(self::DOCUMENT, (string) json_encode($shot->decoded(), JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE));
         foreach (array_keys($shot->spec()->assets) as $asset) {
             $zip->addFile($assets->path($asset), 'assets/'.$asset);
         }
@@ -39,28 +44,59 @@ final class ShotPackageController
 
     public function import(Request $request, NewShot $new, AssetStore $assets): JsonResponse
     {
-        $path = YardFiles::path('assets/import-'.bin2hex(random_bytes(6)));
-        file_put_contents($path, $request->getContent(true));
+        $path = YardFiles::path('assets/part-'.bin2hex(random_bytes(8)));
+        $taken = [];
         try {
-            $zip = new ZipArchive;
-            if ($zip->open($path, ZipArchive::RDONLY) !== true || ($text = $zip->getFromName('shot.json')) === false) {
-                throw Problem::inFile('This is no packed shot: it holds no shot document.', 'Choose a file that was made with "Export shot".');
+            if (@file_put_contents($path, $request->getContent(true)) === false) {
+                throw Problem::full();
             }
+            $zip = self::opened($path);
+            $text = (string) $zip->getFromName(self::DOCUMENT);
             $spec = ShotSpec::fromJson($text);
-            foreach ($spec->props as $prop) {
-                foreach ($prop->assets() as $asset => $file) {
-                    $in = $zip->getStream('assets/'.$asset);
-                    if ($in === false || $assets->take($in, $file, null)->hash !== $asset) {
-                        throw Problem::inFile('The packed shot lacks a file of '.$prop->name.', or it is damaged.', 'Export the shot again.');
-                    }
+            foreach ($spec->assets as $asset => $file) {
+                $in = $zip->getStream('assets/'.$asset);
+                if ($in === false) {
+                    throw self::damaged($file);
                 }
+                $taken[] = $assets->take($in, $file, null, static fn (string $part, string $hash) => $hash === $asset ? null : throw self::damaged($file));
             }
             $document = Upgrade::of(json_decode($text));
             $document->name = $new->freeName($document->name);
+            $shot = $new->keep($document);
+            $taken = [];
 
-            return response()->json(ShotView::of($new->keep($document)), 201);
+            return response()->json(ShotView::of($shot), 201);
         } finally {
             @unlink($path);
+            foreach ($taken as $asset) {
+                if ($asset->wasRecentlyCreated) {
+                    $assets->drop($asset);
+                }
+            }
         }
+    }
+
+    /** What a package says it unpacks to is looked at before any of it is. */
+    private static function opened(string $path): ZipArchive
+    {
+        $zip = new ZipArchive;
+        $document = $zip->open($path, ZipArchive::RDONLY) === true ? $zip->statName(self::DOCUMENT) : false;
+        if ($document === false) {
+            throw Problem::inFile('This is no packed shot: it holds no shot document.', 'Choose a file that was made with "Export shot".');
+        }
+        $all = 0;
+        for ($i = 0; $i < $zip->numFiles && $i < self::MOST_FILES; $i++) {
+            $all += (int) ($zip->statIndex($i)['size'] ?? 0);
+        }
+        if ($document['size'] > (int) config('yard.largest_change') || $zip->numFiles > self::MOST_FILES || $all > 2 * (int) config('yard.largest_upload')) {
+            throw Problem::inFile('This packed shot would unpack to more than can be taken in.', 'Choose a file that was made with "Export shot", or bring its meshes in one by one.');
+        }
+
+        return $zip;
+    }
+
+    private static function damaged(string $file): Problem
+    {
+        return Problem::inFile('The packed shot lacks the file '.$file.', or it is damaged.', 'Export the shot again.');
     }
 }

@@ -15,6 +15,13 @@ final class MeshBuilder
 
     public const MOST_FACES = 4_000_000;
 
+    /** Of one face, and of all that have more than three together, for the work of cutting them grows faster than they. */
+    public const MOST_CORNERS = 10_000;
+
+    private const MOST_CUTTING = 40_000_000;
+
+    private int $cutting = 0;
+
     /** @var list<float> */
     private array $x = [];
 
@@ -76,6 +83,14 @@ final class MeshBuilder
         return count($this->x);
     }
 
+    /** @throws Problem where a face has more corners than it may */
+    public function allows(int $corners): void
+    {
+        if ($corners > self::MOST_CORNERS) {
+            throw Problem::inFile(sprintf('%s has a face with %s corners; %s is the most.', $this->name, number_format($corners), number_format(self::MOST_CORNERS)), 'Cut its faces into triangles, then export it again.');
+        }
+    }
+
     /**
      * @param  list<int>  $corners  point numbers
      * @param  list<list<float>>|null  $normals  one a corner
@@ -92,6 +107,11 @@ final class MeshBuilder
         }
         if ($n < 3) {
             return;
+        }
+        $this->allows($n);
+        $this->cutting += $n > 4 ? $n * $n : 0;
+        if ($this->cutting > self::MOST_CUTTING) {
+            throw Problem::inFile($this->name.' has too many faces of very many corners.', 'Cut its faces into triangles, then export it again.');
         }
         foreach ($this->triangles($corners) as [$a, $b, $c]) {
             if (count($this->faces) >= 3 * self::MOST_FACES) {

@@ -18,7 +18,7 @@ final class MeshReader
      */
     public static function read(string $path, ?string $as = null): MeshFile
     {
-        $as ??= basename($path);
+        $as = Text::of($as ?? basename($path));
         $kind = strtolower(pathinfo($as, PATHINFO_EXTENSION));
         $reader = self::KINDS[$kind] ?? throw Problem::inFile(sprintf('"%s" is not a kind of file that can be brought in.', mb_substr($as, -60)), 'Use OBJ, STL, PLY or GLB.');
         if (! is_file($path)) {

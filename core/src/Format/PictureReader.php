@@ -19,6 +19,12 @@ final class PictureReader
 
     private const MOST_SIDE = 16384;
 
+    /** Pixels that are unpacked at once, four bytes each. */
+    private const MOST_AREA = 36_000_000;
+
+    /** Outlines in one picture; more are noise. */
+    private const MOST_LOOPS = 4000;
+
     /** Outlines keep to the level this closely, in pixels; specks of fewer pixels are left out. */
     private const TOLERANCE = 0.6;
 
@@ -60,6 +66,9 @@ final class PictureReader
         }
         if (max($size[0], $size[1]) > self::MOST_SIDE || $size[0] < 2 || $size[1] < 2) {
             throw Problem::inFile('The picture is '.$size[0].' by '.$size[1].' pixels; from 2 to '.self::MOST_SIDE.' a side can be read.', 'Scale it first.');
+        }
+        if ($size[0] * $size[1] > self::MOST_AREA) {
+            throw Problem::inFile('The picture has '.number_format($size[0] * $size[1] / 1e6).' million pixels; '.number_format(self::MOST_AREA / 1e6).' million can be read.', 'Scale it first.');
         }
         $image = @imagecreatefrompng($path);
         if ($image === false) {
@@ -136,14 +145,20 @@ final class PictureReader
             }
         }
         $loops = [];
-        while ($next !== []) {
-            $key = array_key_first($next);
+        $done = [];
+        foreach ($next as $start => $_) {
+            if (isset($done[$start])) {
+                continue;
+            }
+            if (count($loops) >= self::MOST_LOOPS) {
+                throw Problem::inFile('The picture has more than '.number_format(self::MOST_LOOPS).' outlines.', 'Use a picture of few, clear shapes.');
+            }
+            $key = $start;
             $loop = [];
-            while (isset($next[$key])) {
+            while (isset($next[$key]) && ! isset($done[$key])) {
                 $loop[] = $place[$key];
-                $to = $next[$key];
-                unset($next[$key]);
-                $key = $to;
+                $done[$key] = true;
+                $key = $next[$key];
             }
             $loops[] = $loop;
         }

@@ -7,12 +7,17 @@ namespace YardBreak\Core\Format;
 use Svg\Style;
 use Svg\Surface\SurfaceInterface;
 use YardBreak\Core\Geometry\Polyline;
+use YardBreak\Core\Problem;
 
 /** Follows what an SVG drawing draws and keeps its lines; colours, text and pictures leave no trace. */
 final class SvgPen implements SurfaceInterface
 {
     /** Straight parts of a curve. */
     private const PARTS = 24;
+
+    private const MOST_POINTS = 150_000;
+
+    private int $count = 0;
 
     /** @var array{float, float, float, float, float, float} */
     private array $matrix = [1.0, 0.0, 0.0, 1.0, 0.0, 0.0];
@@ -228,6 +233,9 @@ final class SvgPen implements SurfaceInterface
         $last = $this->points[count($this->points) - 1] ?? null;
         if ($last === null || abs($last[0] - $p[0]) > 1e-9 || abs($last[1] - $p[1]) > 1e-9) {
             $this->points[] = $p;
+            if (++$this->count > self::MOST_POINTS) {
+                throw Problem::inFile('The drawing has more than '.number_format(self::MOST_POINTS).' points.', 'Simplify it first.');
+            }
         }
     }
 

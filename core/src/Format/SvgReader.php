@@ -14,6 +14,11 @@ final class SvgReader
 {
     private const MOST_BYTES = 8_000_000;
 
+    /** Elements drawn; those used several times count each time. */
+    private const MOST_ELEMENTS = 50_000;
+
+    private const DEEPEST = 100;
+
     /** Lines keep to curves this closely, as a share of the drawing's longer side. */
     private const TOLERANCE = 2e-4;
 
@@ -35,12 +40,18 @@ final class SvgReader
         if ($bytes === 0 || ! @$xml->load($path, LIBXML_NONET) || strtolower((string) $xml->documentElement?->localName) !== 'svg') {
             throw Problem::inFile(basename($path).' is no SVG drawing.', 'Save it as plain SVG.');
         }
+        $cost = [];
+        if (self::elements($xml->documentElement, self::named($xml), $cost, 0) > self::MOST_ELEMENTS) {
+            throw Problem::inFile('The drawing draws more than '.number_format(self::MOST_ELEMENTS).' things.', 'Simplify it first.');
+        }
         $pen = new SvgPen;
         try {
             $document = new Document;
             $document->loadFile($path);
             $size = $document->getDimensions();
             $document->render($pen);
+        } catch (Problem $e) {
+            throw $e;
         } catch (\Throwable) {
             throw Problem::inFile('The drawing '.basename($path).' could not be read.', 'Save it as plain SVG with paths only.');
         }
@@ -69,5 +80,49 @@ final class SvgReader
         }
 
         return new Outline($out);
+    }
+
+    /** @return array<string, \DOMElement> */
+    private static function named(\DOMDocument $xml): array
+    {
+        $named = [];
+        foreach ($xml->getElementsByTagName('*') as $element) {
+            if ($element->hasAttribute('id')) {
+                $named[$element->getAttribute('id')] ??= $element;
+            }
+        }
+
+        return $named;
+    }
+
+    /**
+     * How many elements are drawn below this one, itself counted, with all that it uses.
+     *
+     * @param  array<string, \DOMElement>  $named
+     * @param  array<string, float>  $cost  by path, as far as known; infinite while it is being found, so that what uses itself is never drawn
+     */
+    private static function elements(\DOMElement $element, array $named, array &$cost, int $depth): float
+    {
+        if ($depth > self::DEEPEST) {
+            return INF;
+        }
+        $sum = 1.0;
+        if ($element->localName === 'use') {
+            $target = ltrim($element->getAttribute('href') ?: $element->getAttributeNS('http://www.w3.org/1999/xlink', 'href') ?: $element->getAttribute('xlink:href'), '#');
+            if (isset($named[$target])) {
+                if (! isset($cost[$target])) {
+                    $cost[$target] = INF;
+                    $cost[$target] = self::elements($named[$target], $named, $cost, $depth + 1);
+                }
+                $sum += $cost[$target];
+            }
+        }
+        foreach ($element->childNodes as $child) {
+            if ($child instanceof \DOMElement) {
+                $sum += self::elements($child, $named, $cost, $depth + 1);
+            }
+        }
+
+        return $sum;
     }
 }

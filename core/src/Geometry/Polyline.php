@@ -7,6 +7,8 @@ namespace YardBreak\Core\Geometry;
 /** A chain of straight lines in a plane. */
 final readonly class Polyline
 {
+    private const LONGEST_SPAN = 256;
+
     /**
      * @param  list<array{float, float}>  $points  not repeated at the end where closed
      * @param  string  $name  that stays with it among others
@@ -64,7 +66,7 @@ final readonly class Polyline
             return $this;
         }
         $keep = array_fill(0, $n + 1, false);
-        $spans = [[0, $n - 1]];
+        $long = [[0, $n - 1]];
         $keep[0] = $keep[$n - 1] = true;
         if ($this->closed) {
             // From the first point to the one farthest from it, and back.
@@ -77,7 +79,16 @@ final readonly class Polyline
             }
             $keep[$n - 1] = false;
             $keep[$far] = true;
-            $spans = [[0, $far], [$far, $n]];
+            $long = [[0, $far], [$far, $n]];
+        }
+        // Long spans are parted first, for the work grows with the square of their length.
+        $spans = [];
+        foreach ($long as [$a, $b]) {
+            for (; $b - $a > self::LONGEST_SPAN; $a += self::LONGEST_SPAN) {
+                $keep[$a + self::LONGEST_SPAN] = true;
+                $spans[] = [$a, $a + self::LONGEST_SPAN];
+            }
+            $spans[] = [$a, $b];
         }
         while ($spans !== []) {
             [$a, $b] = array_pop($spans);

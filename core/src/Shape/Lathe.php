@@ -29,13 +29,7 @@ final class Lathe implements Shape
 
     public static function mesh(array $values): Mesh
     {
-        $profile = [];
-        foreach ($values['profile'] as $k => $p) {
-            if (! is_array($p) || count($p) !== 2 || $p[0] < 0) {
-                throw Problem::inValue('profile['.$k.']', 'A profile point is a radius of 0 or more and a height.');
-            }
-            $profile[] = [(float) $p[0], (float) $p[1]];
-        }
+        $profile = $values['profile'];
 
         return self::turned($values['rounding'] > 0 ? self::rounded($profile, (int) $values['rounding']) : $profile, (int) $values['segments']);
     }

@@ -26,6 +26,9 @@ final readonly class ShotSpec
 
     public const MOST_FRAMES = 5000;
 
+    /** How deep a document may be nested. */
+    public const DEEPEST = 64;
+
     /** Contact searches a frame, and sub-steps after each. */
     private const QUALITY = ['fast' => [1, 8], 'normal' => [2, 6], 'final' => [3, 4]];
 
@@ -56,7 +59,7 @@ final readonly class ShotSpec
     /** @throws Problem with the path of the first value that is wrong */
     public static function fromJson(string $json): self
     {
-        $data = json_decode($json, false, 64);
+        $data = json_decode($json, false, self::DEEPEST);
         if (! $data instanceof \stdClass) {
             throw new Problem('document', 'This is no shot document: it is not readable JSON.', '', 'Export the shot again.');
         }
@@ -76,7 +79,7 @@ final readonly class ShotSpec
             throw self::schemaProblem($error);
         }
 
-        return self::typed(json_decode(json_encode($data, JSON_THROW_ON_ERROR), true, 64, JSON_THROW_ON_ERROR));
+        return self::typed(json_decode(json_encode($data, JSON_THROW_ON_ERROR), true, self::DEEPEST, JSON_THROW_ON_ERROR));
     }
 
     /** @return array{int, int} contact searches a frame, sub-steps a search */
