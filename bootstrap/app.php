@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 use App\Http\Middleware\BodyLimit;
 use App\Http\Middleware\SameSiteOnly;
+use App\Http\Refusal;
+use App\Yard\Conflict;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
 use Illuminate\Http\JsonResponse;
-use App\Http\Refusal;
-use App\Yard\Conflict;
 use Illuminate\Http\Request;
 use Symfony\Component\HttpFoundation\Response;
 use YardBreak\Core\Problem;
@@ -25,6 +25,8 @@ return Application::configure(basePath: dirname(__DIR__))
     ->withExceptions(function (Exceptions $exceptions): void {
         $exceptions->dontReport(Problem::class);
         $exceptions->render(static fn (Problem $e): JsonResponse => response()->json(['problem' => $e->toArray()], $e->kind === 'disk' ? 507 : 422));
-        $exceptions->shouldRenderJsonWhen(static fn (Request $request): bool => $request->is('api/*'));
-        $exceptions->respond(static fn (Response $response, Throwable $e, Request $request): Response => $request->is('api/*') && ! $e instanceof Problem && ! $e instanceof Conflict ? Refusal::of($response) : $response);
+        // Whatever its bytes are: patterns do not match what is no text.
+        $api = static fn (Request $request): bool => str_starts_with($request->getPathInfo(), '/api/');
+        $exceptions->shouldRenderJsonWhen($api);
+        $exceptions->respond(static fn (Response $response, Throwable $e, Request $request): Response => $api($request) && ! $e instanceof Problem && ! $e instanceof Conflict ? Refusal::of($response) : $response);
     })->create();

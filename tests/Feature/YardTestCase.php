@@ -8,6 +8,8 @@ use Illuminate\Contracts\Console\Kernel;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Testing\TestCase;
 use Illuminate\Testing\TestResponse;
+use Symfony\Component\HttpFoundation\Response;
+use Tests\Attack\Attack;
 
 /** An application of its own, with an empty database and a storage folder that goes away after. */
 abstract class YardTestCase extends TestCase
@@ -77,5 +79,25 @@ abstract class YardTestCase extends TestCase
             'break' => ['pattern' => 'cells', 'values' => ['count' => $count, 'seed' => 3]],
             'motion' => ['kind' => 'free', 'held' => 'whole', 'release' => ['on' => 'touch', 'reach' => null]],
         ];
+    }
+
+    /**
+     * A jar turned on a lathe, with keys and a weight.
+     *
+     * @return array<string, mixed>
+     */
+    protected static function lathe(): array
+    {
+        return [
+            'id' => 'jar', 'name' => 'Jar', 'source' => ['kind' => 'shape', 'shape' => 'lathe', 'values' => ['profile' => [[0, 0], [0.1, 0], [0.12, 0.2], [0.1, 0.2], [0.08, 0.02], [0, 0.02]]]],
+            'prepare' => [['step' => 'weld', 'values' => ['distance' => 1e-6]]],
+            'break' => ['pattern' => 'cells', 'values' => ['count' => 9, 'weight' => ['source' => 'front', 'values' => new \stdClass, 'invert' => true]]],
+            'motion' => ['kind' => 'keyed', 'keys' => [['frame' => 0, 'position' => [0, 0, 0], 'turn' => [0, 0, 0]], ['frame' => 9, 'position' => [0, 1, 0], 'turn' => [0, 90, 0]]]],
+        ] + self::box();
+    }
+
+    protected function attack(): Attack
+    {
+        return new Attack(fn (string $method, string $path, array $headers, string $body): Response => $this->call($method, '/api/'.$path, [], [], [], Attack::HEADERS + $headers, $body)->baseResponse, $this->folder);
     }
 }

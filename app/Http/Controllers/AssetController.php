@@ -65,6 +65,7 @@ final class AssetController
     /** The groups of faces in a mesh file, by name. */
     public function groups(string $asset, string $name, AssetStore $store): JsonResponse
     {
+        $name = Text::fileName($name);
         $known = @file_get_contents(YardFiles::path(self::groupsName($asset)));
         $groups = $known === false ? $this->keepGroups($asset, MeshReader::read($store->path($asset), $name)->groups()) : json_decode($known);
 

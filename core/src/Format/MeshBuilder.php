@@ -20,6 +20,9 @@ final class MeshBuilder
 
     private const MOST_CUTTING = 40_000_000;
 
+    /** In whatever unit; squares and products of what lies within stay numbers. */
+    private const FARTHEST = 1e12;
+
     private int $cutting = 0;
 
     /** @var list<float> */
@@ -59,6 +62,9 @@ final class MeshBuilder
     {
         if (! is_finite($x) || ! is_finite($y) || ! is_finite($z)) {
             throw Problem::inFile($this->name.' has a point whose coordinates are not numbers (point '.(count($this->x) + 1).').', 'Export the mesh again; a modifier may have produced NaN or infinite values.');
+        }
+        if (abs($x) > self::FARTHEST || abs($y) > self::FARTHEST || abs($z) > self::FARTHEST) {
+            throw Problem::inFile($this->name.' has a point farther out than anything can stand (point '.(count($this->x) + 1).').', 'Take that point out, or scale the mesh down, then export it again.');
         }
         if ($this->weld) {
             // Adding zero turns −0 into 0, so that both weld.

@@ -70,6 +70,9 @@ final class PictureReader
         if ($size[0] * $size[1] > self::MOST_AREA) {
             throw Problem::inFile('The picture has '.number_format($size[0] * $size[1] / 1e6).' million pixels; '.number_format(self::MOST_AREA / 1e6).' million can be read.', 'Scale it first.');
         }
+        if (! self::isSound((string) file_get_contents($path))) {
+            throw Problem::inFile('The picture '.basename($path).' is damaged or cut off.', 'Save it again.');
+        }
         $image = @imagecreatefrompng($path);
         if ($image === false) {
             throw Problem::inFile('The picture '.basename($path).' is damaged or cut off.', 'Save it again.');
@@ -106,6 +109,23 @@ final class PictureReader
         }
 
         return [array_map(static fn (array $row): array => array_map(static fn (float $d): float => ($d - $least) / $span, $row), $dark), $width, $height];
+    }
+
+    /** Whether every chunk is whole and as its check says (PNG, ISO/IEC 15948, 5.3). */
+    private static function isSound(string $png): bool
+    {
+        for ($at = 8, $end = strlen($png); $at + 12 <= $end;) {
+            $length = (unpack('N', $png, $at) ?: [1 => $end])[1];
+            if ($at + 12 + $length > $end || (unpack('N', $png, $at + 8 + $length) ?: [1 => -1])[1] !== crc32(substr($png, $at + 4, 4 + $length))) {
+                return false;
+            }
+            if (substr($png, $at + 4, 4) === 'IEND') {
+                return true;
+            }
+            $at += 12 + $length;
+        }
+
+        return false;
     }
 
     /**

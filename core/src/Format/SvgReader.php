@@ -47,9 +47,10 @@ final class SvgReader
         $pen = new SvgPen;
         try {
             $document = new Document;
-            $document->loadFile($path);
-            $size = $document->getDimensions();
-            $document->render($pen);
+            // The library warns of what is missing in a damaged drawing, and goes on as far as it can.
+            @$document->loadFile($path);
+            $size = @$document->getDimensions();
+            @$document->render($pen);
         } catch (Problem $e) {
             throw $e;
         } catch (\Throwable) {

@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+use Illuminate\Contracts\Http\Kernel;
+use Illuminate\Http\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Tests\Attack\Attack;
+use YardBreak\Core\Shape\ShapeCatalogue;
+
+require __DIR__.'/../../vendor/autoload.php';
+
+$given = getopt('', ['count::', 'seed::']);
+[$count, $seed] = [(int) ($given['count'] ?? 10000), (int) ($given['seed'] ?? 1)];
+$folder = sys_get_temp_dir().'/yard-attack-'.bin2hex(random_bytes(5));
+mkdir($folder);
+register_shutdown_function(static fn () => exec('rm -rf '.escapeshellarg($folder)));
+$app = Attack::yard($folder);
+$send = static function (string $method, string $path, array $headers, string $body) use ($app): Response {
+    $kernel = $app->make(Kernel::class);
+    $request = Request::create('/api/'.$path, $method, [], [], [], Attack::HEADERS + $headers, $body);
+    $response = $kernel->handle($request);
+    $kernel->terminate($request, $response);
+
+    return $response;
+};
+$attack = new Attack($send, $folder);
+$said = static fn (Response $response): mixed => json_decode((string) $response->getContent());
+$shot = $said($send('POST', 'shots', [], '{}'))->id;
+foreach (glob(__DIR__.'/../../resources/demo/*.json') ?: [] as $k => $demo) {
+    // Every kind of prop, break and motion there is gets its share of the damage.
+    foreach (json_decode((string) file_get_contents($demo))->props as $prop) {
+        $prop->id .= $k;
+        $prop->name .= ' '.$k;
+        $prop->source = $prop->source->kind === 'mesh' ? (object) ['kind' => 'shape', 'shape' => array_key_first(ShapeCatalogue::SHAPES), 'values' => new stdClass] : $prop->source;
+        $send('POST', "shots/$shot/edits", [], (string) json_encode(['revision' => $said($send('GET', "shots/$shot", [], ''))->revision, 'label' => 'x', 'patch' => [['op' => 'add', 'path' => '/props/-', 'value' => $prop]]]));
+    }
+}
+$rows = [];
+foreach (array_keys(Attack::files()) as $kind) {
+    $rows[$kind] = $attack->uploads($kind, $count, $seed);
+    fwrite(STDERR, $kind."\n");
+}
+$rows['changes and other requests'] = $attack->edits($count, $seed, $shot, $said($send('GET', "shots/$shot", [], ''))->document);
+$faults = 0;
+echo "| damaged | sent | taken | refused in words | faults | slowest, s | most memory, MB |\n|---|---|---|---|---|---|---|\n";
+foreach ($rows as $kind => $row) {
+    printf("| %s | %s | %s | %s | %d | %.2f | %.0f |\n", $kind, number_format($row['sent']), number_format($row['taken']), number_format($row['refused']), count($row['faults']), $row['slowest'], $row['megabytes']);
+    $faults += count($row['faults']);
+    foreach (array_slice($row['faults'], 0, 5) as $fault) {
+        fwrite(STDERR, mb_substr($fault, 0, 700)."\n");
+    }
+}
+exit($faults > 0 ? 1 : 0);
