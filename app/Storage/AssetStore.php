@@ -21,10 +21,16 @@ final class AssetStore implements AssetSource
         return $path;
     }
 
+    /** A free name for something on its way in; what stays there is swept away. */
+    public static function incoming(): string
+    {
+        return YardFiles::path('incoming/'.bin2hex(random_bytes(8)));
+    }
+
     /** What a server that was killed in the middle of an upload left behind. */
     private function sweep(): void
     {
-        foreach (glob(YardFiles::path('assets/part-*')) ?: [] as $part) {
+        foreach (glob(YardFiles::path('incoming/*')) ?: [] as $part) {
             if (filemtime($part) < time() - 3600) {
                 @unlink($part);
             }
@@ -73,7 +79,7 @@ final class AssetStore implements AssetSource
     {
         $this->sweep();
         $most = (int) config('yard.largest_upload');
-        $part = YardFiles::path('assets/part-'.bin2hex(random_bytes(8)));
+        $part = self::incoming();
         $out = @fopen($part, 'wb');
         if ($out === false) {
             throw Problem::full();

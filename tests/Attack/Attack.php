@@ -172,7 +172,7 @@ final class Attack
                 $status >= 400 && ! is_string(json_decode((string) $response->getContent(), true)['problem']['message'] ?? null) => 'was refused without words ('.$status.')',
                 $seconds > self::SECONDS => sprintf('took %.1f s', $seconds),
                 $bytes > self::BYTES => sprintf('took %.0f MB', $bytes / 1e6),
-                $status >= 400 && glob($this->folder.'/files/assets/part-*') !== [] => 'left a file behind',
+                $status >= 400 && (glob($this->folder.'/files/incoming/*') ?: []) !== [] => 'left a file behind',
                 default => null,
             };
             if ($fault !== null) {

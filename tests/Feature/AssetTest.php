@@ -65,9 +65,9 @@ final class AssetTest extends YardTestCase
 
     public function test_what_a_killed_server_left_of_an_upload_is_swept_away_later(): void
     {
-        mkdir($this->folder.'/files/assets', recursive: true);
-        touch($old = $this->folder.'/files/assets/part-old', time() - 7200);
-        touch($young = $this->folder.'/files/assets/part-young');
+        mkdir($this->folder.'/files/incoming', recursive: true);
+        touch($old = $this->folder.'/files/incoming/old', time() - 7200);
+        touch($young = $this->folder.'/files/incoming/young');
         $this->upload('assets?name=a.obj', "v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n")->assertCreated();
         self::assertFileDoesNotExist($old);
         self::assertFileExists($young, 'it may still be on its way');

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Storage\YardFiles;
+use App\Storage\AssetStore;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use YardBreak\Core\Format\OutlineReader;
@@ -19,7 +19,7 @@ final class OutlineController
         $name = $request->query('name');
         $name = Text::fileName(is_string($name) ? $name : '');
         $bytes = $request->getContent();
-        $path = YardFiles::path('assets/part-'.bin2hex(random_bytes(8)));
+        $path = AssetStore::incoming();
         try {
             if (@file_put_contents($path, $bytes) !== strlen($bytes)) {
                 throw Problem::full();

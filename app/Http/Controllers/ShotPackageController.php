@@ -6,7 +6,6 @@ namespace App\Http\Controllers;
 
 use App\Models\Shot;
 use App\Storage\AssetStore;
-use App\Storage\YardFiles;
 use App\Yard\NewShot;
 use App\Yard\ShotView;
 use Illuminate\Http\JsonResponse;
@@ -44,7 +43,7 @@ final class ShotPackageController
 
     public function import(Request $request, NewShot $new, AssetStore $assets): JsonResponse
     {
-        $path = YardFiles::path('assets/part-'.bin2hex(random_bytes(8)));
+        $path = AssetStore::incoming();
         $taken = [];
         try {
             if (@file_put_contents($path, $request->getContent(true)) === false) {

@@ -42,7 +42,7 @@ final class BreakFigures
             if ($s->mesh->faceCount() > self::HEAVY) {
                 $heavy[] = $i;
             }
-            $area = self::area($s);
+            $area = array_sum(FaceNormals::areas($s->mesh));
             $thinnest = $area > 0.0 ? min($thinnest, 2.0 * $s->mass->volume / $area) : $thinnest;
             if (count($shards) > 1 && self::slimness($s) > self::SLIVER) {
                 $slivers[] = $i;
@@ -83,17 +83,6 @@ final class BreakFigures
         }
 
         return $sum > 0.0 ? 1.0 - $weighed / ($n * $sum) : 0.0;
-    }
-
-    private static function area(Shard $s): float
-    {
-        [$nx, $ny, $nz] = FaceNormals::perFace($s->mesh);
-        $sum = 0.0;
-        foreach ($nx as $f => $v) {
-            $sum += 0.5 * sqrt($v * $v + $ny[$f] * $ny[$f] + $nz[$f] * $nz[$f]);
-        }
-
-        return $sum;
     }
 
     private static function isClosed(Shard $s): bool

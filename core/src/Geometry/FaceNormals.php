@@ -162,4 +162,16 @@ final class FaceNormals
 
         return [$nx, $ny, $nz];
     }
+
+    /** @return list<float> of each face */
+    public static function areas(Mesh $mesh): array
+    {
+        [$nx, $ny, $nz] = self::perFace($mesh);
+        $out = [];
+        foreach ($nx as $f => $v) {
+            $out[] = 0.5 * sqrt($v * $v + $ny[$f] * $ny[$f] + $nz[$f] * $nz[$f]);
+        }
+
+        return $out;
+    }
 }

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Prepare;
 
 use YardBreak\Core\Geometry\BoxProjection;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\NearestOnSurface;
 
 /**
  * A closed skin round what a grid holds inside: a point in every cell the skin passes, put where the planes of the old

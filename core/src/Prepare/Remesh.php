@@ -7,6 +7,7 @@ namespace YardBreak\Core\Prepare;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\NearestOnSurface;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 

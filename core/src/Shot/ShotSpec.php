@@ -20,7 +20,7 @@ final readonly class ShotSpec
     public const VERSION = 2;
 
     /** Raised when the same document would give other shards, or another bake. */
-    public const BREAK_VERSION = 6;
+    public const BREAK_VERSION = 7;
 
     public const BAKE_VERSION = 6;
 

@@ -2,13 +2,13 @@
 
 declare(strict_types=1);
 
-namespace YardBreak\Core\Tests\Prepare;
+namespace YardBreak\Core\Tests\Geometry;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\Mesh;
-use YardBreak\Core\Prepare\NearestOnSurface;
+use YardBreak\Core\Geometry\NearestOnSurface;
 use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Tests\References\OutsideMeshes;
 use YardBreak\Core\Tests\Solids;

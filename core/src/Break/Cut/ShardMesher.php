@@ -14,8 +14,12 @@ use YardBreak\Core\Geometry\TouchingEdges;
  */
 final class ShardMesher
 {
+    /** @var list<float> of the solid, nine numbers a face */
+    private readonly array $normals;
+
     public function __construct(private readonly Cut $cut, private readonly UnitFrame $frame)
     {
+        $this->normals = $frame->solid->normals ?? FaceNormals::flat($frame->solid);
     }
 
     /**
@@ -36,7 +40,7 @@ final class ShardMesher
         $oz = $solid->z;
         $original = count($ox);
         $sourceFaces = $solid->faces;
-        $sourceNormals = $solid->normals ?? [];
+        $sourceNormals = $this->normals;
         $walls = $this->cut->walls;
         $k = $this->frame->scale;
         $centre = $this->frame->centre;

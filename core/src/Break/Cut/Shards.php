@@ -40,6 +40,6 @@ final class Shards
             }
         }
 
-        return $out;
+        return Ghosts::joined($out, $frame->scale);
     }
 }

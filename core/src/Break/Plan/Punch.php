@@ -13,6 +13,7 @@ use YardBreak\Core\Break\Ringed;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\NearestOnSurface;
 use YardBreak\Core\Geometry\Noise;
 use YardBreak\Core\Geometry\Outline;
 use YardBreak\Core\Geometry\Vec3;
@@ -222,19 +223,27 @@ final class Punch implements Pattern, Ringed
             }
         }
 
-        return new Plan($drawing->map, $sorted, $groups, $this->roughness > 0.0 ? $this->bend($noise, $u, $v, $k) : null, $this->marked ? $sides : null);
+        return new Plan($drawing->map, $sorted, $groups, $this->roughness > 0.0 ? $this->bend($noise, $frame, $basis, $u, $v) : null, $this->marked ? $sides : null);
     }
 
     /** The wall of the hole is torn from one side to the other as well as round its edge. */
-    private function bend(Noise $noise, float $u, float $v, float $k): \Closure
+    private function bend(Noise $noise, UnitFrame $frame, Basis $basis, float $u, float $v): \Closure
     {
+        $k = 1.0 / $frame->scale;
         $most = 0.2 * $this->roughness * $this->radius * $k;
         if ($this->bands > 0) {
             $most = min($most, 0.15 * $this->bandWidth * $k);
         }
         $wave = 2.5 / ($this->radius * $k);
 
-        return static function (float $x, float $y, float $w, float $room) use ($noise, $u, $v, $most, $wave): array {
+        $skin = new NearestOnSurface(new Mesh(...[...$basis->turned($frame->unit->x, $frame->unit->y, $frame->unit->z), $frame->unit->faces]), 4.0 * $most);
+
+        return static function (float $x, float $y, float $w, float $room) use ($noise, $u, $v, $most, $wave, $skin): array {
+            // Nothing within reach leaves the point where it is: there is room enough.
+            [[$sx], [$sy], [$sw]] = $skin->drawn([$x], [$y], [$w]);
+            if ($sx !== $x || $sy !== $y || $sw !== $w) {
+                $room = min($room, sqrt(($sx - $x) ** 2 + ($sy - $y) ** 2 + ($sw - $w) ** 2));
+            }
             $l = max(1e-12, hypot($x - $u, $y - $v));
             $by = $most * ($noise->at($x * $wave, $y * $wave, $w * $wave) + 0.5 * $noise->at(2.7 * $x * $wave, 2.7 * $y * $wave, 2.7 * $w * $wave));
             $by = max(-0.4 * $room, min(0.4 * $room, $by));

@@ -2,12 +2,12 @@
 
 declare(strict_types=1);
 
-namespace YardBreak\Core\Tests\Prepare;
+namespace YardBreak\Core\Tests\Geometry;
 
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\NearestOnSurface;
 use YardBreak\Core\Geometry\Vec3;
-use YardBreak\Core\Prepare\NearestOnSurface;
 use YardBreak\Core\SeededRandom;
 use YardBreak\Core\Tests\Solids;
 

@@ -2,10 +2,7 @@
 
 declare(strict_types=1);
 
-namespace YardBreak\Core\Prepare;
-
-use YardBreak\Core\Geometry\Aabb;
-use YardBreak\Core\Geometry\Mesh;
+namespace YardBreak\Core\Geometry;
 
 /** The point of a surface nearest to another that lies close to it, by a grid over the surface. */
 final class NearestOnSurface
