@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Http\Middleware\BodyLimit;
+use App\Http\Middleware\Guarded;
 use App\Http\Middleware\SameSiteOnly;
 use App\Http\Refusal;
 use App\Yard\Conflict;
@@ -15,10 +16,11 @@ use Symfony\Component\HttpFoundation\Response;
 use YardBreak\Core\Problem;
 
 return Application::configure(basePath: dirname(__DIR__))
-    ->withRouting(web: __DIR__.'/../routes/web.php', api: __DIR__.'/../routes/api.php', health: '/up')
+    ->withRouting(web: __DIR__.'/../routes/web.php', api: __DIR__.'/../routes/api.php')
     ->withCommands([__DIR__.'/../app/Console/Commands'])
     ->withMiddleware(function (Middleware $middleware): void {
         $middleware->remove([Illuminate\Http\Middleware\HandleCors::class, Illuminate\Foundation\Http\Middleware\TrimStrings::class, Illuminate\Foundation\Http\Middleware\ConvertEmptyStringsToNull::class]);
+        $middleware->prepend(Guarded::class);
         $middleware->group('web', []);
         $middleware->group('api', [BodyLimit::class, SameSiteOnly::class, Illuminate\Routing\Middleware\SubstituteBindings::class]);
     })

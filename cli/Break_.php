@@ -64,7 +64,7 @@ final class Break_ extends Command
         BreakCatalogue::make($pattern, $values = $this->withFiles($pattern, $values));
         $mesh = MeshReader::read($path)->mesh;
         $how = BreakCatalogue::make($pattern, $values + (BreakCatalogue::lengths(Aabb::around($mesh)->size())[$pattern] ?? []));
-        PropMaker::requireSolid($mesh, basename($path));
+        PropMaker::requireSolid(Fitness::of($mesh), basename($path));
         $mesh = FaceNormals::shaded($mesh);
         $start = hrtime(true);
         $shards = $how->break($mesh, new SilentProgress);
@@ -98,7 +98,7 @@ final class Break_ extends Command
             }
             if ($file !== null && $option['type'] === 'prop') {
                 $values[$option['name']] = MeshReader::read($file)->mesh;
-                PropMaker::requireSolid($values[$option['name']], basename($file));
+                PropMaker::requireSolid(Fitness::of($values[$option['name']]), basename($file));
             }
         }
 

@@ -2,9 +2,22 @@
 
 declare(strict_types=1);
 
+use App\Http\FastLane;
 use Illuminate\Http\Request;
 
+$root = dirname(__DIR__);
+header_remove('X-Powered-By');
+require $root.'/app/Http/Door.php';
+require $root.'/app/Http/FastLane.php';
+$lane = new FastLane(__DIR__, getenv('YARD_FILES') ?: $root.'/storage/app', getenv('DB_DATABASE') ?: $root.'/storage/yard.sqlite');
+$answer = $lane->answer($_SERVER, $_GET, $_COOKIE);
+if ($answer !== null) {
+    FastLane::send($answer);
+
+    return;
+}
+
 define('LARAVEL_START', microtime(true));
-require __DIR__.'/../vendor/autoload.php';
-$app = require_once __DIR__.'/../bootstrap/app.php';
+require $root.'/vendor/autoload.php';
+$app = require_once $root.'/bootstrap/app.php';
 $app->handleRequest(Request::capture());

@@ -5,6 +5,7 @@ declare(strict_types=1);
 use App\Http\Controllers\AssetController;
 use App\Http\Controllers\BakeController;
 use App\Http\Controllers\CatalogueController;
+use App\Http\Controllers\DoorController;
 use App\Http\Controllers\EditController;
 use App\Http\Controllers\HandOffController;
 use App\Http\Controllers\OutlineController;
@@ -13,6 +14,8 @@ use App\Http\Controllers\PunchController;
 use App\Http\Controllers\ShotController;
 use App\Http\Controllers\ShotPackageController;
 use Illuminate\Support\Facades\Route;
+
+Route::post('sign-in', [DoorController::class, 'signIn']);
 
 Route::get('catalogue', CatalogueController::class);
 
@@ -43,10 +46,10 @@ Route::get('shots/{shot}/bake', [BakeController::class, 'latest']);
 Route::post('shots/{shot}/bakes', [BakeController::class, 'store']);
 Route::post('bakes/{bake}/cancel', [BakeController::class, 'cancel']);
 Route::post('bakes/{bake}/resume', [BakeController::class, 'resume']);
-Route::get('bakes/{bake}/frames', [BakeController::class, 'frames']);
-Route::get('bakes/{bake}/figures', [BakeController::class, 'figures']);
 
 Route::get('bakes/{bake}/hand-offs', [HandOffController::class, 'index']);
 Route::post('bakes/{bake}/hand-offs', [HandOffController::class, 'store']);
+Route::get('bakes/{bake}/{what}', [BakeController::class, 'read'])->whereIn('what', ['state', 'frames', 'figures']);
+
 Route::get('hand-offs/{handOff}', [HandOffController::class, 'show']);
 Route::get('hand-offs/{handOff}/file', [HandOffController::class, 'file']);

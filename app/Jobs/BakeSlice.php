@@ -104,7 +104,7 @@ final class BakeSlice implements LastsLong, ShouldQueue
             return;
         }
         if ($done) {
-            Bake::query()->whereKey($bake->id)->where('attempt', $bake->attempt)->update(['state' => 'done', 'note' => '', 'telling' => TellingFrame::of($files->allFigures())]);
+            Bake::query()->whereKey($bake->id)->where('attempt', $bake->attempt)->update(['state' => 'done', 'note' => '', 'telling' => TellingFrame::of($files->figures())]);
             $files->dropCheckpoint();
 
             return;

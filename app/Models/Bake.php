@@ -49,7 +49,7 @@ final class Bake extends Model
 
     public function spec(): ShotSpec
     {
-        return ShotSpec::fromJson($this->document);
+        return ShotSpec::ofKept($this->document);
     }
 
     public function isOpen(): bool

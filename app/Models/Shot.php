@@ -53,6 +53,6 @@ final class Shot extends Model
 
     public function spec(): ShotSpec
     {
-        return ShotSpec::fromJson($this->document);
+        return ShotSpec::ofKept($this->document);
     }
 }

@@ -62,14 +62,8 @@ final class BakeFiles
         return $bytes;
     }
 
-    /** @return list<array<string, mixed>> the last word on every frame that is done, in order */
-    public function figures(): array
-    {
-        return array_values(array_filter($this->allFigures(), fn (array $row): bool => $row['frame'] < $this->bake->first + $this->bake->frames_done));
-    }
-
     /** @return list<array<string, mixed>> the last word on every frame written, in order */
-    public function allFigures(): array
+    public function figures(): array
     {
         $by = [];
         foreach (@file($this->figuresPath(), FILE_IGNORE_NEW_LINES) ?: [] as $line) {

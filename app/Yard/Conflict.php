@@ -24,7 +24,7 @@ final class Conflict extends \RuntimeException
     {
         return response()->json(['problem' => [
             'kind' => 'conflict', 'message' => 'This shot was changed in another window meanwhile.', 'path' => '',
-            'remedy' => 'The newer state is shown now; your change can be put on top of it.',
+            'remedy' => 'The newer state is shown now; your change can be put on top of it.', 'place' => null,
         ], 'shot' => ShotView::of($this->shot)], 409);
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Yard;
 
+use App\Http\FastLane;
 use App\Models\Bake;
 use App\Models\Shot;
 
@@ -43,7 +44,7 @@ final class ShotView
             'framesDone' => $bake->frames_done, 'pieces' => $bake->pieces, 'seconds' => round($bake->seconds, 2),
             'note' => $bake->note, 'problem' => $bake->problem, 'outOfDate' => $changed,
             'fingerprint' => substr($bake->fingerprint, 0, 12), 'startedAt' => $bake->created_at->toIso8601String(),
-            'stalled' => $bake->isOpen() && $bake->updated_at->lt(now()->subSeconds(20)),
+            'stalled' => FastLane::stalled($bake->state, (string) $bake->getRawOriginal('updated_at'), $bake->note),
         ];
     }
 }

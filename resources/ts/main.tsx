@@ -6,15 +6,21 @@ import '@fontsource/archivo/800.css';
 import '@fontsource/archivo-narrow/500.css';
 import '@fontsource/ibm-plex-mono/400.css';
 import '@fontsource/ibm-plex-mono/500.css';
+import 'sonner/dist/styles.css';
 import '../css/app.css';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { setNonce } from 'get-nonce';
 import { Tooltip } from 'radix-ui';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import { ShotPage } from './frame/ShotPage';
+import { SignIn } from './frame/SignIn';
 import { Yard } from './yard/Yard';
+
+// Styles that windows put into the page while they are open must bear it.
+setNonce(document.querySelector<HTMLScriptElement>('script[nonce]')?.nonce ?? '');
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
 
@@ -22,13 +28,14 @@ createRoot(document.getElementById('app')!).render(
     <StrictMode>
         <QueryClientProvider client={queries}>
             <Tooltip.Provider delayDuration={400}>
-                <BrowserRouter>
+                <BrowserRouter basename={new URL(document.baseURI).pathname}>
                     <Routes>
                         <Route path="/" element={<Yard />} />
                         <Route path="/shots/:id" element={<ShotPage />} />
                         <Route path="*" element={<Yard />} />
                     </Routes>
                 </BrowserRouter>
+                <SignIn />
                 {/* Over the picture, below the props: nothing to be pressed lies there. */}
                 <Toaster position="top-left" offset={{ top: 108, left: 84 }} toastOptions={{ className: 'font-sans', duration: 8000 }} />
             </Tooltip.Provider>

@@ -9,6 +9,7 @@ use App\Jobs\MakeShards;
 use App\Jobs\WriteHandOff;
 use App\Models\Bake;
 use App\Models\Shot;
+use App\Storage\YardFiles;
 use App\Yard\BakeFiles;
 use Illuminate\Support\Facades\Queue;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
@@ -106,8 +107,7 @@ final class BakeTest extends YardTestCase
         $id = $this->shotWithBox();
         $bake = Bake::query()->findOrFail($this->send('POST', "shots/$id/bakes")->json('bake.id'));
         // Root may write anywhere, but not into a folder that is a file.
-        mkdir($this->folder.'/files', recursive: true);
-        file_put_contents($this->folder.'/files/bakes', 'in the way');
+        file_put_contents(YardFiles::path('bakes'), 'in the way');
         app()->call([new BakeSlice($bake->id), 'handle']);
         $bake->refresh();
         self::assertSame('failed', $bake->state);

@@ -4,15 +4,16 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Http\FastLane;
 use App\Jobs\BakeSlice;
 use App\Models\Bake;
 use App\Models\Shot;
-use App\Yard\BakeFiles;
 use App\Yard\ShotView;
 use App\Yard\StartBake;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
+use Illuminate\Support\Facades\Storage;
 
 final class BakeController
 {
@@ -42,17 +43,13 @@ final class BakeController
         return $this->view($bake);
     }
 
-    public function frames(Request $request, Bake $bake): Response
+    /** State, frames and figures, where nothing before the framework has given them. */
+    public function read(Request $request): Response
     {
-        $from = max(0, (int) $request->query('from', '0'));
-        $count = min(96, $bake->frames_done - $from);
+        $lane = new FastLane(public_path(), rtrim(Storage::disk()->path(''), '/'), (string) config('database.connections.sqlite.database'));
+        [$status, $headers, $body] = $lane->answer($request->server->all(), $request->query->all(), $request->cookies->all()) ?? abort(404);
 
-        return response((new BakeFiles($bake))->frames($from, $count), 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'no-store']);
-    }
-
-    public function figures(Bake $bake): JsonResponse
-    {
-        return response()->json((new BakeFiles($bake))->figures());
+        return response($body, $status, $headers);
     }
 
     private function view(Bake $bake): JsonResponse

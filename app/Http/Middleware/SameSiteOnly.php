@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Middleware;
 
+use App\Http\Refusal;
 use Closure;
 use Illuminate\Http\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -17,7 +18,7 @@ final class SameSiteOnly
     public function handle(Request $request, Closure $next): Response
     {
         if (! $request->isMethodSafe() && $request->header('X-Yard') === null) {
-            return response()->json(['problem' => ['kind' => 'forbidden', 'message' => 'This request did not come from Yard Break.', 'path' => '', 'remedy' => 'Send the header X-Yard.']], 403);
+            return Refusal::saying(403, 'forbidden', 'This request did not come from Yard Break.', 'Send the header X-Yard.');
         }
 
         return $next($request);

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace YardBreak\Core\Check;
 
 use YardBreak\Core\Geometry\Aabb;
-use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Quantity;
@@ -33,13 +32,12 @@ final class SiteCheck
             };
             $free = $free || $prop->motion === 'free';
             try {
-                $mesh = $this->maker->mesh($prop);
+                $fitness = $this->maker->fitness($prop);
             } catch (Problem $e) {
                 $say('wrong', '.source', $e->getMessage(), $e->remedy);
 
                 continue;
             }
-            $fitness = Fitness::of($mesh);
             if (! $fitness->canBreak() && ($prop->break !== null || $prop->motion === 'free')) {
                 foreach ($fitness->faults() as $fault) {
                     $say('wrong', '.source', $fault['fault'], $fault['repair'] === null ? 'Mend the mesh where it was made.' : 'Use the repair "'.$fault['repair'].'" on the Props stage.');
@@ -52,7 +50,7 @@ final class SiteCheck
             if ($size > 500 || $size < 0.005) {
                 $say('doubtful', '.source', 'it is '.Quantity::show($size, 'm').' across.', 'Check the unit it was brought in with.');
             }
-            $this->motion($shot, $prop, Aabb::around($mesh), $say);
+            $this->motion($shot, $prop, $fitness->bounds, $say);
         }
         if (! $free) {
             $out[] = ['level' => 'doubtful', 'path' => 'props', 'prop' => '', 'message' => 'Nothing is free to move, so the bake will only show what is keyed.', 'remedy' => 'On the Motion stage, set a prop to Free.'];

@@ -29,7 +29,7 @@ final class PropMaker
 {
     private const METRES = ['m' => 1.0, 'cm' => 0.01, 'mm' => 0.001, 'km' => 1000.0, 'in' => 0.0254, 'ft' => 0.3048];
 
-    public function __construct(private readonly AssetSource $assets)
+    public function __construct(private readonly AssetSource $assets, private readonly ?PreparedMeshes $kept = null)
     {
     }
 
@@ -57,6 +57,27 @@ final class PropMaker
 
     /** @throws Problem */
     public function mesh(PropSpec $prop): Mesh
+    {
+        $make = fn (): Mesh => $this->prepared($prop);
+
+        return $this->kept === null ? $make() : $this->kept->mesh($prop->meshKey(), $make);
+    }
+
+    /**
+     * What there is to know about its mesh.
+     *
+     * @param  Mesh|null  $mesh  itself, where it is at hand
+     *
+     * @throws Problem
+     */
+    public function fitness(PropSpec $prop, ?Mesh $mesh = null): Fitness
+    {
+        $find = fn (): Fitness => Fitness::of($mesh ?? $this->mesh($prop));
+
+        return $this->kept === null ? $find() : $this->kept->fitness($prop->meshKey(), $find);
+    }
+
+    private function prepared(PropSpec $prop): Mesh
     {
         $source = $prop->source;
         $mesh = PrepareCatalogue::apply($this->source($prop), $prop->prepare);
@@ -114,7 +135,7 @@ final class PropMaker
         if ($prop->break === null) {
             return [self::asOne($mesh)];
         }
-        self::requireSolid($mesh, $prop->name);
+        self::requireSolid($this->fitness($prop, $mesh), $prop->name);
 
         $shards = BreakCatalogue::make($prop->break['pattern'], $this->withTool($prop, $prop->break['values']))->break($mesh, $progress);
         // Lines are drawn on the plan of the whole prop, whichever way a single piece is thinnest.
@@ -158,7 +179,7 @@ final class PropMaker
         }
         $mesh = $this->mesh($tool);
         try {
-            self::requireSolid($mesh, $tool->name);
+            self::requireSolid($this->fitness($tool, $mesh), $tool->name);
         } catch (Problem $e) {
             throw Problem::inValue('break.values.tool', $tool->name.' cannot cut: it is no closed solid.', $e->remedy);
         }
@@ -167,9 +188,8 @@ final class PropMaker
     }
 
     /** @throws Problem */
-    public static function requireSolid(Mesh $mesh, string $name): void
+    public static function requireSolid(Fitness $fitness, string $name): void
     {
-        $fitness = Fitness::of($mesh);
         if ($fitness->canBreak()) {
             return;
         }

@@ -160,10 +160,16 @@ final readonly class PropSpec
         return new self(...['prepare' => $prepare, 'break' => $values === null ? $this->break : ['values' => $values] + (array) $this->break, 'rework' => []] + get_object_vars($this));
     }
 
+    /** What the prepared mesh depends on, and nothing else. */
+    public function meshKey(): string
+    {
+        return hash('sha256', json_encode([ShotSpec::BREAK_VERSION, self::sorted($this->source), self::sorted($this->prepare), $this->place->size, $this->outer->picture !== null, $this->inner->picture !== null], JSON_THROW_ON_ERROR));
+    }
+
     /** What the shards depend on, and nothing else. */
     public function shardKey(): string
     {
-        return hash('sha256', json_encode([ShotSpec::BREAK_VERSION, self::sorted($this->source), self::sorted($this->prepare), $this->place->size, $this->outer->picture !== null, $this->inner->picture !== null, $this->break === null ? null : self::sorted([$this->break['pattern'], $this->break['values'], $this->rework, $this->innerSmooth]), $this->toolKey()], JSON_THROW_ON_ERROR));
+        return hash('sha256', json_encode([$this->meshKey(), $this->break === null ? null : self::sorted([$this->break['pattern'], $this->break['values'], $this->rework, $this->innerSmooth]), $this->toolKey()], JSON_THROW_ON_ERROR));
     }
 
     /**

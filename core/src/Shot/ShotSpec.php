@@ -67,6 +67,18 @@ final readonly class ShotSpec
         return self::fromObject($data);
     }
 
+    /**
+     * A document that was found good when it was kept.
+     *
+     * @throws Problem
+     */
+    public static function ofKept(string $json): self
+    {
+        $data = json_decode($json, false, self::DEEPEST, JSON_THROW_ON_ERROR);
+
+        return self::typed(json_decode(json_encode(Upgrade::of($data), JSON_THROW_ON_ERROR), true, self::DEEPEST, JSON_THROW_ON_ERROR));
+    }
+
     /** @throws Problem */
     public static function fromObject(\stdClass $data): self
     {

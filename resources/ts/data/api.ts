@@ -1,4 +1,5 @@
 import type { ShotDocument } from './document';
+import { useDoor } from './door';
 
 /** What the server says is wrong, in words. */
 export interface Problem {
@@ -147,8 +148,12 @@ export interface BakeView {
     outOfDate: string[];
     fingerprint: string;
     startedAt: string;
-    stalled: boolean;
+    /** Why it gets no further, or nothing where it does. */
+    stalled: string;
 }
+
+/** What is asked of a running bake again and again. */
+export type BakeProgress = Pick<BakeView, 'id' | 'state' | 'first' | 'framesDone' | 'pieces' | 'seconds' | 'note' | 'problem' | 'stalled'>;
 
 export interface Mark {
     frame: number;
@@ -194,13 +199,14 @@ const unreachable: Problem = { kind: 'network', message: 'Yard Break does not an
 export async function ask(path: string, init: RequestInit = {}): Promise<Response> {
     let response: Response;
     try {
-        response = await fetch(`/api/${path}`, { ...init, headers: { Accept: 'application/json', 'X-Yard': '1', ...init.headers } });
+        response = await fetch(`api/${path}`, { ...init, headers: { Accept: 'application/json', 'X-Yard': '1', ...init.headers } });
     } catch (e) {
         if (init.signal?.aborted) throw e;
         throw new ProblemError(unreachable, 0, null);
     }
     if (response.ok || response.status === 304) return response;
     const body: unknown = await response.json().catch(() => null);
+    if (response.status === 401 && path !== 'sign-in') useDoor.setState({ closed: true });
     const problem = (body as { problem?: Problem } | null)?.problem ?? { ...unreachable, message: `The request was refused (${response.status}).`, remedy: 'Reload the page and try again.' };
     throw new ProblemError(problem, response.status, body);
 }
@@ -214,6 +220,7 @@ function send<T>(method: string, path: string, body: unknown = {}): Promise<T> {
 }
 
 export const api = {
+    signIn: (pass: string) => send<{ signedIn: true }>('POST', 'sign-in', { pass }),
     catalogue: () => json<Catalogue>('catalogue'),
     shots: () => json<ShotCard[]>('shots'),
     newShot: (body: { from?: string; demo?: string } = {}) => send<ShotView>('POST', 'shots', body),
@@ -232,10 +239,11 @@ export const api = {
     bringPicture: (file: File) => json<{ asset: string; file: string }>(`pictures?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),
     groups: (asset: string, file: string) => json<{ groups: string[] }>(`assets/${asset}/${encodeURIComponent(file)}/groups`),
     bake: (id: string) => json<{ bake: BakeView | null }>(`shots/${id}/bake`),
+    bakeState: (bake: string) => json<BakeProgress>(`bakes/${bake}/state`),
     startBake: (id: string) => send<{ bake: BakeView }>('POST', `shots/${id}/bakes`),
     cancelBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/cancel`),
     resumeBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/resume`),
-    figures: (bake: string) => json<FrameFigures[]>(`bakes/${bake}/figures`),
+    figures: (bake: string, from: number) => json<FrameFigures[]>(`bakes/${bake}/figures?from=${from}`),
     handOffs: (bake: string) => json<HandOffView[]>(`bakes/${bake}/hand-offs`),
     handOff: (bake: string, format: string) => send<HandOffView>('POST', `bakes/${bake}/hand-offs`, { format }),
 };

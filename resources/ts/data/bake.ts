@@ -21,6 +21,9 @@ interface BakeStore {
     resume: () => Promise<void>;
 }
 
+/** Frames asked for at once. */
+const BLOCK = 96;
+
 let wake: (() => void) | null = null;
 let pressedAt = 0;
 
@@ -31,7 +34,7 @@ export const useBake = create<BakeStore>((set, get) => {
         if (bake === null) return;
         while (get().loaded < bake.framesDone && get().bake?.id === bake.id) {
             const from = get().loaded;
-            const bytes = await framesOf(bake.id, from);
+            const bytes = await framesOf(bake.id, from, bake.framesDone);
             const size = bake.pieces * STRIDE;
             const got = Math.floor(bytes.length / size);
             if (got === 0 || get().bake?.id !== bake.id) break;
@@ -45,7 +48,8 @@ export const useBake = create<BakeStore>((set, get) => {
             }
             set({ frames, loaded: from + got });
         }
-        if (get().figures.length < bake.framesDone) set({ figures: await api.figures(bake.id) });
+        const known = get().figures;
+        if (known.length < bake.framesDone) set({ figures: [...known, ...(await api.figures(bake.id, known.length))] });
     }
 
     async function change(work: Promise<{ bake: BakeView }>): Promise<void> {
@@ -69,17 +73,17 @@ export const useBake = create<BakeStore>((set, get) => {
             void (async () => {
                 while (on) {
                     try {
-                        const { bake } = await api.bake(shot);
+                        const known = get().bake;
+                        const bake = known !== null && busy(known) ? { ...known, ...(await api.bakeState(known.id)) } : (await api.bake(shot)).bake;
                         if (on) await take(bake);
                         if (on) set({ asked: shot });
                     } catch (e) {
                         if (!(e instanceof ProblemError)) throw e;
                     }
-                    const state = get().bake?.state;
-                    const busy = state === 'queued' || state === 'running';
+                    const waiting = busy(get().bake);
                     await new Promise<void>((r) => {
                         // The first frame is waited for.
-                        const timer = setTimeout(r, busy ? (get().loaded === 0 ? 60 : 200) : 4000);
+                        const timer = setTimeout(r, waiting ? (get().loaded === 0 ? 60 : 200) : 4000);
                         wake = () => {
                             clearTimeout(timer);
                             r();
@@ -113,9 +117,13 @@ export function framesFit(bake: BakeView | null, pieces: number): boolean {
     return bake !== null && bake.pieces === pieces && !bake.outOfDate.some((part) => part.startsWith('shape or break'));
 }
 
-/** Some frames of a bake from one on, counted from its first. */
-async function framesOf(bake: string, from: number, signal?: AbortSignal): Promise<Float32Array> {
-    const bytes = await (await ask(`bakes/${bake}/frames?from=${from}`, { signal })).arrayBuffer();
+function busy(bake: BakeView | null): boolean {
+    return bake !== null && (bake.state === 'queued' || bake.state === 'running');
+}
+
+/** Some frames of a bake from one on, counted from its first; blocks of the same frames can be kept by the browser. */
+async function framesOf(bake: string, from: number, done: number, signal?: AbortSignal): Promise<Float32Array> {
+    const bytes = await (await ask(`bakes/${bake}/frames?from=${from}&count=${Math.min(BLOCK, done - from)}`, { signal })).arrayBuffer();
     return new Float32Array(bytes, 0, Math.floor(bytes.byteLength / 4));
 }
 
@@ -124,7 +132,7 @@ export async function loadFrames(bake: BakeView, signal: AbortSignal): Promise<F
     const size = bake.pieces * STRIDE;
     const frames = new Float32Array(bake.framesDone * size);
     for (let at = 0; at < frames.length; ) {
-        const got = await framesOf(bake.id, at / size, signal);
+        const got = await framesOf(bake.id, at / size, bake.framesDone, signal);
         const whole = got.subarray(0, Math.floor(got.length / size) * size);
         if (whole.length === 0) break;
         frames.set(whole.subarray(0, frames.length - at), at);

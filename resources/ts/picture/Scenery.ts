@@ -101,8 +101,8 @@ export class Scenery {
         cloud.colour(m.colour, m.inner);
         this.tint(prop, cloud, wear.show, new Set([...wear.lit, ...wear.picked]));
         cloud.surface(m.name, wear.show, m.roughness, m.innerRoughness);
-        cloud.picture('outer', m.picture ? `/api/pictures/${m.picture.asset}` : null, 1, this.changed);
-        cloud.picture('inner', m.innerPicture ? `/api/pictures/${m.innerPicture.asset}` : null, m.innerPicture?.metres ?? 1, this.changed);
+        cloud.picture('outer', m.picture ? `api/pictures/${m.picture.asset}` : null, 1, this.changed);
+        cloud.picture('inner', m.innerPicture ? `api/pictures/${m.innerPicture.asset}` : null, m.innerPicture?.metres ?? 1, this.changed);
     }
 
     /** The nearest piece of all that a ray meets. */

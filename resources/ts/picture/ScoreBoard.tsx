@@ -110,7 +110,7 @@ function DrawnLines({ prop, outline, target, path: place, board, drawing }: { pr
     const corners = [screen([board.box.low[0], board.box.high[1]]), screen([board.box.high[0], board.box.low[1]])] as const;
     return (
         <>
-            {plate && <img src={`/api/pictures/${plate.asset}`} alt="" className="pointer-events-none absolute object-contain" style={{ opacity: plate.opacity, left: Math.min(corners[0][0], corners[1][0]), top: Math.min(corners[0][1], corners[1][1]), width: Math.abs(corners[1][0] - corners[0][0]), height: Math.abs(corners[1][1] - corners[0][1]) }} />}
+            {plate && <img src={`api/pictures/${plate.asset}`} alt="" className="pointer-events-none absolute object-contain" style={{ opacity: plate.opacity, left: Math.min(corners[0][0], corners[1][0]), top: Math.min(corners[0][1], corners[1][1]), width: Math.abs(corners[1][0] - corners[0][0]), height: Math.abs(corners[1][1] - corners[0][1]) }} />}
             <svg
                 ref={svg}
                 aria-label={drawing ? 'Drawing board: press to add points, Enter ends a line' : 'Score lines'}

@@ -26,7 +26,7 @@ export function BakeStage() {
                 {busy && bake ? (
                     <>
                         <div className="mb-1 flex justify-between">
-                            <span role="status">{bake.stalled ? 'Waiting for a worker; it goes on from the last checkpoint' : bake.note || `Frame ${bake.first + bake.framesDone - 1} of ${bake.last}`}</span>
+                            <span role="status">{bake.stalled || bake.note || `Frame ${bake.first + bake.framesDone - 1} of ${bake.last}`}</span>
                             <span className="figure text-[12px]">{Math.round((100 * bake.framesDone) / (bake.last - bake.first + 1))} %</span>
                         </div>
                         <div className="mb-2.5 h-[8px] bg-line" role="progressbar" aria-label="Bake" aria-valuenow={bake.framesDone} aria-valuemax={bake.last - bake.first + 1}>

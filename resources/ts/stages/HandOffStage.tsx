@@ -69,7 +69,7 @@ export function HandOffStage() {
                                         <span className="block truncate font-medium">{h.file ?? h.format.toUpperCase()}</span>
                                         <span className="figure text-[11px] text-soft">{h.state === 'done' ? show(h.bytes, 'B') : h.state === 'failed' ? '' : `writing… ${show(h.share, '%')}`} {new Date(h.at).toLocaleTimeString()}</span>
                                     </span>
-                                    {h.state === 'done' && <a href={`/api/hand-offs/${h.id}/file`} download className="quick flex h-[27px] items-center gap-1 border border-line px-2 hover:border-ink"><Download size={13} aria-hidden /> Save</a>}
+                                    {h.state === 'done' && <a href={`api/hand-offs/${h.id}/file`} download className="quick flex h-[27px] items-center gap-1 border border-line px-2 hover:border-ink"><Download size={13} aria-hidden /> Save</a>}
                                     {h.state === 'failed' && <Fault message={h.problem?.message ?? 'It failed.'} remedy={h.problem?.remedy} />}
                                 </li>
                             ))}
@@ -78,7 +78,7 @@ export function HandOffStage() {
                 </>
             )}
             <Section title="The shot itself">
-                <a href={`/api/shots/${shot}/export`} download className="quick inline-flex h-[29px] items-center gap-1.5 border border-line bg-raised px-3 hover:border-ink"><Download size={13} aria-hidden /> Export shot</a>
+                <a href={`api/shots/${shot}/export`} download className="quick inline-flex h-[29px] items-center gap-1.5 border border-line bg-raised px-3 hover:border-ink"><Download size={13} aria-hidden /> Export shot</a>
                 <p className="mt-1.5 text-soft">Its document and meshes in one zip, to open in another yard.</p>
             </Section>
         </>

@@ -35,7 +35,7 @@ export function PictureOn({ prop, side }: { prop: Prop; side: keyof typeof SIDES
                     e.target.value = '';
                     if (file) void take(file);
                 }} />
-                {picture !== null && <img src={`/api/pictures/${picture.asset}`} alt={picture.file} title={picture.file} className="h-[27px] max-w-[40px] border border-line object-cover" />}
+                {picture !== null && <img src={`api/pictures/${picture.asset}`} alt={picture.file} title={picture.file} className="h-[27px] max-w-[40px] border border-line object-cover" />}
                 <Button className="px-2" onClick={() => input.current?.click()} hint={words.hint}>{picture === null && <ImageUp size={13} aria-hidden />} {picture === null ? 'Choose…' : 'Change…'}</Button>
                 {picture !== null && <Button className="px-2" onClick={() => void editProp(prop.id, `${words.off} ${prop.name}`, { [words.path]: null })}>Take off</Button>}
             </div>

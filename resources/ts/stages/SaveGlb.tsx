@@ -21,7 +21,7 @@ export function SaveGlb({ bake }: { bake: string }) {
                 const file = (await api.handOffs(bake)).find((h) => h.id === id);
                 if (file?.state === 'done') {
                     const link = document.createElement('a');
-                    link.href = `/api/hand-offs/${id}/file`;
+                    link.href = `api/hand-offs/${id}/file`;
                     link.download = file.file ?? '';
                     link.click();
                     break;

@@ -21,7 +21,7 @@ export function Card({ shot, onCopy, onRemove }: { shot: ShotCard; onCopy: () =>
                     {shot.picture === null ? (
                         <div className="grid h-full place-items-center px-6 text-center text-soft"><span>{shot.props.length === 0 ? 'Empty: bring in a prop' : shot.props.join(' · ')}</span></div>
                     ) : (
-                        <img src={`/api/shots/${shot.id}/picture?at=${shot.picture}`} alt="" className="size-full object-cover" />
+                        <img src={`api/shots/${shot.id}/picture?at=${shot.picture}`} alt="" className="size-full object-cover" />
                     )}
                     {near && bake?.state === 'done' && <Playing shot={shot} />}
                     {open && (

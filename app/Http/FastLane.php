@@ -1,0 +1,170 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http;
+
+use PDO;
+
+/**
+ * Answers that many ask for often, given before the framework is loaded: how far a bake is, its frames and figures, and
+ * the files the page is built of. They read one row or one file each.
+ */
+final class FastLane
+{
+    private const FOR_GOOD = 'private, max-age=31536000, immutable';
+
+    private const KINDS = ['js' => 'text/javascript', 'css' => 'text/css', 'woff2' => 'font/woff2', 'woff' => 'font/woff', 'svg' => 'image/svg+xml', 'json' => 'application/json', 'png' => 'image/png'];
+
+    /** Frames sent at once. */
+    private const MOST_FRAMES = 96;
+
+    /** Seconds without getting on after which it is said why. */
+    private const STALLED = 20;
+
+    /** Bytes a piece; see Frame. */
+    private const STRIDE = 32;
+
+    /** @param  array{int, array<string, string>, string}  $answer */
+    public static function send(array $answer): void
+    {
+        [$status, $headers, $body] = $answer;
+        http_response_code($status);
+        foreach (['X-Content-Type-Options' => 'nosniff'] + $headers as $name => $value) {
+            header($name.': '.$value);
+        }
+        echo $body;
+    }
+
+    public function __construct(private readonly string $public, private readonly string $files, private readonly string $database)
+    {
+    }
+
+    /**
+     * @param  array<string, mixed>  $server
+     * @param  array<string, mixed>  $query
+     * @param  array<mixed>  $cookies
+     * @return array{int, array<string, string>, string}|null status, headers and body; null where it is not for this
+     */
+    public function answer(array $server, array $query, array $cookies): ?array
+    {
+        if (! in_array($server['REQUEST_METHOD'] ?? '', ['GET', 'HEAD'], true)) {
+            return null;
+        }
+        $path = rawurldecode((string) parse_url((string) ($server['REQUEST_URI'] ?? ''), PHP_URL_PATH));
+        if (preg_match('#^/(build/[\w./-]+|icon\.svg)$#', $path) === 1 && ! str_contains($path, '..') && is_file($this->public.$path)) {
+            return $this->file($this->public.$path, $server);
+        }
+        if (preg_match('#^/api/bakes/([0-9a-z]{26})/(state|frames|figures)$#', $path, $found) !== 1 || Door::at($this->files)->refusal($server, $cookies) !== null) {
+            return null;
+        }
+        $bake = $this->bake($found[1]);
+        if ($bake === null) {
+            return null;
+        }
+        $from = is_string($query['from'] ?? null) ? max(0, (int) $query['from']) : 0;
+
+        return match ($found[2]) {
+            'state' => self::said($bake),
+            'frames' => $this->frames($bake, $from, is_string($query['count'] ?? null) ? (int) $query['count'] : self::MOST_FRAMES, $server),
+            default => $this->figures($bake, $from),
+        };
+    }
+
+    /**
+     * @param  array<string, mixed>  $server
+     * @return array{int, array<string, string>, string}
+     */
+    private function file(string $path, array $server): array
+    {
+        $tag = '"'.dechex((int) filemtime($path)).'-'.dechex((int) filesize($path)).'"';
+        $headers = ['Cache-Control' => 'public, max-age=31536000, immutable', 'ETag' => $tag, 'Content-Type' => self::KINDS[pathinfo($path, PATHINFO_EXTENSION)] ?? 'application/octet-stream'];
+
+        return ($server['HTTP_IF_NONE_MATCH'] ?? '') === $tag ? [304, $headers, ''] : [200, $headers, (string) file_get_contents($path)];
+    }
+
+    /** @return array{id: string, state: string, first: int, framesDone: int, pieces: int, seconds: float, note: string, problem: mixed, stalled: string}|null */
+    private function bake(string $id): ?array
+    {
+        $db = new PDO('sqlite:'.$this->database, null, null, [PDO::SQLITE_ATTR_OPEN_FLAGS => PDO::SQLITE_OPEN_READONLY, PDO::ATTR_TIMEOUT => 5]);
+        $rows = $db->prepare('select id, state, first, frames_done as framesDone, pieces, seconds, note, problem, updated_at as at from bakes where id = ?');
+        $rows->execute([$id]);
+        $bake = $rows->fetch(PDO::FETCH_ASSOC);
+
+        if ($bake === false) {
+            return null;
+        }
+        $stalled = self::stalled($bake['state'], $bake['at'], $bake['note']);
+        unset($bake['at']);
+
+        return ['stalled' => $stalled, 'seconds' => round((float) $bake['seconds'], 2), 'problem' => json_decode((string) $bake['problem'], true)] + $bake;
+    }
+
+    /**
+     * @param  string  $at  when it last got on, UTC
+     * @return string why a bake gets no further, in words; empty where it does
+     */
+    public static function stalled(string $state, string $at, string $note): string
+    {
+        $since = time() - (int) strtotime($at.' UTC');
+
+        return match (true) {
+            $since < self::STALLED => '',
+            $state === 'queued' => 'No worker has taken it up: all of them are busy, or none is running. Check that bin/start is still running.',
+            $state === 'running' => ($note === '' ? 'It has not got on' : $note.' has taken').' for '.$since.' s: this is much work, or its worker was stopped. Another takes it up within seconds if one is running.',
+            default => '',
+        };
+    }
+
+    /**
+     * @param  array<mixed>  $body
+     * @return array{int, array<string, string>, string}
+     */
+    private static function said(array $body): array
+    {
+        return [200, ['Content-Type' => 'application/json', 'Cache-Control' => 'no-store'], (string) json_encode($body)];
+    }
+
+    /**
+     * @param  array{id: string, framesDone: int, pieces: int}  $bake
+     * @param  array<string, mixed>  $server
+     * @return array{int, array<string, string>, string}
+     */
+    private function frames(array $bake, int $from, int $count, array $server): array
+    {
+        $size = $bake['pieces'] * self::STRIDE;
+        $some = max(0, min($count, self::MOST_FRAMES, $bake['framesDone'] - $from));
+        // Frames that are there never change, but fewer than were asked for may become more.
+        $good = $some === $count;
+        $headers = ['Content-Type' => 'application/octet-stream', 'Cache-Control' => $good ? self::FOR_GOOD : 'no-store', 'ETag' => sprintf('"%s-%d-%d"', $bake['id'], $from, $some)];
+        if ($good && ($server['HTTP_IF_NONE_MATCH'] ?? '') === $headers['ETag']) {
+            return [304, $headers, ''];
+        }
+        $in = $some > 0 ? @fopen($this->files.'/bakes/'.$bake['id'].'/frames.bin', 'rb') : false;
+        if ($in === false) {
+            return [200, $headers, ''];
+        }
+        $bytes = (string) stream_get_contents($in, $some * $size, $from * $size);
+        fclose($in);
+
+        return [200, $headers, $bytes];
+    }
+
+    /**
+     * @param  array{id: string, first: int, framesDone: int}  $bake
+     * @return array{int, array<string, string>, string}
+     */
+    private function figures(array $bake, int $from): array
+    {
+        $by = [];
+        foreach (@file($this->files.'/bakes/'.$bake['id'].'/figures.jsonl', FILE_IGNORE_NEW_LINES) ?: [] as $line) {
+            $number = str_starts_with($line, '{"frame":') ? (int) substr($line, 9, 12) - $bake['first'] : -1;
+            if ($number >= $from && $number < $bake['framesDone']) {
+                $by[$number] = $line;
+            }
+        }
+        ksort($by);
+
+        return self::said(array_values(array_filter(array_map(static fn (string $line): mixed => json_decode($line, true), $by))));
+    }
+}
