@@ -53,7 +53,7 @@ final class StartedYard
         self::until(static fn (): bool => @fsockopen('127.0.0.1', self::DRIVER_PORT) !== false, 20);
         $options = new ChromeOptions;
         $options->setBinary('/usr/bin/chromium');
-        $options->addArguments(['--headless=new', '--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--user-data-dir='.$this->folder.'/profile', '--window-size=1280,943']);
+        $options->addArguments(['--headless=new', '--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--user-data-dir='.$this->folder.'/profile', '--window-size=1280,943', '--ignore-certificate-errors']);
         $options->setExperimentalOption('prefs', ['download.default_directory' => $this->downloads, 'download.prompt_for_download' => false]);
         $capabilities = DesiredCapabilities::chrome();
         $capabilities->setCapability(ChromeOptions::CAPABILITY, $options);
