@@ -3,6 +3,6 @@
 declare(strict_types=1);
 
 return [
-    'default' => 'single',
-    'channels' => ['single' => ['driver' => 'single', 'path' => storage_path('logs/yard.log'), 'level' => env('LOG_LEVEL', 'warning')]],
+    'default' => 'daily',
+    'channels' => ['daily' => ['driver' => 'daily', 'days' => 14, 'path' => storage_path('logs/yard.log'), 'level' => env('LOG_LEVEL', 'warning')]],
 ];

@@ -13,11 +13,14 @@ use App\Http\Controllers\PropPictureController;
 use App\Http\Controllers\PunchController;
 use App\Http\Controllers\ShotController;
 use App\Http\Controllers\ShotPackageController;
+use App\Http\Controllers\SpaceController;
 use Illuminate\Support\Facades\Route;
 
 Route::post('sign-in', [DoorController::class, 'signIn']);
 
 Route::get('catalogue', CatalogueController::class);
+Route::get('space', [SpaceController::class, 'show']);
+Route::delete('space', [SpaceController::class, 'clear']);
 
 Route::get('shots', [ShotController::class, 'index']);
 Route::post('shots', [ShotController::class, 'store']);

@@ -6,6 +6,7 @@ namespace App\Models;
 
 use Illuminate\Database\Eloquent\Concerns\HasUlids;
 use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\Relations\HasMany;
 use Illuminate\Support\Carbon;
 use YardBreak\Core\Shot\ShotSpec;
@@ -39,6 +40,12 @@ final class Bake extends Model
     protected function casts(): array
     {
         return ['parts' => 'array', 'problem' => 'array', 'seconds' => 'float'];
+    }
+
+    /** @return BelongsTo<Shot, $this> */
+    public function shot(): BelongsTo
+    {
+        return $this->belongsTo(Shot::class);
     }
 
     /** @return HasMany<HandOff, $this> */

@@ -7,6 +7,7 @@ namespace App\Yard;
 use App\Http\FastLane;
 use App\Models\Bake;
 use App\Models\Shot;
+use YardBreak\Core\Shot\PropSpec;
 
 /** What the browser is told about a shot. */
 final class ShotView
@@ -20,9 +21,16 @@ final class ShotView
             'id' => $shot->id,
             'revision' => $shot->revision,
             'document' => $shot->decoded(),
+            'tags' => array_map(static fn (PropSpec $p): string => self::tag($p), array_column($shot->spec()->props, null, 'id')),
             'undo' => $editor->lastDone($shot)?->label,
             'redo' => $editor->firstUndone($shot)?->label,
         ];
+    }
+
+    /** What a prop's picture is marked with; the same where nothing about its shape has changed. */
+    public static function tag(PropSpec $prop): string
+    {
+        return '"'.substr($prop->shardKey(), 0, 24).'"';
     }
 
     /** @return array<string, mixed>|null */

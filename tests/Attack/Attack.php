@@ -38,7 +38,7 @@ final class Attack
         touch($folder.'/yard.sqlite');
         $app = require __DIR__.'/../../bootstrap/app.php';
         $app->make(Kernel::class)->bootstrap();
-        config(['database.connections.sqlite.database' => $folder.'/yard.sqlite', 'filesystems.disks.local.root' => $folder.'/files', 'logging.channels.single.path' => $folder.'/log', 'queue.default' => 'null', 'queue.connections.null' => ['driver' => 'null']]);
+        config(['database.connections.sqlite.database' => $folder.'/yard.sqlite', 'filesystems.disks.local.root' => $folder.'/files', 'logging.channels.daily.path' => $folder.'/log', 'queue.default' => 'null', 'queue.connections.null' => ['driver' => 'null']]);
         $app->make(Kernel::class)->call('migrate', ['--force' => true]);
 
         return $app;

@@ -10,6 +10,7 @@ use App\Models\Shot;
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
 use App\Yard\PropPicture;
+use App\Yard\ShotView;
 use Illuminate\Http\Request;
 use Symfony\Component\HttpFoundation\Response as Base;
 use YardBreak\Core\Problem;
@@ -36,7 +37,7 @@ final class PropPictureController
         if ($request->boolean('whole')) {
             return response(PropPicture::encode($spec, [PropMaker::asOne($maker->mesh($spec))], $maker, true), 200, self::HEADERS + ['Cache-Control' => 'no-store']);
         }
-        $tag = '"'.substr($spec->shardKey(), 0, 24).'"';
+        $tag = ShotView::tag($spec);
         if ($request->header('If-None-Match') === $tag) {
             return response('', 304)->header('ETag', $tag);
         }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Models\Bake;
+use App\Models\HandOff;
 use App\Models\Shot;
 use App\Storage\YardFiles;
 use App\Yard\NewShot;
@@ -11,6 +13,7 @@ use App\Yard\ShotView;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
+use Illuminate\Support\Facades\DB;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use YardBreak\Core\Check\SiteCheck;
 use YardBreak\Core\Problem;
@@ -19,14 +22,17 @@ final class ShotController
 {
     public function index(): JsonResponse
     {
-        return response()->json(Shot::query()->latest('updated_at')->latest('id')->get()->map(static function (Shot $shot): array {
-            $document = $shot->decoded();
-            $bake = $shot->latestBake();
+        $bakes = Bake::query()->whereIn('id', Bake::query()->selectRaw('max(id)')->groupBy('shot_id'))->get(['id', 'shot_id', 'state', 'frames_done', 'first', 'last', 'telling'])->keyBy('shot_id');
+        $shots = Shot::query()->latest('updated_at')->latest('id')->get(['id', 'name', 'revision', 'updated_at', 'picture_of',
+            DB::raw("json_extract(document, '$.frames') as frames"), DB::raw("(select json_group_array(json_extract(value, '$.name')) from json_each(document, '$.props')) as props")]);
+
+        return response()->json($shots->map(static function (Shot $shot) use ($bakes): array {
+            $bake = $bakes->get($shot->id);
 
             return [
                 'id' => $shot->id, 'name' => $shot->name, 'revision' => $shot->revision, 'changedAt' => $shot->updated_at->toIso8601String(),
-                'props' => array_map(static fn (object $p): string => $p->name, $document->props),
-                'frames' => $document->frames,
+                'props' => json_decode($shot->getAttribute('props')),
+                'frames' => json_decode($shot->getAttribute('frames')),
                 'bake' => $bake === null ? null : ['id' => $bake->id, 'state' => $bake->state, 'share' => $bake->frames_done / max(1, $bake->last - $bake->first + 1), 'telling' => $bake->telling],
                 'picture' => is_file(self::pictureFile($shot->id)) ? filemtime(self::pictureFile($shot->id)) : null,
                 'pictureOf' => $shot->picture_of,
@@ -53,7 +59,12 @@ final class ShotController
 
     public function destroy(Shot $shot): Response
     {
-        $shot->delete();
+        DB::transaction(static function () use ($shot): void {
+            // Its jobs end where they look next.
+            $shot->bakes()->whereIn('state', ['queued', 'running'])->update(['state' => 'cancelled', 'note' => '']);
+            HandOff::query()->whereIn('bake_id', $shot->bakes()->select('id'))->where('state', 'queued')->update(['state' => 'failed', 'problem' => json_encode((new Problem('cancelled', 'The shot was deleted meanwhile.', '', 'Bring the shot back, then write it again.'))->toArray())]);
+            $shot->delete();
+        });
 
         return response()->noContent();
     }

@@ -25,6 +25,8 @@ export interface ShotView {
     id: string;
     revision: number;
     document: ShotDocument;
+    /** By prop: another where its pieces are others. */
+    tags: Record<string, string>;
     undo: string | null;
     redo: string | null;
 }
@@ -186,6 +188,13 @@ export interface HandOffView {
     at: string;
 }
 
+/** What the yard takes on the disk, in bytes, and what of it nothing refers to any more; that goes by itself after some seconds. */
+export interface Space {
+    bytes: number;
+    clearable: number;
+    after: number;
+}
+
 export interface Finding {
     level: 'wrong' | 'doubtful';
     path: string;
@@ -223,6 +232,8 @@ export const api = {
     signIn: (pass: string) => send<{ signedIn: true }>('POST', 'sign-in', { pass }),
     catalogue: () => json<Catalogue>('catalogue'),
     shots: () => json<ShotCard[]>('shots'),
+    space: () => json<Space>('space'),
+    clear: () => send<Space & { cleared: number }>('DELETE', 'space'),
     newShot: (body: { from?: string; demo?: string } = {}) => send<ShotView>('POST', 'shots', body),
     shot: (id: string) => json<ShotView>(`shots/${id}`),
     deleteShot: (id: string) => ask(`shots/${id}`, { method: 'DELETE' }),

@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { useShot } from './shot';
 import { ask, ProblemError, type BreakFigures, type Fitness, type Problem } from './api';
 
 /** A prop's pieces as the server sends them: see app/Yard/PropPicture.php for the layout. */
@@ -54,6 +55,13 @@ export const usePieces = create<PiecesState>((set, get) => ({
     working: {},
     clear: () => set({ byProp: {}, problems: {}, working: {} }),
     refresh: async (shot, prop) => {
+        const drawn = get().byProp[prop];
+        const tag = useShot.getState().shot?.tags[prop];
+        // Nothing about it has changed: nothing is asked.
+        if (drawn && !drawn.first && tag !== undefined && drawn.tag === tag && !running.has(prop)) {
+            set((s) => ({ problems: { ...s.problems, [prop]: undefined } }));
+            return;
+        }
         // Only the newest question matters.
         running.get(prop)?.abort();
         const control = new AbortController();

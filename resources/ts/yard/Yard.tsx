@@ -9,6 +9,7 @@ import { applyTheme, useUi } from '../data/ui';
 import { Button, Fault } from '../parts/controls';
 import { Logo } from '../parts/Logo';
 import { Card } from './Card';
+import { Room } from './Room';
 import { useCardPictures } from './useCardPictures';
 
 /** The list of shots. */
@@ -33,7 +34,7 @@ export function Yard() {
 
     async function remove(shot: ShotCard): Promise<void> {
         await api.deleteShot(shot.id);
-        await queries.invalidateQueries({ queryKey: ['shots'] });
+        await Promise.all([queries.invalidateQueries({ queryKey: ['shots'] }), queries.invalidateQueries({ queryKey: ['space'] })]);
         toast(`${shot.name} was deleted.`, { action: { label: 'Undo', onClick: () => void run(api.restoreShot(shot.id), false) } });
     }
 
@@ -71,6 +72,7 @@ export function Yard() {
                     <ul className="grid grid-cols-[repeat(auto-fill,minmax(255px,1fr))] gap-4">
                         {shots.data?.map((s) => <Card key={s.id} shot={s} onCopy={() => void run(api.newShot({ from: s.id }), false)} onRemove={() => void remove(s)} />)}
                     </ul>
+                    <Room />
                 </div>
             </main>
         </div>
