@@ -41,6 +41,7 @@ Route::post('outlines', OutlineController::class);
 Route::post('pictures', [AssetController::class, 'storePicture']);
 Route::get('pictures/{asset}', [AssetController::class, 'picture'])->where('asset', '[0-9a-f]{64}');
 Route::post('assets', [AssetController::class, 'store']);
+Route::get('assets/reading/{key}', [AssetController::class, 'reading'])->where('key', '[0-9a-f]{16}');
 Route::get('assets/{asset}/{name}/groups', [AssetController::class, 'groups'])->where('asset', '[0-9a-f]{64}');
 Route::get('shots/{shot}/props/{prop}/picture', PropPictureController::class);
 Route::post('shots/{shot}/props/{prop}/punch', PunchController::class);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Jobs;
 
+use App\Jobs\Middleware\Beating;
 use App\Models\Shot;
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
@@ -13,6 +14,7 @@ use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Queue\MaxAttemptsExceededException;
 use Throwable;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\BreakCatalogue;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\SilentProgress;
@@ -67,8 +69,22 @@ final class MakeShards implements LastsLong, ShouldBeUnique, ShouldQueue
     /** What went wrong is remembered with the values that led there, and said whenever they are asked for again. */
     public function failed(?Throwable $e): void
     {
-        $problem = $e instanceof Problem ? $e : new Problem('internal', 'This could not be broken: '.($e instanceof MaxAttemptsExceededException ? 'each worker that tried was stopped.' : 'something went wrong inside Yard Break.'), '', 'Lower the number of pieces or the detail, then try again.');
+        $problem = match (true) {
+            $e instanceof Problem && ! in_array($e->kind, Beating::KINDS, true) => $e,
+            $e instanceof Problem => new Problem($e->kind, $e->getMessage(), '', $this->remedy()),
+            $e instanceof MaxAttemptsExceededException => new Problem('stuck', 'Every worker that tried this break was stopped before its end.', '', $this->remedy()),
+            default => new Problem('internal', 'This could not be broken: something went wrong inside Yard Break.', '', $this->remedy()),
+        };
         YardFiles::write(self::faultName($this->key), (string) json_encode($problem->toArray()));
+    }
+
+    /** Names the value to lower. */
+    private function remedy(): string
+    {
+        $prop = array_column(Shot::query()->find($this->shotId)?->spec()->props ?? [], null, 'id')[$this->propId] ?? null;
+        $amount = BreakCatalogue::amount($prop->break['pattern'] ?? '');
+
+        return ($amount === null ? 'Lower the detail of its preparation' : 'Lower "'.$amount.'" on the Break stage').', or break a mesh of fewer faces.';
     }
 
     public function lock(): string

@@ -49,7 +49,20 @@ final class AssetStore implements AssetSource
      */
     public function take($in, string $name, ?int $expected, ?callable $judge = null): Asset
     {
-        [$part, $hash, $bytes] = $this->receive($in, $name, $expected);
+        return $this->keep($this->receive($in, $name, $expected), $name, $judge);
+    }
+
+    /**
+     * Keeps what was received, once it is found good.
+     *
+     * @param  array{string, string, int}  $received  path, hash and size
+     * @param  callable(string, string): mixed|null  $judge  as above
+     *
+     * @throws Problem
+     */
+    public function keep(array $received, string $name, ?callable $judge = null): Asset
+    {
+        [$part, $hash, $bytes] = $received;
         try {
             if ($judge !== null) {
                 $judge($part, $hash);
@@ -72,10 +85,14 @@ final class AssetStore implements AssetSource
     }
 
     /**
+     * Takes a stream in without keeping it yet.
+     *
      * @param  resource  $in
      * @return array{string, string, int} path of the file received, its hash and its size
+     *
+     * @throws Problem where it is too large or breaks off
      */
-    private function receive($in, string $name, ?int $expected): array
+    public function receive($in, string $name, ?int $expected): array
     {
         $this->sweep();
         $most = (int) config('yard.largest_upload');

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
+use Illuminate\Support\Facades\Queue;
 use PHPUnit\Framework\Attributes\DataProvider;
 
 final class AssetTest extends YardTestCase
@@ -49,6 +50,21 @@ final class AssetTest extends YardTestCase
         $this->upload('pictures?name=tet.png', $stl)->assertStatus(422);
         self::assertStringEqualsFile($this->folder.'/files/assets/'.$asset, $stl);
         self::assertSame($asset, \App\Models\Asset::query()->sole()->hash);
+    }
+
+    public function test_a_large_mesh_is_read_in_the_background_and_judged_as_well(): void
+    {
+        config(['yard.read_at_once' => 100]);
+        $good = "v 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nf 1 3 2\nf 1 2 4\nf 1 4 3\nf 2 3 4\n# ".str_repeat('.', 100);
+        $key = $this->upload('assets?name=a.obj', $good)->assertStatus(202)->json('reading');
+        $this->get("/api/assets/reading/$key")->assertCreated()->assertJsonPath('fitness.can_break', true)->assertJsonPath('asset', hash('sha256', $good));
+        $key = $this->upload('assets?name=a.obj', 'f 1 2 3 '.$good)->assertStatus(202)->json('reading');
+        $this->get("/api/assets/reading/$key")->assertStatus(422)->assertJsonPath('problem.kind', 'file');
+        self::assertSame([], array_filter(glob($this->folder.'/files/incoming/*') ?: [], static fn (string $f): bool => ! str_ends_with($f, '.json')));
+        Queue::fake();
+        $key = $this->upload('assets?name=a.obj', $good)->assertStatus(202)->json('reading');
+        $this->get("/api/assets/reading/$key")->assertStatus(202);
+        $this->get('/api/assets/reading/0123456789abcdef')->assertStatus(404);
     }
 
     public function test_a_file_over_the_limit_is_refused(): void

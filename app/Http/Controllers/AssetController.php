@@ -4,14 +4,15 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Jobs\ReadMesh;
 use App\Storage\AssetStore;
+use App\Storage\MeshIntake;
 use App\Storage\YardFiles;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Format\Text;
-use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Problem;
 
 /** Takes in mesh files and pictures, sent as the bare body of a request. */
@@ -19,23 +20,36 @@ final class AssetController
 {
     private const MOST_PIXELS = 8192;
 
-    public function store(Request $request, AssetStore $store): JsonResponse
+    /** A small mesh is read at once, a large one in the background: whoever brought it in asks how that went. */
+    public function store(Request $request, AssetStore $store, MeshIntake $intake): JsonResponse
     {
         $name = self::name($request);
         if (! isset(MeshReader::KINDS[strtolower(pathinfo($name, PATHINFO_EXTENSION))])) {
             throw Problem::inFile('"'.mb_substr($name, -60).'" is not a kind of file that can be brought in.', 'Use OBJ, STL, PLY or GLB.');
         }
         $announced = $request->header('Content-Length');
-        $said = [];
-        $groups = [];
-        $asset = $store->take($request->getContent(true), $name, is_numeric($announced) ? (int) $announced : null, static function (string $path) use ($name, &$said, &$groups): void {
-            $file = MeshReader::read($path, $name);
-            $groups = $file->groups();
-            $said = ['groups' => $groups, 'colour' => $file->webColour(), 'fitness' => Fitness::of($file->mesh)->toArray()];
-        });
-        $this->keepGroups($asset->hash, $groups);
+        $received = $store->receive($request->getContent(true), $name, is_numeric($announced) ? (int) $announced : null);
+        if ($received[2] <= (int) config('yard.read_at_once')) {
+            return response()->json($intake->take($received, $name), 201);
+        }
+        $key = basename($received[0]);
+        ReadMesh::dispatch($key, $received[1], $received[2], $name);
 
-        return response()->json(['asset' => $asset->hash, 'file' => $name, ...$said], 201);
+        return response()->json(['reading' => $key], 202);
+    }
+
+    /** How reading a large mesh went, or that it still goes on. */
+    public function reading(string $key): JsonResponse
+    {
+        $said = @file_get_contents(YardFiles::path(ReadMesh::resultName($key)));
+        if ($said === false) {
+            abort_unless(is_file(YardFiles::path('incoming/'.$key)), 404);
+
+            return response()->json(['reading' => $key], 202);
+        }
+        $result = json_decode($said, true);
+
+        return isset($result['kind']) ? throw Problem::fromArray($result) : response()->json($result, 201);
     }
 
     public function storePicture(Request $request, AssetStore $store): JsonResponse
@@ -63,24 +77,11 @@ final class AssetController
     }
 
     /** The groups of faces in a mesh file, by name. */
-    public function groups(string $asset, string $name, AssetStore $store): JsonResponse
+    public function groups(string $asset, string $name, AssetStore $store, MeshIntake $intake): JsonResponse
     {
         $name = Text::fileName($name);
-        $known = @file_get_contents(YardFiles::path(self::groupsName($asset)));
-        $groups = $known === false ? $this->keepGroups($asset, MeshReader::read($store->path($asset), $name)->groups()) : json_decode($known);
 
-        return response()->json(['groups' => $groups]);
-    }
-
-    /**
-     * @param  list<string>  $groups
-     * @return list<string>
-     */
-    private function keepGroups(string $asset, array $groups): array
-    {
-        YardFiles::write(self::groupsName($asset), (string) json_encode($groups));
-
-        return $groups;
+        return response()->json(['groups' => $intake->groups($asset) ?? $intake->keepGroups($asset, MeshReader::read($store->path($asset), $name)->groups())]);
     }
 
     private static function name(Request $request): string
@@ -88,10 +89,5 @@ final class AssetController
         $name = $request->query('name');
 
         return Text::fileName(is_string($name) ? $name : '');
-    }
-
-    private static function groupsName(string $asset): string
-    {
-        return 'asset-groups/'.basename($asset).'.json';
     }
 }

@@ -22,6 +22,9 @@ final class Beating
     /** Seconds after which a job that has got no further is given up. */
     public const STUCK = 300;
 
+    /** Kinds of problems it ends jobs with. */
+    public const KINDS = ['memory', 'stuck'];
+
     private static ?LastsLong $running = null;
 
     private static float $gotOn = 0.0;

@@ -58,6 +58,19 @@ final class BreakCatalogue
         return array_filter(array_map(static fn (string $class): array => Option::suiting($class::options(), $size), self::PATTERNS));
     }
 
+    /** What the setting is called that decides how much of a break there is, or null where none does. */
+    public static function amount(string $pattern): ?string
+    {
+        $class = self::PATTERNS[$pattern] ?? null;
+        foreach ($class === null ? [] : $class::options() as $option) {
+            if ($option->type === 'whole' && $option->name !== 'seed') {
+                return $option->label;
+            }
+        }
+
+        return null;
+    }
+
     /** @return array<string, array{label: string, meaning: string, options: list<array<string, mixed>>}> */
     public static function describe(): array
     {

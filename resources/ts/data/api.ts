@@ -228,6 +228,16 @@ function send<T>(method: string, path: string, body: unknown = {}): Promise<T> {
     return json<T>(path, { method, body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } });
 }
 
+/** Brings a mesh in; a large one is read in the background, and asked after until that is done. */
+async function bringIn(file: File): Promise<AssetView> {
+    let got = await json<AssetView | { reading: string }>(`assets?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } });
+    while ('reading' in got) {
+        await new Promise((r) => setTimeout(r, 300));
+        got = await json<AssetView | { reading: string }>(`assets/reading/${got.reading}`);
+    }
+    return got;
+}
+
 export const api = {
     signIn: (pass: string) => send<{ signedIn: true }>('POST', 'sign-in', { pass }),
     catalogue: () => json<Catalogue>('catalogue'),
@@ -245,7 +255,7 @@ export const api = {
     punch: (id: string, prop: string, revision: number, others: string[]) => send<ShotView>('POST', `shots/${id}/props/${prop}/punch`, { revision, others }),
     undo: (id: string, revision: number) => send<ShotView>('POST', `shots/${id}/undo`, { revision }),
     redo: (id: string, revision: number) => send<ShotView>('POST', `shots/${id}/redo`, { revision }),
-    bringIn: (file: File) => json<AssetView>(`assets?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),
+    bringIn,
     outline: (file: File) => json<Outline>(`outlines?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),
     bringPicture: (file: File) => json<{ asset: string; file: string }>(`pictures?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),
     groups: (asset: string, file: string) => json<{ groups: string[] }>(`assets/${asset}/${encodeURIComponent(file)}/groups`),
