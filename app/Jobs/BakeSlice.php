@@ -84,8 +84,10 @@ final class BakeSlice implements LastsLong, ShouldQueue
         }
         $spent = $shown = microtime(true);
         while ($baker->frameNumber() < $bake->last) {
-            $pending[] = $baker->nextFrame();
+            $from = microtime(true);
+            $frame = $baker->nextFrame();
             $now = microtime(true);
+            $pending[] = $frame->took($now - $from);
             if ($now - $shown > 0.25) {
                 $files->put($pending);
                 $pending = [];

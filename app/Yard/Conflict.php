@@ -15,9 +15,9 @@ final class Conflict extends \RuntimeException
         parent::__construct('The shot was changed elsewhere.');
     }
 
-    public function report(): bool
+    /** It is no error: whoever sent the change is told. */
+    public function report(): void
     {
-        return false;
     }
 
     public function render(): JsonResponse

@@ -302,11 +302,11 @@ final class BreakTest extends BrowserTestCase
         $a->types('Plate', '70');
         self::assertSame(0.7, $a->document()['props'][0]['break']['plate']['opacity']);
         $a->browser->navigate()->refresh();
-        $a->until(static fn (): bool => (int) $a->js('const i=document.querySelector("img[src*=\'/api/pictures/\']");return i===null?0:i.naturalWidth') === 40);
+        $a->until(static fn (): bool => (int) $a->js('const i=document.querySelector("img[src*=\'api/pictures/\']");return i===null?0:i.naturalWidth') === 40);
         $a->presses('Take off');
-        $a->until(static fn (): bool => $a->js('return document.querySelector("img[src*=\'/api/pictures/\']")') === null);
+        $a->until(static fn (): bool => $a->js('return document.querySelector("img[src*=\'api/pictures/\']")') === null);
         $a->clicks('[aria-label=Undo]');
-        $a->until(static fn (): bool => $a->js('return document.querySelector("img[src*=\'/api/pictures/\']")') !== null);
+        $a->until(static fn (): bool => $a->js('return document.querySelector("img[src*=\'api/pictures/\']")') !== null);
         $this->assertNoErrors();
     }
 

@@ -82,8 +82,10 @@ final class ShotTest extends YardTestCase
     {
         $id = $this->newShot();
         $this->edit($id, 0, [['op' => 'replace', 'path' => '/frames/last', 'value' => 50]])->assertOk();
+        config(['logging.channels.daily.path' => $this->folder.'/logs/yard.log']);
         $this->edit($id, 0, [['op' => 'replace', 'path' => '/name', 'value' => 'Mine']])
             ->assertStatus(409)->assertJsonPath('problem.kind', 'conflict')->assertJsonPath('shot.revision', 1)->assertJsonPath('shot.document.frames.last', 50);
+        self::assertSame([], glob($this->folder.'/logs/*') ?: [], 'that is no error');
         $this->edit($id, 1, [['op' => 'replace', 'path' => '/name', 'value' => 'Mine']])->assertOk()->assertJsonPath('document.frames.last', 50);
     }
 

@@ -108,9 +108,6 @@ final class World
     /** Seconds since the start. */
     public float $time = 0.0;
 
-    /** @var array<string, float> seconds spent, by phase */
-    public array $profile = ['search' => 0.0, 'contacts' => 0.0, 'solve' => 0.0, 'rest' => 0.0];
-
     private Rest $rest;
 
     private ContactSolver $solver;
@@ -199,28 +196,17 @@ final class World
      */
     public function findContacts(float $span): void
     {
-        $t0 = hrtime(true);
         $this->colliders->follow($this);
-        $pairs = $this->search->pairs($this, $span);
-        $t1 = hrtime(true);
-        $this->search->contacts($this, $pairs, $span);
-        $t2 = hrtime(true);
-        $this->profile['search'] += ($t1 - $t0) / 1e9;
-        $this->profile['contacts'] += ($t2 - $t1) / 1e9;
+        $this->search->contacts($this, $this->search->pairs($this, $span), $span);
     }
 
     /** Moves on by `$span` in `$steps` sub-steps, using the contacts found. */
     public function advance(float $span, int $steps): void
     {
-        $t0 = hrtime(true);
         $this->rest->wake($this);
         $this->solver->run($this, $span, $steps);
         $this->time += $span;
-        $t1 = hrtime(true);
         $this->rest->settle($this, $span);
-        $t2 = hrtime(true);
-        $this->profile['solve'] += ($t1 - $t0) / 1e9;
-        $this->profile['rest'] += ($t2 - $t1) / 1e9;
     }
 
     /**

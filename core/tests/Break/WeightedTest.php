@@ -7,6 +7,7 @@ namespace YardBreak\Core\Tests\Break;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Shot\BreakCatalogue;
 use YardBreak\Core\SilentProgress;
 use YardBreak\Core\Tests\Solids;
@@ -44,6 +45,16 @@ final class WeightedTest extends TestCase
      * Of the seeds that crowd all lie where the weight is, of the others the share of the volume. A piece wholly on one
      * side has its seed there; those across may have it on either.
      */
+    public function test_cells_crowd_where_the_weight_is_on_a_prop_that_stands_elsewhere_and_is_not_of_unit_size(): void
+    {
+        $weight = ['source' => 'ball', 'values' => ['middle' => [12.0, 5.4, -3.0], 'full' => 0.3, 'none' => 0.31]];
+        $solid = Solids::shape('box', ['width' => 3, 'height' => 2, 'depth' => 1])->movedBy(new Vec3(11.0, 4.0, -3.0));
+        $shards = self::broken($solid, 'cells', ['count' => 200, 'even' => 0, 'crowd' => 1.0, 'weight' => $weight]);
+        // All seeds lie within the ball, so all but the pieces at its rim do.
+        $inside = array_filter($shards, static fn (Shard $s): bool => $s->mass->centroid->minus(new Vec3(12.0, 5.4, -3.0))->length() < 0.31);
+        self::assertGreaterThan(0.5 * count($shards), count($inside));
+    }
+
     public function test_cells_crowd_where_the_weight_is(): void
     {
         $below = ['source' => 'front', 'values' => ['point' => [0, 0.5, 0], 'none' => 0]];

@@ -113,6 +113,36 @@ final class MotionTest extends TestCase
         }
     }
 
+    /**
+     * A ball hits a beam that stands askew, off its middle: the blow is (1 + e) v over what resists it, 1/m of both and
+     * d²/I of the beam (any textbook of rigid bodies, e.g. Goldstein, "Classical Mechanics").
+     */
+    public function test_an_off_centre_hit_gives_a_beam_the_speed_and_spin_of_the_two_body_formula(): void
+    {
+        foreach ([[0.0, 0.4], [0.15, 0.4], [0.15, 0.8], [0.2, 0.6]] as [$off, $e]) {
+            $turn = Quaternion::fromEuler(new Vec3(0.4, 0.7, 0.3));
+            $w = self::emptySpace();
+            $w->gravity = Vec3::zero();
+            $w->pieceSize = 0.1;
+            $beam = Solids::addBox($w, [0.6, 0.1, 0.1], Vec3::zero(), bounce: $e, friction: 0.0, turn: $turn);
+            $along = $turn->turn(new Vec3(1, 0, 0));
+            $normal = $turn->turn(new Vec3(0, 1, 0));
+            $ball = $w->addBody(World::MOVING, $along->times($off)->plus($normal->times(0.05 + 0.05 + 0.2)), Quaternion::identity(), 0.5, [0.0005, 0.0005, 0.0005, 0.0, 0.0, 0.0]);
+            $w->addCollider($ball, Hull::ball(0.05), Vec3::zero(), 0.0, $e, $ball);
+            $w->release($ball, $normal->times(-3.0), Vec3::zero());
+            for ($i = 0; $i < 48; $i++) {
+                $w->step(1 / 240, 1, 4);
+            }
+            $mass = 1000.0 * 0.6 * 0.1 * 0.1;
+            $inertia = $mass / 12 * (0.6 ** 2 + 0.1 ** 2);
+            $blow = (1 + $e) * 3.0 / (1 / 0.5 + 1 / $mass + $off ** 2 / $inertia);
+            self::assertEqualsWithDelta($normal->times(-$blow / $mass)->toArray(), [$w->vx[$beam], $w->vy[$beam], $w->vz[$beam]], 0.02 * $blow / $mass, 'speed of the beam');
+            self::assertEqualsWithDelta($normal->times(-3.0 + $blow / 0.5)->toArray(), [$w->vx[$ball], $w->vy[$ball], $w->vz[$ball]], 0.02 * 3.0, 'speed of the ball');
+            $spin = $turn->turn(new Vec3(0, 0, -$off * $blow / $inertia));
+            self::assertEqualsWithDelta($spin->toArray(), [$w->wx[$beam], $w->wy[$beam], $w->wz[$beam]], 0.02 * max(0.5, $off * $blow / $inertia), 'spin of the beam');
+        }
+    }
+
     /** Torque-free motion keeps angular momentum and energy, and about the middle axis it turns over. */
     public function test_a_spinning_brick_keeps_momentum_and_turns_over(): void
     {
