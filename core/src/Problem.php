@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace YardBreak\Core;
 
-use YardBreak\Core\Geometry\Vec3;
-
 /**
  * Something wrong with what was asked for, said in words an artist can act on.
  *
@@ -17,12 +15,13 @@ final class Problem extends \RuntimeException
 {
     public const OFF = 'off';
 
+    /** @param  array{float, float, float}|null  $place */
     public function __construct(
         public readonly string $kind,
         string $message,
         public readonly string $path = '',
         public readonly string $remedy = '',
-        public readonly ?Vec3 $place = null,
+        public readonly ?array $place = null,
     ) {
         parent::__construct($message);
     }
@@ -32,18 +31,24 @@ final class Problem extends \RuntimeException
         return new self('file', $message, '', $remedy);
     }
 
-    public static function inMesh(string $message, string $remedy = '', ?Vec3 $place = null): self
+    /** @param  array{float, float, float}|null  $place */
+    public static function inMesh(string $message, string $remedy = '', ?array $place = null): self
     {
         return new self('mesh', $message, '', $remedy, $place);
     }
 
-    public static function inValue(string $path, string $message, string $remedy = '', ?Vec3 $place = null): self
+    /** @param  array{float, float, float}|null  $place */
+    public static function inValue(string $path, string $message, string $remedy = '', ?array $place = null): self
     {
         return new self('value', $message, $path, $remedy, $place);
     }
 
-    /** A cut that does not meet what it is to cut. */
-    public static function offTheProp(string $path, string $message, string $remedy = '', ?Vec3 $place = null): self
+    /**
+     * A cut that does not meet what it is to cut.
+     *
+     * @param  array{float, float, float}|null  $place
+     */
+    public static function offTheProp(string $path, string $message, string $remedy = '', ?array $place = null): self
     {
         return new self(self::OFF, $message, $path, $remedy, $place);
     }
@@ -77,13 +82,13 @@ final class Problem extends \RuntimeException
     /** @return array{kind: string, message: string, path: string, remedy: string, place: array{float, float, float}|null} */
     public function toArray(): array
     {
-        return ['kind' => $this->kind, 'message' => $this->getMessage(), 'path' => $this->path, 'remedy' => $this->remedy, 'place' => $this->place?->toArray()];
+        return ['kind' => $this->kind, 'message' => $this->getMessage(), 'path' => $this->path, 'remedy' => $this->remedy, 'place' => $this->place];
     }
 
     /** @param  array{kind: string, message: string, path: string, remedy: string, place?: array{float, float, float}|null}  $kept  as from toArray */
     public static function fromArray(array $kept): self
     {
-        return new self($kept['kind'], $kept['message'], $kept['path'], $kept['remedy'], Vec3::orNull($kept['place'] ?? null));
+        return new self($kept['kind'], $kept['message'], $kept['path'], $kept['remedy'], $kept['place'] ?? null);
     }
 
     private static function number(float|int $value): string

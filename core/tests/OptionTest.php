@@ -6,6 +6,15 @@ namespace YardBreak\Core\Tests;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Geometry\LinesKind;
+use YardBreak\Core\Kinds\Choice;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Path;
+use YardBreak\Core\Kinds\Point;
+use YardBreak\Core\Kinds\Points;
+use YardBreak\Core\Kinds\Sizes;
+use YardBreak\Core\Kinds\Whole;
+use YardBreak\Core\Kinds\Words;
 use YardBreak\Core\Option;
 use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Problem;
@@ -19,15 +28,15 @@ final class OptionTest extends TestCase
     private static function options(): array
     {
         return [
-            new Option('count', 'Pieces', '', 'whole', 5, 1, 10),
-            new Option('share', 'Share', '', 'number', 0.5, 0, 1),
-            new Option('at', 'Point', '', 'point', null, -10, 10, 'm'),
-            new Option('size', 'Sizes', '', 'sizes', [1.0, 1.0, 1.0], 0.5, 2),
-            new Option('round', 'Points', '', 'points', null, -10, 10),
-            new Option('path', 'Path', '', 'path', [[0, 0, 0], [1, 0, 0]], -10, 10),
-            new Option('word', 'Word', '', 'text', 'FERN', 1, 5),
-            new Option('kind', 'Kind', '', 'choice', 'one', choices: ['one', 'other']),
-            new Option('lines', 'Lines', '', 'lines', ['lines' => []]),
+            new Option('count', 'Pieces', '', Whole::class, 5, 1, 10),
+            new Option('share', 'Share', '', Number::class, 0.5, 0, 1),
+            new Option('at', 'Point', '', Point::class, null, -10, 10, 'm'),
+            new Option('size', 'Sizes', '', Sizes::class, [1.0, 1.0, 1.0], 0.5, 2),
+            new Option('round', 'Points', '', Points::class, null, -10, 10),
+            new Option('path', 'Path', '', Path::class, [[0, 0, 0], [1, 0, 0]], -10, 10),
+            new Option('word', 'Word', '', Words::class, 'FERN', 1, 5),
+            new Option('kind', 'Kind', '', Choice::class, 'one', choices: ['one', 'other']),
+            new Option('lines', 'Lines', '', LinesKind::class, ['lines' => []]),
         ];
     }
 

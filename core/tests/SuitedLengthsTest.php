@@ -6,6 +6,8 @@ namespace YardBreak\Core\Tests;
 
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Shot\BreakCatalogue;
@@ -26,14 +28,14 @@ final class SuitedLengthsTest extends TestCase
 
     public function test_scales_have_one_digit_and_keep_to_the_limits(): void
     {
-        $option = new Option('d', 'D', '', 'number', 0.004, 0.001, 10, 'm', share: 0.01);
-        $for = static fn (Option $o, float $longest): mixed => $o->suited(new Vec3($longest, 0.1 * $longest, 0.0));
+        $option = new Option('d', 'D', '', Number::class, 0.004, 0.001, 10, 'm', share: 0.01);
+        $for = static fn (Option $o, float $longest): mixed => $o->suited([$longest, 0.1 * $longest, 0.0]);
         self::assertSame(0.004, $for($option, 0.4));
         self::assertSame(0.08, $for($option, 7.0));
         self::assertSame(10.0, $for($option, 1e6));
         self::assertSame(0.001, $for($option, 1e-6));
         self::assertSame(0.004, $for($option, 0.0));
-        self::assertSame(3, $for(new Option('n', 'N', '', 'whole', 3, 1, 9), 50.0));
+        self::assertSame(3, $for(new Option('n', 'N', '', Whole::class, 3, 1, 9), 50.0));
     }
 
     /** Every pattern that needs no drawing or parts breaks a box of any size as it comes, into more than one piece, soon. */

@@ -14,11 +14,16 @@ use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\TouchingEdges;
 use YardBreak\Core\Geometry\UsedPoints;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Kinds\Choice;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Points;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
 use YardBreak\Core\SeededRandom;
 use YardBreak\Core\Weight\Weight;
+use YardBreak\Core\Weight\WeightKind;
 
 /** The surface comes off in flakes of one or several faces; what is left is the core. */
 final class Flakes implements FirstLook, Pattern
@@ -79,22 +84,22 @@ final class Flakes implements FirstLook, Pattern
     public static function options(): array
     {
         return [
-            new Option('by', 'By', 'Flakes of whole faces, or so many of them, cut through the faces.', 'choice', 'faces', choices: ['faces', 'number']),
-            new Option('faces', 'Faces each', 'About how many faces of the surface make a flake.', 'whole', 12, 1, 100000, with: 'by=faces'),
-            new Option('count', 'Pieces', '200 for a look, 1,000 for a try, 10,000 for a final.', 'whole', 1000, 1, self::MOST_CELLS, with: 'by=number'),
-            new Option('even', 'Even spacing', 'From strewn at random (0) to evenly spread (1).', 'number', 0.3, 0, 1, with: 'by=number'),
-            new Option('thickness', 'Thickness', 'Of the flakes, inwards from the surface; none for open sheets.', 'number', 0.002, 0, 10, 'm', share: 0.003),
-            new Option('lift', 'Lift', 'How far flakes stand off the surface before they go.', 'number', 0, 0, 1, 'm'),
-            new Option('ragged', 'Ragged', 'From round patches (0) to torn ones (1).', 'number', 0.5, 0, 1),
-            new Option('tear', 'Tear', 'How long the teeth of torn edges are, about; 0 for a third of a flake.', 'number', 0, 0, 100, 'm', with: 'by=number'),
-            new Option('cluster', 'Crowd round', 'Smaller flakes near these points.', 'points', null, -1000, 1000, 'm', with: 'by=number'),
-            new Option('reach', 'Reach', 'How far round the points they crowd.', 'number', 0.1, 0.0001, 1000, 'm', with: 'cluster', share: 0.15),
-            new Option('dense', 'Crowd by weight', 'Smaller flakes where this weight is high.', 'weight', null, with: 'by=number'),
-            new Option('crowd', 'Share that crowds', 'Of all flakes.', 'number', 0.5, 0, 1, with: 'cluster|dense'),
-            new Option('weight', 'Only where', 'The surface flakes where this weight is a half or more; the rest stays on the core.', 'weight', null),
-            new Option('edge', 'At the edge', 'Faces that the edge of the weight crosses stay whole, or are split along it.', 'choice', 'split', choices: ['whole', 'split'], with: 'weight'),
-            new Option('keep', 'Keep', 'Flakes and the core, or one of them.', 'choice', 'both', choices: ['both', 'flakes', 'core']),
-            new Option('seed', 'Seed', 'Another number gives another break of the same kind.', 'whole', 1, 0, 999999),
+            new Option('by', 'By', 'Flakes of whole faces, or so many of them, cut through the faces.', Choice::class, 'faces', choices: ['faces', 'number']),
+            new Option('faces', 'Faces each', 'About how many faces of the surface make a flake.', Whole::class, 12, 1, 100000, with: 'by=faces'),
+            new Option('count', 'Pieces', '200 for a look, 1,000 for a try, 10,000 for a final.', Whole::class, 1000, 1, self::MOST_CELLS, with: 'by=number'),
+            new Option('even', 'Even spacing', 'From strewn at random (0) to evenly spread (1).', Number::class, 0.3, 0, 1, with: 'by=number'),
+            new Option('thickness', 'Thickness', 'Of the flakes, inwards from the surface; none for open sheets.', Number::class, 0.002, 0, 10, 'm', share: 0.003),
+            new Option('lift', 'Lift', 'How far flakes stand off the surface before they go.', Number::class, 0, 0, 1, 'm'),
+            new Option('ragged', 'Ragged', 'From round patches (0) to torn ones (1).', Number::class, 0.5, 0, 1),
+            new Option('tear', 'Tear', 'How long the teeth of torn edges are, about; 0 for a third of a flake.', Number::class, 0, 0, 100, 'm', with: 'by=number'),
+            new Option('cluster', 'Crowd round', 'Smaller flakes near these points.', Points::class, null, -1000, 1000, 'm', with: 'by=number'),
+            new Option('reach', 'Reach', 'How far round the points they crowd.', Number::class, 0.1, 0.0001, 1000, 'm', with: 'cluster', share: 0.15),
+            new Option('dense', 'Crowd by weight', 'Smaller flakes where this weight is high.', WeightKind::class, null, with: 'by=number'),
+            new Option('crowd', 'Share that crowds', 'Of all flakes.', Number::class, 0.5, 0, 1, with: 'cluster|dense'),
+            new Option('weight', 'Only where', 'The surface flakes where this weight is a half or more; the rest stays on the core.', WeightKind::class, null),
+            new Option('edge', 'At the edge', 'Faces that the edge of the weight crosses stay whole, or are split along it.', Choice::class, 'split', choices: ['whole', 'split'], with: 'weight'),
+            new Option('keep', 'Keep', 'Flakes and the core, or one of them.', Choice::class, 'both', choices: ['both', 'flakes', 'core']),
+            new Option('seed', 'Seed', 'Another number gives another break of the same kind.', Whole::class, 1, 0, 999999),
         ];
     }
 

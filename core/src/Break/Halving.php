@@ -12,6 +12,9 @@ use YardBreak\Core\Break\Cut\UnitFrame;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Noise;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Kinds\Choice;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
@@ -64,13 +67,13 @@ final class Halving implements FirstLook, Pattern
     public static function options(): array
     {
         return [
-            new Option('passes', 'Passes', 'Each doubles the pieces: 6 give 64.', 'whole', 5, 1, 12),
-            new Option('cut', 'Cuts', 'Straight or bent.', 'choice', 'flat', choices: ['flat', 'bowed']),
-            new Option('roughness', 'Roughness', 'Relief of the broken faces, from none to craggy.', 'number', 0.0, 0, 1),
-            new Option('direction', 'Direction', 'Across the longest way, anyhow, or square to an axis.', 'choice', 'longest', choices: ['longest', 'random', 'x', 'y', 'z']),
-            new Option('order', 'What is cut', 'Every piece in each pass, or always the largest.', 'choice', 'all', choices: ['all', 'largest']),
-            new Option('uneven', 'Uneven halves', 'How far from the middle a cut may lie.', 'number', 0.3, 0, 0.9),
-            new Option('seed', 'Seed', 'Another number gives another break of the same kind.', 'whole', 1, 0, 999999),
+            new Option('passes', 'Passes', 'Each doubles the pieces: 6 give 64.', Whole::class, 5, 1, 12),
+            new Option('cut', 'Cuts', 'Straight or bent.', Choice::class, 'flat', choices: ['flat', 'bowed']),
+            new Option('roughness', 'Roughness', 'Relief of the broken faces, from none to craggy.', Number::class, 0.0, 0, 1),
+            new Option('direction', 'Direction', 'Across the longest way, anyhow, or square to an axis.', Choice::class, 'longest', choices: ['longest', 'random', 'x', 'y', 'z']),
+            new Option('order', 'What is cut', 'Every piece in each pass, or always the largest.', Choice::class, 'all', choices: ['all', 'largest']),
+            new Option('uneven', 'Uneven halves', 'How far from the middle a cut may lie.', Number::class, 0.3, 0, 0.9),
+            new Option('seed', 'Seed', 'Another number gives another break of the same kind.', Whole::class, 1, 0, 999999),
         ];
     }
 

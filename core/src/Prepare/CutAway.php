@@ -11,6 +11,8 @@ use YardBreak\Core\Break\Cut\UnitFrame;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Kinds\Direction;
+use YardBreak\Core\Kinds\Number;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\SilentProgress;
@@ -34,8 +36,8 @@ final class CutAway implements Step
     public static function options(): array
     {
         return [
-            new Option('axis', 'Keep towards', 'The plane is square to this; what lies that way is kept.', 'direction', [1.0, 0.0, 0.0], -1, 1),
-            new Option('at', 'Position', 'Of the plane, from one end (0) to the other (1).', 'number', 0.5, 0, 1),
+            new Option('axis', 'Keep towards', 'The plane is square to this; what lies that way is kept.', Direction::class, [1.0, 0.0, 0.0], -1, 1),
+            new Option('at', 'Position', 'Of the plane, from one end (0) to the other (1).', Number::class, 0.5, 0, 1),
         ];
     }
 

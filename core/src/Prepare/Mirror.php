@@ -6,6 +6,7 @@ namespace YardBreak\Core\Prepare;
 
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Kinds\Choice;
 use YardBreak\Core\Option;
 
 /** Adds the mirror image, or takes its place. */
@@ -24,9 +25,9 @@ final class Mirror implements Step
     public static function options(): array
     {
         return [
-            new Option('axis', 'Across', 'Direction in which left and right change places.', 'choice', 'x', choices: ['x', 'y', 'z']),
-            new Option('keep', 'Keep', 'The image alone, or both joined where they touch.', 'choice', 'image', choices: ['image', 'both']),
-            new Option('side', 'Mirror at', 'Where the mirror stands, for both.', 'choice', 'low', choices: ['low', 'high']),
+            new Option('axis', 'Across', 'Direction in which left and right change places.', Choice::class, 'x', choices: ['x', 'y', 'z']),
+            new Option('keep', 'Keep', 'The image alone, or both joined where they touch.', Choice::class, 'image', choices: ['image', 'both']),
+            new Option('side', 'Mirror at', 'Where the mirror stands, for both.', Choice::class, 'low', choices: ['low', 'high']),
         ];
     }
 

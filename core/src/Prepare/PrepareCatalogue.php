@@ -74,7 +74,7 @@ final class PrepareCatalogue
      */
     public static function lengths(Vec3 $size): array
     {
-        return array_filter(array_map(static fn (string $class): array => Option::suiting($class::options(), $size), self::STEPS));
+        return array_filter(array_map(static fn (string $class): array => Option::suiting($class::options(), $size->toArray()), self::STEPS));
     }
 
     /** @return array<string, array{label: string, meaning: string, options: list<array<string, mixed>>}> */

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Prepare;
 
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Kinds\Number;
 use YardBreak\Core\Option;
 
 /** Moves the surface along its normals: out for a shell that must not touch its core, in with a negative distance. */
@@ -23,7 +24,7 @@ final class Push implements Step
 
     public static function options(): array
     {
-        return [new Option('distance', 'Distance', 'How far; in with a minus.', 'number', 0.001, -100, 100, 'm', share: 0.002)];
+        return [new Option('distance', 'Distance', 'How far; in with a minus.', Number::class, 0.001, -100, 100, 'm', share: 0.002)];
     }
 
     public static function apply(Mesh $mesh, array $values): Mesh

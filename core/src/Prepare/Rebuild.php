@@ -9,6 +9,8 @@ use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\LooseParts;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\WindingNumber;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shape\Repair;
@@ -41,8 +43,8 @@ final class Rebuild implements Step
     public static function options(): array
     {
         return [
-            new Option('detail', 'Detail', 'Cells along the longest side; what is thinner than a cell is lost.', 'whole', 64, 8, 256),
-            new Option('thickness', 'Thickness of sheets', 'Given to open parts; 0 gives the thinnest this detail can show to those that enclose nothing.', 'number', 0.0, 0, 100, 'm'),
+            new Option('detail', 'Detail', 'Cells along the longest side; what is thinner than a cell is lost.', Whole::class, 64, 8, 256),
+            new Option('thickness', 'Thickness of sheets', 'Given to open parts; 0 gives the thinnest this detail can show to those that enclose nothing.', Number::class, 0.0, 0, 100, 'm'),
         ];
     }
 

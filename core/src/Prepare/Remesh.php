@@ -8,6 +8,8 @@ use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\NearestOnSurface;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 
@@ -76,8 +78,8 @@ final class Remesh implements Step
     public static function options(): array
     {
         return [
-            new Option('faces', 'Faces', 'About how many; 0 where the edge length decides.', 'whole', 20000, 0, self::MOST_FACES),
-            new Option('edge', 'Edge length', 'Wanted length of edges; 0 where the number of faces decides.', 'number', 0.0, 0, 1000, 'm'),
+            new Option('faces', 'Faces', 'About how many; 0 where the edge length decides.', Whole::class, 20000, 0, self::MOST_FACES),
+            new Option('edge', 'Edge length', 'Wanted length of edges; 0 where the number of faces decides.', Number::class, 0.0, 0, 1000, 'm'),
         ];
     }
 

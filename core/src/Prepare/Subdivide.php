@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Prepare;
 
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Kinds\Choice;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 
@@ -26,8 +28,8 @@ final class Subdivide implements Step
     public static function options(): array
     {
         return [
-            new Option('scheme', 'Rule', 'Simple keeps the form; the others round it.', 'choice', 'simple', choices: ['simple', 'loop', 'catmull-clark']),
-            new Option('times', 'Times', 'Each makes four faces of one.', 'whole', 1, 1, 8),
+            new Option('scheme', 'Rule', 'Simple keeps the form; the others round it.', Choice::class, 'simple', choices: ['simple', 'loop', 'catmull-clark']),
+            new Option('times', 'Times', 'Each makes four faces of one.', Whole::class, 1, 1, 8),
         ];
     }
 

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Prepare;
 
 use YardBreak\Core\Geometry\BoxProjection;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Kinds\Number;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 
@@ -24,7 +25,7 @@ final class Thicken implements Step
 
     public static function options(): array
     {
-        return [new Option('distance', 'Thickness', 'Inwards; outwards with a minus.', 'number', 0.005, -100, 100, 'm', share: 0.01)];
+        return [new Option('distance', 'Thickness', 'Inwards; outwards with a minus.', Number::class, 0.005, -100, 100, 'm', share: 0.01)];
     }
 
     public static function apply(Mesh $mesh, array $values): Mesh

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Prepare;
 
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Kinds\Number;
 use YardBreak\Core\Option;
 use YardBreak\Core\Shape\Repair;
 
@@ -23,7 +24,7 @@ final class Weld implements Step
 
     public static function options(): array
     {
-        return [new Option('distance', 'Distance', 'Points nearer than this are one; 0 takes a millionth of the size.', 'number', 0.0, 0, 100, 'm')];
+        return [new Option('distance', 'Distance', 'Points nearer than this are one; 0 takes a millionth of the size.', Number::class, 0.0, 0, 100, 'm')];
     }
 
     public static function apply(Mesh $mesh, array $values): Mesh

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Shape;
 
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 
 /** A ball of nearly even triangles without poles: an icosahedron whose faces are divided and pushed out. */
@@ -18,8 +20,8 @@ final class Ball implements Shape
     public static function options(): array
     {
         return [
-            new Option('radius', 'Radius', '', 'number', 0.3, 0.001, 1000, 'm'),
-            new Option('detail', 'Detail', 'Divisions of each of the twenty first faces, along an edge.', 'whole', 12, 1, 96),
+            new Option('radius', 'Radius', '', Number::class, 0.3, 0.001, 1000, 'm'),
+            new Option('detail', 'Detail', 'Divisions of each of the twenty first faces, along an edge.', Whole::class, 12, 1, 96),
         ];
     }
 

@@ -7,6 +7,9 @@ namespace YardBreak\Core\Shape;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Outline;
 use YardBreak\Core\Geometry\Polyline;
+use YardBreak\Core\Kinds\Choice;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 
 /** A rafter, post or girder along x. */
@@ -20,12 +23,12 @@ final class Beam implements Shape
     public static function options(): array
     {
         return [
-            new Option('length', 'Length', 'Along x.', 'number', 3.0, 0.001, 1000, 'm'),
-            new Option('height', 'Height', 'Along y.', 'number', 0.15, 0.001, 100, 'm'),
-            new Option('width', 'Width', 'Along z.', 'number', 0.075, 0.001, 100, 'm'),
-            new Option('section', 'Section', 'Its form seen from the end.', 'choice', 'full', choices: ['full', 'round', 'I', 'L', 'T']),
-            new Option('wall', 'Wall', 'Thickness of the parts of an I, L or T, as a share of the smaller side.', 'number', 0.2, 0.02, 0.9),
-            new Option('segments', 'Segments', 'Faces along the length of a full beam.', 'whole', 12, 1, 512, with: 'section=full'),
+            new Option('length', 'Length', 'Along x.', Number::class, 3.0, 0.001, 1000, 'm'),
+            new Option('height', 'Height', 'Along y.', Number::class, 0.15, 0.001, 100, 'm'),
+            new Option('width', 'Width', 'Along z.', Number::class, 0.075, 0.001, 100, 'm'),
+            new Option('section', 'Section', 'Its form seen from the end.', Choice::class, 'full', choices: ['full', 'round', 'I', 'L', 'T']),
+            new Option('wall', 'Wall', 'Thickness of the parts of an I, L or T, as a share of the smaller side.', Number::class, 0.2, 0.02, 0.9),
+            new Option('segments', 'Segments', 'Faces along the length of a full beam.', Whole::class, 12, 1, 512, with: 'section=full'),
         ];
     }
 

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Shape;
 
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 
 final class Box implements Shape
@@ -17,10 +19,10 @@ final class Box implements Shape
     public static function options(): array
     {
         return [
-            new Option('width', 'Width', 'Along x.', 'number', 1.0, 0.001, 1000, 'm'),
-            new Option('height', 'Height', 'Along y.', 'number', 1.0, 0.001, 1000, 'm'),
-            new Option('depth', 'Depth', 'Along z.', 'number', 1.0, 0.001, 1000, 'm'),
-            new Option('segments', 'Segments', 'Squares along the longest side.', 'whole', 1, 1, 256),
+            new Option('width', 'Width', 'Along x.', Number::class, 1.0, 0.001, 1000, 'm'),
+            new Option('height', 'Height', 'Along y.', Number::class, 1.0, 0.001, 1000, 'm'),
+            new Option('depth', 'Depth', 'Along z.', Number::class, 1.0, 0.001, 1000, 'm'),
+            new Option('segments', 'Segments', 'Squares along the longest side.', Whole::class, 1, 1, 256),
         ];
     }
 

@@ -6,7 +6,8 @@ namespace YardBreak\Core\Shape;
 
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Outline;
-use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Geometry\OutlineKind;
+use YardBreak\Core\Kinds\Number;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 
@@ -21,9 +22,9 @@ final class Cutout implements Shape
     public static function options(): array
     {
         return [
-            new Option('outline', 'Outline', 'Closed lines from an SVG drawing, a picture or drawn by hand.', 'outline', self::shield(), 0, 1),
-            new Option('size', 'Size', 'Longer side of the drawing.', 'number', 1.0, 0.001, 1000, 'm'),
-            new Option('depth', 'Depth', 'Along z.', 'number', 0.05, 0.0001, 100, 'm'),
+            new Option('outline', 'Outline', 'Closed lines from an SVG drawing, a picture or drawn by hand.', OutlineKind::class, self::shield(), 0, 1),
+            new Option('size', 'Size', 'Longer side of the drawing.', Number::class, 1.0, 0.001, 1000, 'm'),
+            new Option('depth', 'Depth', 'Along z.', Number::class, 0.05, 0.0001, 100, 'm'),
         ];
     }
 
@@ -35,7 +36,7 @@ final class Cutout implements Shape
             if ($at !== null) {
                 [$lowU, $lowV, $highU] = $outline->closed()->box();
                 $k = (float) $values['size'];
-                $place = new Vec3($k * ($at[0] - 0.5 * ($lowU + $highU)), $k * ($at[1] - $lowV), 0.5 * (float) $values['depth']);
+                $place = [$k * ($at[0] - 0.5 * ($lowU + $highU)), $k * ($at[1] - $lowV), 0.5 * (float) $values['depth']];
                 throw Problem::inValue('outline', sprintf('The outline crosses itself near %.3f, %.3f of the drawing.', $at[0], $at[1]), 'Pull the crossing apart.', $place);
             }
         }

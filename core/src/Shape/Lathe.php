@@ -7,6 +7,8 @@ namespace YardBreak\Core\Shape;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Kinds\Profile;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 
@@ -21,9 +23,9 @@ final class Lathe implements Shape
     public static function options(): array
     {
         return [
-            new Option('profile', 'Profile', 'Points as radius and height, from the foot up the outside and back down the inside.', 'profile', [], 0, 1000, 'm'),
-            new Option('rounding', 'Rounding', 'Points put between every two of the profile, along a smooth curve through all.', 'whole', 0, 0, 12),
-            new Option('segments', 'Segments', 'Faces round the axis.', 'whole', 64, 3, 2048),
+            new Option('profile', 'Profile', 'Points as radius and height, from the foot up the outside and back down the inside.', Profile::class, [], 0, 1000, 'm'),
+            new Option('rounding', 'Rounding', 'Points put between every two of the profile, along a smooth curve through all.', Whole::class, 0, 0, 12),
+            new Option('segments', 'Segments', 'Faces round the axis.', Whole::class, 64, 3, 2048),
         ];
     }
 

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Shape;
 
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 
@@ -19,10 +21,10 @@ final class Ring implements Shape
     public static function options(): array
     {
         return [
-            new Option('radius', 'Radius', 'From the middle of the ring to the middle of its tube.', 'number', 0.4, 0.001, 1000, 'm'),
-            new Option('tube', 'Tube radius', '', 'number', 0.12, 0.0005, 1000, 'm'),
-            new Option('segments', 'Segments', 'Faces round the ring.', 'whole', 96, 3, 2048),
-            new Option('rows', 'Rows', 'Faces round the tube.', 'whole', 32, 3, 1024),
+            new Option('radius', 'Radius', 'From the middle of the ring to the middle of its tube.', Number::class, 0.4, 0.001, 1000, 'm'),
+            new Option('tube', 'Tube radius', '', Number::class, 0.12, 0.0005, 1000, 'm'),
+            new Option('segments', 'Segments', 'Faces round the ring.', Whole::class, 96, 3, 2048),
+            new Option('rows', 'Rows', 'Faces round the tube.', Whole::class, 32, 3, 1024),
         ];
     }
 

@@ -16,6 +16,7 @@ use YardBreak\Core\Break\Plan\Stencil;
 use YardBreak\Core\Break\Plan\Strike;
 use YardBreak\Core\Break\Plan\Tiles;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 
@@ -55,7 +56,7 @@ final class BreakCatalogue
      */
     public static function lengths(Vec3 $size): array
     {
-        return array_filter(array_map(static fn (string $class): array => Option::suiting($class::options(), $size), self::PATTERNS));
+        return array_filter(array_map(static fn (string $class): array => Option::suiting($class::options(), $size->toArray()), self::PATTERNS));
     }
 
     /** What the setting is called that decides how much of a break there is, or null where none does. */
@@ -63,7 +64,7 @@ final class BreakCatalogue
     {
         $class = self::PATTERNS[$pattern] ?? null;
         foreach ($class === null ? [] : $class::options() as $option) {
-            if ($option->type === 'whole' && $option->name !== 'seed') {
+            if ($option->kind === Whole::class && $option->name !== 'seed') {
                 return $option->label;
             }
         }

@@ -194,7 +194,7 @@ final class PropMaker
             return;
         }
         $fault = $fitness->faults()[0] ?? ['fault' => 'The mesh encloses no volume.', 'repair' => null, 'place' => null];
-        throw Problem::inMesh($name.' cannot be broken. '.$fault['fault'], $fault['repair'] === null ? 'Mend the mesh where it was made.' : 'On the Props stage, use the repair "'.$fault['repair'].'".', Vec3::orNull($fault['place']));
+        throw Problem::inMesh($name.' cannot be broken. '.$fault['fault'], $fault['repair'] === null ? 'Mend the mesh where it was made.' : 'On the Props stage, use the repair "'.$fault['repair'].'".', $fault['place']);
     }
 
     private static function zUpToYUp(Mesh $m): Mesh

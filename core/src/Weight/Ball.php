@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Weight;
 
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Kinds\Point;
 use YardBreak\Core\Option;
 
 /** By the distance to a point. */
@@ -26,7 +27,7 @@ final readonly class Ball implements Source
 
     public static function options(): array
     {
-        return [new Option('middle', 'Middle', 'Of the ball.', 'point', [0.0, 0.0, 0.0], -1000, 1000, 'm'), ...Reach::options(0.1, 0.3)];
+        return [new Option('middle', 'Middle', 'Of the ball.', Point::class, [0.0, 0.0, 0.0], -1000, 1000, 'm'), ...Reach::options(0.1, 0.3)];
     }
 
     public static function of(array $values): self

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Weight;
 
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Kinds\Point;
+use YardBreak\Core\Kinds\Sizes;
 use YardBreak\Core\Option;
 
 /** Within a box, and by the distance to it outside. */
@@ -27,8 +29,8 @@ final readonly class Box implements Source
     public static function options(): array
     {
         return [
-            new Option('middle', 'Middle', 'Of the box.', 'point', [0.0, 0.0, 0.0], -1000, 1000, 'm'),
-            new Option('size', 'Size', 'Along x, y and z.', 'sizes', [0.5, 0.5, 0.5], 0, 1000, 'm'),
+            new Option('middle', 'Middle', 'Of the box.', Point::class, [0.0, 0.0, 0.0], -1000, 1000, 'm'),
+            new Option('size', 'Size', 'Along x, y and z.', Sizes::class, [0.5, 0.5, 0.5], 0, 1000, 'm'),
             ...Reach::options(0.0, 0.1),
         ];
     }

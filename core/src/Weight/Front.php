@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Weight;
 
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Kinds\Direction;
+use YardBreak\Core\Kinds\Point;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 
@@ -28,8 +30,8 @@ final readonly class Front implements Source
     public static function options(): array
     {
         return [
-            new Option('point', 'Through', 'A point of the plane.', 'point', [0.0, 0.0, 0.0], -1000, 1000, 'm'),
-            new Option('direction', 'Towards', 'The way the front looks; behind it the weight is full.', 'direction', [0.0, 1.0, 0.0], -1, 1),
+            new Option('point', 'Through', 'A point of the plane.', Point::class, [0.0, 0.0, 0.0], -1000, 1000, 'm'),
+            new Option('direction', 'Towards', 'The way the front looks; behind it the weight is full.', Direction::class, [0.0, 1.0, 0.0], -1, 1),
             ...Reach::options(0.0, 0.1, -1000.0),
         ];
     }

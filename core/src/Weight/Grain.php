@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Weight;
 
 use YardBreak\Core\Geometry\Noise;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 use YardBreak\Core\SeededRandom;
 
@@ -31,10 +33,10 @@ final readonly class Grain implements Source
     public static function options(): array
     {
         return [
-            new Option('size', 'Size', 'About how large the patches are.', 'number', 0.1, 0.0001, 1000, 'm'),
-            new Option('balance', 'Balance', 'From hardly any (0) to nearly all (1).', 'number', 0.5, 0, 1),
-            new Option('soft', 'Soft edge', 'From hard patches (0) to gentle ones (1).', 'number', 0.4, 0, 1),
-            new Option('seed', 'Seed', 'Another number gives other patches.', 'whole', 1, 0, 999999),
+            new Option('size', 'Size', 'About how large the patches are.', Number::class, 0.1, 0.0001, 1000, 'm'),
+            new Option('balance', 'Balance', 'From hardly any (0) to nearly all (1).', Number::class, 0.5, 0, 1),
+            new Option('soft', 'Soft edge', 'From hard patches (0) to gentle ones (1).', Number::class, 0.4, 0, 1),
+            new Option('seed', 'Seed', 'Another number gives other patches.', Whole::class, 1, 0, 999999),
         ];
     }
 

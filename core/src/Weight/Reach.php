@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Weight;
 
+use YardBreak\Core\Kinds\Choice;
+use YardBreak\Core\Kinds\Number;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Quantity;
@@ -19,9 +21,9 @@ final readonly class Reach
     public static function options(float $full, float $none, float $least = 0.0): array
     {
         return [
-            new Option('full', 'Full within', 'The weight is 1 as far as this.', 'number', $full, $least, 1000, 'm'),
-            new Option('none', 'None beyond', 'The weight is 0 from here on.', 'number', $none, $least, 1000, 'm'),
-            new Option('falloff', 'Falloff', 'Evenly from one to the other, or easing out of both.', 'choice', 'smooth', choices: ['linear', 'smooth']),
+            new Option('full', 'Full within', 'The weight is 1 as far as this.', Number::class, $full, $least, 1000, 'm'),
+            new Option('none', 'None beyond', 'The weight is 0 from here on.', Number::class, $none, $least, 1000, 'm'),
+            new Option('falloff', 'Falloff', 'Evenly from one to the other, or easing out of both.', Choice::class, 'smooth', choices: ['linear', 'smooth']),
         ];
     }
 

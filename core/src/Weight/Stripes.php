@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Weight;
 
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Kinds\Direction;
+use YardBreak\Core\Kinds\Number;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 
@@ -28,11 +30,11 @@ final readonly class Stripes implements Source
     public static function options(): array
     {
         return [
-            new Option('direction', 'Across', 'The way from one band to the next.', 'direction', [0.0, 1.0, 0.0], -1, 1),
-            new Option('spacing', 'Spacing', 'From the middle of a band to that of the next.', 'number', 0.2, 0.0001, 1000, 'm'),
-            new Option('share', 'Share', 'How much of the spacing a band takes.', 'number', 0.5, 0, 1),
-            new Option('soft', 'Soft edge', 'From a hard edge (0) to a wave (1).', 'number', 0.3, 0, 1),
-            new Option('shift', 'Shift', 'Where the middle of a band lies.', 'number', 0.0, -1000, 1000, 'm'),
+            new Option('direction', 'Across', 'The way from one band to the next.', Direction::class, [0.0, 1.0, 0.0], -1, 1),
+            new Option('spacing', 'Spacing', 'From the middle of a band to that of the next.', Number::class, 0.2, 0.0001, 1000, 'm'),
+            new Option('share', 'Share', 'How much of the spacing a band takes.', Number::class, 0.5, 0, 1),
+            new Option('soft', 'Soft edge', 'From a hard edge (0) to a wave (1).', Number::class, 0.3, 0, 1),
+            new Option('shift', 'Shift', 'Where the middle of a band lies.', Number::class, 0.0, -1000, 1000, 'm'),
         ];
     }
 

@@ -11,11 +11,17 @@ use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Geometry\Delaunay;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Kinds\Choice;
+use YardBreak\Core\Kinds\Direction;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Points;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
 use YardBreak\Core\SeededRandom;
 use YardBreak\Core\Weight\Weight;
+use YardBreak\Core\Weight\WeightKind;
 
 /** Solid chunks: the Voronoi cells of seeds strewn inside the solid. */
 final class Cells implements FirstLook, Pattern
@@ -101,19 +107,19 @@ final class Cells implements FirstLook, Pattern
     public static function options(): array
     {
         return [
-            new Option('count', 'Pieces', 'Number of seeds; each becomes a cell.', 'whole', 60, 1, self::MOST),
-            new Option('seed', 'Seed', 'Another number gives another break of the same kind.', 'whole', 1, 0, 999999),
-            new Option('even', 'Even spacing', 'From random sizes (0) to even ones (1).', 'number', 0.2, 0, 1),
-            new Option('cluster', 'Crowd round', 'Points the pieces are smaller at: where it is struck.', 'points', null, -1000, 1000, 'm'),
-            new Option('crowding', 'Crowd', 'Round each point, or along the line through them.', 'choice', 'points', choices: ['points', 'line'], with: 'cluster'),
-            new Option('reach', 'Reach', 'How far from there the crowd spreads.', 'number', 0.1, 0.0001, 1000, 'm', with: 'cluster', share: 0.15),
-            new Option('weight', 'Crowd by weight', 'Pieces are the smaller, the higher this weight.', 'weight', null),
-            new Option('crowd', 'Share that crowds', 'Share of the pieces that gather there.', 'number', 0.5, 0, 1, with: 'cluster|weight'),
-            new Option('gather', 'Varied sizes', 'Share of the pieces that join a neighbour: some large among many small.', 'number', 0.0, 0, 0.95),
-            new Option('ragged', 'Ragged', 'From straight cracks (0) to ragged ones (1).', 'number', 0.0, 0, 1),
-            new Option('relief', 'Relief', 'Roughness of the inner faces that dies out at the crack line.', 'number', 0.0, 0, 1),
-            new Option('shell', 'Crust', 'Only a crust this thick breaks, off a core; 0 breaks all.', 'number', 0.0, 0, 100, 'm'),
-            new Option('grain', 'Grain', 'Direction pieces are drawn out along, as in wood; its length is how many times.', 'direction', null, -50, 50),
+            new Option('count', 'Pieces', 'Number of seeds; each becomes a cell.', Whole::class, 60, 1, self::MOST),
+            new Option('seed', 'Seed', 'Another number gives another break of the same kind.', Whole::class, 1, 0, 999999),
+            new Option('even', 'Even spacing', 'From random sizes (0) to even ones (1).', Number::class, 0.2, 0, 1),
+            new Option('cluster', 'Crowd round', 'Points the pieces are smaller at: where it is struck.', Points::class, null, -1000, 1000, 'm'),
+            new Option('crowding', 'Crowd', 'Round each point, or along the line through them.', Choice::class, 'points', choices: ['points', 'line'], with: 'cluster'),
+            new Option('reach', 'Reach', 'How far from there the crowd spreads.', Number::class, 0.1, 0.0001, 1000, 'm', with: 'cluster', share: 0.15),
+            new Option('weight', 'Crowd by weight', 'Pieces are the smaller, the higher this weight.', WeightKind::class, null),
+            new Option('crowd', 'Share that crowds', 'Share of the pieces that gather there.', Number::class, 0.5, 0, 1, with: 'cluster|weight'),
+            new Option('gather', 'Varied sizes', 'Share of the pieces that join a neighbour: some large among many small.', Number::class, 0.0, 0, 0.95),
+            new Option('ragged', 'Ragged', 'From straight cracks (0) to ragged ones (1).', Number::class, 0.0, 0, 1),
+            new Option('relief', 'Relief', 'Roughness of the inner faces that dies out at the crack line.', Number::class, 0.0, 0, 1),
+            new Option('shell', 'Crust', 'Only a crust this thick breaks, off a core; 0 breaks all.', Number::class, 0.0, 0, 100, 'm'),
+            new Option('grain', 'Grain', 'Direction pieces are drawn out along, as in wood; its length is how many times.', Direction::class, null, -50, 50),
         ];
     }
 

@@ -9,6 +9,11 @@ use YardBreak\Core\Break\Cut\UnitFrame;
 use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Kinds\Choice;
+use YardBreak\Core\Kinds\Direction;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Sizes;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
@@ -51,13 +56,13 @@ final class Courses implements Pattern
     public static function options(): array
     {
         return [
-            new Option('unit', 'Unit', 'Length, height and depth of a brick; the UK standard brick without a change.', 'sizes', [0.215, 0.065, 0.1025], 0.0001, 1000, 'm', bulk: 0.2),
-            new Option('joint', 'Joint', 'Width of the mortar.', 'number', 0.01, 0, 100, 'm', bulk: 0.2 * 0.01 / 0.215),
-            new Option('filling', 'Joints', 'Pieces of mortar, or left open.', 'choice', 'mortar', choices: ['mortar', 'gap']),
-            new Option('bond', 'Bond', 'How courses lie over each other: by half, by a third, or in stacks.', 'choice', 'running', choices: ['running', 'third', 'stack']),
-            new Option('axis', 'Through', 'Direction through the wall; its thinnest without one.', 'direction', null, -1, 1),
-            new Option('turn', 'Turn', 'Slope of the courses.', 'number', 0.0, -180, 180, '°'),
-            new Option('seed', 'Seed', 'Only the finest rounding differs.', 'whole', 1, 0, 999999),
+            new Option('unit', 'Unit', 'Length, height and depth of a brick; the UK standard brick without a change.', Sizes::class, [0.215, 0.065, 0.1025], 0.0001, 1000, 'm', bulk: 0.2),
+            new Option('joint', 'Joint', 'Width of the mortar.', Number::class, 0.01, 0, 100, 'm', bulk: 0.2 * 0.01 / 0.215),
+            new Option('filling', 'Joints', 'Pieces of mortar, or left open.', Choice::class, 'mortar', choices: ['mortar', 'gap']),
+            new Option('bond', 'Bond', 'How courses lie over each other: by half, by a third, or in stacks.', Choice::class, 'running', choices: ['running', 'third', 'stack']),
+            new Option('axis', 'Through', 'Direction through the wall; its thinnest without one.', Direction::class, null, -1, 1),
+            new Option('turn', 'Turn', 'Slope of the courses.', Number::class, 0.0, -180, 180, '°'),
+            new Option('seed', 'Seed', 'Only the finest rounding differs.', Whole::class, 1, 0, 999999),
         ];
     }
 

@@ -13,10 +13,17 @@ use YardBreak\Core\Break\Ringed;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\MeshKind;
 use YardBreak\Core\Geometry\NearestOnSurface;
 use YardBreak\Core\Geometry\Noise;
 use YardBreak\Core\Geometry\Outline;
+use YardBreak\Core\Geometry\OutlineKind;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Kinds\Choice;
+use YardBreak\Core\Kinds\Direction;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Point;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
@@ -65,21 +72,21 @@ final class Punch implements Pattern, Ringed
     public static function options(): array
     {
         return [
-            new Option('cutter', 'Cutter', 'A round punch, a ball, a drawn outline, or another prop.', 'choice', 'round', choices: ['round', 'ball', 'outline', 'prop']),
-            new Option('point', 'Where', 'Middle of the hole; the middle of the prop without one.', 'point', null, -1000, 1000, 'm', with: self::OWN),
-            new Option('axis', 'Direction', 'The way it is punched; through the thinnest way without one.', 'direction', null, -1, 1, with: self::THROUGH),
-            new Option('tool', 'Cutting prop', 'The prop whose form is cut out, where it stands.', 'prop', null, with: 'cutter=prop'),
-            new Option('frame', 'As it stands at', 'The frame at which both props are looked at.', 'whole', 0, 0, 100000, 'frame', with: 'cutter=prop'),
-            new Option('outline', 'Outline', 'Of the punch, where it is drawn; its longer side is twice the radius.', 'outline', ['unit' => 'box', 'lines' => [['points' => [[-0.5, -0.4], [0.5, -0.5], [0.35, 0.1], [0.5, 0.5], [-0.1, 0.35], [-0.45, 0.5]], 'closed' => true]]], 0, 1, with: 'cutter=outline'),
-            new Option('radius', 'Radius', 'Of the hole.', 'number', 0.2, 0.0001, 1000, 'm', with: self::OWN, share: 0.2),
-            new Option('roughness', 'Roughness', 'From drilled clean (0) to torn (1).', 'number', 0.3, 0, 1),
-            new Option('depth', 'Depth', 'How deep it goes from the side it comes from; 0 is right through.', 'number', 0.0, 0, 1000, 'm', with: self::THROUGH),
-            new Option('bands', 'Rim bands', 'Rings of broken rim round the hole.', 'whole', 0, 0, 8, with: self::THROUGH),
-            new Option('band_width', 'Band width', 'About how wide each ring is.', 'number', 0.03, 0.0001, 100, 'm', with: 'bands', share: 0.03),
-            new Option('rim', 'Rim', 'The bands break off as pieces, or stay and are marked: a surface of their own and a weight that falls from the hole outwards.', 'choice', 'pieces', choices: ['pieces', 'marked'], with: 'bands'),
-            new Option('band_depth', 'Band depth', 'How deep the rim is spalled; 0 is right through.', 'number', 0.0, 0, 100, 'm', with: 'rim=pieces'),
-            new Option('keep', 'Keep', 'The plug, what is left with its hole, or both.', 'choice', 'both', choices: ['both', 'plug', 'hole']),
-            new Option('seed', 'Seed', 'Another number gives another edge.', 'whole', 1, 0, 999999),
+            new Option('cutter', 'Cutter', 'A round punch, a ball, a drawn outline, or another prop.', Choice::class, 'round', choices: ['round', 'ball', 'outline', 'prop']),
+            new Option('point', 'Where', 'Middle of the hole; the middle of the prop without one.', Point::class, null, -1000, 1000, 'm', with: self::OWN),
+            new Option('axis', 'Direction', 'The way it is punched; through the thinnest way without one.', Direction::class, null, -1, 1, with: self::THROUGH),
+            new Option('tool', 'Cutting prop', 'The prop whose form is cut out, where it stands.', MeshKind::class, null, with: 'cutter=prop'),
+            new Option('frame', 'As it stands at', 'The frame at which both props are looked at.', Whole::class, 0, 0, 100000, 'frame', with: 'cutter=prop'),
+            new Option('outline', 'Outline', 'Of the punch, where it is drawn; its longer side is twice the radius.', OutlineKind::class, ['unit' => 'box', 'lines' => [['points' => [[-0.5, -0.4], [0.5, -0.5], [0.35, 0.1], [0.5, 0.5], [-0.1, 0.35], [-0.45, 0.5]], 'closed' => true]]], 0, 1, with: 'cutter=outline'),
+            new Option('radius', 'Radius', 'Of the hole.', Number::class, 0.2, 0.0001, 1000, 'm', with: self::OWN, share: 0.2),
+            new Option('roughness', 'Roughness', 'From drilled clean (0) to torn (1).', Number::class, 0.3, 0, 1),
+            new Option('depth', 'Depth', 'How deep it goes from the side it comes from; 0 is right through.', Number::class, 0.0, 0, 1000, 'm', with: self::THROUGH),
+            new Option('bands', 'Rim bands', 'Rings of broken rim round the hole.', Whole::class, 0, 0, 8, with: self::THROUGH),
+            new Option('band_width', 'Band width', 'About how wide each ring is.', Number::class, 0.03, 0.0001, 100, 'm', with: 'bands', share: 0.03),
+            new Option('rim', 'Rim', 'The bands break off as pieces, or stay and are marked: a surface of their own and a weight that falls from the hole outwards.', Choice::class, 'pieces', choices: ['pieces', 'marked'], with: 'bands'),
+            new Option('band_depth', 'Band depth', 'How deep the rim is spalled; 0 is right through.', Number::class, 0.0, 0, 100, 'm', with: 'rim=pieces'),
+            new Option('keep', 'Keep', 'The plug, what is left with its hole, or both.', Choice::class, 'both', choices: ['both', 'plug', 'hole']),
+            new Option('seed', 'Seed', 'Another number gives another edge.', Whole::class, 1, 0, 999999),
         ];
     }
 
@@ -183,14 +190,14 @@ final class Punch implements Pattern, Ringed
     {
         return $this->cutter === 'prop'
             ? Problem::inValue('tool', 'The cutting prop swallows the whole prop.', 'Make it smaller, or move it.')
-            : Problem::inValue('radius', 'The punch takes the whole prop with it.', 'Make the radius smaller.', $this->point);
+            : Problem::inValue('radius', 'The punch takes the whole prop with it.', 'Make the radius smaller.', $this->point?->toArray());
     }
 
     private function misses(): Problem
     {
         return $this->cutter === 'prop'
             ? Problem::offTheProp('tool', 'The cutting prop misses this one.', 'Move it so that its surface goes through, or choose the frame at which it does.')
-            : Problem::offTheProp('point', 'The punch misses the prop.', 'Move the hole onto the prop.', $this->point);
+            : Problem::offTheProp('point', 'The punch misses the prop.', 'Move the hole onto the prop.', $this->point?->toArray());
     }
 
     private function plan(UnitFrame $frame, Basis $basis, Vec3 $at, float $jitter): Plan

@@ -7,10 +7,14 @@ namespace YardBreak\Core\Break\Plan;
 use YardBreak\Core\Break\Cut\Relief;
 use YardBreak\Core\Break\Cut\UnitFrame;
 use YardBreak\Core\Break\Pattern;
+use YardBreak\Core\Geometry\LinesKind;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Outline;
 use YardBreak\Core\Geometry\Polyline;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Kinds\Direction;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
@@ -42,11 +46,11 @@ final class Score implements Pattern
     public static function options(): array
     {
         return [
-            new Option('lines', 'Lines', 'Drawn in the picture, or from an SVG drawing laid over the prop.', 'lines', ['unit' => 'm', 'lines' => []], 0, 1),
-            new Option('reach', 'Carry on', 'Open ends go on this far, so that lines meet and reach the edge.', 'number', 0.02, 0, 100, 'm', share: 0.02),
-            new Option('roughness', 'Roughness', 'Relief of the cut faces.', 'number', 0.0, 0, 1),
-            new Option('axis', 'Through', 'Direction the cuts go; through the thinnest way without one.', 'direction', null, -1, 1),
-            new Option('seed', 'Seed', 'Another number gives another relief.', 'whole', 1, 0, 999999),
+            new Option('lines', 'Lines', 'Drawn in the picture, or from an SVG drawing laid over the prop.', LinesKind::class, ['unit' => 'm', 'lines' => []], 0, 1),
+            new Option('reach', 'Carry on', 'Open ends go on this far, so that lines meet and reach the edge.', Number::class, 0.02, 0, 100, 'm', share: 0.02),
+            new Option('roughness', 'Roughness', 'Relief of the cut faces.', Number::class, 0.0, 0, 1),
+            new Option('axis', 'Through', 'Direction the cuts go; through the thinnest way without one.', Direction::class, null, -1, 1),
+            new Option('seed', 'Seed', 'Another number gives another relief.', Whole::class, 1, 0, 999999),
         ];
     }
 

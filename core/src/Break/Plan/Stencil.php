@@ -9,7 +9,12 @@ use YardBreak\Core\Break\Cut\UnitFrame;
 use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Outline;
+use YardBreak\Core\Geometry\OutlineKind;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Kinds\Choice;
+use YardBreak\Core\Kinds\Direction;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
@@ -45,16 +50,16 @@ final class Stencil implements Pattern
     public static function options(): array
     {
         return [
-            new Option('outline', 'Outline', 'An SVG drawing, or a PNG picture whose shapes are traced.', 'outline', self::leaf(), 0, 1),
-            new Option('scale', 'Size', 'Of the drawing against the prop.', 'number', 0.8, 0.01, 20, '×'),
-            new Option('across', 'Shift across', 'How far the drawing lies from the middle.', 'number', 0.0, -1000, 1000, 'm'),
-            new Option('up', 'Shift up', 'How far the drawing lies from the middle.', 'number', 0.0, -1000, 1000, 'm'),
-            new Option('turn', 'Turn', 'Of the drawing.', 'number', 0.0, -180, 180, '°'),
-            new Option('columns', 'Columns', 'The drawing beside itself.', 'whole', 1, 1, 100),
-            new Option('rows', 'Rows', 'The drawing above itself.', 'whole', 1, 1, 100),
-            new Option('keep', 'Keep', 'What is within the outlines, what is round them, or both.', 'choice', 'both', choices: ['both', 'inside', 'outside']),
-            new Option('axis', 'Through', 'Direction it is pushed; through the thinnest way without one.', 'direction', null, -1, 1),
-            new Option('seed', 'Seed', 'Only the finest rounding differs.', 'whole', 1, 0, 999999),
+            new Option('outline', 'Outline', 'An SVG drawing, or a PNG picture whose shapes are traced.', OutlineKind::class, self::leaf(), 0, 1),
+            new Option('scale', 'Size', 'Of the drawing against the prop.', Number::class, 0.8, 0.01, 20, '×'),
+            new Option('across', 'Shift across', 'How far the drawing lies from the middle.', Number::class, 0.0, -1000, 1000, 'm'),
+            new Option('up', 'Shift up', 'How far the drawing lies from the middle.', Number::class, 0.0, -1000, 1000, 'm'),
+            new Option('turn', 'Turn', 'Of the drawing.', Number::class, 0.0, -180, 180, '°'),
+            new Option('columns', 'Columns', 'The drawing beside itself.', Whole::class, 1, 1, 100),
+            new Option('rows', 'Rows', 'The drawing above itself.', Whole::class, 1, 1, 100),
+            new Option('keep', 'Keep', 'What is within the outlines, what is round them, or both.', Choice::class, 'both', choices: ['both', 'inside', 'outside']),
+            new Option('axis', 'Through', 'Direction it is pushed; through the thinnest way without one.', Direction::class, null, -1, 1),
+            new Option('seed', 'Seed', 'Only the finest rounding differs.', Whole::class, 1, 0, 999999),
         ];
     }
 
@@ -103,7 +108,7 @@ final class Stencil implements Pattern
             return new Plan($drawing->map, [], $groups);
         }, $progress);
         if ($shards === [] || ($this->keep === 'both' && count($shards) < 2)) {
-            throw Problem::offTheProp('outline', 'The drawing does not meet the prop.', 'Move it onto the prop, or make it larger.', $frame->centre->plus($basis->u->times($this->across))->plus($basis->v->times($this->up)));
+            throw Problem::offTheProp('outline', 'The drawing does not meet the prop.', 'Move it onto the prop, or make it larger.', $frame->centre->plus($basis->u->times($this->across))->plus($basis->v->times($this->up))->toArray());
         }
 
         return $shards;

@@ -10,6 +10,10 @@ use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Break\Ringed;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Kinds\Direction;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Point;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
@@ -49,14 +53,14 @@ final class Strike implements Pattern, Ringed
     public static function options(): array
     {
         return [
-            new Option('point', 'Hit point', 'Where it was hit; the middle of the prop without one.', 'point', null, -1000, 1000, 'm'),
-            new Option('axis', 'Direction of the hit', 'Cracks run square to it; through the thinnest way without one.', 'direction', null, -1, 1),
-            new Option('rays', 'Rays', 'Cracks that run outwards.', 'whole', 16, 3, 200),
-            new Option('rings', 'Rings', 'Circles of cracks round the hit.', 'whole', 6, 1, 100),
-            new Option('growth', 'Ring growth', 'How many times wider each ring is than the one within.', 'number', 1.4, 1, 4),
-            new Option('radius', 'Radius', 'What lies farther away stays whole.', 'number', 0.4, 0.0001, 1000, 'm', share: 0.4),
-            new Option('jitter', 'Unevenness', 'From drawn with compasses (0) to wild (1).', 'number', 0.35, 0, 1),
-            new Option('seed', 'Seed', 'Another number gives another break of the same kind.', 'whole', 1, 0, 999999),
+            new Option('point', 'Hit point', 'Where it was hit; the middle of the prop without one.', Point::class, null, -1000, 1000, 'm'),
+            new Option('axis', 'Direction of the hit', 'Cracks run square to it; through the thinnest way without one.', Direction::class, null, -1, 1),
+            new Option('rays', 'Rays', 'Cracks that run outwards.', Whole::class, 16, 3, 200),
+            new Option('rings', 'Rings', 'Circles of cracks round the hit.', Whole::class, 6, 1, 100),
+            new Option('growth', 'Ring growth', 'How many times wider each ring is than the one within.', Number::class, 1.4, 1, 4),
+            new Option('radius', 'Radius', 'What lies farther away stays whole.', Number::class, 0.4, 0.0001, 1000, 'm', share: 0.4),
+            new Option('jitter', 'Unevenness', 'From drawn with compasses (0) to wild (1).', Number::class, 0.35, 0, 1),
+            new Option('seed', 'Seed', 'Another number gives another break of the same kind.', Whole::class, 1, 0, 999999),
         ];
     }
 
@@ -80,7 +84,7 @@ final class Strike implements Pattern, Ringed
         $at = $this->point === null ? Vec3::zero() : $frame->inUnits($this->point);
         foreach (['x', 'y', 'z'] as $side) {
             if (abs($at->{$side}) > $frame->half->{$side} + $radius) {
-                throw Problem::offTheProp('point', 'The hit point lies off the prop, farther than its radius.', 'Move it onto the prop, or make the radius larger.', $this->point);
+                throw Problem::offTheProp('point', 'The hit point lies off the prop, farther than its radius.', 'Move it onto the prop, or make the radius larger.', $this->point?->toArray());
             }
         }
         $basis = Basis::along($this->axis ?? Basis::thinnest($frame->half));

@@ -9,6 +9,9 @@ use YardBreak\Core\Break\Cut\UnitFrame;
 use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Sizes;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
@@ -38,9 +41,9 @@ final class Tiles implements Pattern
     public static function options(): array
     {
         return [
-            new Option('grid', 'Tiles', 'How many along x, y and z.', 'sizes', [4.0, 4.0, 1.0], 1, 1000),
-            new Option('jitter', 'Unevenness', 'From straight tiles (0) to crooked ones (1).', 'number', 0.0, 0, 1),
-            new Option('seed', 'Seed', 'Another number gives another break of the same kind.', 'whole', 1, 0, 999999),
+            new Option('grid', 'Tiles', 'How many along x, y and z.', Sizes::class, [4.0, 4.0, 1.0], 1, 1000),
+            new Option('jitter', 'Unevenness', 'From straight tiles (0) to crooked ones (1).', Number::class, 0.0, 0, 1),
+            new Option('seed', 'Seed', 'Another number gives another break of the same kind.', Whole::class, 1, 0, 999999),
         ];
     }
 
