@@ -103,23 +103,38 @@ final readonly class ShotSpec
     /**
      * What the bake depends on, part by part, so that a difference can be named.
      *
-     * @return array<string, string>
+     * @return array<string, string> hash by part: `frames`, `world`, `quality`, `order`, and for each prop `shape:id`, `place:id`, `material:id`, `motion:id`
      */
     public function bakeParts(): array
     {
         $parts = [
-            'frame range or rate' => [$this->first, $this->last, $this->rate],
+            'frames' => [$this->first, $this->last, $this->rate],
             'world' => [$this->gravity->toArray(), $this->ground, $this->groundFriction, $this->groundBounce],
             'quality' => [$this->quality, self::BAKE_VERSION],
+            // Records of pieces follow each other as the props do.
+            'order' => array_column($this->props, 'id'),
         ];
         foreach ($this->props as $p) {
-            $parts['shape or break of '.$p->name] = [$p->id, $p->shardKey()];
-            $parts['place of '.$p->name] = [$p->place->position->toArray(), $p->place->turn->toArray()];
-            $parts['material of '.$p->name] = [$p->density, $p->friction, $p->bounce];
-            $parts['motion of '.$p->name] = [$p->motion, $p->held, $p->releaseOn, $p->releaseFrame, $p->reach, $p->velocity->toArray(), $p->spin->toArray(), serialize($p->keys), $p->groups];
+            $parts['shape:'.$p->id] = [$p->shardKey()];
+            $parts['place:'.$p->id] = [$p->place->position->toArray(), $p->place->turn->toArray()];
+            $parts['material:'.$p->id] = [$p->density, $p->friction, $p->bounce];
+            $parts['motion:'.$p->id] = [$p->motion, $p->held, $p->releaseOn, $p->releaseFrame, $p->reach, $p->velocity->toArray(), $p->spin->toArray(), serialize($p->keys), $p->groups];
         }
 
         return array_map(static fn (array $v): string => substr(hash('sha256', serialize($v)), 0, 16), $parts);
+    }
+
+    /**
+     * A part of what a bake depends on, in words.
+     *
+     * @param  array<string, string>  $names  of props by id
+     */
+    public static function partInWords(string $part, array $names): string
+    {
+        [$kind, $prop] = explode(':', $part, 2) + [1 => ''];
+        $words = ['frames' => 'frame range or rate', 'shape' => 'shape or break', 'order' => 'number or order of props'][$kind] ?? $kind;
+
+        return $prop === '' ? $words : $words.' of '.($names[$prop] ?? 'a prop that is gone');
     }
 
     public function fingerprint(): string

@@ -114,22 +114,54 @@ final class ShotSpecTest extends TestCase
 
             return $d;
         });
-        $changed('material of Block', static function (array $d): array {
+        $changed('material:block', static function (array $d): array {
             $d['props'][0]['material']['density'] = 9.0;
 
             return $d;
         });
-        $changed('place of Block', static function (array $d): array {
+        $changed('place:block', static function (array $d): array {
             $d['props'][0]['place']['position'] = [0, 5, 0];
 
             return $d;
         });
+        $changed('', static function (array $d): array {
+            $d['props'][0]['name'] = 'Another';
+
+            return $d;
+        });
+        foreach (['turn' => [0, 0, 9], 'size' => 2] as $what => $value) {
+            $changed($what === 'size' ? 'shape:block' : 'place:block', static function (array $d) use ($what, $value): array {
+                $d['props'][0]['place'][$what] = $value;
+
+                return $d;
+            });
+        }
+        foreach (['held' => 'whole', 'velocity' => [1, 0, 0], 'spin' => [0, 90, 0], 'release' => ['on' => 'frame', 'frame' => 3]] as $what => $value) {
+            $changed('motion:block', static function (array $d) use ($what, $value): array {
+                $d['props'][0]['motion'][$what] = $value;
+
+                return $d;
+            });
+        }
         $changed('quality', static fn (array $d): array => ['quality' => 'final'] + $d);
-        $changed('frame range or rate', static function (array $d): array {
+        $changed('frames', static function (array $d): array {
             $d['frames']['rate'] = 25;
 
             return $d;
         });
+    }
+
+    public function test_props_in_another_order_are_another_bake(): void
+    {
+        $of = static fn (bool $turned): ShotSpec => ShotSpec::fromJson(Documents::json(static function (array $d) use ($turned): array {
+            $two = [$d['props'][0], ['id' => 'other', 'name' => 'Other'] + $d['props'][0]];
+            $d['props'] = $turned ? array_reverse($two) : $two;
+
+            return $d;
+        }));
+        self::assertSame(['order'], array_keys(array_diff_assoc($of(true)->bakeParts(), $of(false)->bakeParts())));
+        self::assertNotSame($of(true)->fingerprint(), $of(false)->fingerprint());
+        self::assertSame(['place of Other', 'frame range or rate', 'material of a prop that is gone'], array_map(static fn (string $part): string => ShotSpec::partInWords($part, ['other' => 'Other']), ['place:other', 'frames', 'material:gone']));
     }
 
     public function test_the_order_of_settings_does_not_change_the_shards(): void

@@ -147,6 +147,9 @@ export interface BakeView {
     seconds: number;
     note: string;
     problem: Problem | null;
+    /** What has changed since it was baked, as `shape:id` and the like. */
+    changed: string[];
+    /** The same in words. */
     outOfDate: string[];
     fingerprint: string;
     startedAt: string;

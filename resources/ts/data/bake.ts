@@ -114,7 +114,7 @@ export function pokeBake(): void {
 
 /** Whether the loaded frames fit the pieces on the stage, prop for prop. */
 export function framesFit(bake: BakeView | null, pieces: number): boolean {
-    return bake !== null && bake.pieces === pieces && !bake.outOfDate.some((part) => part.startsWith('shape or break'));
+    return bake !== null && bake.pieces === pieces && !bake.changed.some((part) => part === 'order' || part.startsWith('shape:'));
 }
 
 function busy(bake: BakeView | null): boolean {

@@ -1,5 +1,5 @@
 import { FileUp, Plus, X } from 'lucide-react';
-import { useRef, type ReactNode } from 'react';
+import { useRef, type ComponentType, type ReactNode } from 'react';
 import { api, type Option, type Outline } from '../data/api';
 import { said } from '../data/said';
 import { Button, Choice, Select, Toggle } from './controls';
@@ -17,55 +17,91 @@ interface Props {
     extra?: ReactNode;
 }
 
+function NumberOption({ option: o, value, onChange }: Props) {
+    const share = o.type === 'number' && o.least === 0 && o.most <= 1 && o.unit === '';
+    return <NumberField slider={o.name !== 'seed' && o.unit !== 'frame'} label={o.label} hint={o.meaning} unit={share ? '%' : o.unit} least={o.least} most={o.most} whole={o.type === 'whole'} value={Number(value ?? o.default)} onChange={onChange} />;
+}
+
+function ChoiceOption({ option: o, value, onChange }: Props) {
+    const options = o.choices.map((c) => ({ value: c, label: words(c) }));
+    if (o.choices.length > 3 || o.choices.join('').length > 22) return <Select label={o.label} value={String(value ?? o.default)} options={options} onChange={onChange} />;
+    return (
+        <div className="flex min-h-[33px] items-center gap-2" title={o.meaning}>
+            <span className="w-[108px] shrink-0">{o.label}</span>
+            <Choice label={o.label} value={String(value ?? o.default)} options={options} onChange={onChange} />
+        </div>
+    );
+}
+
+function SizesOption({ option: o, value, onChange }: Props) {
+    return <TripleField label={o.label} unit={o.unit} step={o.unit === '' ? 1 : 0.005} value={(value ?? o.default) as number[]} onChange={onChange} />;
+}
+
+function PointOption({ option: o, value, onChange, start = ORIGIN }: Props) {
+    const at = (value ?? o.default) as number[] | null;
+    const point = o.type === 'point';
+    const step = point ? 0.01 : 0.1;
+    if (o.default !== null) return <TripleField label={o.label} unit={o.unit} step={step} value={at!} onChange={onChange} />;
+    return (
+        <div>
+            <Toggle label={o.label} hint={o.meaning} value={at !== null} onChange={(on) => onChange(on ? (point ? start : [0, 0, 1]) : null)} />
+            {at !== null && <TripleField label={point ? 'At' : 'Towards'} unit={o.unit} step={step} value={at} onChange={onChange} />}
+        </div>
+    );
+}
+
+function PointsOption({ option, value, onChange, start = ORIGIN }: Props) {
+    return <Points option={option} value={(value ?? option.default) as number[][] | null} onChange={onChange} start={start} />;
+}
+
+function TextOption({ option: o, value, onChange }: Props) {
+    return (
+        <label className="flex h-[33px] items-center gap-2" title={o.meaning}>
+            <span className="w-[108px] shrink-0">{o.label}</span>
+            <input key={String(value)} aria-label={o.label} defaultValue={String(value ?? o.default)} maxLength={o.most} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => e.target.value !== value && e.target.value.length >= o.least && onChange(e.target.value)} className="h-[26px] min-w-0 flex-1 border border-line bg-raised px-2" />
+        </label>
+    );
+}
+
+function WeightOption({ option, value, onChange, start }: Props) {
+    return <WeightField option={option} value={(value ?? option.default) as Parameters<typeof WeightField>[0]['value']} onChange={onChange} start={start ?? ORIGIN} field={(inner, v, change) => <OptionField key={inner.name} option={inner} value={v} start={start} onChange={change} />} />;
+}
+
+function PropOption({ option, value, onChange }: Props) {
+    return <PropField option={option} value={(value ?? option.default) as string | null} onChange={onChange} />;
+}
+
+function ProfileOption({ value, onChange }: Props) {
+    return <ProfileEditor value={(value as number[][] | undefined) ?? []} onChange={onChange} />;
+}
+
+function DrawingOption({ option, value, onChange, extra }: Props) {
+    return <DrawingField option={option} value={(value ?? option.default) as Outline} onChange={onChange} extra={extra} />;
+}
+
+const ORIGIN = [0, 0, 0] as const;
+
+const FIELDS: Record<Option['type'], ComponentType<Props>> = {
+    whole: NumberOption,
+    number: NumberOption,
+    choice: ChoiceOption,
+    sizes: SizesOption,
+    point: PointOption,
+    direction: PointOption,
+    points: PointsOption,
+    path: PointsOption,
+    text: TextOption,
+    weight: WeightOption,
+    prop: PropOption,
+    profile: ProfileOption,
+    outline: DrawingOption,
+    lines: DrawingOption,
+};
+
 /** The control for one option of a shape, a step or a pattern, whatever its kind. */
-export function OptionField({ option: o, value, onChange, start = [0, 0, 0], extra }: Props) {
-    switch (o.type) {
-        case 'whole':
-        case 'number': {
-            const share = o.type === 'number' && o.least === 0 && o.most <= 1 && o.unit === '';
-            return <NumberField slider={o.name !== 'seed' && o.unit !== 'frame'} label={o.label} hint={o.meaning} unit={share ? '%' : o.unit} least={o.least} most={o.most} whole={o.type === 'whole'} value={Number(value ?? o.default)} onChange={onChange} />;
-        }
-        case 'choice':
-            return o.choices.length > 3 || o.choices.join('').length > 22 ? (
-                <Select label={o.label} value={String(value ?? o.default)} options={o.choices.map((c) => ({ value: c, label: words(c) }))} onChange={onChange} />
-            ) : (
-                <div className="flex min-h-[33px] items-center gap-2" title={o.meaning}>
-                    <span className="w-[108px] shrink-0">{o.label}</span>
-                    <Choice label={o.label} value={String(value ?? o.default)} options={o.choices.map((c) => ({ value: c, label: words(c) }))} onChange={onChange} />
-                </div>
-            );
-        case 'sizes':
-            return <TripleField label={o.label} unit={o.unit} step={o.unit === '' ? 1 : 0.005} value={(value ?? o.default) as number[]} onChange={onChange} />;
-        case 'point':
-        case 'direction': {
-            const at = (value ?? o.default) as number[] | null;
-            if (o.default !== null) return <TripleField label={o.label} unit={o.unit} step={o.type === 'point' ? 0.01 : 0.1} value={at!} onChange={onChange} />;
-            return (
-                <div>
-                    <Toggle label={o.label} hint={o.meaning} value={at !== null} onChange={(on) => onChange(on ? (o.type === 'point' ? start : [0, 0, 1]) : null)} />
-                    {at !== null && <TripleField label={o.type === 'point' ? 'At' : 'Towards'} unit={o.unit} step={o.type === 'point' ? 0.01 : 0.1} value={at} onChange={onChange} />}
-                </div>
-            );
-        }
-        case 'points':
-        case 'path':
-            return <Points option={o} value={(value ?? o.default) as number[][] | null} onChange={onChange} start={start} />;
-        case 'text':
-            return (
-                <label className="flex h-[33px] items-center gap-2" title={o.meaning}>
-                    <span className="w-[108px] shrink-0">{o.label}</span>
-                    <input key={String(value)} aria-label={o.label} defaultValue={String(value ?? o.default)} maxLength={o.most} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => e.target.value !== value && e.target.value.length >= o.least && onChange(e.target.value)} className="h-[26px] min-w-0 flex-1 border border-line bg-raised px-2" />
-                </label>
-            );
-        case 'weight':
-            return <WeightField option={o} value={(value ?? o.default) as Parameters<typeof WeightField>[0]['value']} onChange={onChange} start={start} field={(option, v, change) => <OptionField key={option.name} option={option} value={v} start={start} onChange={change} />} />;
-        case 'prop':
-            return <PropField option={o} value={(value ?? o.default) as string | null} onChange={onChange} />;
-        case 'profile':
-            return <ProfileEditor value={(value as number[][] | undefined) ?? []} onChange={onChange} />;
-        default:
-            return <DrawingField option={o} value={(value ?? o.default) as Outline} onChange={onChange} extra={extra} />;
-    }
+export function OptionField(props: Props) {
+    const Field = FIELDS[props.option.type];
+    return <Field {...props} />;
 }
 
 function words(choice: string): string {
