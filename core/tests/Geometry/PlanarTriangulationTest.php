@@ -36,6 +36,40 @@ final class PlanarTriangulationTest extends TestCase
         ];
     }
 
+    /** Of two triangles over a convex quadrangle neither's circle holds the other's far corner (Lawson 1977). */
+    public function test_triangles_of_a_large_polygon_are_as_well_shaped_as_its_corners_allow(): void
+    {
+        $random = new SeededRandom(5);
+        for ($round = 0; $round < 12; $round++) {
+            $n = 12 + 4 * $round;
+            $u = $v = [];
+            for ($k = 0; $k < $n; $k++) {
+                $r = $random->between(0.4, 1.0);
+                $u[] = $r * cos(2 * M_PI * $k / $n);
+                $v[] = $r * sin(2 * M_PI * $k / $n);
+            }
+            $beyond = [];
+            $faces = array_chunk(PlanarTriangulation::of([range(0, $n - 1)], $u, $v), 3);
+            foreach ($faces as [$a, $b, $c]) {
+                $beyond["$a $b"] = $c;
+                $beyond["$b $c"] = $a;
+                $beyond["$c $a"] = $b;
+            }
+            $side = static fn (int $a, int $b, int $c): float => ($u[$b] - $u[$a]) * ($v[$c] - $v[$a]) - ($v[$b] - $v[$a]) * ($u[$c] - $u[$a]);
+            $angle = static fn (int $at, int $a, int $b): float => acos((($u[$a] - $u[$at]) * ($u[$b] - $u[$at]) + ($v[$a] - $v[$at]) * ($v[$b] - $v[$at])) / (hypot($u[$a] - $u[$at], $v[$a] - $v[$at]) * hypot($u[$b] - $u[$at], $v[$b] - $v[$at])));
+            $met = 0;
+            foreach ($beyond as $edge => $r) {
+                [$p, $q] = array_map(intval(...), explode(' ', $edge));
+                $s = $beyond["$q $p"] ?? null;
+                if ($s !== null && $side($r, $p, $s) > 1e-9 && $side($s, $q, $r) > 1e-9) {
+                    self::assertLessThan(M_PI + 1e-6, $angle($r, $p, $q) + $angle($s, $p, $q));
+                    $met++;
+                }
+            }
+            self::assertGreaterThan(0, $met);
+        }
+    }
+
     /** @param  list<list<array{float, float}>>  $region */
     #[DataProvider('regions')]
     public function test_every_region_is_filled_exactly(array $region): void
