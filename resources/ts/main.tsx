@@ -14,8 +14,8 @@ import { Tooltip } from 'radix-ui';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
-import { Toaster } from 'sonner';
 import { ShotPage } from './frame/ShotPage';
+import { Notices } from './frame/Notices';
 import { SignIn } from './frame/SignIn';
 import { Yard } from './yard/Yard';
 
@@ -34,10 +34,9 @@ createRoot(document.getElementById('app')!).render(
                         <Route path="/shots/:id" element={<ShotPage />} />
                         <Route path="*" element={<Yard />} />
                     </Routes>
+                    <Notices />
                 </BrowserRouter>
                 <SignIn />
-                {/* Over the picture, below the props: nothing to be pressed lies there. */}
-                <Toaster position="top-left" offset={{ top: 108, left: 84 }} toastOptions={{ className: 'font-sans', duration: 8000 }} />
             </Tooltip.Provider>
         </QueryClientProvider>
     </StrictMode>,

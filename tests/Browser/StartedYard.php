@@ -82,6 +82,12 @@ final class StartedYard
         self::until(static fn (): bool => @fsockopen('127.0.0.1', self::PORT) !== false, 20);
     }
 
+    /** Sets the pass phrase, or takes it away. */
+    public function setPass(string $pass): void
+    {
+        proc_close($this->run(['php', dirname(__DIR__, 2).'/artisan', 'yard:door'], ['YARD_PASS' => $pass]));
+    }
+
     public function startWorker(): void
     {
         $this->processes['worker'] = $this->run(['php', dirname(__DIR__, 2).'/artisan', 'queue:work', '--quiet', '--sleep=0.1']);

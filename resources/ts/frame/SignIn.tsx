@@ -23,7 +23,7 @@ export function SignIn() {
         <Dialog.Root open={closed}>
             <Dialog.Portal>
                 <Dialog.Overlay className="fixed inset-0 z-50 bg-[#1d2327]" />
-                <Dialog.Content className="fixed top-1/2 left-1/2 z-50 w-[340px] -translate-x-1/2 -translate-y-1/2 bg-panel p-5" aria-describedby={undefined}>
+                <Dialog.Content className="fixed top-1/2 left-1/2 z-50 w-[340px] -translate-x-1/2 -translate-y-1/2 bg-paper p-6" aria-describedby={undefined}>
                     <Logo />
                     <Dialog.Title className="mt-4 mb-2 font-semibold">The pass phrase of this yard</Dialog.Title>
                     <form onSubmit={(e) => { e.preventDefault(); void open(); }}>
