@@ -11,6 +11,14 @@ use YardBreak\Core\Problem;
 
 require __DIR__.'/../vendor/autoload.php';
 
+// What would only be a warning is an end with a sentence, too.
+set_error_handler(static function (int $level, string $message, string $file, int $line): bool {
+    if ((error_reporting() & $level) === 0) {
+        return false;
+    }
+    throw new ErrorException($message, 0, $level, $file, $line);
+});
+
 $yard = new Application('Yard Break', '1');
 $yard->setAutoExit(false);
 $yard->setCatchExceptions(false);

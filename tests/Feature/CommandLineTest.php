@@ -6,6 +6,8 @@ namespace Tests\Feature;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Tests\Attack\Attack;
+use Tests\Attack\Mutants;
 use YardBreak\Core\Format\MeshWriter;
 use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Tests\References\OutsideTools;
@@ -148,6 +150,26 @@ final class CommandLineTest extends TestCase
         self::assertSame($code, $got, $out.$errors);
         self::assertStringContainsString($words, $errors);
         self::assertStringNotContainsString('#0 ', $errors);
+    }
+
+    public function test_a_damaged_file_ends_with_a_sentence_and_another_exit_code_than_0(): void
+    {
+        $refused = 0;
+        foreach (Attack::files() as $kind => [$name, $good]) {
+            if (in_array($kind, ['SVG', 'PNG'], true)) {
+                continue;
+            }
+            $mutants = new Mutants(20261125);
+            for ($i = 0; $i < 6; $i++) {
+                file_put_contents($this->folder.'/'.$name, $kind === 'GLB' ? $mutants->ofGlb($good) : $mutants->of($good));
+                [$code, $out, $errors] = $this->yard('inspect', $this->folder.'/'.$name);
+                self::assertStringNotContainsString('Warning', $out.$errors, $kind);
+                self::assertStringNotContainsString('inside Yard Break', $errors, $kind);
+                self::assertSame($code === 0, $errors === '', $kind.': '.$errors);
+                $refused += $code === 0 ? 0 : 1;
+            }
+        }
+        self::assertGreaterThan(10, $refused);
     }
 
     /** @return array{int, string, string} */

@@ -78,6 +78,31 @@ final class ShotTest extends YardTestCase
         }
     }
 
+    public function test_a_packed_shot_that_would_unpack_to_too_much_is_refused_before_it_is_unpacked(): void
+    {
+        $packed = function (array $entries): string {
+            $zip = new \ZipArchive;
+            $zip->open($path = $this->folder.'/bomb.zip', \ZipArchive::CREATE | \ZipArchive::OVERWRITE);
+            foreach ($entries as $name => $bytes) {
+                $zip->addFromString($name, $bytes);
+            }
+            $zip->close();
+
+            return (string) file_get_contents($path);
+        };
+        $document = (string) json_encode($this->send('GET', 'shots/'.$this->newShot())->json('document'));
+        foreach ([['shot.json' => str_repeat(' ', 17 << 20)], ['shot.json' => $document, 'assets/a' => str_repeat("\0", 40 << 20), 'assets/b' => str_repeat("\0", 40 << 20)], ['shot.json' => $document] + array_fill_keys(array_map(static fn (int $k): string => 'assets/'.$k, range(1, 1200)), '')] as $entries) {
+            config(['yard.largest_upload' => 30 << 20]);
+            $bytes = $packed($entries);
+            unset($entries);
+            memory_reset_peak_usage();
+            $before = memory_get_usage();
+            $this->upload('shots/import', $bytes)->assertStatus(422)->assertJsonPath('problem.message', 'This packed shot would unpack to more than can be taken in.');
+            self::assertLessThan(16 << 20, memory_get_peak_usage() - $before);
+        }
+        self::assertSame([], array_merge(glob($this->folder.'/files/incoming/*') ?: [], glob($this->folder.'/files/assets/*') ?: []));
+    }
+
     public function test_a_second_window_is_told_what_changed_and_nothing_is_lost(): void
     {
         $id = $this->newShot();

@@ -57,7 +57,8 @@ final class PropPictureController
             YardFiles::write(self::NAME.$spec->shardKey().'.bin', PropPicture::encode($spec, $store->of($spec), $maker));
         }
 
-        return response()->file($path, self::HEADERS + ['ETag' => $tag, 'Cache-Control' => 'no-cache']);
+        // Asked for by its tag it never changes; asked for by name alone it may.
+        return response()->file($path, self::HEADERS + ['ETag' => $tag, 'Cache-Control' => $request->query('tag') === trim($tag, '"') ? 'private, max-age=31536000, immutable' : 'no-cache']);
     }
 
     /** A background break that failed says why when it is asked for again. */

@@ -72,7 +72,9 @@ export const usePieces = create<PiecesState>((set, get) => ({
         try {
             for (;;) {
                 const known = get().byProp[prop];
-                const response = await ask(`shots/${shot}/props/${prop}/picture${look ? '?first=1' : ''}`, { signal: control.signal, cache: 'no-store', headers: known && !known.first ? { 'If-None-Match': known.tag } : {} });
+                // By its tag the browser may have kept it.
+                const kept = !look && tag !== undefined && !known?.first;
+                const response = await ask(`shots/${shot}/props/${prop}/picture${look ? '?first=1' : kept ? `?tag=${tag.replaceAll('"', '')}` : ''}`, { signal: control.signal, cache: kept ? 'default' : 'no-store', headers: known && !known.first ? { 'If-None-Match': known.tag } : {} });
                 if (response.status === 202) {
                     const { share, first } = (await response.json()) as { share: number; first: boolean };
                     if (!control.signal.aborted) set((s) => ({ working: { ...s.working, [prop]: share } }));
