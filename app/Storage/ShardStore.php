@@ -6,6 +6,7 @@ namespace App\Storage;
 
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Break\ShardFile;
+use YardBreak\Core\Check\BreakFigures;
 use YardBreak\Core\Progress;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\PropSpec;
@@ -32,8 +33,15 @@ final class ShardStore
         }
         $shards = $this->maker->shards($prop, $progress);
         YardFiles::write($this->name($prop), ShardFile::encode($shards));
+        YardFiles::write($this->name($prop).'.films', (string) BreakFigures::unusable($shards));
 
         return $shards;
+    }
+
+    /** How many of its pieces are too thin to be moved; none as long as they are not made. */
+    public function unusable(PropSpec $prop): int
+    {
+        return (int) @file_get_contents(YardFiles::path($this->name($prop).'.films'));
     }
 
     private function name(PropSpec $prop): string

@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\Bake;
 use App\Models\HandOff;
 use App\Models\Shot;
+use App\Storage\ShardStore;
 use App\Storage\YardFiles;
 use App\Yard\NewShot;
 use App\Yard\ShotView;
@@ -76,9 +77,9 @@ final class ShotController
         return response()->json(ShotView::of($shot));
     }
 
-    public function check(Shot $shot, SiteCheck $check): JsonResponse
+    public function check(Shot $shot, SiteCheck $check, ShardStore $store): JsonResponse
     {
-        return response()->json($check->of($shot->spec()));
+        return response()->json($check->of($shot->spec(), $store->unusable(...)));
     }
 
     public function picture(Shot $shot): BinaryFileResponse

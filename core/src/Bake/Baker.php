@@ -28,6 +28,12 @@ final class Baker implements StepListener
     /** A solid whose hull is larger than itself by more than this collides as several hulls. */
     private const HOLLOW = 1.06;
 
+    /** m/s or rad/s from which a start may be what drove a piece away. */
+    private const FAST = 300.0;
+
+    /** Thickness of a film, as a share of its own extent. */
+    private const FILM = 1e-4;
+
     private World $world;
 
     private int $frame;
@@ -43,6 +49,9 @@ final class Baker implements StepListener
 
     /** @var array<int, array{int, int}> body → number of its prop, and piece (−1: the whole) */
     private array $owner = [];
+
+    /** @var array<int, true> pieces too thin to be moved well */
+    private array $films = [];
 
     private int $releasedCount = 0;
 
@@ -162,6 +171,9 @@ final class Baker implements StepListener
                     $sizes[] = $hull->size;
                 }
                 $this->world->size[$body] = max($this->world->size[$body], $hull->size);
+            }
+            if ($shard->thickness() < self::FILM * $this->world->size[$body]) {
+                $this->films[$piece] = true;
             }
             $this->bodyOf[] = $body;
             $this->centre[] = $centre;
@@ -428,6 +440,20 @@ final class Baker implements StepListener
         return true;
     }
 
+    /** Says which piece it is, and what most likely drove it. */
+    private function ranAway(int $body): Problem
+    {
+        [$k, $piece] = $this->owner[$body];
+        $prop = $this->shot->props[$k];
+        $remedy = match (true) {
+            $prop->velocity->length() > self::FAST || $prop->spin->length() > self::FAST => 'Lower the velocity or the spin '.$prop->name.' starts with.',
+            isset($this->films[$piece]) => 'That piece is a film, too thin to be moved: take the next seed, or break it into fewer pieces.',
+            default => 'Choose the final quality, or let its pieces stand clear of what is keyed.',
+        };
+
+        return new Problem('solver', 'The motion ran away at frame '.$this->frame.': a piece of '.$prop->name.' has no finite place any more.', 'props['.$k.']', $remedy);
+    }
+
     /**
      * @param  list<array{frame: int, prop: string, other: string, speed: float, at: array{float, float, float}}>  $marks
      */
@@ -454,7 +480,7 @@ final class Baker implements StepListener
                     $resting++;
                 }
                 if (! is_finite($w->px[$body] + $w->py[$body] + $w->pz[$body] + $w->qw[$body])) {
-                    throw new Problem('solver', 'The motion ran away at frame '.$this->frame.': a piece has no finite place any more.', '', 'Lower velocities or spin, or choose the final quality.');
+                    throw $this->ranAway($body);
                 }
                 $out .= pack('g8', $w->px[$body], $w->py[$body], $w->pz[$body], $state === World::MOVING ? 1.0 : ($state === World::RESTING ? 2.0 : 0.0), $w->qx[$body], $w->qy[$body], $w->qz[$body], $w->qw[$body]);
             }

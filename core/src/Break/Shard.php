@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break;
 
+use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
@@ -14,6 +15,12 @@ final readonly class Shard
     /** @param  string  $name stable for the same prop, pattern and seed */
     public function __construct(public string $name, public Mesh $mesh, public MassProperties $mass)
     {
+    }
+
+    /** Twice volume over area, metres: of a plate, how thick it is. */
+    public function thickness(): float
+    {
+        return 2.0 * $this->mass->volume / max(1e-300, array_sum(FaceNormals::areas($this->mesh)));
     }
 
     /** The point its place is told by: its centroid, or the prop's origin where it is turned inside out. */

@@ -11,6 +11,9 @@ use YardBreak\Core\Geometry\Mesh;
 /** The figures a break is judged by. */
 final class BreakFigures
 {
+    /** Thickness of a film, as a share of the side of a cube as bulky as a piece is on the mean. */
+    private const FILM = 2e-4;
+
     /** A piece is a sliver where its longest extent exceeds this many times the cube root of its volume. */
     private const SLIVER = 8.0;
 
@@ -67,6 +70,19 @@ final class BreakFigures
             'watertight' => $tight, 'slivers' => $slivers, 'giants' => $giants, 'heavy' => $heavy,
             'evenness' => self::evenness($volumes, $sum), 'thinnest' => is_finite($thinnest) ? $thinnest : 0.0, 'interior_area' => $inner, 'triangles' => $triangles,
         ];
+    }
+
+    /**
+     * Pieces too thin to be moved by contacts: beside their neighbours they are films.
+     *
+     * @param  list<Shard>  $shards
+     */
+    public static function unusable(array $shards): int
+    {
+        $volume = array_sum(array_map(static fn (Shard $s): float => max(0.0, $s->mass->volume), $shards));
+        $least = self::FILM * ($volume / max(1, count($shards))) ** (1 / 3);
+
+        return count(array_filter($shards, static fn (Shard $s): bool => $s->thickness() < $least));
     }
 
     /**

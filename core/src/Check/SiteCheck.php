@@ -19,8 +19,11 @@ final class SiteCheck
     {
     }
 
-    /** @return list<array{level: 'wrong'|'doubtful', path: string, prop: string, message: string, remedy: string}> */
-    public function of(ShotSpec $shot): array
+    /**
+     * @param  (callable(PropSpec): int)|null  $unusable  how many of a prop's pieces are too thin to be moved, as far as they are made
+     * @return list<array{level: 'wrong'|'doubtful', path: string, prop: string, message: string, remedy: string}>
+     */
+    public function of(ShotSpec $shot, ?callable $unusable = null): array
     {
         $out = [];
         $free = false;
@@ -45,6 +48,10 @@ final class SiteCheck
             }
             if ($prop->motion === 'free' && $prop->break !== null && $prop->break['pattern'] === 'flakes' && ($prop->break['values']['thickness'] ?? 1.0) <= 0.0) {
                 $say('wrong', '.break.values.thickness', 'its flakes have no thickness, so they have no mass and cannot fall.', 'Give them a thickness on the Break stage, or make the prop fixed.');
+            }
+            $films = $unusable === null || $prop->motion !== 'free' ? 0 : $unusable($prop);
+            if ($films > 0) {
+                $say('doubtful', '.break', ($films === 1 ? 'one of its pieces is a film' : $films.' of its pieces are films').', too thin to be moved well.', 'Take the next seed, or break it into fewer pieces.');
             }
             $size = $fitness->bounds->diagonal();
             if ($size > 500 || $size < 0.005) {

@@ -274,6 +274,7 @@ final class ContactSolver
     {
         [$normal, $rub] = $rows;
         [$mass] = $inverse;
+        $fastest = Tolerances::FASTEST * $w->fastest() + Tolerances::PRESS_SPEED * $w->pieceSize;
         $vx = $w->vx;
         $vy = $w->vy;
         $vz = $w->vz;
@@ -330,6 +331,9 @@ final class ContactSolver
         $slop = Tolerances::SLOP * $w->pieceSize;
         $press = Tolerances::PRESS_SPEED * $w->pieceSize;
         $bounceFrom = Tolerances::BOUNCE_FROM;
+        $met = array_values(array_filter($moving, static fn (int $b): bool => isset($touching[$b])));
+        $size = $w->size;
+        $fastestSquared = $fastest * $fastest;
         for ($step = 0; $step < $steps; $step++) {
             foreach ($moving as $b) {
                 $vx[$b] += $gx;
@@ -635,6 +639,23 @@ final class ContactSolver
                                 $rub1[$m] = $rub2[$m] = $twist[$m] = 0.0;
                             }
                         }
+                    }
+                }
+                // What is pinched would be shot out like a wet stone, for nothing gives way here and no force is too large.
+                foreach ($met as $b) {
+                    $speed = $vx[$b] * $vx[$b] + $vy[$b] * $vy[$b] + $vz[$b] * $vz[$b];
+                    if ($speed > $fastestSquared) {
+                        $less = $fastest / sqrt($speed);
+                        $vx[$b] *= $less;
+                        $vy[$b] *= $less;
+                        $vz[$b] *= $less;
+                    }
+                    $rim = $size[$b] * $size[$b] * ($wx[$b] * $wx[$b] + $wy[$b] * $wy[$b] + $wz[$b] * $wz[$b]);
+                    if ($rim > $fastestSquared) {
+                        $less = $fastest / sqrt($rim);
+                        $wx[$b] *= $less;
+                        $wy[$b] *= $less;
+                        $wz[$b] *= $less;
                     }
                 }
                 if ($pass === 0) {

@@ -35,10 +35,10 @@ final class Tolerances
     public const OFF_COURSE = 0.25;
 
     /** Mean piece sizes two bodies may be about to overlap by before the rest of the frame is searched more finely. */
-    public const SEARCH_FINER_FROM = 0.2;
+    public const SEARCH_FINER_FROM = 0.5;
 
     /** Searches a frame from then on, about. */
-    public const FINEST = 6;
+    public const FINEST = 4;
 
     /** Contact searches a frame at most, but for that. */
     public const MOST_SEARCHES = 4;
@@ -66,6 +66,9 @@ final class Tolerances
 
     /** Share of its size a support may move before what rests on it wakes. */
     public const WAKE_SHIFT = 0.06;
+
+    /** Times the fastest that anything was let go, driven or fell that what touches others may reach. Higher shoots out what is pinched. */
+    public const FASTEST = 2.0;
 
     /** Mean piece sizes of overlap above which two bodies are moved apart outright. Lower makes piles shiver. */
     public const LOCKED_OVERLAP = 0.02;

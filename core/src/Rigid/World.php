@@ -105,6 +105,12 @@ final class World
     /** Mean size of the moving pieces: the length tolerances are shares of. */
     public float $pieceSize = 0.1;
 
+    /** m/s, the fastest anything was let go or driven so far, the speed of its far ends in turning counted. */
+    private float $fastest = 0.0;
+
+    /** Metres, the highest anything was let go. */
+    private float $highest = -INF;
+
     /** Seconds since the start. */
     public float $time = 0.0;
 
@@ -170,6 +176,37 @@ final class World
         $this->wy[$body] = $spin->y;
         $this->wz[$body] = $spin->z;
         $this->rest->woken($body, $this);
+        $this->fastest = max($this->fastest, $this->farEndSpeed($body));
+        $this->highest = max($this->highest, $this->height($body));
+    }
+
+    /** m/s, the fastest that anything was let go, is driven, or can have become in falling. */
+    public function fastest(): float
+    {
+        $lowest = INF;
+        foreach ($this->state as $b => $state) {
+            if ($state === self::MOVING) {
+                $lowest = min($lowest, $this->height($b));
+            } elseif ($state === self::KEYED) {
+                $this->fastest = max($this->fastest, $this->farEndSpeed($b));
+            }
+        }
+        $fall = max(0.0, $this->highest - $lowest);
+
+        return sqrt($this->fastest ** 2 + 2.0 * $this->gravity->length() * $fall);
+    }
+
+    /** Against gravity. */
+    private function height(int $b): float
+    {
+        $g = $this->gravity->length();
+
+        return $g > 0.0 ? -($this->px[$b] * $this->gravity->x + $this->py[$b] * $this->gravity->y + $this->pz[$b] * $this->gravity->z) / $g : 0.0;
+    }
+
+    private function farEndSpeed(int $b): float
+    {
+        return sqrt($this->vx[$b] ** 2 + $this->vy[$b] ** 2 + $this->vz[$b] ** 2) + $this->size[$b] * sqrt($this->wx[$b] ** 2 + $this->wy[$b] ** 2 + $this->wz[$b] ** 2);
     }
 
     public function place(int $body, Vec3 $position, Quaternion $turn): void

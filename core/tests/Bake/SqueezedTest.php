@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Bake;
 
+use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Shot\AssetSource;
@@ -14,9 +15,22 @@ use YardBreak\Core\SilentProgress;
 /** Shards caught between a branch on its keys and the boards it goes through. */
 final class SqueezedTest extends TestCase
 {
-    public function test_what_is_squeezed_is_not_shot_out_of_the_yard(): void
+    /** @return array<string, array{int}> */
+    public static function seeds(): array
     {
-        $shot = ShotSpec::fromJson((string) file_get_contents(dirname(__DIR__, 3).'/resources/demo/roof-and-branch.json'));
+        return ['as it comes' => [0], 'the next seed' => [1], 'the one after' => [2], 'a third' => [3]];
+    }
+
+    #[DataProvider('seeds')]
+    public function test_what_is_squeezed_is_not_shot_out_of_the_yard(int $later): void
+    {
+        $document = json_decode((string) file_get_contents(dirname(__DIR__, 3).'/resources/demo/roof-and-branch.json'));
+        foreach ($document->props as $prop) {
+            if (isset($prop->break->values->seed)) {
+                $prop->break->values->seed += $later;
+            }
+        }
+        $shot = ShotSpec::fromJson((string) json_encode($document));
         $maker = new PropMaker(new class implements AssetSource
         {
             public function path(string $asset): string

@@ -7,8 +7,11 @@ namespace YardBreak\Core\Tests\Check;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\Cells\Cells;
+use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Check\BreakFigures;
 use YardBreak\Core\Check\SiteCheck;
+use YardBreak\Core\Geometry\MassProperties;
+use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Shot\AssetSource;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\ShotSpec;
@@ -65,11 +68,27 @@ final class SiteCheckTest extends TestCase
         self::assertSame([0, 1], BreakFigures::of($needle)['slivers']);
     }
 
+    public function test_films_among_the_pieces_are_told_before_they_are_baked(): void
+    {
+        $sheet = static function (float $thickness): Shard {
+            $box = Solids::shape('box');
+            $mesh = new Mesh($box->x, array_map(static fn (float $y): float => $y * $thickness, $box->y), $box->z, $box->faces);
+
+            return new Shard('s', $mesh, MassProperties::of($mesh));
+        };
+        self::assertEqualsWithDelta(1e-6, $sheet(1e-6)->thickness(), 1e-9);
+        self::assertSame(1, BreakFigures::unusable([$sheet(0.5), $sheet(0.5), $sheet(1e-6)]));
+        self::assertSame(0, BreakFigures::unusable([$sheet(0.01), $sheet(0.01)]), 'a pane of shards as thick as itself is none');
+        $found = self::findings([], unusable: 2);
+        self::assertSame(['A: 2 of its pieces are films, too thin to be moved well.'], array_column($found, 'message'));
+        self::assertStringContainsString('seed', $found[0]['remedy']);
+    }
+
     /**
      * @param  array<string, mixed>  $changes
      * @return list<array{level: string, path: string, prop: string, message: string, remedy: string}>
      */
-    private static function findings(array $changes, bool $ground = true): array
+    private static function findings(array $changes, bool $ground = true, int $unusable = 0): array
     {
         $prop = array_replace([
             'id' => 'a', 'name' => 'A', 'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3]],
@@ -92,6 +111,6 @@ final class SiteCheckTest extends TestCase
             }
         });
 
-        return (new SiteCheck($maker))->of($shot);
+        return (new SiteCheck($maker))->of($shot, static fn (): int => $unusable);
     }
 }

@@ -47,7 +47,7 @@ final class Ghosts
 
     public static function isGhost(Shard $shard, float $scale): bool
     {
-        return $shard->mass->volume < self::BULKY * $scale ** 3 && 2.0 * $shard->mass->volume < self::THINNEST * $scale * array_sum(FaceNormals::areas($shard->mesh));
+        return $shard->mass->volume < self::BULKY * $scale ** 3 && $shard->thickness() < self::THINNEST * $scale;
     }
 
     /**
