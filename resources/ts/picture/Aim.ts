@@ -1,0 +1,79 @@
+import { useBake } from '../data/bake';
+import type { Prop, ShotDocument } from '../data/document';
+import { inScene, poseAt } from '../data/pose';
+import { useUi } from '../data/ui';
+import { joined, type Baked, type Scenery } from './Scenery';
+import type { Stagecraft } from './Stagecraft';
+
+/** Where the camera looks: at what is worked on, until the artist moves it. */
+export class Aim {
+    private framed = '';
+    private seen = { view: 0, frame: 0, turn: 0 };
+
+    constructor(
+        private readonly craft: Stagecraft,
+        private readonly scenery: Scenery,
+    ) {}
+
+    /** What was framed for another size is framed anew, unless the artist has moved the camera. */
+    forget(): void {
+        if (!this.craft.moved) this.framed = '';
+    }
+
+    /** Sets the camera when asked to, and with the stage for as long as the artist has not moved it. */
+    at(document: ShotDocument, props: Prop[], baked: Baked | null): void {
+        const ui = useUi.getState();
+        if (ui.turned.asked !== this.seen.turn) {
+            this.seen.turn = ui.turned.asked;
+            this.craft.nudge(ui.turned.how, ui.turned.x, ui.turned.y);
+        }
+        if (props.length === 0 && this.framed === '') {
+            this.framed = 'nothing yet';
+            // A metre of the yard, to have something to stand on.
+            this.craft.frame(new Float32Array([-0.5, 0, -0.5, 0.5, 0, 0.5, -0.5, 0.8, 0.5, 0.5, 0.8, -0.5]), ui.view.name);
+        }
+        if (props.length === 0 || !props.every((p) => this.scenery.clouds.has(p.id))) return;
+        const close = ui.stage === 'props' || ui.stage === 'break';
+        const { bake } = useBake.getState();
+        const whole = baked !== null && ui.stage === 'bake' && bake?.state === 'done' && bake.first + baked.loaded > bake.last ? baked : null;
+        const key = `${props.map((p) => p.id).join()} ${close ? ui.chosen : 'all'} ${whole === null ? '' : bake!.id}`;
+        const asked = ui.view.asked !== this.seen.view;
+        const focus = ui.frameAsked !== this.seen.frame;
+        if (asked || focus || (key !== this.framed && !this.craft.moved)) {
+            const chosen = props.filter((p) => p.id === ui.chosen);
+            const of = chosen.length > 0 && (focus || close) ? chosen : this.scenery.acting(props);
+            this.craft.frame(this.outline(document, props, of, baked, focus && !close), focus ? null : ui.view.name);
+        }
+        this.framed = key;
+        this.seen.view = ui.view.asked;
+        this.seen.frame = ui.frameAsked;
+    }
+
+    /** What is to be seen of some props: where they stand now, or all of their way through the shot. */
+    private outline(document: ShotDocument, all: Prop[], props: Prop[], baked: Baked | null, now: boolean): Float32Array {
+        const ui = useUi.getState();
+        if (baked !== null && ui.stage === 'bake') return this.scenery.path(all, props, baked);
+        const standing = this.scenery.outline(props);
+        if (now || ui.stage === 'props' || ui.stage === 'break') return standing;
+        const more = [standing];
+        const { first, last } = document.frames;
+        for (const prop of props) {
+            const cloud = this.scenery.clouds.get(prop.id)!;
+            // What is let fall comes down to the ground; what is keyed goes where its keys lead.
+            if (document.world.ground.on && prop.motion.kind === 'free') more.push(this.scenery.outline([prop]).map((v, i) => (i % 3 === 1 ? Math.max(0, v - Math.max(0, lowest(standing))) : v)));
+            for (const key of prop.motion.kind === 'fixed' ? [] : (prop.motion.keys ?? [])) {
+                if (key.frame < first || key.frame > last) continue;
+                const { centre, radius } = cloud.ball();
+                const [x, y, z] = inScene(poseAt(prop, key.frame), centre.toArray());
+                more.push(new Float32Array([x - radius, y, z, x + radius, y, z, x, y - radius, z, x, y + radius, z, x, y, z - radius, x, y, z + radius]));
+            }
+        }
+        return joined(more);
+    }
+}
+
+function lowest(points: Float32Array): number {
+    let low = Infinity;
+    for (let i = 1; i < points.length; i += 3) low = Math.min(low, points[i]!);
+    return low;
+}
