@@ -38,7 +38,7 @@ final readonly class Outline
         foreach (array_values($given) as $i => $line) {
             $points = [];
             foreach (is_array($line) && is_array($line['points'] ?? null) ? $line['points'] : throw Problem::inValue("lines[$i]", 'A line is a list of points.', 'Draw it again.') as $k => $p) {
-                if (! is_array($p) || count($p) !== 2 || ! is_numeric($p[0] ?? null) || ! is_numeric($p[1] ?? null) || ! is_finite((float) $p[0]) || ! is_finite((float) $p[1]) || abs($p[0]) > 1e5 || abs($p[1]) > 1e5) {
+                if (! self::isPair($p) || abs($p[0]) > 1e5 || abs($p[1]) > 1e5) {
                     throw Problem::inValue("lines[$i].points[$k]", 'A point is two numbers.', 'Correct it, or draw the line again.');
                 }
                 $points[] = [(float) $p[0], (float) $p[1]];
@@ -53,11 +53,17 @@ final readonly class Outline
         }
 
         $frame = $value['frame'] ?? null;
-        if ($frame !== null && (! is_array($frame) || count($frame) !== 2 || ! is_numeric($frame[0] ?? null) || ! is_numeric($frame[1] ?? null) || min($frame) <= 0.0)) {
+        if ($frame !== null && (! self::isPair($frame) || min($frame) <= 0.0)) {
             throw Problem::inValue('frame', 'The frame of a drawing is a width and a height.', 'Read the drawing again.');
         }
 
         return new self($lines, ($value['unit'] ?? '') === 'm', $frame === null ? null : [(float) $frame[0], (float) $frame[1]]);
+    }
+
+    /** @phpstan-assert-if-true array{int|float, int|float} $value */
+    private static function isPair(mixed $value): bool
+    {
+        return is_array($value) && array_is_list($value) && count($value) === 2 && (is_int($value[0]) || is_float($value[0])) && (is_int($value[1]) || is_float($value[1])) && is_finite((float) $value[0]) && is_finite((float) $value[1]);
     }
 
     /** @return array{unit: string, lines: list<array{points: list<array{float, float}>, closed: bool, name?: string}>, frame?: array{float, float}} as in a document */

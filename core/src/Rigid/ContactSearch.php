@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
-use YardBreak\Core\Geometry\Vec3;
-
 /**
  * Finds what touches: bounding boxes first, then distance and contact points pair by pair.
  *
@@ -55,19 +53,16 @@ final class ContactSearch
 
     private int $round = 0;
 
-    /** @var array<int, float> impulse by corner, for contacts with the ground */
-    private array $groundPush = [];
+    public readonly Touches $touches;
 
-    /** @var array<int, array{float, float, float, float}> by collider */
-    private array $groundRub = [];
-
-    /** @var list<Touch> */
-    public array $touches = [];
+    private readonly GroundContacts $ground;
 
     private ConvexDistance $distance;
 
     public function __construct()
     {
+        $this->touches = new Touches;
+        $this->ground = new GroundContacts;
         $this->distance = new ConvexDistance;
     }
 
@@ -128,10 +123,10 @@ final class ContactSearch
     {
         $this->keepImpulses($w->contacts);
         $w->contacts->clear();
-        $this->touches = [];
+        $this->touches->clear();
         $this->round++;
         $carried = $this->meet($w, $pairs, $span, ! $this->forgiveNext);
-        $this->withGround($w, $span);
+        $this->ground->add($w, $span, $this->touches);
         if ($carried !== [] && self::isHit($w->contacts, $carried, $w->colliders->body)) {
             $this->meet($w, $carried, $span, false);
         }
@@ -264,8 +259,8 @@ final class ContactSearch
                 }
             }
             $stamp[$slot] = $round;
-            $ma = $turns[$a] ??= self::rotation($w, $a);
-            $mb = $turns[$b] ??= self::rotation($w, $b);
+            $ma = $turns[$a] ??= $w->matrix($a);
+            $mb = $turns[$b] ??= $w->matrix($b);
             $keep = false;
             $now = null;
             if ($this->points[$slot] !== [] && ! $this->lone[$slot]) {
@@ -370,7 +365,7 @@ final class ContactSearch
                 }
             }
             if ($waiting !== [] && (isset($waiting[$a]) || isset($waiting[$b]))) {
-                $this->noteTouch($w, $a, $b, $nx, $ny, $nz, $least, $atX, $atY, $atZ, $span);
+                $this->touches->note($w, $a, $b, $nx, $ny, $nz, $least, $atX, $atY, $atZ, $span);
             }
             if ($counts) {
                 $outA[] = $a;
@@ -457,16 +452,10 @@ final class ContactSearch
                 $this->push[$slot] = $push;
                 $this->rub[$slot] = $rub;
             } else {
-                $this->groundRub[-1 - $slot] = $rub;
-                foreach ($push as $k => $p) {
-                    $this->groundPush[$this->groundCorners[-1 - $slot][$k]] = $p;
-                }
+                $this->ground->keep(-1 - $slot, $push, $rub);
             }
         }
     }
-
-    /** @var array<int, list<int>> corners of each collider that met the ground in this search */
-    private array $groundCorners = [];
 
     /**
      * @param  array<int, float>  $ma
@@ -526,128 +515,6 @@ final class ContactSearch
         $this->push[$slot] = $push;
     }
 
-    private function noteTouch(World $w, int $a, int $b, float $nx, float $ny, float $nz, float $gap, float $x, float $y, float $z, float $span): void
-    {
-        $va = self::speedAt($w, $a, $x, $y, $z);
-        $vb = $b < 0 ? Vec3::zero() : self::speedAt($w, $b, $x, $y, $z);
-        $approach = ($va->x - $vb->x) * $nx + ($va->y - $vb->y) * $ny + ($va->z - $vb->z) * $nz;
-        if ($gap > $approach * $span + 1e-4 * $w->pieceSize) {
-            return;
-        }
-        foreach ([[$a, $b], [$b, $a]] as [$body, $other]) {
-            if ($body >= 0 && isset($w->waiting[$body])) {
-                $this->touches[] = new Touch($body, $other, new Vec3($x, $y, $z), $approach);
-            }
-        }
-    }
-
-    private static function speedAt(World $w, int $b, float $x, float $y, float $z): Vec3
-    {
-        if ($w->state[$b] === World::STILL || $w->state[$b] === World::RESTING) {
-            return Vec3::zero();
-        }
-        $rx = $x - $w->px[$b];
-        $ry = $y - $w->py[$b];
-        $rz = $z - $w->pz[$b];
-
-        return new Vec3(
-            $w->vx[$b] + $w->wy[$b] * $rz - $w->wz[$b] * $ry,
-            $w->vy[$b] + $w->wz[$b] * $rx - $w->wx[$b] * $rz,
-            $w->vz[$b] + $w->wx[$b] * $ry - $w->wy[$b] * $rx,
-        );
-    }
-
-    /**
-     * The ground meets the true corners, not the rounded core.
-     */
-    private function withGround(World $w, float $span): void
-    {
-        if ($w->ground === null) {
-            return;
-        }
-        $set = $w->colliders;
-        $out = $w->contacts;
-        $level = $w->ground;
-        $corners = [];
-        $kept = [];
-        $fall = $span * $w->gravity->length();
-        foreach ($set->body as $c => $b) {
-            $state = $w->state[$b];
-            $waits = isset($w->waiting[$b]);
-            if ($state !== World::MOVING && ! ($waits && $state === World::KEYED)) {
-                continue;
-            }
-            $drop = (abs($w->vy[$b]) + $fall + 0.5 * $w->size[$b] * sqrt($w->wx[$b] ** 2 + $w->wy[$b] ** 2 + $w->wz[$b] ** 2)) * $span;
-            $reach = $drop + 0.005 * $set->size[$c];
-            if ($level + $reach < $set->box[6 * $c + 2] - 2.0 * $set->margin[$c]) {
-                continue;
-            }
-            $m = self::rotation($w, $b);
-            $m10 = $m[3];
-            $m11 = $m[4];
-            $m12 = $m[5];
-            $base = $w->py[$b] - $level - $set->roundness[$c];
-            $found = [];
-            $ids = [];
-            for ($v = $set->first[$c], $end = $set->first[$c + 1]; $v < $end; $v++) {
-                $x = $set->lx[$v];
-                $y = $set->ly[$v];
-                $z = $set->lz[$v];
-                $h = $m10 * $x + $m11 * $y + $m12 * $z + $base;
-                if ($h < $reach) {
-                    $px = $m[0] * $x + $m[1] * $y + $m[2] * $z + $w->px[$b];
-                    $pz = $m[6] * $x + $m[7] * $y + $m[8] * $z + $w->pz[$b];
-                    $ids[] = $v;
-                    array_push($found, $px, $level + $h, $pz, (float) $v, 0.0, 0.0, $h);
-                }
-            }
-            if ($found === []) {
-                continue;
-            }
-            if (count($found) > 28) {
-                $found = ContactPatch::four($found);
-                $ids = [];
-                for ($i = 3, $n = count($found); $i < $n; $i += 7) {
-                    $ids[] = (int) $found[$i];
-                }
-            }
-            $least = 0;
-            for ($i = 7, $n = count($found); $i < $n; $i += 7) {
-                if ($found[$i + 6] < $found[$least + 6]) {
-                    $least = $i;
-                }
-            }
-            if ($waits) {
-                $this->noteTouch($w, $b, -1, 0.0, -1.0, 0.0, $found[$least + 6], $found[$least], $found[$least + 1], $found[$least + 2], $span);
-            }
-            if ($state !== World::MOVING) {
-                continue;
-            }
-            $corners[$c] = $ids;
-            foreach ($ids as $k => $v) {
-                $out->x[] = $found[7 * $k];
-                $out->y[] = $found[7 * $k + 1];
-                $out->z[] = $found[7 * $k + 2];
-                $out->gap[] = $found[7 * $k + 6];
-                $push = $this->groundPush[$v] ?? 0.0;
-                $kept[$v] = $push;
-                $out->push[] = $push;
-            }
-            $out->a[] = $b;
-            $out->b[] = -1;
-            $out->key[] = -1 - $c;
-            $out->nx[] = 0.0;
-            $out->ny[] = -1.0;
-            $out->nz[] = 0.0;
-            $out->friction[] = sqrt($set->friction[$c] * $w->groundFriction);
-            $out->bounce[] = $set->bounce[$c] > $w->groundBounce ? $set->bounce[$c] : $w->groundBounce;
-            $out->first[] = count($out->x);
-            [$out->rubX[], $out->rubY[], $out->rubZ[], $out->twist[]] = $this->groundRub[$c] ?? [0.0, 0.0, 0.0, 0.0];
-        }
-        $this->groundCorners = $corners;
-        $this->groundPush = $kept;
-    }
-
     /** Drops pairs that have parted. */
     private function forget(): void
     {
@@ -657,20 +524,5 @@ final class ContactSearch
                 $this->free[] = $slot;
             }
         }
-    }
-
-    /** @return array<int, float> rotation, row-major */
-    private static function rotation(World $w, int $b): array
-    {
-        $x = $w->qx[$b];
-        $y = $w->qy[$b];
-        $z = $w->qz[$b];
-        $v = $w->qw[$b];
-
-        return [
-            1.0 - 2.0 * ($y * $y + $z * $z), 2.0 * ($x * $y - $z * $v), 2.0 * ($x * $z + $y * $v),
-            2.0 * ($x * $y + $z * $v), 1.0 - 2.0 * ($x * $x + $z * $z), 2.0 * ($y * $z - $x * $v),
-            2.0 * ($x * $z - $y * $v), 2.0 * ($y * $z + $x * $v), 1.0 - 2.0 * ($x * $x + $y * $y),
-        ];
     }
 }

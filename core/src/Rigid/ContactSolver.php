@@ -14,6 +14,29 @@ namespace YardBreak\Core\Rigid;
  */
 final class ContactSolver
 {
+    /** Numbers a point has among the normal rows: the lever × normal of both bodies (3 each), each turned by the inverse inertia (3 each), and then: */
+    private const POINT = 14;
+
+    /** how readily it gives way, */
+    private const YIELDS = 12;
+
+    /** and its gap. */
+    private const GAP = 13;
+
+    /** Numbers a manifold has among the friction rows: for each of two tangents itself, its levers (3 each), both turned (3 each) and how readily it gives way, the second from here on; */
+    private const SECOND = 16;
+
+    /** then for the twist about the normal: both turned (3 each), */
+    private const TWIST = 32;
+
+    /** the mean distance of its points from their middle, */
+    private const SPREAD = 38;
+
+    /** and how readily it gives way. */
+    private const TWIST_YIELDS = 39;
+
+    private const MANIFOLD = 40;
+
     private const BOUNCE_ROUNDS = 8;
 
     private const UNLOCK_ROUNDS = 4;
@@ -87,9 +110,8 @@ final class ContactSolver
     }
 
     /**
-     * What the sub-steps need of every contact, worked out once a span. Normal rows: 14 numbers a point
-     * (lever × normal of both, each then turned by the inverse inertia, effective mass, gap). Friction rows:
-     * 39 numbers a manifold (two tangents with their levers, and the twist about the normal).
+     * What the sub-steps need of every contact, worked out once a span: normal rows, point by point, and friction rows,
+     * manifold by manifold; the constants above say what stands where.
      *
      * @param  array{list<float>, list<float>}  $inverse
      * @return array{list<float>, list<float>}
@@ -312,9 +334,9 @@ final class ContactSolver
         $rub1 = $rub2 = [];
         $twist = $c->twist;
         foreach ($ma as $m => $_) {
-            $r = 40 * $m;
+            $r = self::MANIFOLD * $m;
             $rub1[] = $c->rubX[$m] * $rub[$r] + $c->rubY[$m] * $rub[$r + 1] + $c->rubZ[$m] * $rub[$r + 2];
-            $rub2[] = $c->rubX[$m] * $rub[$r + 16] + $c->rubY[$m] * $rub[$r + 17] + $c->rubZ[$m] * $rub[$r + 18];
+            $rub2[] = $c->rubX[$m] * $rub[$r + self::SECOND] + $c->rubY[$m] * $rub[$r + self::SECOND + 1] + $c->rubZ[$m] * $rub[$r + self::SECOND + 2];
         }
         [$asleep, $hit] = $this->asleep($c, $mb, $vx, $vy, $vz, $wx, $wy, $wz, $mass);
         $approach = $push === [] ? [] : array_fill(0, count($push), 0.0);
@@ -357,7 +379,7 @@ final class ContactSolver
                 for ($k = $from; $k < $end; $k++) {
                     $p = $push[$k];
                     if ($p > 0.0) {
-                        $i = 14 * $k;
+                        $i = self::POINT * $k;
                         $sum += $p;
                         $sx += $p * $normal[$i + 6];
                         $sy += $p * $normal[$i + 7];
@@ -368,27 +390,27 @@ final class ContactSolver
                     }
                 }
                 if ($sum > 0.0) {
-                    $r = 40 * $m;
-                    $px = $sum * $cnx[$m] + $q1 * $rub[$r] + $q2 * $rub[$r + 16];
-                    $py = $sum * $cny[$m] + $q1 * $rub[$r + 1] + $q2 * $rub[$r + 17];
-                    $pz = $sum * $cnz[$m] + $q1 * $rub[$r + 2] + $q2 * $rub[$r + 18];
+                    $r = self::MANIFOLD * $m;
+                    $px = $sum * $cnx[$m] + $q1 * $rub[$r] + $q2 * $rub[$r + self::SECOND];
+                    $py = $sum * $cny[$m] + $q1 * $rub[$r + 1] + $q2 * $rub[$r + self::SECOND + 1];
+                    $pz = $sum * $cnz[$m] + $q1 * $rub[$r + 2] + $q2 * $rub[$r + self::SECOND + 2];
                     $ia = $mass[$a];
                     $ib = $mass[$b];
                     if ($ia > 0.0) {
                         $vx[$a] -= $ia * $px;
                         $vy[$a] -= $ia * $py;
                         $vz[$a] -= $ia * $pz;
-                        $wx[$a] -= $sx + $q1 * $rub[$r + 9] + $q2 * $rub[$r + 25] + $q3 * $rub[$r + 32];
-                        $wy[$a] -= $sy + $q1 * $rub[$r + 10] + $q2 * $rub[$r + 26] + $q3 * $rub[$r + 33];
-                        $wz[$a] -= $sz + $q1 * $rub[$r + 11] + $q2 * $rub[$r + 27] + $q3 * $rub[$r + 34];
+                        $wx[$a] -= $sx + $q1 * $rub[$r + 9] + $q2 * $rub[$r + self::SECOND + 9] + $q3 * $rub[$r + self::TWIST];
+                        $wy[$a] -= $sy + $q1 * $rub[$r + 10] + $q2 * $rub[$r + self::SECOND + 10] + $q3 * $rub[$r + self::TWIST + 1];
+                        $wz[$a] -= $sz + $q1 * $rub[$r + 11] + $q2 * $rub[$r + self::SECOND + 11] + $q3 * $rub[$r + self::TWIST + 2];
                     }
                     if ($ib > 0.0) {
                         $vx[$b] += $ib * $px;
                         $vy[$b] += $ib * $py;
                         $vz[$b] += $ib * $pz;
-                        $wx[$b] += $ux + $q1 * $rub[$r + 12] + $q2 * $rub[$r + 28] + $q3 * $rub[$r + 35];
-                        $wy[$b] += $uy + $q1 * $rub[$r + 13] + $q2 * $rub[$r + 29] + $q3 * $rub[$r + 36];
-                        $wz[$b] += $uz + $q1 * $rub[$r + 14] + $q2 * $rub[$r + 30] + $q3 * $rub[$r + 37];
+                        $wx[$b] += $ux + $q1 * $rub[$r + 12] + $q2 * $rub[$r + self::SECOND + 12] + $q3 * $rub[$r + self::TWIST + 3];
+                        $wy[$b] += $uy + $q1 * $rub[$r + 13] + $q2 * $rub[$r + self::SECOND + 13] + $q3 * $rub[$r + self::TWIST + 4];
+                        $wz[$b] += $uz + $q1 * $rub[$r + 14] + $q2 * $rub[$r + self::SECOND + 14] + $q3 * $rub[$r + self::TWIST + 5];
                     }
                 } else {
                     $rub1[$m] = $rub2[$m] = $twist[$m] = 0.0;
@@ -425,7 +447,7 @@ final class ContactSolver
                     $nx = $cnx[$m];
                     $ny = $cny[$m];
                     $nz = $cnz[$m];
-                    $r = 40 * $m;
+                    $r = self::MANIFOLD * $m;
                     $from = $first[$m];
                     $end = $first[$m + 1];
                     $total = 0.0;
@@ -434,7 +456,7 @@ final class ContactSolver
                             // The speed at which a point not yet pushed on comes in, before anything slows it.
                             for ($k = $from; $k < $end; $k++) {
                                 if ($push[$k] === 0.0) {
-                                    $i = 14 * $k;
+                                    $i = self::POINT * $k;
                                     $approach[$k] = ($bx - $ax) * $nx + ($by - $ay) * $ny + ($bz - $az) * $nz
                                         + $normal[$i + 3] * $bw + $normal[$i + 4] * $bv + $normal[$i + 5] * $bu
                                         - $normal[$i] * $aw - $normal[$i + 1] * $av - $normal[$i + 2] * $au;
@@ -452,7 +474,7 @@ final class ContactSolver
                         $uy = $ty[$b];
                         $uz = $tz[$b];
                         for ($k = $from; $k < $end; $k++) {
-                            $i = 14 * $k;
+                            $i = self::POINT * $k;
                             $n0 = $normal[$i];
                             $n1 = $normal[$i + 1];
                             $n2 = $normal[$i + 2];
@@ -461,10 +483,10 @@ final class ContactSolver
                             $n5 = $normal[$i + 5];
                             $v = ($bx - $ax) * $nx + ($by - $ay) * $ny + ($bz - $az) * $nz
                                 + $n3 * $bw + $n4 * $bv + $n5 * $bu - $n0 * $aw - $n1 * $av - $n2 * $au;
-                            $gap = $normal[$i + 13] + $shift + $n3 * $ux + $n4 * $uy + $n5 * $uz - $n0 * $sx - $n1 * $sy - $n2 * $sz;
+                            $gap = $normal[$i + self::GAP] + $shift + $n3 * $ux + $n4 * $uy + $n5 * $uz - $n0 * $sx - $n1 * $sy - $n2 * $sz;
                             $p = $push[$k];
                             if ($gap > 0.0) {
-                                $e = -$normal[$i + 12] * ($v + $gap / $h);
+                                $e = -$normal[$i + self::YIELDS] * ($v + $gap / $h);
                             } else {
                                 $bias = $rate * ($gap + $slop);
                                 if ($bias > 0.0) {
@@ -472,7 +494,7 @@ final class ContactSolver
                                 } elseif ($bias < -$press) {
                                     $bias = -$press;
                                 }
-                                $e = -$normal[$i + 12] * $softMass * ($v + $bias) - $softImpulse * $p;
+                                $e = -$normal[$i + self::YIELDS] * $softMass * ($v + $bias) - $softImpulse * $p;
                             }
                             $now = $p + $e;
                             if ($now < 0.0) {
@@ -514,14 +536,14 @@ final class ContactSolver
                                 if ($p <= 0.0) {
                                     continue;
                                 }
-                                $i = 14 * $k;
+                                $i = self::POINT * $k;
                                 $v = ($bx - $ax) * $nx + ($by - $ay) * $ny + ($bz - $az) * $nz
                                     + $normal[$i + 3] * $bw + $normal[$i + 4] * $bv + $normal[$i + 5] * $bu
                                     - $normal[$i] * $aw - $normal[$i + 1] * $av - $normal[$i + 2] * $au;
                                 if ($e0 > 0.0 && $approach[$k] < -$bounceFrom) {
                                     $v += $e0 * $approach[$k];
                                 }
-                                $now = $p - $normal[$i + 12] * $v;
+                                $now = $p - $normal[$i + self::YIELDS] * $v;
                                 if ($now < 0.0) {
                                     $now = 0.0;
                                 }
@@ -554,17 +576,17 @@ final class ContactSolver
                         $t0 = $rub[$r];
                         $t1 = $rub[$r + 1];
                         $t2 = $rub[$r + 2];
-                        $s0 = $rub[$r + 16];
-                        $s1 = $rub[$r + 17];
-                        $s2 = $rub[$r + 18];
+                        $s0 = $rub[$r + self::SECOND];
+                        $s1 = $rub[$r + self::SECOND + 1];
+                        $s2 = $rub[$r + self::SECOND + 2];
                         $v1 = $ux * $t0 + $uy * $t1 + $uz * $t2
                             + $rub[$r + 6] * $bw + $rub[$r + 7] * $bv + $rub[$r + 8] * $bu
                             - $rub[$r + 3] * $aw - $rub[$r + 4] * $av - $rub[$r + 5] * $au;
                         $v2 = $ux * $s0 + $uy * $s1 + $uz * $s2
-                            + $rub[$r + 22] * $bw + $rub[$r + 23] * $bv + $rub[$r + 24] * $bu
-                            - $rub[$r + 19] * $aw - $rub[$r + 20] * $av - $rub[$r + 21] * $au;
+                            + $rub[$r + self::SECOND + 6] * $bw + $rub[$r + self::SECOND + 7] * $bv + $rub[$r + self::SECOND + 8] * $bu
+                            - $rub[$r + self::SECOND + 3] * $aw - $rub[$r + self::SECOND + 4] * $av - $rub[$r + self::SECOND + 5] * $au;
                         $q1 = $o1 - $rub[$r + 15] * $v1;
-                        $q2 = $o2 - $rub[$r + 31] * $v2;
+                        $q2 = $o2 - $rub[$r + self::SECOND + 15] * $v2;
                         $l = $q1 * $q1 + $q2 * $q2;
                         if ($l > $limit * $limit) {
                             $l = $limit / sqrt($l);
@@ -584,16 +606,16 @@ final class ContactSolver
                         $bx += $ib * $px;
                         $by += $ib * $py;
                         $bz += $ib * $pz;
-                        $aw -= $q1 * $rub[$r + 9] + $q2 * $rub[$r + 25];
-                        $av -= $q1 * $rub[$r + 10] + $q2 * $rub[$r + 26];
-                        $au -= $q1 * $rub[$r + 11] + $q2 * $rub[$r + 27];
-                        $bw += $q1 * $rub[$r + 12] + $q2 * $rub[$r + 28];
-                        $bv += $q1 * $rub[$r + 13] + $q2 * $rub[$r + 29];
-                        $bu += $q1 * $rub[$r + 14] + $q2 * $rub[$r + 30];
-                        $reach = $rub[$r + 38];
+                        $aw -= $q1 * $rub[$r + 9] + $q2 * $rub[$r + self::SECOND + 9];
+                        $av -= $q1 * $rub[$r + 10] + $q2 * $rub[$r + self::SECOND + 10];
+                        $au -= $q1 * $rub[$r + 11] + $q2 * $rub[$r + self::SECOND + 11];
+                        $bw += $q1 * $rub[$r + 12] + $q2 * $rub[$r + self::SECOND + 12];
+                        $bv += $q1 * $rub[$r + 13] + $q2 * $rub[$r + self::SECOND + 13];
+                        $bu += $q1 * $rub[$r + 14] + $q2 * $rub[$r + self::SECOND + 14];
+                        $reach = $rub[$r + self::SPREAD];
                         if ($reach > 0.0) {
                             $o3 = $twist[$m];
-                            $q3 = $o3 - $rub[$r + 39] * (($bw - $aw) * $nx + ($bv - $av) * $ny + ($bu - $au) * $nz);
+                            $q3 = $o3 - $rub[$r + self::TWIST_YIELDS] * (($bw - $aw) * $nx + ($bv - $av) * $ny + ($bu - $au) * $nz);
                             $limit *= $reach;
                             if ($q3 > $limit) {
                                 $q3 = $limit;
@@ -602,12 +624,12 @@ final class ContactSolver
                             }
                             $twist[$m] = $q3;
                             $q3 -= $o3;
-                            $aw -= $q3 * $rub[$r + 32];
-                            $av -= $q3 * $rub[$r + 33];
-                            $au -= $q3 * $rub[$r + 34];
-                            $bw += $q3 * $rub[$r + 35];
-                            $bv += $q3 * $rub[$r + 36];
-                            $bu += $q3 * $rub[$r + 37];
+                            $aw -= $q3 * $rub[$r + self::TWIST];
+                            $av -= $q3 * $rub[$r + self::TWIST + 1];
+                            $au -= $q3 * $rub[$r + self::TWIST + 2];
+                            $bw += $q3 * $rub[$r + self::TWIST + 3];
+                            $bv += $q3 * $rub[$r + self::TWIST + 4];
+                            $bu += $q3 * $rub[$r + self::TWIST + 5];
                         }
                     }
                     if ($total > 0.0) {
@@ -687,10 +709,10 @@ final class ContactSolver
         $c->push = $push;
         $c->twist = $twist;
         foreach ($ma as $m => $_) {
-            $r = 40 * $m;
-            $c->rubX[$m] = $rub1[$m] * $rub[$r] + $rub2[$m] * $rub[$r + 16];
-            $c->rubY[$m] = $rub1[$m] * $rub[$r + 1] + $rub2[$m] * $rub[$r + 17];
-            $c->rubZ[$m] = $rub1[$m] * $rub[$r + 2] + $rub2[$m] * $rub[$r + 18];
+            $r = self::MANIFOLD * $m;
+            $c->rubX[$m] = $rub1[$m] * $rub[$r] + $rub2[$m] * $rub[$r + self::SECOND];
+            $c->rubY[$m] = $rub1[$m] * $rub[$r + 1] + $rub2[$m] * $rub[$r + self::SECOND + 1];
+            $c->rubZ[$m] = $rub1[$m] * $rub[$r + 2] + $rub2[$m] * $rub[$r + self::SECOND + 2];
         }
         $this->unlock($w, $c, $mass, $dx, $dy, $dz);
         foreach ($moving as $b) {

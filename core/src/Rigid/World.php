@@ -348,7 +348,7 @@ final class World
     /** @return list<Touch> of the bodies that wait, from the last search */
     public function touches(): array
     {
-        return $this->search->touches;
+        return $this->search->touches->all;
     }
 
     /** Neighbours that touch now may stay as close as they are without being pushed. */
@@ -437,6 +437,21 @@ final class World
         [$xx, $yy, $zz, $xy, $yz, $zx] = $this->inverseInertia[$b];
 
         return $q->turn(new Vec3($xx * $l->x + $xy * $l->y + $zx * $l->z, $xy * $l->x + $yy * $l->y + $yz * $l->z, $zx * $l->x + $yz * $l->y + $zz * $l->z));
+    }
+
+    /** @return array<int, float> a body's turn as a matrix, row by row */
+    public function matrix(int $b): array
+    {
+        $x = $this->qx[$b];
+        $y = $this->qy[$b];
+        $z = $this->qz[$b];
+        $v = $this->qw[$b];
+
+        return [
+            1.0 - 2.0 * ($y * $y + $z * $z), 2.0 * ($x * $y - $z * $v), 2.0 * ($x * $z + $y * $v),
+            2.0 * ($x * $y + $z * $v), 1.0 - 2.0 * ($x * $x + $z * $z), 2.0 * ($y * $z - $x * $v),
+            2.0 * ($x * $z - $y * $v), 2.0 * ($y * $z + $x * $v), 1.0 - 2.0 * ($x * $x + $y * $y),
+        ];
     }
 
     /** @return array{float, float, float, float, float, float} body axes */
