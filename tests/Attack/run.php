@@ -10,7 +10,8 @@ use YardBreak\Core\Shape\ShapeCatalogue;
 
 require __DIR__.'/../../vendor/autoload.php';
 
-$given = getopt('', ['count::', 'seed::']);
+$given = getopt('', ['count::', 'seed::', 'only::']);
+$only = (string) ($given['only'] ?? '');
 [$count, $seed] = [(int) ($given['count'] ?? 10000), (int) ($given['seed'] ?? 1)];
 $folder = sys_get_temp_dir().'/yard-attack-'.bin2hex(random_bytes(5));
 mkdir($folder);
@@ -38,10 +39,15 @@ foreach (glob(__DIR__.'/../../resources/demo/*.json') ?: [] as $k => $demo) {
 }
 $rows = [];
 foreach (array_keys(Attack::files()) as $kind) {
+    if ($only !== '' && ! str_contains($kind, $only)) {
+        continue;
+    }
     $rows[$kind] = $attack->uploads($kind, $count, $seed);
     fwrite(STDERR, $kind."\n");
 }
-$rows['changes and other requests'] = $attack->edits($count, $seed, $shot, $said($send('GET', "shots/$shot", [], ''))->document);
+if ($only === '' || str_contains('changes and other requests', $only)) {
+    $rows['changes and other requests'] = $attack->edits($count, $seed, $shot, $said($send('GET', "shots/$shot", [], ''))->document);
+}
 $faults = 0;
 echo "| damaged | sent | taken | refused in words | faults | slowest, s | most memory, MB |\n|---|---|---|---|---|---|---|\n";
 foreach ($rows as $kind => $row) {
