@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Format\MeshFile;
 use YardBreak\Core\Format\MeshReader;
+use YardBreak\Core\Format\Text;
 use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Tests\References\OutsideTools;
@@ -136,8 +137,69 @@ final class ReadersTest extends TestCase
             'PLY without an end of its header' => ["ply\nformat ascii 1.0\nelement vertex 1\n", 'ply', ''],
             'GLB with a point number out of range' => [self::glb([0, 1, 99], 4, []), 'glb', 'names point'],
             'GLB with nodes in a ring' => [self::container(['asset' => ['version' => '2.0'], 'scene' => 0, 'scenes' => [['nodes' => [0]]], 'nodes' => [['children' => [0]]]], ''), 'glb', 'tree of nodes'],
+            'GLB with its data in another file' => [self::changed(static function (array $j): array {
+                $j['buffers'][0]['uri'] = 'square.bin';
+
+                return $j;
+            }), 'glb', 'outside the file'],
+            'GLB that needs what is not known' => [self::changed(static fn (array $j): array => ['extensionsRequired' => ['EXT_meshopt_compression']] + $j), 'glb', 'EXT_meshopt_compression'],
+            'GLB whose node names a mesh that is missing' => [self::changed(static function (array $j): array {
+                $j['nodes'][0]['mesh'] = 3;
+
+                return $j;
+            }), 'glb', 'not there'],
+            'GLB with a short matrix' => [self::changed(static function (array $j): array {
+                $j['nodes'][0]['matrix'] = [1, 0, 0, 0, 0, 1, 0];
+
+                return $j;
+            }), 'glb', '16 numbers'],
+            'GLB that strides over nothing' => [self::changed(static function (array $j): array {
+                $j['bufferViews'][0]['byteStride'] = 0;
+
+                return $j;
+            }), 'glb', 'beyond its end'],
+            'PLY whose x is a list' => ["ply\nformat ascii 1.0\nelement vertex 3\nproperty list uchar float x\nproperty float y\nproperty float z\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n1 0 0 0\n1 1 0 0\n1 0 1 0\n3 0 1 2\n", 'ply', 'without x, y and z'],
+            'PLY with more entries than a number can say' => ["ply\nformat ascii 1.0\nelement vertex 99999999999999999999\nproperty float x\nend_header\n0\n", 'ply', 'room for'],
+            'OBJ face of too many corners' => ["v 0 0 0\nv 1 0 0\nv 0 1 0\nf".str_repeat(' 1 2 3', 4000)."\n", 'obj', '12,000 corners'],
+            'OBJ line without an end' => [str_repeat("\\\n", 1100000), 'obj', 'longer than a line'],
             'GLB with unreadable JSON' => ['glTF'.pack('VVVV', 2, 24, 4, 0x4E4F534A).'{"a"', 'glb', 'unreadable'],
         ];
+    }
+
+    /** Signed volume of a tetrahedron at the origin: 1/6. A mark of byte order is no part of the first line. */
+    public function test_obj_that_begins_with_a_byte_order_mark_keeps_its_first_point(): void
+    {
+        $mesh = $this->read("\xEF\xBB\xBFv 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nf 1 3 2\nf 1 2 4\nf 1 4 3\nf 2 3 4\n", 'obj')->mesh;
+        self::assertEqualsWithDelta(1 / 6, Fitness::of($mesh)->volume, 1e-12);
+    }
+
+    public function test_names_in_other_letters_than_utf_8_are_read_as_text_of_some_kind(): void
+    {
+        $file = $this->read("v 0 0 0\nv 1 0 0\nv 0 1 0\no T\xF6pfchen\nf 1 2 3\no \x80\xFF\x81\nf 1 3 2\n", 'obj');
+        self::assertSame('Töpfchen', $file->groups()[0]);
+        self::assertTrue(mb_check_encoding($file->groups()[1], 'UTF-8'));
+        self::assertSame('Töpfchen.obj', Text::fileName("C:\\meshes\\T\xF6pfchen.obj"));
+        self::assertSame('a.obj', Text::fileName("../\0../a.obj"));
+    }
+
+    /** Entries of no properties hold nothing, however many there are said to be. */
+    public function test_ply_elements_without_properties_cost_nothing(): void
+    {
+        $begun = microtime(true);
+        $file = $this->read("ply\nformat ascii 1.0\nelement junk 1000000000000\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0\n1 0 0\n0 1 0\n3 0 1 2\n", 'ply');
+        self::assertSame(1, $file->mesh->faceCount());
+        self::assertLessThan(1.0, microtime(true) - $begun);
+    }
+
+    public function test_glb_nodes_that_hold_each_other_twice_are_not_followed_for_ever(): void
+    {
+        $nodes = array_map(static fn (int $k): array => ['children' => [$k + 1, $k + 1]], range(0, 59));
+        try {
+            $this->read(self::container(['asset' => ['version' => '2.0'], 'scene' => 0, 'scenes' => [['nodes' => [0]]], 'nodes' => [...$nodes, ['name' => 'end']]], ''), 'glb');
+            self::fail('it was read');
+        } catch (Problem $e) {
+            self::assertStringContainsString('too large', $e->getMessage());
+        }
     }
 
     #[DataProvider('bad')]
@@ -180,6 +242,15 @@ final class ReadersTest extends TestCase
         file_put_contents($path = $this->folder.'/mesh.'.$kind, $bytes);
 
         return MeshReader::read($path);
+    }
+
+    /** @param  \Closure(array<string, mixed>): array<string, mixed>  $change  of a GLB's description */
+    private static function changed(\Closure $change): string
+    {
+        $whole = self::glb([0, 1, 2, 0, 2, 3], 4, []);
+        $size = (unpack('V', $whole, 12) ?: [1 => 0])[1];
+
+        return self::container($change((array) json_decode(substr($whole, 20, $size), true)), substr($whole, 28 + $size));
     }
 
     /**
