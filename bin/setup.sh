@@ -64,6 +64,26 @@ install_node() {
     done_with npm
 }
 
+# The front is Debian's nginx, unpacked into the project: installed, it would run as a service of the machine.
+install_front() {
+    front=$(command -v nginx || echo "$root/.run/debian/usr/sbin/nginx")
+    if [ -x "$front" ]; then return; fi
+    say "Fetching from Debian: nginx"
+    mkdir -p .run/debian
+    (
+        cd .run/debian
+        apt-get download -q nginx || { as_root apt-get update -q && apt-get download -q nginx; } && dpkg -x nginx_*.deb . && rm nginx_*.deb
+    ) >.run/debian.log 2>&1 || { tail -5 .run/debian.log >&2; stop "Debian's nginx could not be fetched; the whole log is in .run/debian.log."; }
+}
+
+# write_front ADDRESS:PORT BACK FOLDER : the front's settings, in FOLDER/front.conf
+write_front() {
+    mkdir -p "$3/front"
+    local user=
+    [ "$(id -u)" != 0 ] || user='user root;'
+    sed -e "s|{user}|$user|; s|{address}|$1|; s|{back}|$2|; s|{folder}|$3|" php/front.conf >"$3/front.conf"
+}
+
 build_page() {
     if [ -e public/build/manifest.json ] && [ -z "$(find resources/ts resources/css core/resources vite.config.ts package.json -newer public/build/manifest.json -print -quit)" ]; then return; fi
     say "Building the page"

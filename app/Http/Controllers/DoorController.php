@@ -21,7 +21,7 @@ final class DoorController
     public function signIn(Request $request): JsonResponse
     {
         $door = Door::at(Storage::disk()->path(''));
-        $keys = ['one' => 'door-'.$request->ip(), 'all' => 'door'];
+        $keys = ['one' => 'door-'.($request->header('X-Real-IP') ?? $request->ip()), 'all' => 'door'];
         foreach ($keys as $whose => $key) {
             if (RateLimiter::tooManyAttempts($key, self::TRIES[$whose])) {
                 return Refusal::saying(429, 'busy', 'That was tried too often.', 'Wait a minute, then try again.');
