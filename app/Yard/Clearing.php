@@ -26,6 +26,11 @@ final class Clearing
     /** Folders of what can be made again from documents; named by what it was made of. */
     private const MADE_AGAIN = ['meshes', 'shards', 'pictures', 'locks', 'asset-groups'];
 
+    /** Folders of what somebody may be at just now, and for how many seconds. */
+    private const IN_USE = ['incoming', 'locks'];
+
+    private const USED = 3600;
+
     /** @return array{bytes: int, clearable: int} */
     public function space(): array
     {
@@ -33,7 +38,7 @@ final class Clearing
         $all = $gone = 0;
         foreach ($this->files() as $name => $file) {
             $all += $file->getSize();
-            $gone += $this->isKept($name, $kept) ? 0 : $file->getSize();
+            $gone += $this->isKept($name, $file, $kept) ? 0 : $file->getSize();
         }
 
         return ['bytes' => $all, 'clearable' => $gone];
@@ -52,7 +57,7 @@ final class Clearing
         $cleared = 0;
         foreach ($this->files() as $name => $file) {
             $bytes = $file->getSize();
-            if (! $this->isKept($name, $kept) && $file->getMTime() <= $before->getTimestamp() && @unlink($file->getPathname())) {
+            if (! $this->isKept($name, $file, $kept) && $file->getMTime() <= $before->getTimestamp() && @unlink($file->getPathname())) {
                 $cleared += $bytes;
             }
         }
@@ -110,10 +115,13 @@ final class Clearing
     }
 
     /** @param  array<string, true>  $kept */
-    private function isKept(string $name, array $kept): bool
+    private function isKept(string $name, SplFileInfo $file, array $kept): bool
     {
         $parts = explode('/', $name);
         if (count($parts) === 1) {
+            return true;
+        }
+        if (in_array($parts[0], self::IN_USE, true) && $file->getMTime() > time() - self::USED) {
             return true;
         }
         if ($parts[0] === 'bakes' || $parts[0] === 'hand-offs') {

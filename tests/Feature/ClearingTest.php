@@ -6,6 +6,7 @@ namespace Tests\Feature;
 
 use App\Models\Bake;
 use App\Models\Shot;
+use App\Storage\YardFiles;
 use App\Yard\Clearing;
 use Illuminate\Support\Facades\Queue;
 
@@ -25,6 +26,7 @@ final class ClearingTest extends YardTestCase
         $second = $this->bake($id);
         $this->get("/api/shots/$id/props/box/picture")->assertOk();
         $this->send('POST', "bakes/$second/hand-offs", ['format' => 'glb'])->assertCreated();
+        file_put_contents(YardFiles::path('incoming/underway'), 'half');
         $before = $this->files();
         self::assertSame(0, (new Clearing)->clear(3600), 'all of it is young');
         self::assertSame($before, $this->files());
@@ -35,7 +37,7 @@ final class ClearingTest extends YardTestCase
         self::assertSame($space['clearable'], $now['cleared']);
         self::assertSame([$space['bytes'] - $space['clearable'], 0], [$now['bytes'], $now['clearable']]);
         $left = implode(' ', $this->files());
-        foreach ([$used, $undone, $second] as $stays) {
+        foreach ([$used, $undone, $second, 'underway'] as $stays) {
             self::assertStringContainsString($stays, $left);
         }
         foreach ([$spare, $first] as $goes) {
