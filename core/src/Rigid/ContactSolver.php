@@ -14,29 +14,6 @@ namespace YardBreak\Core\Rigid;
  */
 final class ContactSolver
 {
-    /** Numbers a point has among the normal rows: the lever × normal of both bodies (3 each), each turned by the inverse inertia (3 each), and then: */
-    private const POINT = 14;
-
-    /** how readily it gives way, */
-    private const YIELDS = 12;
-
-    /** and its gap. */
-    private const GAP = 13;
-
-    /** Numbers a manifold has among the friction rows: for each of two tangents itself, its levers (3 each), both turned (3 each) and how readily it gives way, the second from here on; */
-    private const SECOND = 16;
-
-    /** then for the twist about the normal: both turned (3 each), */
-    private const TWIST = 32;
-
-    /** the mean distance of its points from their middle, */
-    private const SPREAD = 38;
-
-    /** and how readily it gives way. */
-    private const TWIST_YIELDS = 39;
-
-    private const MANIFOLD = 40;
-
     private const BOUNCE_ROUNDS = 8;
 
     private const UNLOCK_ROUNDS = 4;
@@ -46,7 +23,7 @@ final class ContactSolver
         $h = $span / $steps;
         $inverse = $this->inverses($w);
         $c = $w->contacts;
-        $rows = $this->rows($w, $c, $inverse);
+        $rows = [ContactRows::normal($w, $c, $inverse), ContactRows::friction($w, $c, $inverse)];
         $this->subSteps($w, $c, $rows, $inverse, $h, $steps);
     }
 
@@ -110,185 +87,6 @@ final class ContactSolver
     }
 
     /**
-     * What the sub-steps need of every contact, worked out once a span: normal rows, point by point, and friction rows,
-     * manifold by manifold; the constants above say what stands where.
-     *
-     * @param  array{list<float>, list<float>}  $inverse
-     * @return array{list<float>, list<float>}
-     */
-    private function rows(World $w, ContactSet $c, array $inverse): array
-    {
-        [$mass, $inertia] = $inverse;
-        $px = $w->px;
-        $py = $w->py;
-        $pz = $w->pz;
-        $ground = count($px);
-        $px[] = $py[] = $pz[] = 0.0;
-        $cx = $c->x;
-        $cy = $c->y;
-        $cz = $c->z;
-        $gap = $c->gap;
-        $first = $c->first;
-        $normal = $rub = [];
-        foreach ($c->a as $m => $a) {
-            $b = $c->b[$m];
-            if ($b < 0) {
-                $b = $ground;
-            }
-            $nx = $c->nx[$m];
-            $ny = $c->ny[$m];
-            $nz = $c->nz[$m];
-            $ax = $px[$a];
-            $ay = $py[$a];
-            $az = $pz[$a];
-            $bx = $px[$b];
-            $by = $py[$b];
-            $bz = $pz[$b];
-            $ka = 6 * $a;
-            $kb = 6 * $b;
-            $a0 = $inertia[$ka];
-            $a1 = $inertia[$ka + 1];
-            $a2 = $inertia[$ka + 2];
-            $a3 = $inertia[$ka + 3];
-            $a4 = $inertia[$ka + 4];
-            $a5 = $inertia[$ka + 5];
-            $b0 = $inertia[$kb];
-            $b1 = $inertia[$kb + 1];
-            $b2 = $inertia[$kb + 2];
-            $b3 = $inertia[$kb + 3];
-            $b4 = $inertia[$kb + 4];
-            $b5 = $inertia[$kb + 5];
-            $masses = $mass[$a] + $mass[$b];
-            $mx = $my = $mz = 0.0;
-            $end = $first[$m + 1];
-            for ($k = $first[$m]; $k < $end; $k++) {
-                $x = $cx[$k];
-                $y = $cy[$k];
-                $z = $cz[$k];
-                $mx += $x;
-                $my += $y;
-                $mz += $z;
-                $rx = $x - $ax;
-                $ry = $y - $ay;
-                $rz = $z - $az;
-                $ux = $ry * $nz - $rz * $ny;
-                $uy = $rz * $nx - $rx * $nz;
-                $uz = $rx * $ny - $ry * $nx;
-                $rx = $x - $bx;
-                $ry = $y - $by;
-                $rz = $z - $bz;
-                $vx = $ry * $nz - $rz * $ny;
-                $vy = $rz * $nx - $rx * $nz;
-                $vz = $rx * $ny - $ry * $nx;
-                $ix = $a0 * $ux + $a3 * $uy + $a5 * $uz;
-                $iy = $a3 * $ux + $a1 * $uy + $a4 * $uz;
-                $iz = $a5 * $ux + $a4 * $uy + $a2 * $uz;
-                $jx = $b0 * $vx + $b3 * $vy + $b5 * $vz;
-                $jy = $b3 * $vx + $b1 * $vy + $b4 * $vz;
-                $jz = $b5 * $vx + $b4 * $vy + $b2 * $vz;
-                $normal[] = $ux;
-                $normal[] = $uy;
-                $normal[] = $uz;
-                $normal[] = $vx;
-                $normal[] = $vy;
-                $normal[] = $vz;
-                $normal[] = $ix;
-                $normal[] = $iy;
-                $normal[] = $iz;
-                $normal[] = $jx;
-                $normal[] = $jy;
-                $normal[] = $jz;
-                $normal[] = 1.0 / ($masses + $ux * $ix + $uy * $iy + $uz * $iz + $vx * $jx + $vy * $jy + $vz * $jz);
-                $normal[] = $gap[$k];
-            }
-            $n = $end - $first[$m];
-            $mx /= $n;
-            $my /= $n;
-            $mz /= $n;
-            $spread = 0.0;
-            for ($k = $first[$m]; $k < $end; $k++) {
-                $x = $cx[$k] - $mx;
-                $y = $cy[$k] - $my;
-                $z = $cz[$k] - $mz;
-                $spread += sqrt($x * $x + $y * $y + $z * $z);
-            }
-            $spread /= $n;
-            // Two tangents.
-            if ($nx > 0.6 || $nx < -0.6) {
-                $l = 1.0 / sqrt($nx * $nx + $ny * $ny);
-                $tx = -$ny * $l;
-                $ty = $nx * $l;
-                $tz = 0.0;
-            } else {
-                $l = 1.0 / sqrt($ny * $ny + $nz * $nz);
-                $tx = 0.0;
-                $ty = -$nz * $l;
-                $tz = $ny * $l;
-            }
-            for ($t = 0; $t < 2; $t++) {
-                if ($t === 1) {
-                    $x = $ny * $tz - $nz * $ty;
-                    $y = $nz * $tx - $nx * $tz;
-                    $tz = $nx * $ty - $ny * $tx;
-                    $tx = $x;
-                    $ty = $y;
-                }
-                $rx = $mx - $ax;
-                $ry = $my - $ay;
-                $rz = $mz - $az;
-                $ux = $ry * $tz - $rz * $ty;
-                $uy = $rz * $tx - $rx * $tz;
-                $uz = $rx * $ty - $ry * $tx;
-                $rx = $mx - $bx;
-                $ry = $my - $by;
-                $rz = $mz - $bz;
-                $vx = $ry * $tz - $rz * $ty;
-                $vy = $rz * $tx - $rx * $tz;
-                $vz = $rx * $ty - $ry * $tx;
-                $ix = $a0 * $ux + $a3 * $uy + $a5 * $uz;
-                $iy = $a3 * $ux + $a1 * $uy + $a4 * $uz;
-                $iz = $a5 * $ux + $a4 * $uy + $a2 * $uz;
-                $jx = $b0 * $vx + $b3 * $vy + $b5 * $vz;
-                $jy = $b3 * $vx + $b1 * $vy + $b4 * $vz;
-                $jz = $b5 * $vx + $b4 * $vy + $b2 * $vz;
-                $rub[] = $tx;
-                $rub[] = $ty;
-                $rub[] = $tz;
-                $rub[] = $ux;
-                $rub[] = $uy;
-                $rub[] = $uz;
-                $rub[] = $vx;
-                $rub[] = $vy;
-                $rub[] = $vz;
-                $rub[] = $ix;
-                $rub[] = $iy;
-                $rub[] = $iz;
-                $rub[] = $jx;
-                $rub[] = $jy;
-                $rub[] = $jz;
-                $rub[] = 1.0 / ($masses + $ux * $ix + $uy * $iy + $uz * $iz + $vx * $jx + $vy * $jy + $vz * $jz);
-            }
-            $ix = $a0 * $nx + $a3 * $ny + $a5 * $nz;
-            $iy = $a3 * $nx + $a1 * $ny + $a4 * $nz;
-            $iz = $a5 * $nx + $a4 * $ny + $a2 * $nz;
-            $jx = $b0 * $nx + $b3 * $ny + $b5 * $nz;
-            $jy = $b3 * $nx + $b1 * $ny + $b4 * $nz;
-            $jz = $b5 * $nx + $b4 * $ny + $b2 * $nz;
-            $rub[] = $ix;
-            $rub[] = $iy;
-            $rub[] = $iz;
-            $rub[] = $jx;
-            $rub[] = $jy;
-            $rub[] = $jz;
-            $k = $nx * ($ix + $jx) + $ny * ($iy + $jy) + $nz * ($iz + $jz);
-            $rub[] = $n > 1 && $k > 0.0 ? $spread : 0.0;
-            $rub[] = $k > 0.0 ? 1.0 / $k : 0.0;
-        }
-
-        return [$normal, $rub];
-    }
-
-    /**
      * @param  array{list<float>, list<float>}  $rows
      * @param  array{list<float>, list<float>}  $inverse
      */
@@ -334,9 +132,9 @@ final class ContactSolver
         $rub1 = $rub2 = [];
         $twist = $c->twist;
         foreach ($ma as $m => $_) {
-            $r = self::MANIFOLD * $m;
+            $r = ContactRows::MANIFOLD * $m;
             $rub1[] = $c->rubX[$m] * $rub[$r] + $c->rubY[$m] * $rub[$r + 1] + $c->rubZ[$m] * $rub[$r + 2];
-            $rub2[] = $c->rubX[$m] * $rub[$r + self::SECOND] + $c->rubY[$m] * $rub[$r + self::SECOND + 1] + $c->rubZ[$m] * $rub[$r + self::SECOND + 2];
+            $rub2[] = $c->rubX[$m] * $rub[$r + ContactRows::SECOND] + $c->rubY[$m] * $rub[$r + ContactRows::SECOND + 1] + $c->rubZ[$m] * $rub[$r + ContactRows::SECOND + 2];
         }
         [$asleep, $hit] = $this->asleep($c, $mb, $vx, $vy, $vz, $wx, $wy, $wz, $mass);
         $approach = $push === [] ? [] : array_fill(0, count($push), 0.0);
@@ -379,7 +177,7 @@ final class ContactSolver
                 for ($k = $from; $k < $end; $k++) {
                     $p = $push[$k];
                     if ($p > 0.0) {
-                        $i = self::POINT * $k;
+                        $i = ContactRows::POINT * $k;
                         $sum += $p;
                         $sx += $p * $normal[$i + 6];
                         $sy += $p * $normal[$i + 7];
@@ -390,27 +188,27 @@ final class ContactSolver
                     }
                 }
                 if ($sum > 0.0) {
-                    $r = self::MANIFOLD * $m;
-                    $px = $sum * $cnx[$m] + $q1 * $rub[$r] + $q2 * $rub[$r + self::SECOND];
-                    $py = $sum * $cny[$m] + $q1 * $rub[$r + 1] + $q2 * $rub[$r + self::SECOND + 1];
-                    $pz = $sum * $cnz[$m] + $q1 * $rub[$r + 2] + $q2 * $rub[$r + self::SECOND + 2];
+                    $r = ContactRows::MANIFOLD * $m;
+                    $px = $sum * $cnx[$m] + $q1 * $rub[$r] + $q2 * $rub[$r + ContactRows::SECOND];
+                    $py = $sum * $cny[$m] + $q1 * $rub[$r + 1] + $q2 * $rub[$r + ContactRows::SECOND + 1];
+                    $pz = $sum * $cnz[$m] + $q1 * $rub[$r + 2] + $q2 * $rub[$r + ContactRows::SECOND + 2];
                     $ia = $mass[$a];
                     $ib = $mass[$b];
                     if ($ia > 0.0) {
                         $vx[$a] -= $ia * $px;
                         $vy[$a] -= $ia * $py;
                         $vz[$a] -= $ia * $pz;
-                        $wx[$a] -= $sx + $q1 * $rub[$r + 9] + $q2 * $rub[$r + self::SECOND + 9] + $q3 * $rub[$r + self::TWIST];
-                        $wy[$a] -= $sy + $q1 * $rub[$r + 10] + $q2 * $rub[$r + self::SECOND + 10] + $q3 * $rub[$r + self::TWIST + 1];
-                        $wz[$a] -= $sz + $q1 * $rub[$r + 11] + $q2 * $rub[$r + self::SECOND + 11] + $q3 * $rub[$r + self::TWIST + 2];
+                        $wx[$a] -= $sx + $q1 * $rub[$r + 9] + $q2 * $rub[$r + ContactRows::SECOND + 9] + $q3 * $rub[$r + ContactRows::TWIST];
+                        $wy[$a] -= $sy + $q1 * $rub[$r + 10] + $q2 * $rub[$r + ContactRows::SECOND + 10] + $q3 * $rub[$r + ContactRows::TWIST + 1];
+                        $wz[$a] -= $sz + $q1 * $rub[$r + 11] + $q2 * $rub[$r + ContactRows::SECOND + 11] + $q3 * $rub[$r + ContactRows::TWIST + 2];
                     }
                     if ($ib > 0.0) {
                         $vx[$b] += $ib * $px;
                         $vy[$b] += $ib * $py;
                         $vz[$b] += $ib * $pz;
-                        $wx[$b] += $ux + $q1 * $rub[$r + 12] + $q2 * $rub[$r + self::SECOND + 12] + $q3 * $rub[$r + self::TWIST + 3];
-                        $wy[$b] += $uy + $q1 * $rub[$r + 13] + $q2 * $rub[$r + self::SECOND + 13] + $q3 * $rub[$r + self::TWIST + 4];
-                        $wz[$b] += $uz + $q1 * $rub[$r + 14] + $q2 * $rub[$r + self::SECOND + 14] + $q3 * $rub[$r + self::TWIST + 5];
+                        $wx[$b] += $ux + $q1 * $rub[$r + 12] + $q2 * $rub[$r + ContactRows::SECOND + 12] + $q3 * $rub[$r + ContactRows::TWIST + 3];
+                        $wy[$b] += $uy + $q1 * $rub[$r + 13] + $q2 * $rub[$r + ContactRows::SECOND + 13] + $q3 * $rub[$r + ContactRows::TWIST + 4];
+                        $wz[$b] += $uz + $q1 * $rub[$r + 14] + $q2 * $rub[$r + ContactRows::SECOND + 14] + $q3 * $rub[$r + ContactRows::TWIST + 5];
                     }
                 } else {
                     $rub1[$m] = $rub2[$m] = $twist[$m] = 0.0;
@@ -447,7 +245,7 @@ final class ContactSolver
                     $nx = $cnx[$m];
                     $ny = $cny[$m];
                     $nz = $cnz[$m];
-                    $r = self::MANIFOLD * $m;
+                    $r = ContactRows::MANIFOLD * $m;
                     $from = $first[$m];
                     $end = $first[$m + 1];
                     $total = 0.0;
@@ -456,7 +254,7 @@ final class ContactSolver
                             // The speed at which a point not yet pushed on comes in, before anything slows it.
                             for ($k = $from; $k < $end; $k++) {
                                 if ($push[$k] === 0.0) {
-                                    $i = self::POINT * $k;
+                                    $i = ContactRows::POINT * $k;
                                     $approach[$k] = ($bx - $ax) * $nx + ($by - $ay) * $ny + ($bz - $az) * $nz
                                         + $normal[$i + 3] * $bw + $normal[$i + 4] * $bv + $normal[$i + 5] * $bu
                                         - $normal[$i] * $aw - $normal[$i + 1] * $av - $normal[$i + 2] * $au;
@@ -474,7 +272,7 @@ final class ContactSolver
                         $uy = $ty[$b];
                         $uz = $tz[$b];
                         for ($k = $from; $k < $end; $k++) {
-                            $i = self::POINT * $k;
+                            $i = ContactRows::POINT * $k;
                             $n0 = $normal[$i];
                             $n1 = $normal[$i + 1];
                             $n2 = $normal[$i + 2];
@@ -483,10 +281,10 @@ final class ContactSolver
                             $n5 = $normal[$i + 5];
                             $v = ($bx - $ax) * $nx + ($by - $ay) * $ny + ($bz - $az) * $nz
                                 + $n3 * $bw + $n4 * $bv + $n5 * $bu - $n0 * $aw - $n1 * $av - $n2 * $au;
-                            $gap = $normal[$i + self::GAP] + $shift + $n3 * $ux + $n4 * $uy + $n5 * $uz - $n0 * $sx - $n1 * $sy - $n2 * $sz;
+                            $gap = $normal[$i + ContactRows::GAP] + $shift + $n3 * $ux + $n4 * $uy + $n5 * $uz - $n0 * $sx - $n1 * $sy - $n2 * $sz;
                             $p = $push[$k];
                             if ($gap > 0.0) {
-                                $e = -$normal[$i + self::YIELDS] * ($v + $gap / $h);
+                                $e = -$normal[$i + ContactRows::YIELDS] * ($v + $gap / $h);
                             } else {
                                 $bias = $rate * ($gap + $slop);
                                 if ($bias > 0.0) {
@@ -494,7 +292,7 @@ final class ContactSolver
                                 } elseif ($bias < -$press) {
                                     $bias = -$press;
                                 }
-                                $e = -$normal[$i + self::YIELDS] * $softMass * ($v + $bias) - $softImpulse * $p;
+                                $e = -$normal[$i + ContactRows::YIELDS] * $softMass * ($v + $bias) - $softImpulse * $p;
                             }
                             $now = $p + $e;
                             if ($now < 0.0) {
@@ -536,14 +334,14 @@ final class ContactSolver
                                 if ($p <= 0.0) {
                                     continue;
                                 }
-                                $i = self::POINT * $k;
+                                $i = ContactRows::POINT * $k;
                                 $v = ($bx - $ax) * $nx + ($by - $ay) * $ny + ($bz - $az) * $nz
                                     + $normal[$i + 3] * $bw + $normal[$i + 4] * $bv + $normal[$i + 5] * $bu
                                     - $normal[$i] * $aw - $normal[$i + 1] * $av - $normal[$i + 2] * $au;
                                 if ($e0 > 0.0 && $approach[$k] < -$bounceFrom) {
                                     $v += $e0 * $approach[$k];
                                 }
-                                $now = $p - $normal[$i + self::YIELDS] * $v;
+                                $now = $p - $normal[$i + ContactRows::YIELDS] * $v;
                                 if ($now < 0.0) {
                                     $now = 0.0;
                                 }
@@ -576,17 +374,17 @@ final class ContactSolver
                         $t0 = $rub[$r];
                         $t1 = $rub[$r + 1];
                         $t2 = $rub[$r + 2];
-                        $s0 = $rub[$r + self::SECOND];
-                        $s1 = $rub[$r + self::SECOND + 1];
-                        $s2 = $rub[$r + self::SECOND + 2];
+                        $s0 = $rub[$r + ContactRows::SECOND];
+                        $s1 = $rub[$r + ContactRows::SECOND + 1];
+                        $s2 = $rub[$r + ContactRows::SECOND + 2];
                         $v1 = $ux * $t0 + $uy * $t1 + $uz * $t2
                             + $rub[$r + 6] * $bw + $rub[$r + 7] * $bv + $rub[$r + 8] * $bu
                             - $rub[$r + 3] * $aw - $rub[$r + 4] * $av - $rub[$r + 5] * $au;
                         $v2 = $ux * $s0 + $uy * $s1 + $uz * $s2
-                            + $rub[$r + self::SECOND + 6] * $bw + $rub[$r + self::SECOND + 7] * $bv + $rub[$r + self::SECOND + 8] * $bu
-                            - $rub[$r + self::SECOND + 3] * $aw - $rub[$r + self::SECOND + 4] * $av - $rub[$r + self::SECOND + 5] * $au;
+                            + $rub[$r + ContactRows::SECOND + 6] * $bw + $rub[$r + ContactRows::SECOND + 7] * $bv + $rub[$r + ContactRows::SECOND + 8] * $bu
+                            - $rub[$r + ContactRows::SECOND + 3] * $aw - $rub[$r + ContactRows::SECOND + 4] * $av - $rub[$r + ContactRows::SECOND + 5] * $au;
                         $q1 = $o1 - $rub[$r + 15] * $v1;
-                        $q2 = $o2 - $rub[$r + self::SECOND + 15] * $v2;
+                        $q2 = $o2 - $rub[$r + ContactRows::SECOND + 15] * $v2;
                         $l = $q1 * $q1 + $q2 * $q2;
                         if ($l > $limit * $limit) {
                             $l = $limit / sqrt($l);
@@ -606,16 +404,16 @@ final class ContactSolver
                         $bx += $ib * $px;
                         $by += $ib * $py;
                         $bz += $ib * $pz;
-                        $aw -= $q1 * $rub[$r + 9] + $q2 * $rub[$r + self::SECOND + 9];
-                        $av -= $q1 * $rub[$r + 10] + $q2 * $rub[$r + self::SECOND + 10];
-                        $au -= $q1 * $rub[$r + 11] + $q2 * $rub[$r + self::SECOND + 11];
-                        $bw += $q1 * $rub[$r + 12] + $q2 * $rub[$r + self::SECOND + 12];
-                        $bv += $q1 * $rub[$r + 13] + $q2 * $rub[$r + self::SECOND + 13];
-                        $bu += $q1 * $rub[$r + 14] + $q2 * $rub[$r + self::SECOND + 14];
-                        $reach = $rub[$r + self::SPREAD];
+                        $aw -= $q1 * $rub[$r + 9] + $q2 * $rub[$r + ContactRows::SECOND + 9];
+                        $av -= $q1 * $rub[$r + 10] + $q2 * $rub[$r + ContactRows::SECOND + 10];
+                        $au -= $q1 * $rub[$r + 11] + $q2 * $rub[$r + ContactRows::SECOND + 11];
+                        $bw += $q1 * $rub[$r + 12] + $q2 * $rub[$r + ContactRows::SECOND + 12];
+                        $bv += $q1 * $rub[$r + 13] + $q2 * $rub[$r + ContactRows::SECOND + 13];
+                        $bu += $q1 * $rub[$r + 14] + $q2 * $rub[$r + ContactRows::SECOND + 14];
+                        $reach = $rub[$r + ContactRows::SPREAD];
                         if ($reach > 0.0) {
                             $o3 = $twist[$m];
-                            $q3 = $o3 - $rub[$r + self::TWIST_YIELDS] * (($bw - $aw) * $nx + ($bv - $av) * $ny + ($bu - $au) * $nz);
+                            $q3 = $o3 - $rub[$r + ContactRows::TWIST_YIELDS] * (($bw - $aw) * $nx + ($bv - $av) * $ny + ($bu - $au) * $nz);
                             $limit *= $reach;
                             if ($q3 > $limit) {
                                 $q3 = $limit;
@@ -624,12 +422,12 @@ final class ContactSolver
                             }
                             $twist[$m] = $q3;
                             $q3 -= $o3;
-                            $aw -= $q3 * $rub[$r + self::TWIST];
-                            $av -= $q3 * $rub[$r + self::TWIST + 1];
-                            $au -= $q3 * $rub[$r + self::TWIST + 2];
-                            $bw += $q3 * $rub[$r + self::TWIST + 3];
-                            $bv += $q3 * $rub[$r + self::TWIST + 4];
-                            $bu += $q3 * $rub[$r + self::TWIST + 5];
+                            $aw -= $q3 * $rub[$r + ContactRows::TWIST];
+                            $av -= $q3 * $rub[$r + ContactRows::TWIST + 1];
+                            $au -= $q3 * $rub[$r + ContactRows::TWIST + 2];
+                            $bw += $q3 * $rub[$r + ContactRows::TWIST + 3];
+                            $bv += $q3 * $rub[$r + ContactRows::TWIST + 4];
+                            $bu += $q3 * $rub[$r + ContactRows::TWIST + 5];
                         }
                     }
                     if ($total > 0.0) {
@@ -709,10 +507,10 @@ final class ContactSolver
         $c->push = $push;
         $c->twist = $twist;
         foreach ($ma as $m => $_) {
-            $r = self::MANIFOLD * $m;
-            $c->rubX[$m] = $rub1[$m] * $rub[$r] + $rub2[$m] * $rub[$r + self::SECOND];
-            $c->rubY[$m] = $rub1[$m] * $rub[$r + 1] + $rub2[$m] * $rub[$r + self::SECOND + 1];
-            $c->rubZ[$m] = $rub1[$m] * $rub[$r + 2] + $rub2[$m] * $rub[$r + self::SECOND + 2];
+            $r = ContactRows::MANIFOLD * $m;
+            $c->rubX[$m] = $rub1[$m] * $rub[$r] + $rub2[$m] * $rub[$r + ContactRows::SECOND];
+            $c->rubY[$m] = $rub1[$m] * $rub[$r + 1] + $rub2[$m] * $rub[$r + ContactRows::SECOND + 1];
+            $c->rubZ[$m] = $rub1[$m] * $rub[$r + 2] + $rub2[$m] * $rub[$r + ContactRows::SECOND + 2];
         }
         $this->unlock($w, $c, $mass, $dx, $dy, $dz);
         foreach ($moving as $b) {
