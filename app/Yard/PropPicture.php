@@ -51,7 +51,12 @@ final class PropPicture
                 $weights .= self::bytes(array_map(static fn (int $p): float => $at[$p], $s->mesh->faces));
             }
         }
-        $whole = count($shards) === 1 ? Fitness::of($shards[0]->mesh)->toArray() : null;
+        $whole = match (true) {
+            count($shards) !== 1 => null,
+            // Unbroken it is the prepared mesh, and that is known.
+            $prop->break === null => $maker->fitness($prop, $shards[0]->mesh)->toArray(),
+            default => Fitness::of($shards[0]->mesh)->toArray(),
+        };
         $head = (string) json_encode([
             'vertices' => 3 * $faces, 'pieces' => $list, 'figures' => BreakFigures::of($shards), 'fitness' => $whole, 'plans' => $prop->plans($maker->mesh(...)), 'mended' => $maker->mended($prop),
             'lengths' => self::lengths($shards),

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Http\Upload;
 use App\Jobs\ReadMesh;
 use App\Storage\AssetStore;
 use App\Storage\MeshIntake;
@@ -23,12 +24,11 @@ final class AssetController
     /** A small mesh is read at once, a large one in the background: whoever brought it in asks how that went. */
     public function store(Request $request, AssetStore $store, MeshIntake $intake): JsonResponse
     {
-        $name = self::name($request);
+        $name = Upload::name($request);
         if (! isset(MeshReader::KINDS[strtolower(pathinfo($name, PATHINFO_EXTENSION))])) {
             throw Problem::inFile('"'.mb_substr($name, -60).'" is not a kind of file that can be brought in.', 'Use OBJ, STL, PLY or GLB.');
         }
-        $announced = $request->header('Content-Length');
-        $received = $store->receive($request->getContent(true), $name, is_numeric($announced) ? (int) $announced : null);
+        $received = $store->receive($request->getContent(true), $name, Upload::announced($request));
         if ($received[2] <= (int) config('yard.read_at_once')) {
             return response()->json($intake->take($received, $name), 201);
         }
@@ -54,9 +54,8 @@ final class AssetController
 
     public function storePicture(Request $request, AssetStore $store): JsonResponse
     {
-        $name = self::name($request);
-        $announced = $request->header('Content-Length');
-        $asset = $store->take($request->getContent(true), $name, is_numeric($announced) ? (int) $announced : null, static function (string $path) use ($name): void {
+        $name = Upload::name($request);
+        $asset = $store->take($request->getContent(true), $name, Upload::announced($request), static function (string $path) use ($name): void {
             $size = @getimagesize($path);
             if ($size === false || ! in_array($size[2], [IMAGETYPE_PNG, IMAGETYPE_JPEG], true) || max($size[0], $size[1]) > self::MOST_PIXELS) {
                 throw Problem::inFile('"'.mb_substr($name, -60).'" is no picture that can be shown.', 'Use PNG or JPEG, at most '.self::MOST_PIXELS.' pixels a side.');
@@ -82,12 +81,5 @@ final class AssetController
         $name = Text::fileName($name);
 
         return response()->json(['groups' => $intake->groups($asset) ?? $intake->keepGroups($asset, MeshReader::read($store->path($asset), $name)->groups())]);
-    }
-
-    private static function name(Request $request): string
-    {
-        $name = $request->query('name');
-
-        return Text::fileName(is_string($name) ? $name : '');
     }
 }

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Http\Upload;
 use App\Storage\AssetStore;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use YardBreak\Core\Format\OutlineReader;
-use YardBreak\Core\Format\Text;
 use YardBreak\Core\Problem;
 
 /** Reads the outlines in an SVG drawing or a PNG picture, sent as the bare body of a request; nothing is kept. */
@@ -16,8 +16,7 @@ final class OutlineController
 {
     public function __invoke(Request $request): JsonResponse
     {
-        $name = $request->query('name');
-        $name = Text::fileName(is_string($name) ? $name : '');
+        $name = Upload::name($request);
         $bytes = $request->getContent();
         $path = AssetStore::incoming();
         try {

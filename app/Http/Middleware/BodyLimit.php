@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Middleware;
 
 use App\Http\Refusal;
+use App\Http\Upload;
 use Closure;
 use Illuminate\Http\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -15,8 +16,7 @@ final class BodyLimit
     public function handle(Request $request, Closure $next): Response
     {
         $most = (int) config($request->is('api/assets', 'api/shots/import') ? 'yard.largest_upload' : 'yard.largest_change');
-        $announced = $request->header('Content-Length');
-        if (is_numeric($announced) && (int) $announced > $most) {
+        if (Upload::announced($request) > $most) {
             return Refusal::saying(413, 'file', sprintf('This is larger than %d MB, the most that can be taken in.', intdiv($most, 1024 * 1024)), 'Make it smaller: reduce the mesh, or save it in a binary format.');
         }
 
