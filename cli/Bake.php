@@ -40,7 +40,7 @@ final class Bake extends Command
         foreach ($shot->props as $prop) {
             $shards[$prop->id] = $maker->shards($prop, new SilentProgress);
         }
-        $baker = new Baker($shot, $shards);
+        $baker = Baker::of($shot, $shards);
         $frames = [$baker->firstFrame()];
         $restAt = null;
         $overlap = 0.0;
@@ -49,13 +49,13 @@ final class Bake extends Command
             $frames[] = $frame;
             $f = $frame->figures;
             $overlap = max($overlap, $f['overlap']);
-            $restAt = $f['released'] > 0 && $f['moving'] === 0 ? ($restAt ?? $frame->number) : null;
+            $restAt = array_sum($f['released']) > 0 && $f['moving'] === 0 ? ($restAt ?? $frame->number) : null;
         }
         $seconds = (hrtime(true) - $start) / 1e9;
         $pieces = Baker::pieces($shot, $shards);
         if ($input->getOption('out') !== null) {
             $folder = $this->folder((string) $input->getOption('out'));
-            $handOff = new HandOff($shot, $pieces, $assets, count($frames), static fn (int $k): string => $frames[$k]->records);
+            $handOff = new HandOff($shot, $pieces, $assets, count($frames), static fn (int $k): array => $frames[$k]->streams);
             foreach ($handOff->files($format) as $number => $name) {
                 $handOff->write($format, $number, $folder.'/'.$name);
             }

@@ -48,6 +48,8 @@ Route::post('shots/{shot}/props/{prop}/punch', PunchController::class);
 
 Route::get('shots/{shot}/bake', [BakeController::class, 'latest']);
 Route::post('shots/{shot}/bakes', [BakeController::class, 'store']);
+Route::get('bakes/{bake}/document', [BakeController::class, 'document']);
+Route::get('shots/{shot}/moments', [ShotController::class, 'moments']);
 Route::post('bakes/{bake}/cancel', [BakeController::class, 'cancel']);
 Route::post('bakes/{bake}/resume', [BakeController::class, 'resume']);
 

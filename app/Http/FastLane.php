@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http;
 
+use App\Storage\FrameStore;
 use PDO;
 
 /**
@@ -22,8 +23,8 @@ final class FastLane
     /** Seconds without getting on after which it is said why. */
     private const STALLED = 20;
 
-    /** Bytes a piece; see Frame. */
-    private const STRIDE = 32;
+    /** Bytes sent at once, about. */
+    private const MOST_BYTES = 16_000_000;
 
     /** @param  array{int, array<string, string>, string}  $answer */
     public static function send(array $answer): void
@@ -83,11 +84,11 @@ final class FastLane
         return ($server['HTTP_IF_NONE_MATCH'] ?? '') === $tag ? [304, $headers, ''] : [200, $headers, (string) file_get_contents($path)];
     }
 
-    /** @return array{id: string, state: string, first: int, framesDone: int, pieces: int, seconds: float, note: string, problem: mixed, stalled: string}|null */
+    /** @return array{id: string, state: string, first: int, framesDone: int, pieces: int, counts: mixed, seconds: float, note: string, problem: mixed, stalled: string}|null */
     private function bake(string $id): ?array
     {
         $db = new PDO('sqlite:'.$this->database, null, null, [PDO::SQLITE_ATTR_OPEN_FLAGS => PDO::SQLITE_OPEN_READONLY, PDO::ATTR_TIMEOUT => 5]);
-        $rows = $db->prepare('select id, state, first, frames_done as framesDone, pieces, seconds, note, problem, updated_at as at from bakes where id = ?');
+        $rows = $db->prepare('select id, state, first, frames_done as framesDone, pieces, counts, seconds, note, problem, updated_at as at from bakes where id = ?');
         $rows->execute([$id]);
         $bake = $rows->fetch(PDO::FETCH_ASSOC);
 
@@ -96,6 +97,7 @@ final class FastLane
         }
         $stalled = self::stalled($bake['state'], $bake['at'], $bake['note']);
         unset($bake['at']);
+        $bake['counts'] = json_decode((string) $bake['counts'], true);
 
         return ['stalled' => $stalled, 'seconds' => round((float) $bake['seconds'], 2), 'problem' => json_decode((string) $bake['problem'], true)] + $bake;
     }
@@ -126,13 +128,12 @@ final class FastLane
     }
 
     /**
-     * @param  array{id: string, framesDone: int, pieces: int}  $bake
+     * @param  array{id: string, first: int, framesDone: int}  $bake
      * @param  array<string, mixed>  $server
      * @return array{int, array<string, string>, string}
      */
     private function frames(array $bake, int $from, int $count, array $server): array
     {
-        $size = $bake['pieces'] * self::STRIDE;
         $some = max(0, min($count, self::MOST_FRAMES, $bake['framesDone'] - $from));
         // Frames that are there never change, but fewer than were asked for may become more.
         $good = $some === $count;
@@ -140,14 +141,8 @@ final class FastLane
         if ($good && ($server['HTTP_IF_NONE_MATCH'] ?? '') === $headers['ETag']) {
             return [304, $headers, ''];
         }
-        $in = $some > 0 ? @fopen($this->files.'/bakes/'.$bake['id'].'/frames.bin', 'rb') : false;
-        if ($in === false) {
-            return [200, $headers, ''];
-        }
-        $bytes = (string) stream_get_contents($in, $some * $size, $from * $size);
-        fclose($in);
 
-        return [200, $headers, $bytes];
+        return [200, $headers, $this->store($bake)->records($from, $some, self::MOST_BYTES)];
     }
 
     /**
@@ -156,15 +151,12 @@ final class FastLane
      */
     private function figures(array $bake, int $from): array
     {
-        $by = [];
-        foreach (@file($this->files.'/bakes/'.$bake['id'].'/figures.jsonl', FILE_IGNORE_NEW_LINES) ?: [] as $line) {
-            $number = str_starts_with($line, '{"frame":') ? (int) substr($line, 9, 12) - $bake['first'] : -1;
-            if ($number >= $from && $number < $bake['framesDone']) {
-                $by[$number] = $line;
-            }
-        }
-        ksort($by);
+        return self::said($this->store($bake)->figures($from, $bake['framesDone']));
+    }
 
-        return self::said(array_values(array_filter(array_map(static fn (string $line): mixed => json_decode($line, true), $by))));
+    /** @param  array{id: string, first: int}  $bake */
+    private function store(array $bake): FrameStore
+    {
+        return new FrameStore($this->files.'/bakes/'.$bake['id'], $bake['first']);
     }
 }

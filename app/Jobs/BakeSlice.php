@@ -6,24 +6,33 @@ namespace App\Jobs;
 
 use App\Jobs\Middleware\Beating;
 use App\Models\Bake;
+use App\Storage\FrameStore;
 use App\Storage\ShardStore;
-use App\Yard\BakeFiles;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Support\Facades\DB;
 use Throwable;
 use YardBreak\Core\Bake\Baker;
+use YardBreak\Core\Bake\Frame;
 use YardBreak\Core\Bake\TellingFrame;
 use YardBreak\Core\Problem;
 
 /**
- * Bakes on from the last checkpoint for some seconds, then hands over to the next slice.
+ * Bakes on from the last state kept for some seconds, then hands over to the next slice.
  *
  * Whoever takes a bake up raises its `attempt`; a worker that finds another number there stops. A worker that
- * dies leaves its slice to be taken up again from the checkpoint.
+ * dies leaves its slice to be taken up again from the last state.
  */
 final class BakeSlice implements LastsLong, ShouldQueue
 {
     use RunsInQueue;
+
+    /** Seconds of computing that may be lost, or must be done again to go on from any frame. */
+    private const STATE_EVERY = 0.25;
+
+    /** A state is kept only after so many times what keeping the last one took. */
+    private const STATE_SHARE = 20.0;
+
+    private const TELL_EVERY = 0.25;
 
     public function __construct(public readonly string $bakeId)
     {
@@ -55,64 +64,112 @@ final class BakeSlice implements LastsLong, ShouldQueue
 
     public function failed(?Throwable $e): void
     {
-        $problem = $e instanceof Problem ? $e : new Problem('internal', 'The bake stopped unexpectedly.', '', 'Resume it; it goes on from its last checkpoint.');
+        $problem = $e instanceof Problem ? $e : new Problem('internal', 'The bake stopped unexpectedly.', '', 'Resume it; it goes on from its last frames.');
         Bake::query()->whereKey($this->bakeId)->whereIn('state', ['queued', 'running'])->update(['state' => 'failed', 'problem' => json_encode($problem->toArray())]);
     }
 
     private function bakeOn(Bake $bake, ShardStore $store): void
     {
-        $files = new BakeFiles($bake);
-        $baker = $files->checkpoint();
         $begun = microtime(true);
-        $pending = [];
+        $files = $bake->files();
+        $baker = $this->baker($bake, $store);
         if ($baker === null) {
-            $shot = $bake->spec();
-            $shards = [];
-            foreach ($shot->props as $prop) {
-                if (! $this->note($bake, 'Breaking '.$prop->name)) {
-                    return;
-                }
-                $shards[$prop->id] = $store->of($prop, new BeatingProgress);
-            }
-            $baker = new Baker($shot, $shards);
-            $bake->pieces = count(Baker::pieces($shot, $shards));
-            unset($shards);
+            return;
+        }
+        if ($bake->frames_done === 0) {
             $files->put([$baker->firstFrame()]);
             if (! $this->advance($bake, 1, microtime(true) - $begun)) {
                 return;
             }
+        } elseif (! $this->goOn($bake, $baker, $files)) {
+            return;
         }
-        $spent = $shown = microtime(true);
+        $pending = [];
+        $told = $spent = $kept = microtime(true);
+        $every = self::STATE_EVERY;
         while ($baker->frameNumber() < $bake->last) {
             $from = microtime(true);
             $frame = $baker->nextFrame();
             $now = microtime(true);
             $pending[] = $frame->took($now - $from);
-            if ($now - $shown > 0.25) {
-                $files->put($pending);
-                $pending = [];
-                if (! $this->advance($bake, $baker->frameNumber() - $bake->first + 1, $now - $spent)) {
+            $bake->anchored += $frame->anchored;
+            $ends = $now - $begun > (float) config('yard.bake_slice') || $baker->frameNumber() >= $bake->last;
+            if ($ends || $now - $kept > $every) {
+                $this->put($files, $pending);
+                $files->keepState($baker->frameNumber(), $baker->pack());
+                $kept = microtime(true);
+                $every = max(self::STATE_EVERY, self::STATE_SHARE * ($kept - $now));
+            }
+            if ($ends || $now - $told > self::TELL_EVERY) {
+                $this->put($files, $pending);
+                $told = microtime(true);
+                if (! $this->advance($bake, $baker->frameNumber() - $bake->first + 1, $told - $spent)) {
+                    // Whoever resumes it goes on from here.
+                    $files->keepState($baker->frameNumber(), $baker->pack());
+
                     return;
                 }
-                $spent = $shown = $now;
+                $spent = $told;
             }
-            if ($now - $begun > (float) config('yard.bake_slice')) {
+            if ($ends) {
                 break;
             }
         }
-        $files->put($pending);
-        $done = $baker->frameNumber() >= $bake->last;
-        if (! $this->advance($bake, $baker->frameNumber() - $bake->first + 1, microtime(true) - $spent)) {
-            return;
-        }
-        if ($done) {
-            Bake::query()->whereKey($bake->id)->where('attempt', $bake->attempt)->update(['state' => 'done', 'note' => '', 'telling' => TellingFrame::of($files->figures())]);
-            $files->dropCheckpoint();
+        if ($baker->frameNumber() < $bake->last) {
+            self::dispatch($bake->id);
 
             return;
         }
-        $files->keepCheckpoint($baker);
-        self::dispatch($bake->id);
+        $figures = array_map(static fn (array $f): array => ['frame' => (int) $f['frame'], 'moving' => (int) $f['moving']], $files->figures());
+        Bake::query()->whereKey($bake->id)->where('attempt', $bake->attempt)->update(['state' => 'done', 'note' => '', 'telling' => $figures === [] ? null : TellingFrame::of($figures), 'frames_done' => $bake->last - $bake->first + 1]);
+    }
+
+    /** @param  list<Frame>  $pending */
+    private function put(FrameStore $files, array &$pending): void
+    {
+        $files->put($pending);
+        $pending = [];
+    }
+
+    /** What bakes it, at its start; null where it was cancelled or taken over meanwhile. */
+    private function baker(Bake $bake, ShardStore $store): ?Baker
+    {
+        $shot = $bake->spec();
+        $solids = $keys = [];
+        foreach ($shot->props as $prop) {
+            if (! $store->has($prop) && ! $this->note($bake, 'Breaking '.$prop->name)) {
+                return null;
+            }
+            $solids[$prop->id] = $store->solids($prop, new BeatingProgress);
+            $keys[$prop->id] = $prop->shardKey();
+        }
+        $bake->shards = $keys;
+        $bake->counts = array_map(count(...), array_values($solids));
+        $bake->pieces = array_sum($bake->counts);
+
+        return new Baker($shot, $solids, new BeatingProgress);
+    }
+
+    /** Takes it up where its frames end; false where it was cancelled or taken over meanwhile. */
+    private function goOn(Bake $bake, Baker $baker, FrameStore $files): bool
+    {
+        $last = $bake->first + $bake->frames_done - 1;
+        while (($state = $files->stateUpTo($last)) !== null) {
+            try {
+                $baker->unpack($state[1]);
+                break;
+            } catch (Problem) {
+                $files->dropState($state[0]);
+            }
+        }
+        if ($state === null) {
+            $baker->firstFrame();
+        }
+        while ($baker->frameNumber() < $last) {
+            $baker->nextFrame();
+        }
+
+        return $this->note($bake, '');
     }
 
     private function note(Bake $bake, string $note): bool
@@ -126,7 +183,9 @@ final class BakeSlice implements LastsLong, ShouldQueue
         Beating::gotOn();
         $bake->seconds += $seconds;
 
-        return Bake::query()->whereKey($bake->id)->where('attempt', $bake->attempt)->where('state', 'running')
-            ->update(['frames_done' => DB::raw('max(frames_done, '.$frames.')'), 'pieces' => $bake->pieces, 'seconds' => $bake->seconds, 'note' => '']) === 1;
+        return Bake::query()->whereKey($bake->id)->where('attempt', $bake->attempt)->where('state', 'running')->update([
+            'frames_done' => DB::raw('max(frames_done, '.$frames.')'), 'pieces' => $bake->pieces, 'counts' => json_encode($bake->counts), 'shards' => json_encode((object) $bake->shards),
+            'anchored' => json_encode((object) $bake->anchored), 'seconds' => $bake->seconds, 'note' => '',
+        ]) === 1;
     }
 }

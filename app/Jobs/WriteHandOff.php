@@ -8,7 +8,6 @@ use App\Jobs\Middleware\Beating;
 use App\Models\HandOff;
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
-use App\Yard\BakeFiles;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Throwable;
 use YardBreak\Core\Bake\Baker;
@@ -60,13 +59,14 @@ final class WriteHandOff implements LastsLong, ShouldQueue
 
     private function writeOn(HandOff $handOff, ShardStore $store, AssetSource $assets): void
     {
-        $shot = $handOff->bake->spec();
-        $shards = [];
-        foreach ($shot->props as $prop) {
-            $shards[$prop->id] = $store->of($prop, new BeatingProgress);
+        $bake = $handOff->bake;
+        $shot = $bake->spec();
+        // What was baked is what is written, whatever would be broken today.
+        $shards = array_map($store->kept(...), $bake->shards);
+        if (array_map(count(...), array_values($shards)) !== $bake->counts) {
+            throw Problem::onDisk('The pieces kept are not those this bake was made of.', 'Bake again.');
         }
-        $baked = new BakeFiles($handOff->bake);
-        $writer = new Writer($shot, Baker::pieces($shot, $shards), $assets, $handOff->frames, static fn (int $k): string => $baked->frames($k, 1));
+        $writer = new Writer($shot, Baker::pieces($shot, $shards), $assets, $handOff->frames, $bake->files()->streams(...));
         $files = $writer->files($handOff->format);
         if (count($files) === 1) {
             $this->clear(null);

@@ -4,19 +4,26 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use App\Storage\FrameStore;
+use App\Storage\YardFiles;
 use Illuminate\Database\Eloquent\Concerns\HasUlids;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\Relations\HasMany;
 use Illuminate\Support\Carbon;
+use YardBreak\Core\Bake\History;
 use YardBreak\Core\Shot\ShotSpec;
 
 /**
  * @property string $id
  * @property string $shot_id
  * @property string $document the shot as it was when the bake began
- * @property array<string, string> $parts what the bake depends on, hashed part by part
- * @property string $fingerprint
+ * @property string $fingerprint of its last frame, and so of all that leads there
+ * @property list<int> $counts pieces of each prop that is not hidden
+ * @property array<string, string> $shards what its pieces were made of, by prop
+ * @property array<string, float> $anchored cues as it found them
+ * @property int $kept frames taken over from an earlier bake
+ * @property string $wanted_at when it was last asked for; of the bakes of a shot the latest counts
  * @property 'queued'|'running'|'done'|'cancelled'|'failed' $state
  * @property int $attempt raised by every worker that takes the bake up
  * @property int $first
@@ -39,7 +46,7 @@ final class Bake extends Model
     /** @return array<string, string> */
     protected function casts(): array
     {
-        return ['parts' => 'array', 'problem' => 'array', 'seconds' => 'float'];
+        return ['counts' => 'array', 'shards' => 'array', 'anchored' => 'array', 'problem' => 'array', 'seconds' => 'float'];
     }
 
     /** @return BelongsTo<Shot, $this> */
@@ -57,6 +64,17 @@ final class Bake extends Model
     public function spec(): ShotSpec
     {
         return ShotSpec::ofKept($this->document);
+    }
+
+    public function files(): FrameStore
+    {
+        return new FrameStore(YardFiles::folder('bakes/'.$this->id), $this->first);
+    }
+
+    /** What it depends on, with cues where it found them. */
+    public function history(): History
+    {
+        return History::of($this->spec(), $this->anchored);
     }
 
     public function isOpen(): bool

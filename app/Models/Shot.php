@@ -40,7 +40,7 @@ final class Shot extends Model
 
     public function latestBake(): ?Bake
     {
-        return $this->bakes()->latest('id')->first();
+        return $this->bakes()->latest('wanted_at')->latest('id')->first();
     }
 
     public function decoded(): \stdClass

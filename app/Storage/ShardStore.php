@@ -7,9 +7,15 @@ namespace App\Storage;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Break\ShardFile;
 use YardBreak\Core\Check\BreakFigures;
+use YardBreak\Core\Geometry\MassProperties;
+use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
+use YardBreak\Core\Rigid\Hull;
+use YardBreak\Core\Rigid\Solid;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\PropSpec;
+use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\SilentProgress;
 
 /** The pieces of props, computed once for each set of values that decides them. */
@@ -38,6 +44,40 @@ final class ShardStore
         return $shards;
     }
 
+    /**
+     * The pieces as rigid bodies.
+     *
+     * @return list<Solid>
+     */
+    public function solids(PropSpec $prop, Progress $progress = new SilentProgress): array
+    {
+        $name = $this->name($prop).'.solids-'.ShotSpec::BAKE_VERSION;
+        $path = YardFiles::path($name);
+        $kept = is_file($path) ? @unserialize((string) file_get_contents($path), ['allowed_classes' => [Solid::class, Hull::class, MassProperties::class, Vec3::class]]) : null;
+        if (is_array($kept) && array_is_list($kept)) {
+            /** @var list<Solid> $kept */
+            return $kept;
+        }
+        $solids = Solid::all($this->of($prop, $progress), $progress);
+        YardFiles::write($name, serialize($solids));
+
+        return $solids;
+    }
+
+    /**
+     * Pieces made before, by what they were made of.
+     *
+     * @return list<Shard>
+     *
+     * @throws Problem where they are gone
+     */
+    public function kept(string $key): array
+    {
+        $path = YardFiles::path(self::named($key));
+
+        return is_file($path) ? ShardFile::decode((string) file_get_contents($path)) : throw Problem::onDisk('The pieces this bake was made of are gone.', 'Bake again.');
+    }
+
     /** How many of its pieces are too thin to be moved; none as long as they are not made. */
     public function unusable(PropSpec $prop): int
     {
@@ -46,8 +86,11 @@ final class ShardStore
 
     private function name(PropSpec $prop): string
     {
-        $key = $prop->shardKey();
+        return self::named($prop->shardKey());
+    }
 
+    private static function named(string $key): string
+    {
         return 'shards/'.substr($key, 0, 2).'/'.$key;
     }
 }

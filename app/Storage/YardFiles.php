@@ -22,6 +22,12 @@ final class YardFiles
         return $path;
     }
 
+    /** The full path of a folder, made or not. */
+    public static function folder(string $name): string
+    {
+        return Storage::disk()->path($name);
+    }
+
     public static function write(string $name, string $bytes): string
     {
         $path = self::path($name);

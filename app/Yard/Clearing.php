@@ -11,6 +11,7 @@ use App\Models\HandOff;
 use App\Models\Shot;
 use App\Storage\YardFiles;
 use FilesystemIterator;
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Support\Facades\Storage;
 use RecursiveDirectoryIterator;
 use RecursiveIteratorIterator;
@@ -31,7 +32,7 @@ final class Clearing
 
     private const USED = 3600;
 
-    /** @return array{bytes: int, clearable: int} */
+    /** @return array{bytes: int, clearable: int, bakes: int, keep: int} all of it, what of it can go, what bakes take, and what they may */
     public function space(): array
     {
         $kept = $this->kept();
@@ -41,7 +42,37 @@ final class Clearing
             $gone += $this->isKept($name, $file, $kept) ? 0 : $file->getSize();
         }
 
-        return ['bytes' => $all, 'clearable' => $gone];
+        return ['bytes' => $all, 'clearable' => $gone, 'bakes' => array_sum($this->bakes()), 'keep' => (int) config('yard.keep_bakes')];
+    }
+
+    /** @return array<string, int> bytes by id, those asked for longest ago first; files two of them share count once, with the later */
+    private function bakes(): array
+    {
+        $bytes = $seen = [];
+        foreach (Bake::query()->orderByDesc('wanted_at')->orderByDesc('id')->pluck('id') as $id) {
+            $bytes[$id] = 0;
+            foreach (glob(YardFiles::folder('bakes/'.$id).'/*') ?: [] as $path) {
+                $node = (int) @fileinode($path);
+                $bytes[$id] += isset($seen[$node]) ? 0 : (int) @filesize($path);
+                $seen[$node] = true;
+            }
+        }
+
+        return array_reverse($bytes, true);
+    }
+
+    /** Of bakes that take too much together those go that were asked for longest ago, but never what is shown. */
+    private function keepWithin(int $most): void
+    {
+        $bytes = $this->bakes();
+        $all = array_sum($bytes);
+        $stay = array_fill_keys($this->latest(), true);
+        foreach ($bytes as $id => $size) {
+            if ($all > $most && ! isset($stay[$id]) && Bake::query()->whereKey($id)->whereNotIn('state', ['queued', 'running'])->delete() === 1) {
+                $all -= $size;
+                array_map(unlink(...), glob(YardFiles::folder('bakes/'.$id).'/*') ?: []);
+            }
+        }
     }
 
     /**
@@ -53,6 +84,7 @@ final class Clearing
         $before = now()->subSeconds($age);
         Shot::onlyTrashed()->where('deleted_at', '<=', $before)->get()->each(static fn (Shot $shot) => $shot->forceDelete());
         Bake::query()->whereNotIn('id', $this->latest())->whereNotIn('state', ['queued', 'running'])->where('updated_at', '<=', $before)->delete();
+        $this->keepWithin((int) config('yard.keep_bakes'));
         $kept = $this->kept();
         $cleared = 0;
         foreach ($this->files() as $name => $file) {
@@ -71,9 +103,18 @@ final class Clearing
     private function latest(): array
     {
         return [
-            ...Bake::query()->selectRaw('max(id) as id')->groupBy('shot_id')->pluck('id')->all(),
-            ...Bake::query()->selectRaw('max(id) as id')->where('state', 'done')->groupBy('shot_id')->pluck('id')->all(),
+            ...$this->last(Bake::query()),
+            ...$this->last(Bake::query()->where('state', 'done')),
         ];
+    }
+
+    /**
+     * @param  Builder<Bake>  $bakes
+     * @return list<string> of each shot the one asked for last
+     */
+    private function last(Builder $bakes): array
+    {
+        return array_values($bakes->orderBy('wanted_at')->orderBy('id')->pluck('id', 'shot_id')->all());
     }
 
     /** @return array<string, true> everything that is referred to: assets, fingerprints, and ids of bakes, hand-offs and shots */
@@ -89,6 +130,11 @@ final class Clearing
         }
         foreach (Shot::query()->pluck('id') as $id) {
             $kept[$id] = true;
+        }
+        foreach ((clone $bakes)->pluck('shards') as $shards) {
+            foreach (is_array($shards) ? $shards : (array) json_decode((string) $shards, true) as $key) {
+                $kept[$key] = true;
+            }
         }
         foreach ([Shot::query()->pluck('document'), (clone $bakes)->pluck('document')] as $documents) {
             foreach ($documents as $document) {

@@ -16,10 +16,10 @@ final class NewShot
     public function blank(): Shot
     {
         return $this->keep((object) [
-            'version' => 2, 'name' => $this->freeName('New shot'),
-            'frames' => (object) ['first' => 0, 'last' => 96, 'rate' => 24],
+            'version' => 3, 'name' => $this->freeName('New shot'),
+            'frames' => (object) ['first' => 0, 'last' => 96, 'rate' => [24, 1]],
             'quality' => 'normal',
-            'world' => (object) ['gravity' => [0, -9.80665, 0], 'ground' => (object) ['on' => true, 'friction' => 0.6, 'bounce' => 0.05]],
+            'world' => (object) ['gravity' => [0, -9.80665, 0], 'ground' => true, 'friction' => 0.6, 'bounce' => 0.05],
             'props' => [],
         ]);
     }

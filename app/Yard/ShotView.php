@@ -8,7 +8,6 @@ use App\Http\FastLane;
 use App\Models\Bake;
 use App\Models\Shot;
 use YardBreak\Core\Shot\PropSpec;
-use YardBreak\Core\Shot\ShotSpec;
 
 /** What the browser is told about a shot. */
 final class ShotView
@@ -40,15 +39,13 @@ final class ShotView
         if ($bake === null) {
             return null;
         }
-        $spec = $shot->spec();
-        $now = $spec->bakeParts();
-        $changed = array_keys(array_filter($now + $bake->parts, static fn (string $_, string $part): bool => ($now[$part] ?? null) !== ($bake->parts[$part] ?? null), ARRAY_FILTER_USE_BOTH));
-        $names = $changed === [] ? [] : array_column([...$bake->spec()->props, ...$spec->props], 'name', 'id');
+        $plan = StartBake::plan($shot, $bake);
 
         return [
             'id' => $bake->id, 'state' => $bake->state, 'first' => $bake->first, 'last' => $bake->last,
-            'framesDone' => $bake->frames_done, 'pieces' => $bake->pieces, 'seconds' => round($bake->seconds, 2),
-            'note' => $bake->note, 'problem' => $bake->problem, 'changed' => $changed, 'outOfDate' => array_map(static fn (string $part): string => ShotSpec::partInWords($part, $names), $changed),
+            'framesDone' => $bake->frames_done, 'pieces' => $bake->pieces, 'counts' => $bake->counts, 'kept' => $bake->kept, 'seconds' => round($bake->seconds, 2),
+            'note' => $bake->note, 'problem' => $bake->problem, 'anchored' => (object) $bake->anchored,
+            'plan' => $plan, 'props' => array_column($bake->spec()->props, 'id'),
             'fingerprint' => substr($bake->fingerprint, 0, 12), 'startedAt' => $bake->created_at->toIso8601String(),
             'stalled' => FastLane::stalled($bake->state, (string) $bake->getRawOriginal('updated_at'), $bake->note),
         ];

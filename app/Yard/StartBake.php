@@ -7,28 +7,114 @@ namespace App\Yard;
 use App\Jobs\BakeSlice;
 use App\Models\Bake;
 use App\Models\Shot;
+use Illuminate\Support\Facades\DB;
+use YardBreak\Core\Bake\History;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\ShotSpec;
 
-/** Begins a bake of a shot as it is now; one that is under way gives way to it. */
+/** Begins a bake of a shot as it is now, from the frames that are still true. */
 final class StartBake
 {
-    /** @throws Problem where there is nothing to bake */
+    /** Bakes looked through for such frames. */
+    private const LOOKED_AT = 8;
+
+    /**
+     * @return Bake where all is there already, the bake that has it; where the same is under way, that one
+     *
+     * @throws Problem where there is nothing to bake
+     */
     public static function of(Shot $shot): Bake
     {
         $spec = $shot->spec();
         if ($spec->props === []) {
             throw Problem::inValue('props', 'There is nothing to bake yet.', 'Bring in or build a prop on the Props stage.');
         }
-        if (array_filter($spec->props, static fn ($prop): bool => $prop->motion !== 'fixed') === []) {
+        if (array_filter($spec->props, static fn ($prop): bool => $prop->motion->kind !== 'fixed') === []) {
             throw new Problem('still', 'Nothing in this shot can move, so every frame would be the same.', 'props', 'Let a prop fall, or key one, on the Motion stage.');
         }
-        $shot->bakes()->whereIn('state', ['queued', 'running'])->update(['state' => 'cancelled']);
-        $bake = $shot->bakes()->create([
-            'document' => $shot->document, 'parts' => $spec->bakeParts(), 'fingerprint' => $spec->fingerprint(),
-            'state' => 'queued', 'first' => $spec->first, 'last' => $spec->last, 'note' => 'Waiting for a worker',
-        ]);
-        BakeSlice::dispatch($bake->id);
+        $fingerprint = self::fingerprint($spec);
 
-        return $bake->refresh();
+        return DB::transaction(static function () use ($shot, $spec, $fingerprint): Bake {
+            /** @var Bake|null $open */
+            $open = $shot->bakes()->whereIn('state', ['queued', 'running'])->first();
+            if ($open !== null && $open->fingerprint === $fingerprint) {
+                return $open;
+            }
+            $open?->update(['state' => 'cancelled', 'note' => '']);
+            [$best, $frames] = self::stillTrue($shot, $spec);
+            $wanted = ['document' => $shot->document, 'wanted_at' => now()->format('Y-m-d H:i:s.u')];
+            if ($best !== null && $frames === $spec->last - $spec->first + 1 && $best->state === 'done') {
+                $best->update($wanted);
+
+                return $best;
+            }
+            $bake = $shot->bakes()->create($wanted + [
+                'fingerprint' => $fingerprint, 'state' => 'queued', 'first' => $spec->first, 'last' => $spec->last, 'note' => 'Waiting for a worker',
+                'kept' => $frames, 'frames_done' => $frames, 'counts' => $best->counts ?? [], 'shards' => $best->shards ?? [], 'pieces' => $best->pieces ?? 0,
+                'anchored' => array_filter($best->anchored ?? [], static fn (float $at): bool => $at < $spec->first + $frames),
+            ]);
+            if ($best !== null && $frames > 0) {
+                $bake->files()->takeFrom($best->files(), $frames);
+            }
+            BakeSlice::dispatch($bake->id)->afterCommit();
+
+            return $bake;
+        })->refresh();
+    }
+
+    /**
+     * What a bake would find: the frames that are still true, and what makes the next one another.
+     *
+     * @return array{kept: int, same: int, what: string|null, seconds: float|null} frames that need no computing; those of the latest bake that are still true; what makes its next one another, in words; seconds the others will take, as far as that can be told
+     */
+    public static function plan(Shot $shot, ?Bake $latest): array
+    {
+        $spec = $shot->spec();
+        [$best, $kept] = self::stillTrue($shot, $spec);
+        $parts = $latest?->history()->partsFrom(History::of($spec, $latest->anchored));
+        $same = $latest === null ? 0 : min($latest->frames_done, $parts === null ? PHP_INT_MAX : max(0, $parts['frame'] - $spec->first), $spec->last - $spec->first + 1);
+        $what = $parts === null || $latest === null || $parts['frame'] > min($latest->last, $spec->last) ? null : $parts['what'];
+        $from = $best ?? $latest;
+        $by = $from === null ? [] : array_column($from->files()->figures(), 'seconds', 'frame');
+        $mean = $by === [] ? null : array_sum($by) / count($by);
+        $seconds = null;
+        for ($frame = $spec->first + $kept; $mean !== null && $frame <= $spec->last; $frame++) {
+            $seconds += $by[$frame] ?? $mean;
+        }
+
+        return ['kept' => $kept, 'same' => $same, 'what' => $what, 'seconds' => $seconds === null ? null : round($seconds, 2)];
+    }
+
+    /** @return array{Bake|null, int} the bake with the most frames that are still true, and how many these are */
+    private static function stillTrue(Shot $shot, ShotSpec $spec): array
+    {
+        $best = null;
+        $most = 0;
+        /** @var iterable<Bake> $bakes */
+        $bakes = $shot->bakes()->where('frames_done', '>', 0)->whereNotIn('state', ['queued', 'running'])->latest('wanted_at')->limit(self::LOOKED_AT)->get();
+        foreach ($bakes as $bake) {
+            if ($bake->first !== $spec->first) {
+                continue;
+            }
+            $now = History::of($spec, $bake->anchored)->chain();
+            $then = $bake->history()->chain();
+            $same = 0;
+            for ($limit = min(count($now), count($then), $bake->frames_done); $same < $limit && $now[$same] === $then[$same];) {
+                $same++;
+            }
+            if ($same > $most) {
+                $best = $bake;
+                $most = $same;
+            }
+        }
+
+        return [$best, $most];
+    }
+
+    private static function fingerprint(ShotSpec $spec): string
+    {
+        $chain = History::of($spec)->chain();
+
+        return bin2hex($chain[count($chain) - 1]);
     }
 }

@@ -103,11 +103,11 @@ final class CompilerBench implements Benchmark
         foreach ($shot->props as $prop) {
             $shards[$prop->id] = $maker->shards($prop, new SilentProgress);
         }
-        $baker = new Baker($shot, $shards);
+        $baker = Baker::of($shot, $shards);
         $hash = hash_init('sha256');
-        hash_update($hash, $baker->firstFrame()->records);
+        hash_update($hash, serialize($baker->firstFrame()->streams));
         for ($f = 1; $f < $frames; $f++) {
-            hash_update($hash, $baker->nextFrame()->records);
+            hash_update($hash, serialize($baker->nextFrame()->streams));
         }
 
         return hash_final($hash);

@@ -129,6 +129,6 @@ final readonly class Option
     /** @return array<string, mixed> */
     public function toArray(): array
     {
-        return ['type' => $this->kind::name()] + array_diff_key(get_object_vars($this), ['kind' => true]);
+        return ['type' => $this->kind::name(), 'keyable' => is_subclass_of($this->kind, Keyable::class)] + array_diff_key(get_object_vars($this), ['kind' => true]);
     }
 }

@@ -79,6 +79,12 @@ final class Problem extends \RuntimeException
         return new self($this->kind, $this->getMessage(), $this->path === '' ? $path : $path.'.'.$this->path, $this->remedy, $this->place);
     }
 
+    /** The same, about another place in the document. */
+    public function about(string $path): self
+    {
+        return new self($this->kind, $this->getMessage(), $path, $this->remedy, $this->place);
+    }
+
     /** @return array{kind: string, message: string, path: string, remedy: string, place: array{float, float, float}|null} */
     public function toArray(): array
     {

@@ -8,12 +8,13 @@ import '@fontsource/ibm-plex-mono/400.css';
 import '@fontsource/ibm-plex-mono/500.css';
 import 'sonner/dist/styles.css';
 import '../css/app.css';
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { QueryClientProvider } from '@tanstack/react-query';
 import { setNonce } from 'get-nonce';
 import { Tooltip } from 'radix-ui';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
+import { queryClient } from './data/queries';
 import { ShotPage } from './frame/ShotPage';
 import { Notices } from './frame/Notices';
 import { SignIn } from './frame/SignIn';
@@ -22,11 +23,9 @@ import { Yard } from './yard/Yard';
 // Styles that windows put into the page while they are open must bear it.
 setNonce(document.querySelector<HTMLScriptElement>('script[nonce]')?.nonce ?? '');
 
-const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
-
 createRoot(document.getElementById('app')!).render(
     <StrictMode>
-        <QueryClientProvider client={queries}>
+        <QueryClientProvider client={queryClient}>
             <Tooltip.Provider delayDuration={400}>
                 <BrowserRouter basename={new URL(document.baseURI).pathname}>
                     <Routes>

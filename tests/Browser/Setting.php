@@ -30,6 +30,6 @@ final class Setting
     /** @return array<string, mixed> falls from its place, and breaks where it lands */
     public static function falling(): array
     {
-        return ['kind' => 'free', 'keys' => [], 'held' => 'whole', 'release' => ['on' => 'touch', 'reach' => null]];
+        return ['kind' => 'free', 'held' => 'whole', 'release' => ['on' => 'touch', 'reach' => null]];
     }
 }

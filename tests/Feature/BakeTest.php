@@ -10,7 +10,6 @@ use App\Jobs\WriteHandOff;
 use App\Models\Bake;
 use App\Models\Shot;
 use App\Storage\YardFiles;
-use App\Yard\BakeFiles;
 use Illuminate\Support\Facades\Queue;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use YardBreak\Core\Bake\Frame;
@@ -24,9 +23,10 @@ final class BakeTest extends YardTestCase
         self::assertSame('done', $bake['state']);
         self::assertSame(13, $bake['framesDone']);
         self::assertSame(12, $bake['pieces']);
-        self::assertSame([], $bake['outOfDate']);
+        self::assertSame(['kept' => 13, 'what' => null], array_diff_key($bake['plan'], ['seconds' => 0, 'same' => 0]));
         $frames = $this->get("/api/bakes/{$bake['id']}/frames")->assertOk()->getContent();
-        self::assertSame(13 * 12 * 32, strlen((string) $frames));
+        self::assertSame(13 * (16 + 16 + 12 * 32), strlen((string) $frames));
+        self::assertSame([12], $bake['counts']);
         $figures = $this->get("/api/bakes/{$bake['id']}/figures")->json();
         self::assertSame(range(0, 12), array_column($figures, 'frame'));
         $marks = array_merge(...array_column($figures, 'marks'));
@@ -43,29 +43,81 @@ final class BakeTest extends YardTestCase
         self::assertNotSame('', $id);
     }
 
-    public function test_a_change_puts_the_bake_out_of_date_and_says_why_and_undo_brings_it_back(): void
+    public function test_it_says_what_of_a_bake_is_still_true_and_why_no_more_and_undo_finds_it_again(): void
     {
-        [$id] = $this->baked();
+        [$id, $first] = $this->baked();
+        $plan = fn (): array => array_diff_key($this->get("/api/shots/$id/bake")->json('bake.plan'), ['seconds' => 0, 'same' => 0]);
         $this->edit($id, 2, [['op' => 'replace', 'path' => '/props/0/material/friction', 'value' => 0.1]])->assertOk();
-        self::assertSame(['material of Box'], $this->get("/api/shots/$id/bake")->json('bake.outOfDate'));
-        $this->edit($id, 3, [['op' => 'replace', 'path' => '/props/0/material/colour', 'value' => '#000000']])->assertOk();
-        self::assertSame(['material of Box'], $this->get("/api/shots/$id/bake")->json('bake.outOfDate'), 'a colour bakes nothing anew');
+        self::assertSame(['kept' => 0, 'what' => 'friction of Box'], $plan());
+        $this->edit($id, 3, [['op' => 'replace', 'path' => '/props/0/material/colour', 'value' => '#000000'], ['op' => 'replace', 'path' => '/props/0/name', 'value' => 'Crate'], ['op' => 'replace', 'path' => '/props/0/material/friction', 'value' => 0.6]])->assertOk();
+        self::assertSame(['kept' => 13, 'what' => null], $plan(), 'neither a colour nor a name bakes anything anew');
         $this->edit($id, 4, [['op' => 'replace', 'path' => '/props/0/break/values/count', 'value' => 30]])->assertOk();
-        self::assertSame(['shape or break of Box', 'material of Box'], $this->get("/api/shots/$id/bake")->json('bake.outOfDate'));
-        foreach ([5, 6, 7] as $revision) {
-            $this->send('POST', "shots/$id/undo", ['revision' => $revision]);
-        }
-        self::assertSame([], $this->get("/api/shots/$id/bake")->json('bake.outOfDate'));
+        self::assertSame(['kept' => 0, 'what' => 'shape or break of Crate'], $plan());
+        $this->send('POST', "shots/$id/bakes")->assertCreated();
+        self::assertSame([30], $this->get("/api/shots/$id/bake")->json('bake.counts'));
+        $this->send('POST', "shots/$id/undo", ['revision' => 5])->assertOk();
+        self::assertSame(['kept' => 13, 'what' => 'shape or break of Crate'], $plan());
+        $again = $this->send('POST', "shots/$id/bakes")->assertCreated()->json('bake');
+        self::assertSame([$first['id'], 'done', 2], [$again['id'], $again['state'], Bake::query()->where('shot_id', $id)->count()], 'the earlier one is taken, and nothing computed');
+    }
+
+    public function test_an_edit_that_acts_late_keeps_the_frames_before_it_and_ends_as_a_whole_bake_would(): void
+    {
+        $gravity = static fn (int $frame): array => [['op' => 'replace', 'path' => '/world/gravity/1', 'value' => ['keys' => [['frame' => 0, 'value' => -9.8, 'ease' => 'hold'], ['frame' => $frame, 'value' => 3]]]]];
+        $id = $this->shotWithBox();
+        $this->edit($id, 2, $gravity(9))->assertOk();
+        $one = $this->send('POST', "shots/$id/bakes")->assertCreated()->json('bake.id');
+        $this->edit($id, 3, $gravity(10))->assertOk();
+        $plan = $this->get("/api/shots/$id/bake")->json('bake.plan');
+        self::assertSame([9, 'gravity y'], [$plan['kept'], $plan['what']]);
+        self::assertGreaterThan(0.0, $plan['seconds']);
+        $two = $this->send('POST', "shots/$id/bakes")->assertCreated()->json('bake');
+        self::assertSame([9, 13, 'done'], [$two['kept'], $two['framesDone'], $this->get("/api/shots/$id/bake")->json('bake.state')]);
+        $of = static fn (string $bake, int $from, int $count): string => Bake::query()->findOrFail($bake)->files()->records($from, $count);
+        self::assertSame($of($one, 0, 9), $of($two['id'], 0, 9));
+        self::assertNotSame($of($one, 9, 4), $of($two['id'], 9, 4));
+        // The same from the start, in another shot.
+        $other = $this->shotWithBox();
+        $this->edit($other, 2, $gravity(10))->assertOk();
+        $whole = $this->send('POST', "shots/$other/bakes")->assertCreated()->json('bake.id');
+        self::assertSame($of($whole, 0, 13), $of($two['id'], 0, 13));
+        self::assertSame(range(0, 12), array_column(Bake::query()->findOrFail($two['id'])->files()->figures(), 'frame'));
+    }
+
+    public function test_two_who_ask_at_once_get_one_bake_and_another_shot_takes_its_place(): void
+    {
+        Queue::fake();
+        $id = $this->shotWithBox();
+        $one = $this->send('POST', "shots/$id/bakes")->assertCreated()->json('bake.id');
+        self::assertSame($one, $this->send('POST', "shots/$id/bakes")->json('bake.id'));
+        Queue::assertPushed(BakeSlice::class, 1);
+        $this->edit($id, 2, [['op' => 'replace', 'path' => '/frames/last', 'value' => 20], ['op' => 'replace', 'path' => '/props/0/material/density', 'value' => 900]])->assertOk();
+        $two = $this->send('POST', "shots/$id/bakes")->json('bake.id');
+        self::assertSame(['cancelled', 'queued'], [Bake::query()->findOrFail($one)->state, Bake::query()->findOrFail($two)->state]);
+    }
+
+    public function test_what_is_handed_off_is_what_was_baked_or_nothing(): void
+    {
+        [, $bake] = $this->baked();
+        $row = Bake::query()->findOrFail($bake['id']);
+        $row->update(['counts' => [11]]);
+        $id = $this->send('POST', "bakes/{$bake['id']}/hand-offs", ['format' => 'glb'])->assertCreated()->json('id');
+        $this->get("/api/hand-offs/$id")->assertJsonPath('state', 'failed')->assertJsonPath('problem.kind', 'disk');
+        exec('rm -r '.escapeshellarg($this->folder.'/files/shards'));
+        $row->update(['counts' => [12]]);
+        $id = $this->send('POST', "bakes/{$bake['id']}/hand-offs", ['format' => 'glb'])->assertCreated()->json('id');
+        self::assertStringContainsString('are gone', $this->get("/api/hand-offs/$id")->json('problem.message'));
     }
 
     public function test_a_bake_in_many_slices_and_after_a_killed_worker_gives_the_same_bytes(): void
     {
         [, $whole] = $this->baked();
-        $want = (new BakeFiles(Bake::query()->findOrFail($whole['id'])))->frames(0, 99);
+        $want = Bake::query()->findOrFail($whole['id'])->files()->records(0, 99);
 
         config(['yard.bake_slice' => 0.0]);
         [, $sliced] = $this->baked();
-        self::assertSame($want, (new BakeFiles(Bake::query()->findOrFail($sliced['id'])))->frames(0, 99));
+        self::assertNotSame($whole['id'], $sliced['id']);
+        self::assertSame($want, Bake::query()->findOrFail($sliced['id'])->files()->records(0, 99));
 
         // A worker that dies after a slice leaves frames beyond the checkpoint; the next one starts from it.
         Queue::fake();
@@ -76,12 +128,12 @@ final class BakeTest extends YardTestCase
         }
         $bake->refresh();
         self::assertSame('running', $bake->state);
-        file_put_contents((new BakeFiles($bake))->framesPath(), random_bytes(100), FILE_APPEND);
+        file_put_contents($this->folder."/files/bakes/{$bake->id}/frames-00000", random_bytes(100), FILE_APPEND);
         for ($i = 0; $i < 20; $i++) {
             app()->call([new BakeSlice($bake->id), 'handle']);
         }
         self::assertSame('done', $bake->refresh()->state);
-        self::assertSame($want, (new BakeFiles($bake))->frames(0, $bake->frames_done));
+        self::assertSame($want, $bake->files()->records(0, $bake->frames_done));
     }
 
     public function test_a_cancelled_bake_stops_keeps_its_frames_and_goes_on_when_resumed(): void
@@ -122,10 +174,10 @@ final class BakeTest extends YardTestCase
     {
         [, $view] = $this->baked();
         $bake = Bake::query()->findOrFail($view['id']);
-        $files = new BakeFiles($bake);
+        $files = $bake->files();
         file_put_contents($this->folder."/files/bakes/{$bake->id}/figures.jsonl", '{"frame":12,"rel', FILE_APPEND);
-        $files->put([new Frame(12, $files->frames(12, 1), ['released' => 7, 'moving' => 0, 'resting' => 0, 'energy' => 0.0, 'overlap' => 0.0, 'seconds' => 0.0], [])]);
-        self::assertSame(7, $files->figures()[12]['released']);
+        $files->put([new Frame(12, $files->streams(12), ['released' => ['box' => 7], 'moving' => 0, 'resting' => 0, 'energy' => 0.0, 'overlap' => 0.0, 'seconds' => 0.0], [])]);
+        self::assertSame(['box' => 7], $files->figures()[12]['released']);
     }
 
     public function test_a_hand_off_in_many_slices_holds_what_one_in_one_holds_and_leaves_nothing_beside_it(): void

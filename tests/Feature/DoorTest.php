@@ -97,7 +97,7 @@ final class DoorTest extends YardTestCase
         $ask = static fn (string $what, array $query = [], array $server = [], array $cookies = []) => $lane->answer($server + ['REQUEST_METHOD' => 'GET', 'HTTP_HOST' => 'localhost', 'REQUEST_URI' => "/api/bakes/$bake/$what"], $query, $cookies);
         self::assertSame(['done', 7], [json_decode($ask('state')[2])->state, json_decode($ask('state')[2])->framesDone]);
         [$status, $headers, $bytes] = $ask('frames', ['from' => '2', 'count' => '3']);
-        self::assertSame([200, 3 * 12 * 32], [$status, strlen($bytes)]);
+        self::assertSame([200, 3 * (32 + 12 * 32)], [$status, strlen($bytes)]);
         self::assertStringContainsString('immutable', $headers['Cache-Control']);
         self::assertSame(304, $ask('frames', ['from' => '2', 'count' => '3'], ['HTTP_IF_NONE_MATCH' => $headers['ETag']])[0]);
         self::assertSame('no-store', $ask('frames', ['from' => '5', 'count' => '9'])[1]['Cache-Control'], 'more may come');

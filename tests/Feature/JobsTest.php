@@ -9,7 +9,6 @@ use App\Jobs\Middleware\Beating;
 use App\Models\Bake;
 use App\Models\Shot;
 use App\Storage\YardFiles;
-use App\Yard\BakeFiles;
 use Illuminate\Support\Facades\DB;
 use YardBreak\Core\Bake\Frame;
 use YardBreak\Core\Problem;
@@ -31,9 +30,10 @@ final class JobsTest extends YardTestCase
         $id = $this->shot(220, 48);
         $whole = Bake::query()->findOrFail($this->send('POST', "shots/$id/bakes")->assertCreated()->json('bake.id'));
         self::assertSame('done', $whole->state);
-        $want = (new BakeFiles($whole))->frames(0, 49);
+        $want = $whole->files()->records(0, 49);
         config(['queue.default' => 'database']);
-        $bake = $this->send('POST', "shots/$id/bakes")->assertCreated()->json('bake.id');
+        $again = $this->shot(220, 48);
+        $bake = $this->send('POST', "shots/$again/bakes")->assertCreated()->json('bake.id');
         $done = static fn (): int => Bake::query()->findOrFail($bake)->frames_done;
         for ($kill = 0, $most = 0; $kill < 2; $kill++) {
             $worker = $this->worker();
@@ -52,8 +52,8 @@ final class JobsTest extends YardTestCase
         }
         $this->worker();
         $this->until(static fn (): bool => Bake::query()->findOrFail($bake)->state === 'done', 120);
-        self::assertSame(md5($want), md5((new BakeFiles(Bake::query()->findOrFail($bake)))->frames(0, 49)));
-        self::assertSame(49 * $whole->pieces * Frame::STRIDE, strlen($want));
+        self::assertSame(md5($want), md5(Bake::query()->findOrFail($bake)->files()->records(0, 49)));
+        self::assertSame(49 * (32 + $whole->pieces * Frame::POSE), strlen($want));
     }
 
     public function test_a_break_too_large_for_memory_fails_at_once_in_words_and_is_not_tried_again(): void

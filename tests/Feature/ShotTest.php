@@ -127,7 +127,7 @@ final class ShotTest extends YardTestCase
             'a million pieces' => [[['op' => 'add', 'path' => '/props/-', 'value' => array_replace_recursive($box, ['break' => ['values' => ['count' => 1000000]]])]], 'props[0].break.values.count', 'between 1 and'],
             'end before start' => [[['op' => 'replace', 'path' => '/frames/first', 'value' => 200]], 'frames.last', 'after the first'],
             'same name twice' => [[['op' => 'add', 'path' => '/props/-', 'value' => $box], ['op' => 'add', 'path' => '/props/-', 'value' => array_replace($box, ['id' => 'other', 'name' => 'BOX'])]], 'props[1].name', 'Two props'],
-            'keys out of order' => [[['op' => 'add', 'path' => '/props/-', 'value' => array_replace($box, ['motion' => ['kind' => 'keyed', 'keys' => [['frame' => 9, 'position' => [0, 0, 0], 'turn' => [0, 0, 0]], ['frame' => 9, 'position' => [0, 1, 0], 'turn' => [0, 0, 0]]]]])]], 'props[0].motion.keys[1].frame', 'follow each other'],
+            'a key tied to nothing' => [[['op' => 'add', 'path' => '/props/-', 'value' => array_replace($box, ['place' => ['position' => [0, ['keys' => [['cue' => 'hit', 'offset' => 0, 'value' => 1]]], 0], 'turn' => [0, 0, 0], 'size' => 1]])]], 'props[0].place.position[1].keys[0].cue', 'not there'],
             'a path that is not there' => [[['op' => 'replace', 'path' => '/props/7/name', 'value' => 'x']], '', 'does not fit'],
         ];
     }

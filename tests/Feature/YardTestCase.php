@@ -92,7 +92,8 @@ abstract class YardTestCase extends TestCase
             'id' => 'jar', 'name' => 'Jar', 'source' => ['kind' => 'shape', 'shape' => 'lathe', 'values' => ['profile' => [[0, 0], [0.1, 0], [0.12, 0.2], [0.1, 0.2], [0.08, 0.02], [0, 0.02]]]],
             'prepare' => [['step' => 'weld', 'values' => ['distance' => 1e-6]]],
             'break' => ['pattern' => 'cells', 'values' => ['count' => 9, 'weight' => ['source' => 'front', 'values' => new \stdClass, 'invert' => true]]],
-            'motion' => ['kind' => 'keyed', 'keys' => [['frame' => 0, 'position' => [0, 0, 0], 'turn' => [0, 0, 0]], ['frame' => 9, 'position' => [0, 1, 0], 'turn' => [0, 90, 0]]]],
+            'place' => ['position' => [0, ['keys' => [['frame' => 0, 'value' => 0, 'ease' => 'smooth'], ['frame' => 9, 'value' => 1]], 'after' => 'swing'], 0], 'turn' => [0, ['keys' => [['frame' => 0, 'value' => 0], ['frame' => 9, 'value' => 90]]], 0], 'size' => 1],
+            'motion' => ['kind' => 'keyed'],
         ] + self::box();
     }
 

@@ -52,6 +52,12 @@ final class BakeController
         return response($body, $status, $headers);
     }
 
+    /** The shot as it was baked. */
+    public function document(Bake $bake): JsonResponse
+    {
+        return response()->json(json_decode($bake->document), 200, ['Cache-Control' => 'private, max-age=3600']);
+    }
+
     private function view(Bake $bake): JsonResponse
     {
         return response()->json(['bake' => ShotView::bake($bake->refresh(), Shot::query()->findOrFail($bake->shot_id))]);

@@ -9,6 +9,9 @@ use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Shot\BreakCatalogue;
 use YardBreak\Core\Shot\MaterialCatalogue;
+use YardBreak\Core\Shot\Settings;
+use YardBreak\Core\Timing\Ease;
+use YardBreak\Core\Timing\Rate;
 use YardBreak\Core\Weight\Weight;
 
 /** What can be built, how it can be prepared, weighed and broken, and of what it can be made. */
@@ -16,6 +19,6 @@ final class CatalogueController
 {
     public function __invoke(): JsonResponse
     {
-        return response()->json(['shapes' => ShapeCatalogue::describe(), 'steps' => PrepareCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'weights' => Weight::describe(), 'materials' => MaterialCatalogue::MATERIALS]);
+        return response()->json(['shapes' => ShapeCatalogue::describe(), 'steps' => PrepareCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'weights' => Weight::describe(), 'settings' => Settings::describe(), 'eases' => Ease::describe(), 'rates' => Rate::COMMON, 'materials' => MaterialCatalogue::MATERIALS]);
     }
 }

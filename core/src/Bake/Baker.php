@@ -4,94 +4,98 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Bake;
 
-use YardBreak\Core\Break\Cells\Cells;
 use YardBreak\Core\Break\Shard;
-use YardBreak\Core\Geometry\MassProperties;
-use YardBreak\Core\Geometry\Mesh;
-use YardBreak\Core\Geometry\Placement;
-use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Motion\FrameWriter;
+use YardBreak\Core\Motion\Member;
+use YardBreak\Core\Motion\Moment;
+use YardBreak\Core\Motion\Mover;
+use YardBreak\Core\Motion\PackReader;
+use YardBreak\Core\Motion\PackWriter;
+use YardBreak\Core\Motion\Surroundings;
+use YardBreak\Core\Motion\Touch;
 use YardBreak\Core\Problem;
-use YardBreak\Core\Rigid\Hull;
-use YardBreak\Core\Rigid\StepListener;
-use YardBreak\Core\Rigid\World;
+use YardBreak\Core\Progress;
+use YardBreak\Core\Rigid\Meeting;
+use YardBreak\Core\Rigid\RigidMover;
+use YardBreak\Core\Rigid\Solid;
+use YardBreak\Core\Shot\Cue;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\SilentProgress;
+use YardBreak\Core\Timing\Cues;
 
 /**
- * Computes a shot frame by frame. Its whole state can be saved after any frame and taken up again with the
- * same result to the last bit.
+ * Conducts a shot frame by frame: movers move on, cues that were reached are anchored, what is due is let go, the frame is
+ * written. Its state can be packed after any frame and taken up again with the same result to the last bit.
  */
-final class Baker implements StepListener
+final class Baker implements Surroundings
 {
-    /** A solid whose hull is larger than itself by more than this collides as several hulls. */
-    private const HOLLOW = 1.06;
+    private const STATE = 'BAKE';
 
-    /** m/s or rad/s from which a start may be what drove a piece away. */
-    private const FAST = 300.0;
+    private const STATE_VERSION = 1;
 
-    /** Thickness of a film, as a share of its own extent. */
-    private const FILM = 1e-4;
-
-    private World $world;
+    private ShotSpec $shot;
 
     private int $frame;
 
-    /** @var list<int> body of each piece, or −1 while it is part of a whole */
-    private array $bodyOf = [];
+    /** @var list<Member> */
+    private array $members;
 
-    /** @var list<Vec3> centre of mass of each piece in its prop's coordinates */
-    private array $centre = [];
+    private readonly Holds $holds;
 
-    /** @var array<string, array{pieces: list<int>, whole: int, centre: Vec3|null, bodies: list<int>, colliders: list<list<int>>, held: list<bool>, own: list<int|null>}> by prop id */
-    private array $state = [];
+    private readonly RigidMover $rigid;
 
-    /** @var array<int, array{int, int}> body → number of its prop, and piece (−1: the whole) */
-    private array $owner = [];
-
-    /** @var array<int, true> pieces too thin to be moved well */
-    private array $films = [];
-
-    private int $releasedCount = 0;
-
-    /** @var list<array{frame: int, prop: string, other: string, speed: float, at: array{float, float, float}}> contacts of the frame being computed */
-    private array $marks = [];
+    /** @var list<Mover> in the order they move */
+    private readonly array $movers;
 
     /** @var array<string, true> pairs of props whose first contact was marked */
-    private array $marked = [];
+    private array $met = [];
+
+    /** @var list<array{prop: string, other: string, speed: float, at: array{float, float, float}}> first contacts of the frame being computed */
+    private array $marks = [];
+
+    /** @var array<string, float> cues reached while the frame is computed */
+    private array $reached = [];
+
+    /**
+     * @param  array<string, list<Solid>>  $solids  by prop id
+     * @param  list<Mover>  $others  further movers, after the rigid bodies
+     *
+     * @throws Problem where a moving piece has no volume, or a key comes before what it is tied to
+     */
+    public function __construct(ShotSpec $shot, private readonly array $solids, private readonly Progress $progress = new SilentProgress, array $others = [])
+    {
+        $shot = self::foreseen($shot, $solids, $progress);
+        self::throwIfTooEarly($shot);
+        $this->follow($shot);
+        $this->frame = $shot->first;
+        $pieces = array_map(static fn (PropSpec $p): array => $solids[$p->id], $shot->props);
+        $this->holds = new Holds($shot, array_map(static fn (array $own): array => array_map(static fn (Solid $s): string => $s->name, $own), $pieces));
+        $this->rigid = new RigidMover($this->members, $pieces, $this->moment(), $shot->steps(), $shot->ground, $this);
+        $this->movers = [$this->rigid, ...$others];
+    }
 
     /**
      * @param  array<string, list<Shard>>  $shards  by prop id
      *
-     * @throws Problem where a moving piece has no volume
+     * @throws Problem
      */
-    public function __construct(private readonly ShotSpec $shot, array $shards)
+    public static function of(ShotSpec $shot, array $shards): self
     {
-        $this->frame = $shot->first;
-        $this->world = $w = new World;
-        $w->gravity = $shot->gravity;
-        $w->ground = $shot->ground ? 0.0 : null;
-        $w->groundFriction = $shot->groundFriction;
-        $w->groundBounce = $shot->groundBounce;
-        $sizes = [];
-        foreach ($shot->props as $k => $prop) {
-            $this->addProp($k, $prop, $shards[$prop->id], $sizes);
-        }
-        $w->pieceSize = $sizes === [] ? 0.1 : array_sum($sizes) / count($sizes);
-        $w->forgiveOverlaps();
+        return new self($shot, array_map(static fn (array $own): array => Solid::all($own), $shards));
     }
 
     /**
      * @param  array<string, list<Shard>>  $shards
-     * @return list<Piece> in the order of every frame's records
+     * @return list<Piece> in the order of the props, and of the records in a frame's streams
      */
     public static function pieces(ShotSpec $shot, array $shards): array
     {
         $out = [];
-        foreach ($shot->props as $prop) {
-            foreach ($shards[$prop->id] as $shard) {
-                $out[] = new Piece($prop->break === null ? $prop->name : $prop->name.' '.$shard->name, $prop->id, $shard);
+        foreach ($shot->props as $k => $prop) {
+            foreach ($shards[$prop->id] as $number => $shard) {
+                $out[] = new Piece($prop->break === null ? $prop->name : $prop->name.' '.$shard->name, $k, $number, $shard);
             }
         }
 
@@ -108,388 +112,267 @@ final class Baker implements StepListener
     public function firstFrame(): Frame
     {
         $this->arrive();
+        $this->letGo();
 
-        return $this->snapshot([]);
+        return $this->written();
     }
 
     public function nextFrame(): Frame
     {
-        $this->marks = [];
-        [$searches, $steps] = $this->shot->steps();
-        $this->world->step(1.0 / $this->shot->rate, $searches, $steps, $this);
+        $this->marks = $this->reached = [];
+        $from = $this->moment();
+        foreach ($this->movers as $mover) {
+            $mover->advance($from, $from->plus(1.0), $this);
+        }
         $this->frame++;
+        $this->anchor();
         $this->arrive();
+        $this->letGo();
 
-        return $this->snapshot($this->marks);
+        return $this->written();
     }
 
-    public function beforeSearch(float $done, float $ahead, float $seconds): void
+    /** The state after the frame computed last. */
+    public function pack(): string
     {
-        $this->drive($this->frame + $done, $ahead, $seconds);
-    }
-
-    public function afterSearch(float $done): bool
-    {
-        return $this->releaseByTouch($this->frame + $done);
-    }
-
-    /**
-     * @param  list<Shard>  $shards
-     * @param  list<float>  $sizes
-     */
-    private function addProp(int $k, PropSpec $prop, array $shards, array &$sizes): void
-    {
-        $place = $prop->placeAt($this->shot->first);
-        $standing = match (true) {
-            $prop->motion === 'keyed', ! $prop->keys->isEmpty() => World::KEYED,
-            default => World::STILL,
-        };
-        $entry = ['pieces' => [], 'whole' => -1, 'centre' => null, 'bodies' => [], 'colliders' => [], 'held' => [], 'own' => []];
-        $own = $prop->ownFrames();
-        $free = $prop->motion === 'free';
-        $alone = count($shards) === 1;
-        $whole = $free && $prop->held === 'whole' && ! $alone;
-        if ($whole) {
-            $mass = $this->together($shards);
-            $entry['centre'] = $mass->centroid;
-            $entry['whole'] = $this->addBody($prop, World::STILL, $place, $mass, $k, -1);
+        $out = new PackWriter(self::STATE, self::STATE_VERSION);
+        $out->int($this->frame);
+        $out->text((string) json_encode(['held' => (object) $this->holds->state(), 'met' => array_keys($this->met), 'cues' => (object) $this->shot->moments->happened()]));
+        $out->small([count($this->movers)]);
+        foreach ($this->movers as $mover) {
+            $out->text($mover->pack());
         }
-        foreach ($shards as $shard) {
-            $piece = count($this->bodyOf);
-            $mass = $shard->mass;
-            if ($free && $mass->volume <= 0.0) {
-                throw Problem::inMesh($prop->name.' encloses no volume, so it has no mass and cannot move freely.', 'Repair it on the Props stage, or make it fixed.');
-            }
-            $centre = $shard->centre();
-            $body = $this->addBody($prop, $whole ? World::ABSENT : $standing, $place, new MassProperties(max($mass->volume, 1e-12), $centre, $mass->inertia), $k, $piece);
-            $carrier = $whole ? $entry['whole'] : $body;
-            $offset = $whole && $entry['centre'] !== null ? $centre->minus($entry['centre']) : Vec3::zero();
-            $colliders = [];
-            foreach ($this->hulls($shard, $alone) as $hull) {
-                $colliders[] = $this->world->addCollider($carrier, $hull, $offset, $prop->friction, $prop->bounce, $k);
-                if ($free) {
-                    $sizes[] = $hull->size;
-                }
-                $this->world->size[$body] = max($this->world->size[$body], $hull->size);
-            }
-            if ($shard->thickness() < self::FILM * $this->world->size[$body]) {
-                $this->films[$piece] = true;
-            }
-            $this->bodyOf[] = $body;
-            $this->centre[] = $centre;
-            $entry['pieces'][] = $piece;
-            $entry['bodies'][] = $body;
-            $entry['colliders'][] = $colliders;
-            $entry['held'][] = true;
-            $entry['own'][] = $own[$shard->name] ?? null;
+
+        return $out->bytes();
+    }
+
+    /** @throws Problem where the state is not one this version knows */
+    public function unpack(string $state): void
+    {
+        $in = new PackReader($state, self::STATE, self::STATE_VERSION);
+        $this->frame = $in->int();
+        $kept = json_decode($in->text(), true, 8, JSON_THROW_ON_ERROR);
+        $this->holds->restore($kept['held']);
+        $this->met = array_fill_keys($kept['met'], true);
+        $moments = $this->shot->moments;
+        foreach ($kept['cues'] as $id => $frame) {
+            $moments = $moments->anchored((string) $id, (float) $frame);
         }
-        $this->state[$prop->id] = $entry;
-        if ($whole) {
-            $this->startWhole($prop, $entry);
-        } elseif ($free && $prop->releaseOn === 'touch') {
-            foreach ($entry['bodies'] as $k => $body) {
-                if ($entry['own'][$k] === null) {
-                    $this->world->waiting[$body] = true;
-                }
+        $this->follow($this->shot->with($moments));
+        if ($in->small() !== [count($this->movers)]) {
+            throw new Problem('state', 'The state kept of this bake is that of other movers.', '', 'Bake from the start.');
+        }
+        foreach ($this->movers as $mover) {
+            $mover->unpack($in->text());
+        }
+        $in->end();
+        foreach (array_keys($this->met) as $pair) {
+            [$one, $other] = array_map(intval(...), explode(':', $pair));
+            if (! $this->heeds($one, $other)) {
+                $this->rigid->settle($one, $other);
             }
         }
     }
 
-    private function addBody(PropSpec $prop, int $state, Placement $place, MassProperties $mass, int $k, int $piece): int
+    public function member(int $prop): Member
     {
-        $d = $prop->density;
-        $body = $this->world->addBody($state, $place->point($mass->centroid), $place->turn, $mass->volume * $d, array_map(static fn (float $v): float => $v * $d, $mass->inertia));
-        $this->owner[$body] = [$k, $piece];
-
-        return $body;
+        return $this->members[$prop];
     }
 
-    /** @param  list<Shard>  $shards */
-    private function together(array $shards): MassProperties
+    public function gravity(float $frame): Vec3
     {
-        $volume = 0.0;
-        $moment = Vec3::zero();
-        foreach ($shards as $s) {
-            $volume += $s->mass->volume;
-            $moment = $moment->plus($s->mass->centroid->times($s->mass->volume));
-        }
-        $centre = $moment->times(1.0 / $volume);
-        $sum = [0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
-        foreach ($shards as $s) {
-            $d = $s->mass->centroid->minus($centre);
-            $v = $s->mass->volume;
-            // Parallel axes.
-            $shift = [$d->y * $d->y + $d->z * $d->z, $d->z * $d->z + $d->x * $d->x, $d->x * $d->x + $d->y * $d->y, -$d->x * $d->y, -$d->y * $d->z, -$d->z * $d->x];
-            foreach ($shift as $i => $value) {
-                $sum[$i] += $s->mass->inertia[$i] + $v * $value;
-            }
-        }
-
-        return new MassProperties($volume, $centre, $sum);
+        return $this->shot->gravity->at($frame);
     }
 
-    /**
-     * A single hollow prop (a bowl, a ring) collides as several hulls, a shard as one.
-     *
-     * @return list<Hull> about the piece's centre of mass
-     */
-    private function hulls(Shard $shard, bool $alone): array
+    public function groundFriction(float $frame): float
     {
-        $mesh = $shard->mesh;
-        $centre = $shard->centre();
-        $parts = [$mesh];
-        if ($alone) {
-            $m = $mesh->movedBy($centre->times(-1.0));
-            $radius = Hull::ballRadius($m->x, $m->y, $m->z);
-            if ($radius !== null) {
-                return [Hull::ball($radius)];
-            }
-        }
-        if ($alone && $shard->mass->volume > 0.0 && $this->hullVolume($mesh) > self::HOLLOW * $shard->mass->volume) {
-            try {
-                $parts = array_map(static fn (Shard $s): Mesh => $s->mesh, (new Cells(32, 1, 0.8))->break($mesh, new SilentProgress));
-            } catch (Problem) {
-                $parts = [$mesh];
-            }
-        }
-        $out = [];
-        foreach ($parts as $part) {
-            $m = $part->movedBy($centre->times(-1.0));
-            $out[] = Hull::near($m->x, $m->y, $m->z);
-        }
-
-        return $out;
+        return $this->shot->groundFriction->at($frame);
     }
 
-    private function hullVolume(Mesh $mesh): float
+    public function groundBounce(float $frame): float
     {
-        try {
-            return Hull::around($mesh->x, $mesh->y, $mesh->z)->volume();
-        } catch (\UnexpectedValueException) {
-            return 0.0;
-        }
+        return $this->shot->groundBounce->at($frame);
     }
 
-    /** @param  array{pieces: list<int>, whole: int, centre: Vec3|null, bodies: list<int>, colliders: list<list<int>>, held: list<bool>, own: list<int|null>}  $entry */
-    private function startWhole(PropSpec $prop, array $entry): void
+    public function waits(int $prop): bool
     {
-        $this->world->release($entry['whole'], $prop->velocity, $prop->spin);
-        if ($prop->releaseOn === 'touch') {
-            $this->world->waiting[$entry['whole']] = true;
+        $motion = $this->shot->props[$prop]->motion;
+        if ($motion->isFree() && $motion->release === null && $this->holds->anyHeld($prop)) {
+            return true;
         }
-    }
-
-    /** Keyed bodies reach the frame as fast as their keys brought them there; those let go now keep that. */
-    private function arrive(): void
-    {
-        [$searches, $steps] = $this->shot->steps();
-        $back = -1.0 / ($searches * $steps);
-        $this->drive($this->frame, $back, $back / $this->shot->rate);
-        $this->releaseByFrame();
-    }
-
-    /**
-     * Puts keyed bodies where their keys say, moving towards where they will be, or from where they were.
-     *
-     * @param  float  $ahead  frames until then; below zero for before
-     * @param  float  $span  the same in seconds
-     */
-    private function drive(float $frame, float $ahead, float $span): void
-    {
-        foreach ($this->shot->props as $prop) {
-            if ($prop->keys->isEmpty()) {
-                continue;
-            }
-            $entry = $this->state[$prop->id];
-            $now = $prop->placeAt($frame);
-            $next = $span !== 0.0 ? $prop->placeAt($frame + $ahead) : $now;
-            foreach ($entry['bodies'] as $k => $body) {
-                if (! $entry['held'][$k] || $this->world->state[$body] !== World::KEYED) {
-                    continue;
-                }
-                $c = $this->centre[$entry['pieces'][$k]];
-                $here = $now->point($c);
-                $this->world->place($body, $here, $now->turn);
-                $v = $span !== 0.0 ? $next->point($c)->minus($here)->times(1.0 / $span) : Vec3::zero();
-                $spin = $span !== 0.0 ? $now->turn->rotationTo($next->turn)->times(1.0 / $span) : Vec3::zero();
-                [$this->world->vx[$body], $this->world->vy[$body], $this->world->vz[$body]] = $v->toArray();
-                [$this->world->wx[$body], $this->world->wy[$body], $this->world->wz[$body]] = $spin->toArray();
-            }
-        }
-    }
-
-    private function releaseByFrame(): void
-    {
-        $any = false;
-        foreach ($this->shot->props as $prop) {
-            if ($prop->motion === 'free' && $prop->releaseOn === 'frame' && $this->frame >= $prop->releaseFrame) {
-                $any = $this->release($prop, null, null) || $any;
-            }
-            if ($prop->motion === 'free' && $prop->groups !== []) {
-                $any = $this->releaseGroups($prop) || $any;
-            }
-        }
-        if ($any) {
-            $this->world->forgiveOverlaps();
-        }
-    }
-
-    private function releaseByTouch(float $at): bool
-    {
-        $any = false;
-        foreach ($this->world->touches() as $touch) {
-            if (! isset($this->world->waiting[$touch->body])) {
-                continue;
-            }
-            [$k, $piece] = $this->owner[$touch->body];
-            $prop = $this->shot->props[$k];
-            $other = $touch->other < 0 ? -1 : $this->owner[$touch->other][0];
-            if ($other === $k) {
-                continue;
-            }
-            $key = $k.':'.$other;
-            if (! isset($this->marked[$key])) {
-                $this->marked[$key] = true;
-                $this->marks[] = ['frame' => (int) ceil($at), 'prop' => $prop->id, 'other' => $other < 0 ? 'ground' : $this->shot->props[$other]->id, 'speed' => $touch->speed, 'at' => $touch->at->toArray()];
-            }
-            $any = $this->release($prop, $piece < 0 ? null : $piece, $touch->at) || $any;
-        }
-
-        return $any;
-    }
-
-    /** Lets pieces of a prop go: all, or those within its reach of a touch. */
-    private function release(PropSpec $prop, ?int $piece, ?Vec3 $at): bool
-    {
-        $entry = $this->state[$prop->id];
-        $w = $this->world;
-        $all = $piece === null || $prop->reach === null;
-        $any = false;
-        if ($entry['whole'] >= 0) {
-            return $this->releaseWhole($prop, $entry);
-        }
-        foreach ($entry['bodies'] as $k => $body) {
-            if (! $entry['held'][$k] || $entry['own'][$k] !== null) {
-                continue;
-            }
-            if (! $all && $entry['pieces'][$k] !== $piece) {
-                $d = $at === null ? INF : (new Vec3($w->px[$body], $w->py[$body], $w->pz[$body]))->minus($at)->length();
-                if ($d > $prop->reach) {
-                    continue;
-                }
-            }
-            $this->letGo($prop, $k, $body);
-            $any = true;
-        }
-
-        return $any;
-    }
-
-    /** Lets pieces go whose own frame has come. */
-    private function releaseGroups(PropSpec $prop): bool
-    {
-        $any = false;
-        foreach ($this->state[$prop->id]['bodies'] as $k => $body) {
-            $own = $this->state[$prop->id]['own'][$k];
-            if ($own !== null && $this->state[$prop->id]['held'][$k] && $this->frame >= $own) {
-                $this->letGo($prop, $k, $body);
-                $any = true;
+        $id = $this->shot->props[$prop]->id;
+        foreach ($this->shot->cues as $cue) {
+            if ($cue->isTouch() && ($cue->one === $id || $cue->other === $id) && $this->shot->moments->frame($cue->id) === null) {
+                return true;
             }
         }
 
-        return $any;
+        return false;
     }
 
-    private function letGo(PropSpec $prop, int $k, int $body): void
+    public function touched(Touch $touch): bool
     {
-        $w = $this->world;
-        $velocity = new Vec3($w->vx[$body], $w->vy[$body], $w->vz[$body]);
-        $spin = new Vec3($w->wx[$body], $w->wy[$body], $w->wz[$body]);
-        unset($w->waiting[$body]);
-        $w->release($body, $velocity->plus($prop->velocity), $spin->plus($prop->spin));
-        $this->state[$prop->id]['held'][$k] = false;
-        $this->releasedCount++;
-    }
-
-    /** @param  array{pieces: list<int>, whole: int, centre: Vec3|null, bodies: list<int>, colliders: list<list<int>>, held: list<bool>, own: list<int|null>}  $entry */
-    private function releaseWhole(PropSpec $prop, array $entry): bool
-    {
-        $w = $this->world;
-        $whole = $entry['whole'];
-        if ($entry['centre'] === null || $w->state[$whole] === World::ABSENT) {
+        $prop = $this->shot->props[$touch->prop];
+        $other = $touch->other < 0 ? 'ground' : $this->shot->props[$touch->other]->id;
+        $pair = self::pairOf($touch->prop, $touch->other);
+        if (! isset($this->met[$pair])) {
+            $this->met[$pair] = true;
+            $this->marks[] = ['prop' => $prop->id, 'other' => $other, 'speed' => $touch->speed, 'at' => $touch->at->toArray()];
+        }
+        foreach ($this->shot->cues as $cue) {
+            if ($cue->isTouch() && $touch->speed >= $cue->speed && $cue->isOf($prop->id, $other) && $this->shot->moments->frame($cue->id) === null) {
+                $this->reached[$cue->id] = ceil($touch->frame + 1e-9);
+            }
+        }
+        $place = $this->members[$touch->prop]->place->at($touch->frame);
+        $pieces = $this->holds->touched($prop, $touch, fn (int $piece): Vec3 => $this->rigid->whereIs($touch->prop, $piece, $place));
+        if ($pieces === [] || ! $this->release($touch->prop, $pieces, $touch->frame)) {
             return false;
-        }
-        $turn = new Quaternion($w->qx[$whole], $w->qy[$whole], $w->qz[$whole], $w->qw[$whole]);
-        $position = new Vec3($w->px[$whole], $w->py[$whole], $w->pz[$whole]);
-        $velocity = new Vec3($w->vx[$whole], $w->vy[$whole], $w->vz[$whole]);
-        $spin = new Vec3($w->wx[$whole], $w->wy[$whole], $w->wz[$whole]);
-        unset($w->waiting[$whole]);
-        $w->state[$whole] = World::ABSENT;
-        foreach ($entry['bodies'] as $k => $body) {
-            $offset = $this->centre[$entry['pieces'][$k]]->minus($entry['centre']);
-            $arm = $turn->turn($offset);
-            $w->place($body, $position->plus($arm), $turn);
-            foreach ($entry['colliders'][$k] as $collider) {
-                $w->colliders->handOver($collider, $body, $offset->times(-1.0));
-            }
-            $w->release($body, $velocity->plus($spin->cross($arm)), $spin);
-            $this->state[$prop->id]['held'][$k] = false;
-            $this->releasedCount++;
         }
 
         return true;
     }
 
-    /** Says which piece it is, and what most likely drove it. */
-    private function ranAway(int $body): Problem
+    public function heeds(int $one, int $other): bool
     {
-        [$k, $piece] = $this->owner[$body];
-        $prop = $this->shot->props[$k];
-        $remedy = match (true) {
-            $prop->velocity->length() > self::FAST || $prop->spin->length() > self::FAST => 'Lower the velocity or the spin '.$prop->name.' starts with.',
-            isset($this->films[$piece]) => 'That piece is a film, too thin to be moved: take the next seed, or break it into fewer pieces.',
-            default => 'Choose the final quality, or let its pieces stand clear of what is keyed.',
-        };
+        if (! isset($this->met[self::pairOf($one, $other)])) {
+            return true;
+        }
+        $name = fn (int $k): string => $k < 0 ? 'ground' : $this->shot->props[$k]->id;
+        foreach ($this->shot->cues as $cue) {
+            if ($cue->isTouch() && $cue->isOf($name($one), $name($other)) && $this->shot->moments->frame($cue->id) === null && ! isset($this->reached[$cue->id])) {
+                return true;
+            }
+        }
 
-        return new Problem('solver', 'The motion ran away at frame '.$this->frame.': a piece of '.$prop->name.' has no finite place any more.', 'props['.$k.']', $remedy);
+        return false;
+    }
+
+    public function stillAtWork(): void
+    {
+        $this->progress->report(0.0);
+    }
+
+    private static function pairOf(int $one, int $other): string
+    {
+        return min($one, $other).':'.max($one, $other);
+    }
+
+    private function moment(): Moment
+    {
+        return new Moment((float) $this->frame, $this->shot->frameTime());
+    }
+
+    /** Takes over the shot as it is from now on. */
+    private function follow(ShotSpec $shot): void
+    {
+        $this->shot = $shot;
+        $this->members = array_map(static fn (PropSpec $p, int $k): Member => new Member($k, $p->name, $p->motion->kind, $p->motion->held === 'whole', $p->place, $p->material->density, $p->material->friction, $p->material->bounce, $p->motion->velocity, $p->motion->spin), $shot->props, array_keys($shot->props));
+    }
+
+    /** Cues that were reached stand from now on, and so does what is tied to them. */
+    private function anchor(): void
+    {
+        if ($this->reached === []) {
+            return;
+        }
+        $moments = $this->shot->moments;
+        foreach ($this->reached as $id => $frame) {
+            $moments = $moments->anchored($id, $frame);
+        }
+        $this->follow($this->shot->with($moments));
+    }
+
+    private function arrive(): void
+    {
+        foreach ($this->movers as $mover) {
+            $mover->arrive($this->moment(), $this);
+        }
+    }
+
+    private function letGo(): void
+    {
+        foreach ($this->holds->due($this->shot, $this->frame) as $prop => $pieces) {
+            $this->release($prop, $pieces, (float) $this->frame);
+        }
+    }
+
+    /** @param  list<int>  $pieces */
+    private function release(int $prop, array $pieces, float $frame): bool
+    {
+        $this->holds->letGo($prop, $pieces);
+        $any = false;
+        foreach ($this->movers as $mover) {
+            $any = $mover->release($prop, $pieces, new Moment($frame, $this->shot->frameTime())) || $any;
+        }
+
+        return $any;
+    }
+
+    private function written(): Frame
+    {
+        $frame = new FrameWriter($this->frame);
+        foreach ($this->movers as $mover) {
+            $mover->write($frame);
+        }
+        Recorder::write($this->shot, $frame);
+        $released = [];
+        foreach ($this->shot->props as $k => $prop) {
+            if ($prop->motion->isFree()) {
+                $released[$prop->id] = $this->holds->released($k);
+            }
+        }
+
+        return new Frame($this->frame, $frame->streams(), ['released' => $released, ...$this->rigid->figures(), 'seconds' => 0.0], $this->marks, $this->reached);
     }
 
     /**
-     * @param  list<array{frame: int, prop: string, other: string, speed: float, at: array{float, float, float}}>  $marks
+     * The shot with those touches found that keys alone decide.
+     *
+     * @param  array<string, list<Solid>>  $solids
      */
-    private function snapshot(array $marks): Frame
+    public static function foreseen(ShotSpec $shot, array $solids, Progress $progress = new SilentProgress): ShotSpec
     {
-        $w = $this->world;
-        $out = '';
-        $moving = $resting = 0;
-        foreach ($this->state as $entry) {
-            $whole = $entry['whole'];
-            $together = $whole >= 0 && $w->state[$whole] !== World::ABSENT;
-            $turn = $together ? new Quaternion($w->qx[$whole], $w->qy[$whole], $w->qz[$whole], $w->qw[$whole]) : null;
-            foreach ($entry['bodies'] as $k => $body) {
-                if ($together && $turn !== null && $entry['centre'] !== null) {
-                    $arm = $turn->turn($this->centre[$entry['pieces'][$k]]->minus($entry['centre']));
-                    $out .= pack('g8', $w->px[$whole] + $arm->x, $w->py[$whole] + $arm->y, $w->pz[$whole] + $arm->z, 0.0, $turn->x, $turn->y, $turn->z, $turn->w);
-
-                    continue;
-                }
-                $state = $w->state[$body];
-                if ($state === World::MOVING) {
-                    $moving++;
-                } elseif ($state === World::RESTING) {
-                    $resting++;
-                }
-                if (! is_finite($w->px[$body] + $w->py[$body] + $w->pz[$body] + $w->qw[$body])) {
-                    throw $this->ranAway($body);
-                }
-                $out .= pack('g8', $w->px[$body], $w->py[$body], $w->pz[$body], $state === World::MOVING ? 1.0 : ($state === World::RESTING ? 2.0 : 0.0), $w->qx[$body], $w->qy[$body], $w->qz[$body], $w->qw[$body]);
+        $moments = $shot->moments;
+        foreach ($shot->cues as $cue) {
+            $one = $shot->prop($cue->one);
+            $other = $shot->prop($cue->other);
+            if (! $cue->isTouch() || ! self::isForeseen($shot, $cue) || $one === null) {
+                continue;
+            }
+            $frame = Meeting::first($one->place, $solids[$one->id], $other?->place, $other === null ? [] : $solids[$other->id], $shot->first, $shot->last, $shot->frameTime(), $cue->speed, $progress);
+            if ($frame !== null) {
+                $moments = $moments->known($cue->id, $frame);
             }
         }
-        $deepest = $w->contacts->gap === [] ? 0.0 : max(0.0, -min($w->contacts->gap));
 
-        return new Frame($this->frame, $out, [
-            'released' => $this->releasedCount, 'moving' => $moving, 'resting' => $resting,
-            'energy' => $w->energy(), 'overlap' => $deepest, 'seconds' => 0.0,
-        ], $marks);
+        return $moments === $shot->moments ? $shot : $shot->with($moments);
+    }
+
+    /** Whether keys alone decide when a touch comes. */
+    private static function isForeseen(ShotSpec $shot, Cue $cue): bool
+    {
+        foreach ([$cue->one, $cue->other] as $id) {
+            if ($shot->prop($id)?->motion->isFree() ?? $id !== 'ground') {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    /** @throws Problem where something is to happen before the touch it is tied to, which only the bake can find */
+    private static function throwIfTooEarly(ShotSpec $shot): void
+    {
+        foreach ($shot->cues as $cue) {
+            if (! $cue->isTouch() || self::isForeseen($shot, $cue)) {
+                continue;
+            }
+            foreach ($shot->tiedTo($cue->id) as [$path, $offset]) {
+                if ($offset < 0.0) {
+                    throw Problem::inValue($path, 'This comes '.-$offset.' frames before the cue "'.$cue->name.'", but only the bake finds when that is, and it cannot change what was before.', 'Tie it to a frame, or key the prop that strikes instead of letting physics move it.');
+                }
+            }
+        }
     }
 }

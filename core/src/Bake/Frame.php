@@ -4,24 +4,39 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Bake;
 
-/** One computed frame. */
+use YardBreak\Core\Motion\StreamKind;
+
+/** One computed frame: its streams, and what was seen on the way to it. */
 final readonly class Frame
 {
-    /** Bytes a piece: eight float32 — position (3), state (0 held, 1 moving, 2 resting), turn (x, y, z, w). */
-    public const STRIDE = 32;
+    /** Bytes a piece takes in a stream of poses. */
+    public const POSE = 32;
 
     /**
-     * @param  string  $records  packed, pieces in the order of the bake
-     * @param  array{released: int, moving: int, resting: int, energy: float, overlap: float, seconds: float}  $figures  energy in J, overlap in metres, seconds it took as far as that is known
-     * @param  list<array{frame: int, prop: string, other: string, speed: float, at: array{float, float, float}}>  $marks  contacts that released something
+     * @param  array<int, array<int, string>>  $streams  bytes by number of the prop and kind of the stream
+     * @param  array{released: array<string, int>, moving: int, resting: int, energy: float, overlap: float, seconds: float}  $figures  pieces let go so far by prop, energy in J, overlap in metres, seconds it took as far as that is known
+     * @param  list<array{prop: string, other: string, speed: float, at: array{float, float, float}}>  $marks  first contacts between two props; other may be `ground`
+     * @param  array<string, float>  $anchored  cues this frame anchored, with where they stand
      */
-    public function __construct(public int $number, public string $records, public array $figures, public array $marks)
+    public function __construct(public int $number, public array $streams, public array $figures, public array $marks, public array $anchored = [])
     {
     }
 
     /** The same, having taken so many seconds. */
     public function took(float $seconds): self
     {
-        return new self($this->number, $this->records, ['seconds' => $seconds] + $this->figures, $this->marks);
+        return new self($this->number, $this->streams, ['seconds' => $seconds] + $this->figures, $this->marks, $this->anchored);
+    }
+
+    /** The bytes of one stream; none where it is not there. */
+    public function stream(int $prop, StreamKind $kind): string
+    {
+        return $this->streams[$prop][$kind->value] ?? '';
+    }
+
+    /** @return array<string, mixed> all but the streams */
+    public function told(): array
+    {
+        return ['frame' => $this->number, ...$this->figures, 'released' => (object) $this->figures['released'], 'marks' => $this->marks, 'anchored' => (object) $this->anchored];
     }
 }

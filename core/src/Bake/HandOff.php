@@ -14,6 +14,7 @@ use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\AssetSource;
 use YardBreak\Core\Shot\ShotSpec;
@@ -25,13 +26,13 @@ final class HandOff
     /** glb: one animated file; obj: one file a frame; stl, ply: the shards as they stand before release. */
     public const FORMATS = ['glb', 'obj', 'stl', 'ply'];
 
-    /** @var list<array{string, string}> name and faces of each piece as an OBJ has them, the same in every frame */
+    /** @var array<string, list<array{string, string}>> name and faces of each piece as an OBJ has them, by which of them are seen */
     private array $unmoved = [];
 
     /**
      * @param  list<Piece>  $pieces
      * @param  int  $frames  how many there are
-     * @param  \Closure(int): string  $frame  the records of a frame as in Frame, counted from the shot's first
+     * @param  \Closure(int): array<int, array<int, string>>  $frame  the streams of a frame by prop and kind, counted from the shot's first
      */
     public function __construct(private readonly ShotSpec $shot, private readonly array $pieces, private readonly AssetSource $assets, private readonly int $frames, private readonly \Closure $frame)
     {
@@ -67,47 +68,68 @@ final class HandOff
         match ($format) {
             'glb' => $this->glb($path),
             'obj' => $this->obj($number, $path),
-            default => MeshWriter::write($this->placed($this->pieces[$number], ($this->frame)(0), $number), $path, $format, $this->pieces[$number]->name),
+            default => MeshWriter::write($this->placed($this->pieces[$number], ($this->frame)(0)), $path, $format, $this->pieces[$number]->name),
         };
     }
 
     private function glb(string $path): void
     {
-        $props = [];
-        foreach ($this->shot->props as $p) {
-            $props[$p->id] = $p;
+        $frames = $sizes = [];
+        $steps = false;
+        for ($k = 0; $k < $this->frames; $k++) {
+            $streams = ($this->frame)($k);
+            $frame = $size = '';
+            foreach ($this->pieces as $piece) {
+                $frame .= self::record($streams, $piece);
+                $size .= pack('g', self::isSeen($streams, $piece) ? self::size($streams, $piece) : 0.0);
+                $steps = $steps || isset($streams[$piece->prop][StreamKind::Visibility->value]);
+            }
+            $frames[] = $frame;
+            $sizes[] = $size;
         }
-        $frames = array_map($this->frame, range(0, $this->frames - 1));
         $names = new UniqueNames;
         $pieces = [];
         foreach ($this->pieces as $i => $piece) {
-            $prop = $props[$piece->prop];
-            $r = self::record($frames[0], $i);
-            $pieces[] = new GlbPiece($names->text($piece->name), $this->centred($piece), $this->surface($prop->outer, 0.75), $this->surface($prop->inner, 0.95), [$r[0], $r[1], $r[2]], [$r[4], $r[5], $r[6], $r[7]]);
+            $material = $this->shot->props[$piece->prop]->material;
+            $r = self::numbers(substr($frames[0], Frame::POSE * $i, Frame::POSE));
+            $pieces[] = new GlbPiece($names->text($piece->name), $this->centred($piece), $this->surface($material->outer, 0.75), $this->surface($material->inner, 0.95), [$r[0], $r[1], $r[2]], [$r[4], $r[5], $r[6], $r[7]]);
         }
-        $times = array_map(fn (int $k): float => $k / $this->shot->rate, array_keys($frames));
-        (new GlbWriter($pieces))->write($path, ['times' => $times, 'frames' => $frames]);
+        $times = array_map(fn (int $k): float => $this->shot->rate->secondsAt($k), array_keys($frames));
+        (new GlbWriter($pieces))->write($path, ['times' => $times, 'frames' => $frames, 'sizes' => $sizes, 'steps' => $steps]);
     }
 
     private function obj(int $number, string $path): void
     {
-        if ($this->unmoved === []) {
-            $names = new UniqueNames;
-            $base = 0;
-            foreach ($this->pieces as $piece) {
-                $name = $names->word($piece->name);
-                $this->unmoved[] = [$name, MeshWriter::objFaces($piece->shard->mesh, $name, $base)];
-                $base += $piece->shard->mesh->vertexCount();
-            }
-        }
-        $frame = ($this->frame)($number);
+        $streams = ($this->frame)($number);
+        $seen = array_map(static fn (Piece $p): bool => self::isSeen($streams, $p), $this->pieces);
+        $unmoved = $this->unmoved[implode('', array_map(intval(...), $seen))] ??= $this->faces($seen);
         $out = new FileOutput($path);
         $out->put('# Yard Break, metres, frame '.($this->shot->first + $number)."\n");
         foreach ($this->pieces as $i => $piece) {
-            [$name, $faces] = $this->unmoved[$i];
-            $out->put("o $name\n".MeshWriter::objPoints($this->placed($piece, $frame, $i)).$faces);
+            if ($seen[$i]) {
+                [$name, $faces] = $unmoved[$i];
+                $out->put("o $name\n".MeshWriter::objPoints($this->placed($piece, $streams)).$faces);
+            }
         }
         $out->close();
+    }
+
+    /**
+     * @param  list<bool>  $seen
+     * @return list<array{string, string}> name and faces of each piece
+     */
+    private function faces(array $seen): array
+    {
+        $names = new UniqueNames;
+        $base = 0;
+        $out = [];
+        foreach ($this->pieces as $i => $piece) {
+            $name = $names->word($piece->name);
+            $out[] = [$name, $seen[$i] ? MeshWriter::objFaces($piece->shard->mesh, $name, $base) : ''];
+            $base += $seen[$i] ? $piece->shard->mesh->vertexCount() : 0;
+        }
+
+        return $out;
     }
 
     private function centred(Piece $piece): Mesh
@@ -115,17 +137,42 @@ final class HandOff
         return $piece->shard->mesh->movedBy($piece->shard->centre()->times(-1.0));
     }
 
-    private function placed(Piece $piece, string $frame, int $i): Mesh
+    /** @param  array<int, array<int, string>>  $streams */
+    private function placed(Piece $piece, array $streams): Mesh
     {
-        $r = self::record($frame, $i);
+        $r = self::numbers(self::record($streams, $piece));
+        $mesh = $this->centred($piece);
+        $size = self::size($streams, $piece);
 
-        return $this->centred($piece)->placed(new Placement(new Vec3($r[0], $r[1], $r[2]), (new Quaternion($r[4], $r[5], $r[6], $r[7]))->unit()));
+        return ($size === 1.0 ? $mesh : $mesh->scaledBy($size))->placed(new Placement(new Vec3($r[0], $r[1], $r[2]), (new Quaternion($r[4], $r[5], $r[6], $r[7]))->unit()));
+    }
+
+    /** @param  array<int, array<int, string>>  $streams */
+    private static function isSeen(array $streams, Piece $piece): bool
+    {
+        return ($streams[$piece->prop][StreamKind::Visibility->value] ?? "\1") !== "\0" && self::size($streams, $piece) > 0.0;
+    }
+
+    /** @param  array<int, array<int, string>>  $streams */
+    private static function size(array $streams, Piece $piece): float
+    {
+        $sizes = $streams[$piece->prop][StreamKind::Sizes->value] ?? null;
+
+        return $sizes === null ? 1.0 : (unpack('g', $sizes, 4 * $piece->number) ?: [1 => 1.0])[1];
+    }
+
+    /** @param  array<int, array<int, string>>  $streams */
+    private static function record(array $streams, Piece $piece): string
+    {
+        $record = substr($streams[$piece->prop][StreamKind::Poses->value] ?? '', Frame::POSE * $piece->number, Frame::POSE);
+
+        return strlen($record) === Frame::POSE ? $record : throw Problem::onDisk('A baked frame is too short.', 'Bake again.');
     }
 
     /** @return list<float> */
-    private static function record(string $frame, int $i): array
+    private static function numbers(string $record): array
     {
-        return array_values(unpack('g8', $frame, $i * Frame::STRIDE) ?: throw Problem::onDisk('A baked frame is too short.', 'Bake again.'));
+        return array_values(unpack('g8', $record) ?: []);
     }
 
     private function surface(Surface $s, float $roughness): GlbSurface

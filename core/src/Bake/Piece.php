@@ -9,8 +9,12 @@ use YardBreak\Core\Break\Shard;
 /** A piece as a bake knows it. */
 final readonly class Piece
 {
-    /** @param  string  $name unique within the shot: prop and shard */
-    public function __construct(public string $name, public string $prop, public Shard $shard)
+    /**
+     * @param  string  $name  unique within the shot: prop and shard
+     * @param  int  $prop  number of its prop
+     * @param  int  $number  of the piece within it
+     */
+    public function __construct(public string $name, public int $prop, public int $number, public Shard $shard)
     {
     }
 }

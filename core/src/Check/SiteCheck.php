@@ -33,7 +33,7 @@ final class SiteCheck
                 /** @var 'wrong'|'doubtful' $level */
                 $out[] = ['level' => $level, 'path' => $path.$at, 'prop' => $prop->id, 'message' => $prop->name.': '.$message, 'remedy' => $remedy];
             };
-            $free = $free || $prop->motion === 'free';
+            $free = $free || $prop->motion->isFree();
             try {
                 $fitness = $this->maker->fitness($prop);
             } catch (Problem $e) {
@@ -41,15 +41,15 @@ final class SiteCheck
 
                 continue;
             }
-            if (! $fitness->canBreak() && ($prop->break !== null || $prop->motion === 'free')) {
+            if (! $fitness->canBreak() && ($prop->break !== null || $prop->motion->isFree())) {
                 foreach ($fitness->faults() as $fault) {
                     $say('wrong', '.source', $fault['fault'], $fault['repair'] === null ? 'Mend the mesh where it was made.' : 'Use the repair "'.$fault['repair'].'" on the Props stage.');
                 }
             }
-            if ($prop->motion === 'free' && $prop->break !== null && $prop->break['pattern'] === 'flakes' && ($prop->break['values']['thickness'] ?? 1.0) <= 0.0) {
+            if ($prop->motion->isFree() && $prop->break !== null && $prop->break['pattern'] === 'flakes' && ($prop->break['values']['thickness'] ?? 1.0) <= 0.0) {
                 $say('wrong', '.break.values.thickness', 'its flakes have no thickness, so they have no mass and cannot fall.', 'Give them a thickness on the Break stage, or make the prop fixed.');
             }
-            $films = $unusable === null || $prop->motion !== 'free' ? 0 : $unusable($prop);
+            $films = $unusable === null || ! $prop->motion->isFree() ? 0 : $unusable($prop);
             if ($films > 0) {
                 $say('doubtful', '.break', ($films === 1 ? 'one of its pieces is a film' : $films.' of its pieces are films').', too thin to be moved well.', 'Take the next seed, or break it into fewer pieces.');
             }
@@ -69,19 +69,20 @@ final class SiteCheck
     /** @param  \Closure(string, string, string, string): void  $say */
     private function motion(ShotSpec $shot, PropSpec $prop, Aabb $box, \Closure $say): void
     {
-        if ($prop->motion !== 'free') {
+        if (! $prop->motion->isFree()) {
             return;
         }
-        if ($prop->releaseOn === 'frame' && $prop->releaseFrame > $shot->last) {
-            $say('doubtful', '.motion.release.frame', 'it is released at frame '.$prop->releaseFrame.', after the last frame.', 'Set an earlier frame, or a later end.');
+        $release = $prop->motion->release?->at($shot->moments);
+        if ($release !== null && $release > $shot->last) {
+            $say('doubtful', '.motion.release', 'it is released at frame '.$release.', after the last frame.', 'Set an earlier frame, or a later end.');
         }
-        if ($prop->releaseOn === 'touch' && $prop->held === 'still' && $prop->keys->isEmpty() && ! $this->somethingMoves($shot, $prop)) {
+        if ($prop->motion->release === null && $prop->motion->held === 'still' && ! $prop->place->moves() && ! $this->somethingMoves($shot, $prop)) {
             $say('doubtful', '.motion.release.on', 'it waits for a touch, but nothing else moves.', 'Let it fall as one piece, key a striker, or release it at a frame.');
         }
-        if (! $shot->ground && $shot->gravity->y < 0 && ! $this->somethingStands($shot, $prop)) {
+        if (! $shot->ground && $shot->gravity->y->at($shot->first) < 0 && ! $this->somethingStands($shot, $prop)) {
             $say('doubtful', '.motion', 'there is no ground, so its pieces will fall for ever.', 'Switch the ground on.');
         }
-        $place = $prop->placeAt($shot->first);
+        $place = $prop->place->at($shot->first);
         $lowest = INF;
         foreach ([$box->low, $box->high] as $a) {
             foreach ([$box->low, $box->high] as $b) {
@@ -98,7 +99,7 @@ final class SiteCheck
     private function somethingMoves(ShotSpec $shot, PropSpec $but): bool
     {
         foreach ($shot->props as $p) {
-            if ($p->id !== $but->id && ($p->motion !== 'fixed')) {
+            if ($p->id !== $but->id && $p->motion->kind !== 'fixed') {
                 return true;
             }
         }
@@ -109,7 +110,7 @@ final class SiteCheck
     private function somethingStands(ShotSpec $shot, PropSpec $but): bool
     {
         foreach ($shot->props as $p) {
-            if ($p->id !== $but->id && $p->motion !== 'free') {
+            if ($p->id !== $but->id && ! $p->motion->isFree()) {
                 return true;
             }
         }

@@ -42,8 +42,8 @@ final class GlbWriter
     }
 
     /**
-     * @param  array{times: list<float>, frames: list<string>}|null  $motion  seconds, and for each frame the packed
-     *                                                                        float32 records of all pieces: position (3), state (1), turn (4)
+     * @param  array{times: list<float>, frames: list<string>, sizes: list<string>, steps: bool}|null  $motion  seconds; for each frame the packed float32
+     *                                                                                                        records of all pieces: position (3), state (1), turn (4); their sizes, a float32 each, 0 for what is not seen; and whether sizes jump from frame to frame
      */
     public function write(string $path, ?array $motion = null): void
     {
@@ -51,7 +51,7 @@ final class GlbWriter
         $nodes = $meshes = [];
         foreach ($this->pieces as $i => $piece) {
             $meshes[] = ['name' => $piece->name, 'primitives' => $this->primitives($piece, $bin)];
-            $nodes[] = ['name' => $piece->name, 'mesh' => $i, 'translation' => self::single($piece->position), 'rotation' => self::single($piece->turn)];
+            $nodes[] = ['name' => $piece->name, 'mesh' => $i, 'translation' => self::single($piece->position), 'rotation' => self::single($piece->turn)] + ($motion === null ? [] : self::scale(substr($motion['sizes'][0], 4 * $i, 4)));
         }
         $json = [
             'asset' => ['version' => '2.0', 'generator' => 'Yard Break'],
@@ -67,7 +67,7 @@ final class GlbWriter
             $json['textures'] = array_map(static fn (int $i): array => ['source' => $i, 'sampler' => 0], array_keys($this->images));
         }
         if ($motion !== null && count($motion['times']) > 1) {
-            $animation = $this->animation($motion['times'], $motion['frames'], $bin);
+            $animation = $this->animation($motion, $bin);
             if ($animation['channels'] !== []) {
                 $json['animations'] = [$animation];
             }
@@ -145,32 +145,41 @@ final class GlbWriter
     }
 
     /**
-     * @param  list<float>  $times
-     * @param  list<string>  $frames
+     * @param  array{times: list<float>, frames: list<string>, sizes: list<string>, steps: bool}  $motion
      * @return array{name: string, samplers: list<array<string, mixed>>, channels: list<array<string, mixed>>}
      */
-    private function animation(array $times, array $frames, FileOutput $bin): array
+    private function animation(array $motion, FileOutput $bin): array
     {
+        $times = $motion['times'];
         $packed = pack('g*', ...$times);
         $single = array_values(unpack('g*', $packed) ?: []);
         $clock = $this->accessor($bin, $packed, 'SCALAR', 5126, count($times), null, [min($single)], [max($single)]);
         $samplers = $channels = [];
         foreach ($this->pieces as $i => $_) {
-            $moves = $turns = '';
-            foreach ($frames as $frame) {
+            $moves = $turns = $sizes = '';
+            foreach ($motion['frames'] as $k => $frame) {
+                $sizes .= str_repeat(substr($motion['sizes'][$k], 4 * $i, 4), 3);
                 $moves .= substr($frame, 32 * $i, 12);
                 $turns .= substr($frame, 32 * $i + 16, 16);
             }
-            foreach (['translation' => [$moves, 12, 'VEC3'], 'rotation' => [$turns, 16, 'VEC4']] as $path => [$data, $width, $type]) {
+            foreach (['translation' => [$moves, 12, 'VEC3'], 'rotation' => [$turns, 16, 'VEC4'], 'scale' => [$sizes, 12, 'VEC3']] as $path => [$data, $width, $type]) {
                 if ($data === str_repeat(substr($data, 0, $width), count($times))) {
                     continue;
                 }
                 $channels[] = ['sampler' => count($samplers), 'target' => ['node' => $i, 'path' => $path]];
-                $samplers[] = ['input' => $clock, 'output' => $this->accessor($bin, $data, $type, 5126, count($times), null), 'interpolation' => 'LINEAR'];
+                $samplers[] = ['input' => $clock, 'output' => $this->accessor($bin, $data, $type, 5126, count($times), null), 'interpolation' => $path === 'scale' && $motion['steps'] ? 'STEP' : 'LINEAR'];
             }
         }
 
         return ['name' => 'bake', 'samplers' => $samplers, 'channels' => $channels];
+    }
+
+    /** @return array{scale?: list<float>} of a node that does not start at its full size */
+    private static function scale(string $packed): array
+    {
+        $size = (unpack('g', $packed) ?: [1 => 1.0])[1];
+
+        return $size === 1.0 ? [] : ['scale' => [$size, $size, $size]];
     }
 
     /**

@@ -126,6 +126,36 @@ final class ColliderSet
         return $id;
     }
 
+    /** How it slides and bounces from now on. */
+    public function surface(int $collider, float $friction, float $bounce): void
+    {
+        $this->friction[$collider] = $friction;
+        $this->bounce[$collider] = $bounce;
+    }
+
+    /**
+     * Makes a collider another size, about the centre of its body.
+     *
+     * @param  Hull  $hull  what it was made of, at full size
+     * @param  float  $scale  share of that
+     */
+    public function resize(int $collider, Hull $hull, float $scale): void
+    {
+        $at = $this->first[$collider];
+        foreach ($hull->x as $i => $x) {
+            $this->lx[$at + $i] = $scale * $x;
+            $this->ly[$at + $i] = $scale * $hull->y[$i];
+            $this->lz[$at + $i] = $scale * $hull->z[$i];
+            $this->kx[$at + $i] = $scale * $hull->coreX[$i];
+            $this->ky[$at + $i] = $scale * $hull->coreY[$i];
+            $this->kz[$at + $i] = $scale * $hull->coreZ[$i];
+        }
+        $this->margin[$collider] = $scale * $hull->margin;
+        $this->size[$collider] = $scale * $hull->size;
+        $this->roundness[$collider] = $scale * $hull->roundness;
+        $this->fresh[$collider] = false;
+    }
+
     /** Hands a collider to another body; `$offset` is what must be added to its corners. */
     public function handOver(int $collider, int $body, Vec3 $offset): void
     {

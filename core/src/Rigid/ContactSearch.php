@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Motion\PackReader;
+use YardBreak\Core\Motion\PackWriter;
+
 /**
  * Finds what touches: bounding boxes first, then distance and contact points pair by pair.
  *
@@ -21,7 +24,7 @@ final class ContactSearch
     /** @var list<int> */
     private array $free = [];
 
-    /** @var list<array<int, float>> relative place when the points were made: position (3), turn (4); then the normal in the first body's axes */
+    /** @var array<int, array<int, float>> relative place when the points were made: position (3), turn (4); then the normal in the first body's axes */
     private array $pose = [];
 
     /** @var list<list<int>> */
@@ -30,7 +33,7 @@ final class ContactSearch
     /** @var list<list<float>> six numbers a point: in the first body's axes, in the second's */
     private array $points = [];
 
-    /** @var list<bool> pairs that had one point because they were not about to meet, which is looked at anew each time */
+    /** @var array<int, bool> pairs that had one point because they were not about to meet, which is looked at anew each time */
     private array $lone = [];
 
     /** @var list<list<float>> */
@@ -175,7 +178,6 @@ final class ContactSearch
         $margins = $set->margin;
         $frictions = $set->friction;
         $bounces = $set->bounce;
-        $count = count($bodyOf);
         $px = $w->px;
         $py = $w->py;
         $pz = $w->pz;
@@ -189,6 +191,7 @@ final class ContactSearch
         $rim = $this->rimSpeeds($w);
         $state = $w->state;
         $waiting = $w->waiting;
+        $known = $this->touches->known;
         $outX = $contacts->x;
         $outY = $contacts->y;
         $outZ = $contacts->z;
@@ -222,7 +225,7 @@ final class ContactSearch
             $d = $pairs[$i + 1];
             $a = $bodyOf[$c];
             $b = $bodyOf[$d];
-            $key = $c * $count + $d;
+            $key = $c << 24 | $d;
             $dx = $vx[$a] - $vx[$b];
             $dy = $vy[$a] - $vy[$b];
             $dz = $vz[$a] - $vz[$b];
@@ -364,7 +367,7 @@ final class ContactSearch
                     $outPush[] = $push[$k] ?? 0.0;
                 }
             }
-            if ($waiting !== [] && (isset($waiting[$a]) || isset($waiting[$b]))) {
+            if ($groups[$c] !== $groups[$d] && ($waiting !== [] && (isset($waiting[$a]) || isset($waiting[$b])) || ! isset($known[$groups[$c] << 16 | $groups[$d]]))) {
                 $this->touches->note($w, $a, $b, $nx, $ny, $nz, $least, $atX, $atY, $atZ, $span);
             }
             if ($counts) {
@@ -524,5 +527,85 @@ final class ContactSearch
                 $this->free[] = $slot;
             }
         }
+    }
+
+    /** What it has kept of every pair; the pairs are numbered anew. */
+    public function pack(World $w, PackWriter $out): void
+    {
+        // Impulses of the last span are taken over now rather than at the next search.
+        $this->keepImpulses($w->contacts);
+        $simplex = $simplexes = $counts = $points = $pose = $lone = $push = $rub = $forgiven = $stamp = $clear = $pace = [];
+        foreach ($this->slot as $slot) {
+            $simplexes[] = count($this->simplex[$slot]);
+            array_push($simplex, ...$this->simplex[$slot]);
+            $n = count($this->points[$slot]);
+            $counts[] = intdiv($n, 6);
+            $forgiven[] = $this->forgiven[$slot];
+            $stamp[] = $this->stamp[$slot];
+            $clear[] = $this->clear[$slot];
+            $pace[] = $this->pace[$slot];
+            if ($n > 0) {
+                $lone[] = $this->lone[$slot] ? 1 : 0;
+                array_push($points, ...$this->points[$slot]);
+                array_push($pose, ...$this->pose[$slot]);
+                array_push($push, ...$this->push[$slot]);
+                array_push($rub, ...$this->rub[$slot]);
+            }
+        }
+        $out->int($this->round);
+        $out->flags([$this->forgiveNext ? 1 : 0]);
+        $out->ints(array_keys($this->slot));
+        $out->flags($simplexes);
+        $out->small($simplex);
+        $out->flags($counts);
+        $out->floats($points);
+        $out->floats($pose);
+        $out->flags($lone);
+        $out->floats($push);
+        $out->floats($rub);
+        $out->floats($forgiven);
+        $out->small($stamp);
+        $out->floats($clear);
+        $out->floats($pace);
+        $this->ground->pack($out);
+    }
+
+    public function unpack(PackReader $in): void
+    {
+        $this->round = $in->int();
+        $this->forgiveNext = $in->flags() === [1];
+        $keys = $in->ints();
+        $simplexes = $in->flags();
+        $simplex = $in->small();
+        $counts = $in->flags();
+        $points = $in->floats();
+        $pose = $in->floats();
+        $lone = $in->flags();
+        $push = $in->floats();
+        $rub = $in->floats();
+        $this->slot = array_flip($keys);
+        $this->free = $this->pose = $this->simplex = $this->points = $this->lone = $this->push = $this->rub = [];
+        $atSimplex = $atPoint = $touching = 0;
+        foreach ($keys as $slot => $_) {
+            $this->simplex[] = array_slice($simplex, $atSimplex, $simplexes[$slot]);
+            $atSimplex += $simplexes[$slot];
+            $n = $counts[$slot];
+            $this->points[] = array_slice($points, 6 * $atPoint, 6 * $n);
+            $this->push[] = array_slice($push, $atPoint, $n);
+            $atPoint += $n;
+            if ($n > 0) {
+                $this->pose[$slot] = array_slice($pose, 10 * $touching, 10);
+                $this->lone[$slot] = $lone[$touching] === 1;
+                $this->rub[$slot] = [$rub[4 * $touching], $rub[4 * $touching + 1], $rub[4 * $touching + 2], $rub[4 * $touching + 3]];
+                $touching++;
+            } else {
+                $this->rub[$slot] = [0.0, 0.0, 0.0, 0.0];
+            }
+        }
+        $this->forgiven = $in->floats();
+        $this->stamp = $in->small();
+        $this->clear = $in->floats();
+        $this->pace = $in->floats();
+        $this->ground->unpack($in);
     }
 }

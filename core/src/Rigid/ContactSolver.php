@@ -104,11 +104,8 @@ final class ContactSolver
         $w->vx = $w->vy = $w->vz = $w->wx = $w->wy = $w->wz = [];
         $ground = count($vx);
         $vx[] = $vy[] = $vz[] = $wx[] = $wy[] = $wz[] = 0.0;
-        $zero = array_fill(0, $ground + 1, 0.0);
-        // How far each body has come within the span.
-        $dx = $dy = $dz = $tx = $ty = $tz = $zero;
         $moving = $this->moving($w);
-        $touching = [];
+        $touching = $grown = [];
         $first = $c->first;
         $ma = $c->a;
         $mb = [];
@@ -117,6 +114,21 @@ final class ContactSolver
             $touching[$ma[$m]] = true;
             $touching[$mb[$m]] = true;
         }
+        if ($w->growth !== []) {
+            [$ma, $mb, $surfaces] = $this->growing($w, $c, $ma, $mb, count($vx));
+            foreach ($surfaces as [$body, $x, $y, $z]) {
+                $grown[] = count($vx);
+                $vx[] = $vx[$body] + $x;
+                $vy[] = $vy[$body] + $y;
+                $vz[] = $vz[$body] + $z;
+                $wx[] = $wx[$body];
+                $wy[] = $wy[$body];
+                $wz[] = $wz[$body];
+                $mass[] = 0.0;
+            }
+        }
+        // How far each body has come within the span.
+        $dx = $dy = $dz = $tx = $ty = $tz = array_fill(0, count($vx), 0.0);
         // What rests or stands has no velocity, whatever is stored.
         foreach ($w->state as $b => $s) {
             if ($s !== World::MOVING && $s !== World::KEYED) {
@@ -151,6 +163,7 @@ final class ContactSolver
         $slop = Tolerances::SLOP * $w->pieceSize;
         $press = Tolerances::PRESS_SPEED * $w->pieceSize;
         $bounceFrom = Tolerances::BOUNCE_FROM;
+        $driven = [...array_keys(array_filter($touching, static fn (int $b): bool => $b < $ground && $w->state[$b] === World::KEYED, ARRAY_FILTER_USE_KEY)), ...$grown];
         $met = array_values(array_filter($moving, static fn (int $b): bool => isset($touching[$b])));
         $size = $w->size;
         $fastestSquared = $fastest * $fastest;
@@ -479,6 +492,14 @@ final class ContactSolver
                     }
                 }
                 if ($pass === 0) {
+                    foreach ($driven as $b) {
+                        $dx[$b] += $h * $vx[$b];
+                        $dy[$b] += $h * $vy[$b];
+                        $dz[$b] += $h * $vz[$b];
+                        $tx[$b] += $h * $wx[$b];
+                        $ty[$b] += $h * $wy[$b];
+                        $tz[$b] += $h * $wz[$b];
+                    }
                     foreach ($moving as $b) {
                         $dx[$b] += $h * $vx[$b];
                         $dy[$b] += $h * $vy[$b];
@@ -523,6 +544,36 @@ final class ContactSolver
                 $w->spinFreely($b, $h * $steps, $steps);
             }
         }
+    }
+
+    /**
+     * Where something grows its surface moves as a body of its own would, another at every manifold.
+     *
+     * @param  list<int>  $ma  bodies of the manifolds
+     * @param  list<int>  $mb
+     * @param  int  $next  number of the first such body
+     * @return array{list<int>, list<int>, list<array{int, float, float, float}>} the bodies with those, and for each of them the one it is part of and its speed from growing
+     */
+    private function growing(World $w, ContactSet $c, array $ma, array $mb, int $next): array
+    {
+        $surfaces = [];
+        $own = function (int $body, int $m) use ($w, $c, $next, &$surfaces): int {
+            if (! isset($w->growth[$body])) {
+                return $body;
+            }
+            [$rate, $x, $y, $z] = $w->growth[$body];
+            $k = $c->first[$m];
+            $surfaces[] = [$body, $rate * ($c->x[$k] - $x), $rate * ($c->y[$k] - $y), $rate * ($c->z[$k] - $z)];
+
+            return $next + count($surfaces) - 1;
+        };
+        $a = $b = [];
+        foreach ($ma as $m => $body) {
+            $a[] = $own($body, $m);
+            $b[] = $own($mb[$m], $m);
+        }
+
+        return [$a, $b, $surfaces];
     }
 
     /**

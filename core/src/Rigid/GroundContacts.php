@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Motion\PackReader;
+use YardBreak\Core\Motion\PackWriter;
+
 /** Contacts with the ground plane, which meets the true corners of hulls, not their rounded cores. */
 final class GroundContacts
 {
@@ -74,7 +77,7 @@ final class GroundContacts
                     $least = $i;
                 }
             }
-            if ($waits) {
+            if ($waits || $touches->heeds($w, $b, -1)) {
                 $touches->note($w, $b, -1, 0.0, -1.0, 0.0, $found[$least + 6], $found[$least], $found[$least + 1], $found[$least + 2], $span);
             }
             if ($state !== World::MOVING) {
@@ -116,6 +119,26 @@ final class GroundContacts
         $this->rub[$collider] = $rub;
         foreach ($push as $k => $p) {
             $this->push[$this->corners[$collider][$k]] = $p;
+        }
+    }
+
+    public function pack(PackWriter $out): void
+    {
+        $out->small(array_keys($this->push));
+        $out->floats(array_values($this->push));
+        $out->small(array_keys($this->rub));
+        $out->floats(array_merge(...array_values($this->rub)));
+    }
+
+    public function unpack(PackReader $in): void
+    {
+        $corners = $in->small();
+        $this->push = array_combine($corners, $in->floats());
+        $colliders = $in->small();
+        $rub = $in->floats();
+        $this->rub = $this->corners = [];
+        foreach ($colliders as $k => $c) {
+            $this->rub[$c] = [$rub[4 * $k], $rub[4 * $k + 1], $rub[4 * $k + 2], $rub[4 * $k + 3]];
         }
     }
 }

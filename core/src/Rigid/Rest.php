@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Motion\PackReader;
+use YardBreak\Core\Motion\PackWriter;
+
 /**
  * Lets bodies come to rest one by one, and wakes them when it matters.
  *
@@ -162,5 +165,58 @@ final class Rest
         }
 
         return [$held, $deep];
+    }
+
+    /** Everything that rests starts to move again, for what held it so may not any more. */
+    public function wakeAll(World $w): void
+    {
+        foreach ($w->state as $b => $state) {
+            if ($state === World::RESTING) {
+                $w->state[$b] = World::MOVING;
+                $this->woken($b, $w);
+            }
+        }
+    }
+
+    public function pack(PackWriter $out): void
+    {
+        $out->floats($this->still);
+        $out->floats(array_merge(...$this->anchor));
+        $out->small(array_keys($this->supports));
+        $out->small(array_map(count(...), array_values($this->supports)));
+        $bodies = $places = [];
+        foreach ($this->supports as $list) {
+            foreach ($list as [$body, $x, $y, $z]) {
+                $bodies[] = $body;
+                $places[] = $x;
+                $places[] = $y;
+                $places[] = $z;
+            }
+        }
+        $out->small($bodies);
+        $out->floats($places);
+    }
+
+    public function unpack(PackReader $in): void
+    {
+        $this->still = $in->floats();
+        $flat = $in->floats();
+        $this->anchor = [];
+        for ($i = 0, $n = count($flat); $i < $n; $i += 7) {
+            $this->anchor[] = [$flat[$i], $flat[$i + 1], $flat[$i + 2], $flat[$i + 3], $flat[$i + 4], $flat[$i + 5], $flat[$i + 6]];
+        }
+        $resting = $in->small();
+        $counts = $in->small();
+        $bodies = $in->small();
+        $places = $in->floats();
+        $this->supports = [];
+        $at = 0;
+        foreach ($resting as $k => $b) {
+            $list = [];
+            for ($end = $at + $counts[$k]; $at < $end; $at++) {
+                $list[] = [$bodies[$at], $places[3 * $at], $places[3 * $at + 1], $places[3 * $at + 2]];
+            }
+            $this->supports[$b] = $list;
+        }
     }
 }

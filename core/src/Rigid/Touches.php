@@ -6,19 +6,33 @@ namespace YardBreak\Core\Rigid;
 
 use YardBreak\Core\Geometry\Vec3;
 
-/** Touches of bodies that wait for one, found in a search. */
+/** Touches found in a search: of bodies that wait for one, and of groups that were not known to have met. */
 final class Touches
 {
     /** @var list<Touch> */
     public array $all = [];
+
+    /** @var array<int, true> pairs of groups whose touches are of no more interest, each in both orders; the ground is group −1 */
+    public array $known = [];
 
     public function clear(): void
     {
         $this->all = [];
     }
 
+    public function settle(int $group, int $other): void
+    {
+        $this->known[$group << 16 | $other & 0xFFFF] = $this->known[$other << 16 | $group & 0xFFFF] = true;
+    }
+
+    /** Whether the touch of a body and another, or the ground, is still of interest. */
+    public function heeds(World $w, int $body, int $other): bool
+    {
+        return ! isset($this->known[$w->groupOf($body) << 16 | ($other < 0 ? 0xFFFF : $w->groupOf($other))]);
+    }
+
     /**
-     * Notes two bodies that meet within the span, for those that wait.
+     * Notes two bodies that meet within the span.
      *
      * @param  int  $b  −1 for the ground
      */
@@ -30,11 +44,7 @@ final class Touches
         if ($gap > $approach * $span + 1e-4 * $w->pieceSize) {
             return;
         }
-        foreach ([[$a, $b], [$b, $a]] as [$body, $other]) {
-            if ($body >= 0 && isset($w->waiting[$body])) {
-                $this->all[] = new Touch($body, $other, new Vec3($x, $y, $z), $approach);
-            }
-        }
+        $this->all[] = new Touch($a, $b, new Vec3($x, $y, $z), $approach);
     }
 
     private static function speedAt(World $w, int $b, float $x, float $y, float $z): Vec3

@@ -6,6 +6,8 @@ namespace YardBreak\Core\Rigid;
 
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Motion\PackReader;
+use YardBreak\Core\Motion\PackWriter;
 
 /**
  * Rigid bodies under gravity and contact.
@@ -86,6 +88,12 @@ final class World
     /** @var list<float> metres, the largest extent of the body's colliders */
     public array $size = [];
 
+    /** @var list<int> what each belongs to: bodies of one group are one prop */
+    private array $group = [];
+
+    /** @var array<int, array{float, float, float, float}> bodies that grow: by which share a second, and from where */
+    public array $growth = [];
+
     /** @var array<int, true> bodies that want to know when they are touched */
     public array $waiting = [];
 
@@ -132,8 +140,9 @@ final class World
 
     /**
      * @param  array{float, float, float, float, float, float}  $inertia  about the centre of mass, body axes
+     * @param  int  $group  what it belongs to, as its colliders do
      */
-    public function addBody(int $state, Vec3 $position, Quaternion $turn, float $mass, array $inertia): int
+    public function addBody(int $state, Vec3 $position, Quaternion $turn, float $mass, array $inertia, int $group = 0): int
     {
         $this->state[] = $state;
         $this->px[] = $position->x;
@@ -149,6 +158,7 @@ final class World
         $this->inertia[] = $inertia;
         $this->inverseInertia[] = self::inverted($inertia);
         $this->size[] = 0.0;
+        $this->group[] = $group;
         $body = count($this->state) - 1;
         $this->rest->add($body);
 
@@ -161,6 +171,7 @@ final class World
     public function addCollider(int $body, Hull $hull, Vec3 $offset, float $friction, float $bounce, int $group): int
     {
         $this->size[$body] = max($this->size[$body], $hull->size);
+        $this->group[$body] = $group;
 
         return $this->colliders->add($body, $hull, $offset, $friction, $bounce, $group);
     }
@@ -218,6 +229,12 @@ final class World
         $this->qy[$body] = $turn->y;
         $this->qz[$body] = $turn->z;
         $this->qw[$body] = $turn->w;
+    }
+
+    public function isAt(int $body, Vec3 $position, Quaternion $turn): bool
+    {
+        return $this->px[$body] === $position->x && $this->py[$body] === $position->y && $this->pz[$body] === $position->z
+            && $this->qx[$body] === $turn->x && $this->qy[$body] === $turn->y && $this->qz[$body] === $turn->z && $this->qw[$body] === $turn->w;
     }
 
     /** Whether anything can still move. */
@@ -345,10 +362,89 @@ final class World
         return $n > 0 ? [$x / $n, $y / $n, $z / $n] : [0.0, 0.0, 0.0];
     }
 
-    /** @return list<Touch> of the bodies that wait, from the last search */
+    /** @return list<Touch> of bodies that wait and of groups not known to have met, from the last search */
     public function touches(): array
     {
         return $this->search->touches->all;
+    }
+
+    /** Touches of these two groups are of no more interest. */
+    public function settleTouch(int $group, int $other): void
+    {
+        $this->search->touches->settle($group, $other);
+    }
+
+    /** The group of a body's colliders. */
+    public function groupOf(int $body): int
+    {
+        return $this->group[$body];
+    }
+
+    /** Gravity as it is from now on; what rests on nothing else may not under another one. */
+    public function pull(Vec3 $gravity): void
+    {
+        $change = $gravity->minus($this->gravity)->length();
+        $this->gravity = $gravity;
+        if ($change > 1e-12) {
+            $this->rest->wakeAll($this);
+        }
+    }
+
+    /**
+     * @param  array{float, float, float, float, float, float}  $inertia
+     */
+    public function weigh(int $body, float $mass, array $inertia): void
+    {
+        $this->mass[$body] = $mass;
+        $this->inertia[$body] = $inertia;
+        $this->inverseInertia[$body] = self::inverted($inertia);
+    }
+
+    /**
+     * Its mass and centre changed: what of it is left stays where it is.
+     *
+     * @param  Vec3  $shift  of its centre, body axes
+     * @param  array{float, float, float, float, float, float}  $inertia
+     */
+    public function recast(int $body, Vec3 $shift, float $mass, array $inertia): void
+    {
+        $this->weigh($body, $mass, $inertia);
+        $arm = (new Quaternion($this->qx[$body], $this->qy[$body], $this->qz[$body], $this->qw[$body]))->turn($shift);
+        $this->px[$body] += $arm->x;
+        $this->py[$body] += $arm->y;
+        $this->pz[$body] += $arm->z;
+        $this->vx[$body] += $this->wy[$body] * $arm->z - $this->wz[$body] * $arm->y;
+        $this->vy[$body] += $this->wz[$body] * $arm->x - $this->wx[$body] * $arm->z;
+        $this->vz[$body] += $this->wx[$body] * $arm->y - $this->wy[$body] * $arm->x;
+        $this->rest->woken($body, $this);
+    }
+
+    /** What cannot be worked out again from how it was set up. */
+    public function pack(PackWriter $out): void
+    {
+        $out->flags($this->state);
+        foreach ([$this->px, $this->py, $this->pz, $this->qx, $this->qy, $this->qz, $this->qw, $this->vx, $this->vy, $this->vz, $this->wx, $this->wy, $this->wz] as $list) {
+            $out->floats($list);
+        }
+        $out->small(array_keys($this->waiting));
+        $out->floats([$this->fastest, $this->highest, $this->time, $this->gravity->x, $this->gravity->y, $this->gravity->z]);
+        $this->rest->pack($out);
+        $this->search->pack($this, $out);
+    }
+
+    public function unpack(PackReader $in): void
+    {
+        $this->state = $in->flags();
+        foreach (['px', 'py', 'pz', 'qx', 'qy', 'qz', 'qw', 'vx', 'vy', 'vz', 'wx', 'wy', 'wz'] as $name) {
+            $this->$name = $in->floats();
+        }
+        $this->waiting = array_fill_keys($in->small(), true);
+        [$this->fastest, $this->highest, $this->time, $x, $y, $z] = $in->floats();
+        $this->gravity = new Vec3($x, $y, $z);
+        $this->rest->unpack($in);
+        $this->search->unpack($in);
+        $this->contacts->clear();
+        $this->colliders->fresh = array_fill(0, count($this->colliders->fresh), false);
     }
 
     /** Neighbours that touch now may stay as close as they are without being pushed. */

@@ -81,18 +81,18 @@ final class PropMaker
     {
         $source = $prop->source;
         $mesh = PrepareCatalogue::apply($this->source($prop), $prop->prepare);
-        if ($prop->place->size !== 1.0) {
-            $mesh = $mesh->scaledBy($prop->place->size);
+        if ($prop->place->fullSize() !== 1.0) {
+            $mesh = $mesh->scaledBy($prop->place->fullSize());
         }
 
         $mesh = FaceNormals::shaded($mesh, deg2rad((float) ($source['crease'] ?? rad2deg(FaceNormals::CREASE))));
 
-        if ($mesh->uvs !== null || ($prop->outer->picture === null && $prop->inner->picture === null)) {
+        if ($mesh->uvs !== null || ($prop->material->outer->picture === null && $prop->material->inner->picture === null)) {
             return $mesh;
         }
 
         // A picture on the inside alone needs places too, for the walls to get theirs; the outside then shows none.
-        return $mesh->withUvs($prop->outer->picture === null ? array_fill(0, 6 * $mesh->faceCount(), FrontProjection::NONE) : FrontProjection::of($mesh));
+        return $mesh->withUvs($prop->material->outer->picture === null ? array_fill(0, 6 * $mesh->faceCount(), FrontProjection::NONE) : FrontProjection::of($mesh));
     }
 
     /**

@@ -9,10 +9,10 @@ use YardBreak\Core\Break\Plan\Basis;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Placement;
-use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Prepare\PrepareCatalogue;
-use YardBreak\Core\Timing\PoseTrack;
+use YardBreak\Core\Timing\PlaceTrack;
+use YardBreak\Core\Timing\Track;
 use YardBreak\Core\Weight\Weight;
 
 /** One prop of a shot, checked. */
@@ -21,60 +21,32 @@ final readonly class PropSpec
     /**
      * @param  array<string, mixed>  $source  as in the document
      * @param  list<array{step: string, values: array<string, mixed>}>  $prepare
+     * @param  Track  $seen  from ½ on it is shown
      * @param  array{pattern: string, values: array<string, mixed>, plate?: array{asset: string, file: string, opacity: float}|null}|null  $break
      * @param  list<array{pattern: string, values: array<string, mixed>, pieces: list<string>|null}>  $rework
      * @param  float  $innerSmooth  radians; inner faces that meet at less are shaded as one surface
-     * @param  'fixed'|'keyed'|'free'  $motion
-     * @param  'still'|'whole'  $held  what a free prop does until release: stay, or move as one piece
-     * @param  'frame'|'touch'  $releaseOn
-     * @param  list<array{name: string, frame: int, pieces: list<string>}>  $groups  pieces let go at a frame of their own
      * @param  array<string, self>  $tools  by id: the other props this one is cut with
-     * @param  float|null  $reach  metres round a touch within which pieces are let go; null for all
      */
     public function __construct(
         public string $id,
         public string $name,
         public array $source,
         public array $prepare,
-        public Placement $place,
-        public Surface $outer,
-        public Surface $inner,
-        public float $density,
-        public float $friction,
-        public float $bounce,
+        public PlaceTrack $place,
+        public Track $seen,
+        public Material $material,
         public ?array $break,
         public array $rework,
         public float $innerSmooth,
-        public string $motion,
-        public PoseTrack $keys,
-        public string $held,
-        public string $releaseOn,
-        public int $releaseFrame,
-        public ?float $reach,
-        public Vec3 $velocity,
-        public Vec3 $spin,
-        public array $groups = [],
+        public Motion $motion,
         public array $tools = [],
     ) {
     }
 
-    /** @return array<string, int> frame by the name of the piece, for those let go at a frame of their own */
-    public function ownFrames(): array
+    /** @return array<string, Track> by name of the value: all that its bake depends on over frames */
+    public function tracks(): array
     {
-        $frames = [];
-        foreach ($this->groups as $group) {
-            foreach ($group['pieces'] as $piece) {
-                $frames[$piece] = $group['frame'];
-            }
-        }
-
-        return $frames;
-    }
-
-    /** Where the prop stands at a frame, as long as keys or its own place decide. */
-    public function placeAt(float $frame): Placement
-    {
-        return $this->keys->isEmpty() ? new Placement($this->place->position, $this->place->turn) : $this->keys->at($frame);
+        return $this->place->tracks() + $this->material->tracks() + ($this->motion->isFree() ? $this->motion->tracks() : []);
     }
 
     /**
@@ -103,7 +75,7 @@ final readonly class PropSpec
     public function assets(): array
     {
         $files = $this->source['kind'] === 'mesh' ? [$this->source['asset'] => $this->source['file']] : [];
-        foreach ([$this->outer->picture, $this->inner->picture, $this->break['plate']['asset'] ?? null] as $picture) {
+        foreach ([$this->material->outer->picture, $this->material->inner->picture, $this->break['plate']['asset'] ?? null] as $picture) {
             $files += $picture === null ? [] : [$picture => 'picture'];
         }
 
@@ -117,8 +89,8 @@ final readonly class PropSpec
      */
     public function placeOf(self $other, float $frame): Placement
     {
-        $own = $this->placeAt($frame);
-        $its = $other->placeAt($frame);
+        $own = $this->place->at($frame);
+        $its = $other->place->at($frame);
         $back = $own->turn->inverse();
 
         return new Placement($back->turn($its->position->minus($own->position)), $back->after($its->turn));
@@ -132,7 +104,7 @@ final readonly class PropSpec
             $tool = $this->tools[$step['values']['tool'] ?? ''] ?? null;
             if ($tool !== null) {
                 $place = $this->placeOf($tool, (float) ($step['values']['frame'] ?? 0));
-                $key[] = [self::sorted($tool->source), self::sorted($tool->prepare), $tool->place->size, $place->position->toArray(), $place->turn->toArray()];
+                $key[] = [self::sorted($tool->source), self::sorted($tool->prepare), $tool->place->fullSize(), $place->position->toArray(), $place->turn->toArray()];
             }
         }
 
@@ -163,7 +135,7 @@ final readonly class PropSpec
     /** What the prepared mesh depends on, and nothing else. */
     public function meshKey(): string
     {
-        return hash('sha256', json_encode([ShotSpec::BREAK_VERSION, self::sorted($this->source), self::sorted($this->prepare), $this->place->size, $this->outer->picture !== null, $this->inner->picture !== null], JSON_THROW_ON_ERROR));
+        return hash('sha256', json_encode([ShotSpec::BREAK_VERSION, self::sorted($this->source), self::sorted($this->prepare), $this->place->fullSize(), $this->material->outer->picture !== null, $this->material->inner->picture !== null], JSON_THROW_ON_ERROR));
     }
 
     /** What the shards depend on, and nothing else. */
@@ -183,11 +155,5 @@ final readonly class PropSpec
         ksort($values);
 
         return array_map(static fn (mixed $v): mixed => is_array($v) ? self::sorted($v) : (is_int($v) ? (float) $v : $v), $values);
-    }
-
-    /** @param  array<mixed>  $degrees */
-    public static function turnOf(array $degrees): Quaternion
-    {
-        return Quaternion::fromEuler(Vec3::of($degrees)->times(M_PI / 180.0));
     }
 }

@@ -45,13 +45,13 @@ final class PunchThrough
         }
         $values = $first->break['values'];
         $box = Aabb::around($this->maker->mesh($first));
-        $turn = $first->placeAt($spec->first)->turn;
-        $at = $turn->turn(Vec3::orNull($values['point'] ?? null) ?? $box->centre())->plus($first->placeAt($spec->first)->position);
+        $turn = $first->place->at($spec->first)->turn;
+        $at = $turn->turn(Vec3::orNull($values['point'] ?? null) ?? $box->centre())->plus($first->place->at($spec->first)->position);
         $axis = $turn->turn(Vec3::orNull($values['axis'] ?? null) ?? Basis::thinnest($box->size())->times(-1.0));
         $patch = [];
         foreach ($others as $k => $id) {
             $prop = $props[$id] ?? throw Problem::inValue('others', 'There is no prop "'.mb_substr($id, 0, 40).'" to punch.', 'Choose among the props of the shot.');
-            $place = $prop->placeAt($spec->first);
+            $place = $prop->place->at($spec->first);
             $back = $place->turn->inverse();
             $patch[] = ['op' => 'add', 'path' => '/props/'.$index[$id].'/break', 'value' => ['pattern' => 'punch', 'values' => [
                 ...$values,

@@ -7,22 +7,24 @@ namespace YardBreak\Core\Shot;
 use Opis\JsonSchema\Errors\ErrorFormatter;
 use Opis\JsonSchema\Errors\ValidationError;
 use Opis\JsonSchema\Validator;
-use YardBreak\Core\Geometry\Placement;
-use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shape\ShapeCatalogue;
-use YardBreak\Core\Timing\PoseTrack;
+use YardBreak\Core\Timing\Cues;
+use YardBreak\Core\Timing\PlaceTrack;
+use YardBreak\Core\Timing\Rate;
+use YardBreak\Core\Timing\Track;
+use YardBreak\Core\Timing\Track3;
 
 /** A shot document, checked against its schema and across its fields. */
 final readonly class ShotSpec
 {
-    public const VERSION = 2;
+    public const VERSION = 3;
 
     /** Raised when the same document would give other shards, or another bake. */
     public const BREAK_VERSION = 7;
 
-    public const BAKE_VERSION = 6;
+    public const BAKE_VERSION = 7;
 
     public const MOST_FRAMES = 5000;
 
@@ -33,22 +35,79 @@ final readonly class ShotSpec
     private const QUALITY = ['fast' => [1, 8], 'normal' => [2, 6], 'final' => [3, 4]];
 
     /**
+     * @param  Track3  $gravity  m/s²
+     * @param  list<Cue>  $cues
+     * @param  Cues  $moments  where they stand, as far as that is known
      * @param  list<PropSpec>  $props  those that are not hidden
      * @param  array<string, string>  $assets  name by asset: the files all props need, hidden ones too
+     * @param  array<string, mixed>  $document  what it was read from
      */
     private function __construct(
         public string $name,
         public int $first,
         public int $last,
-        public float $rate,
-        public Vec3 $gravity,
+        public Rate $rate,
+        public Track3 $gravity,
         public bool $ground,
-        public float $groundFriction,
-        public float $groundBounce,
+        public Track $groundFriction,
+        public Track $groundBounce,
         public string $quality,
+        public array $cues,
+        public Cues $moments,
         public array $props,
         public array $assets,
+        private array $document,
     ) {
+    }
+
+    /**
+     * The same shot with its cues where they are known to be.
+     *
+     * @throws Problem where what is tied to them does not fit there
+     */
+    public function with(Cues $moments): self
+    {
+        return self::typed($this->document, $moments);
+    }
+
+    /**
+     * What of the document is tied to a cue.
+     *
+     * @return list<array{string, float}> its path, and frames from the cue
+     */
+    public function tiedTo(string $cue): array
+    {
+        $out = [];
+        $walk = static function (array $node, string $path) use (&$walk, &$out, $cue): void {
+            if (($node['cue'] ?? null) === $cue) {
+                $out[] = [$path, (float) ($node['offset'] ?? 0)];
+            }
+            foreach ($node as $name => $part) {
+                if (is_array($part)) {
+                    $walk($part, is_int($name) ? $path.'['.$name.']' : ($path === '' ? $name : $path.'.'.$name));
+                }
+            }
+        };
+        $walk(['world' => $this->document['world'], 'props' => $this->document['props']], '');
+
+        return $out;
+    }
+
+    /** Seconds a frame lasts. */
+    public function frameTime(): float
+    {
+        return $this->rate->seconds / $this->rate->frames;
+    }
+
+    public function prop(string $id): ?PropSpec
+    {
+        foreach ($this->props as $prop) {
+            if ($prop->id === $id) {
+                return $prop;
+            }
+        }
+
+        return null;
     }
 
     public static function schemaPath(): string
@@ -100,48 +159,6 @@ final readonly class ShotSpec
         return self::QUALITY[$this->quality];
     }
 
-    /**
-     * What the bake depends on, part by part, so that a difference can be named.
-     *
-     * @return array<string, string> hash by part: `frames`, `world`, `quality`, `order`, and for each prop `shape:id`, `place:id`, `material:id`, `motion:id`
-     */
-    public function bakeParts(): array
-    {
-        $parts = [
-            'frames' => [$this->first, $this->last, $this->rate],
-            'world' => [$this->gravity->toArray(), $this->ground, $this->groundFriction, $this->groundBounce],
-            'quality' => [$this->quality, self::BAKE_VERSION],
-            // Records of pieces follow each other as the props do.
-            'order' => array_column($this->props, 'id'),
-        ];
-        foreach ($this->props as $p) {
-            $parts['shape:'.$p->id] = [$p->shardKey()];
-            $parts['place:'.$p->id] = [$p->place->position->toArray(), $p->place->turn->toArray()];
-            $parts['material:'.$p->id] = [$p->density, $p->friction, $p->bounce];
-            $parts['motion:'.$p->id] = [$p->motion, $p->held, $p->releaseOn, $p->releaseFrame, $p->reach, $p->velocity->toArray(), $p->spin->toArray(), serialize($p->keys), $p->groups];
-        }
-
-        return array_map(static fn (array $v): string => substr(hash('sha256', serialize($v)), 0, 16), $parts);
-    }
-
-    /**
-     * A part of what a bake depends on, in words.
-     *
-     * @param  array<string, string>  $names  of props by id
-     */
-    public static function partInWords(string $part, array $names): string
-    {
-        [$kind, $prop] = explode(':', $part, 2) + [1 => ''];
-        $words = ['frames' => 'frame range or rate', 'shape' => 'shape or break', 'order' => 'number or order of props'][$kind] ?? $kind;
-
-        return $prop === '' ? $words : $words.' of '.($names[$prop] ?? 'a prop that is gone');
-    }
-
-    public function fingerprint(): string
-    {
-        return hash('sha256', json_encode($this->bakeParts(), JSON_THROW_ON_ERROR));
-    }
-
     private static function checkVersion(mixed $version): void
     {
         if (is_int($version) && $version > self::VERSION) {
@@ -174,7 +191,7 @@ final readonly class ShotSpec
     }
 
     /** @param  array<string, mixed>  $d already of the schema's form */
-    private static function typed(array $d): self
+    private static function typed(array $d, ?Cues $moments = null): self
     {
         if ($d['frames']['last'] <= $d['frames']['first']) {
             throw Problem::inValue('frames.last', 'The last frame must come after the first.', 'Set a later last frame.');
@@ -182,6 +199,13 @@ final readonly class ShotSpec
         if ($d['frames']['last'] - $d['frames']['first'] >= self::MOST_FRAMES) {
             throw Problem::inValue('frames.last', 'A shot may be at most '.self::MOST_FRAMES.' frames long.', 'Shorten the range.');
         }
+        try {
+            $rate = Rate::of($d['frames']['rate']);
+        } catch (Problem $e) {
+            throw $e->at('frames.rate');
+        }
+        $cues = self::cues($d['cues'] ?? [], array_column($d['props'], 'id'));
+        $moments ??= new Cues(array_column(array_map(static fn (Cue $c): array => [$c->id, $c->frame], $cues), 1, 0));
         $props = $ids = $names = $assets = [];
         foreach ($d['props'] as $i => $p) {
             $path = 'props['.$i.']';
@@ -192,18 +216,52 @@ final readonly class ShotSpec
                 throw Problem::inValue($path.'.name', 'Two props are called "'.$p['name'].'".', 'Give each prop a name of its own.');
             }
             $ids[$p['id']] = $names[mb_strtolower($p['name'])] = true;
-            $prop = self::prop($p, $path, self::tools($p, $d['props']));
+            $prop = self::propOf($p, $path, $moments, $d['frames']['first'], self::tools($p, $d['props'], $moments, $d['frames']['first']));
             $assets += $prop->assets();
             if (! ($p['hidden'] ?? false)) {
                 $props[] = $prop;
             }
         }
+        $world = $d['world'];
+        Reading::check(Settings::world(), $world, 'world');
 
         return new self(
-            $d['name'], $d['frames']['first'], $d['frames']['last'], (float) $d['frames']['rate'],
-            Vec3::of($d['world']['gravity']), $d['world']['ground']['on'], (float) $d['world']['ground']['friction'], (float) $d['world']['ground']['bounce'],
-            $d['quality'] ?? 'normal', $props, $assets,
+            $d['name'], $d['frames']['first'], $d['frames']['last'], $rate,
+            Reading::point($world['gravity'], $moments, 'world.gravity'), $world['ground'], Reading::number($world['friction'], $moments, 'world.friction'), Reading::number($world['bounce'], $moments, 'world.bounce'),
+            $d['quality'] ?? 'normal', $cues, $moments, $props, $assets, $d,
         );
+    }
+
+    /**
+     * @param  list<array<string, mixed>>  $given
+     * @param  list<string>  $props  their ids
+     * @return list<Cue>
+     */
+    private static function cues(array $given, array $props): array
+    {
+        $cues = $ids = $names = [];
+        foreach ($given as $k => $c) {
+            $path = 'cues['.$k.']';
+            if (isset($ids[$c['id']])) {
+                throw Problem::inValue($path.'.id', 'Two cues have the same id.');
+            }
+            if (isset($names[mb_strtolower($c['name'])])) {
+                throw Problem::inValue($path.'.name', 'Two cues are called "'.$c['name'].'".', 'Give each cue a name of its own.');
+            }
+            $ids[$c['id']] = $names[mb_strtolower($c['name'])] = true;
+            $cue = Cue::of($c);
+            foreach ($cue->isTouch() ? ['one' => $cue->one, 'other' => $cue->other] : [] as $side => $id) {
+                if (! in_array($id, $props, true) && ($side === 'one' || $id !== 'ground')) {
+                    throw Problem::inValue($path.'.at.'.$side, 'The cue "'.$cue->name.'" waits for the touch of a prop that is not there.', 'Choose another prop, or remove the cue.');
+                }
+            }
+            if ($cue->isTouch() && $cue->one === $cue->other) {
+                throw Problem::inValue($path.'.at.other', 'The cue "'.$cue->name.'" waits for a prop to touch itself.', 'Choose two props.');
+            }
+            $cues[] = $cue;
+        }
+
+        return $cues;
     }
 
     /**
@@ -211,13 +269,13 @@ final readonly class ShotSpec
      * @param  list<array<string, mixed>>  $all
      * @return array<string, PropSpec> by id: the other props this one is cut with, as far as they are there
      */
-    private static function tools(array $p, array $all): array
+    private static function tools(array $p, array $all, Cues $moments, int $first): array
     {
         $tools = [];
         foreach ([$p['break'] ?? null, ...$p['rework'] ?? []] as $step) {
             foreach ($all as $i => $other) {
                 if ($other['id'] === ($step['values']['tool'] ?? null) && $other['id'] !== $p['id']) {
-                    $tools[$other['id']] = self::prop($other, 'props['.$i.']', []);
+                    $tools[$other['id']] = self::propOf($other, 'props['.$i.']', $moments, $first, []);
                 }
             }
         }
@@ -229,23 +287,11 @@ final readonly class ShotSpec
      * @param  array<string, mixed>  $p
      * @param  array<string, PropSpec>  $tools
      */
-    private static function prop(array $p, string $path, array $tools): PropSpec
+    private static function propOf(array $p, string $path, Cues $moments, int $first, array $tools): PropSpec
     {
-        $motion = $p['motion'];
-        $keys = [];
-        foreach ($motion['keys'] ?? [] as $k => $key) {
-            if ($k > 0 && $key['frame'] <= $motion['keys'][$k - 1]['frame']) {
-                throw Problem::inValue($path.'.motion.keys['.$k.'].frame', 'Keys must follow each other in time.', 'Give every key a later frame than the one before.');
-            }
-            $keys[] = ['frame' => (float) $key['frame'], 'position' => Vec3::of($key['position']), 'turn' => PropSpec::turnOf($key['turn'])];
-        }
-        if ($motion['kind'] === 'keyed' && $keys === []) {
-            throw Problem::inValue($path.'.motion.keys', 'A keyed prop needs at least one key.', 'Put the playhead on a frame and set a key.');
-        }
-        if (($motion['groups'] ?? []) !== [] && ($motion['held'] ?? 'still') === 'whole') {
-            throw Problem::inValue($path.'.motion.groups', 'Pieces that move as one until they are let go cannot be let go in groups.', 'Hold them still, or remove the groups.');
-        }
-        $release = $motion['release'] ?? ['on' => 'frame', 'frame' => 0];
+        Reading::check(Settings::place(), $p['place'], $path.'.place');
+        Reading::check(Settings::material(), $p['material'], $path.'.material');
+        Reading::check(Settings::motion(), $p['motion'], $path.'.motion');
         $break = $p['break'] ?? null;
         if ($break !== null) {
             try {
@@ -267,16 +313,22 @@ final readonly class ShotSpec
         } catch (Problem $e) {
             throw $e->at($path);
         }
+        $stands = $p['place'];
+        $place = new PlaceTrack(
+            Reading::point($stands['position'], $moments, $path.'.place.position'), Reading::point($stands['turn'], $moments, $path.'.place.turn'),
+            Reading::number($stands['size'], $moments, $path.'.place.size'), ($stands['between'] ?? 'axes') === 'shortest',
+        );
+        if ($place->fullSize() <= 0.0) {
+            throw Problem::inValue($path.'.place.size', 'The size is never above 0, so there is nothing of it.', 'Give it a size above 0 at one key at least.');
+        }
+        $motion = Motion::of($p['motion'], $moments, $path.'.motion');
 
         return new PropSpec(
             $p['id'], $p['name'], $p['source'], $p['prepare'] ?? [],
-            new Placement(Vec3::of($p['place']['position']), PropSpec::turnOf($p['place']['turn']), (float) $p['place']['size']),
-            new Surface($p['material']['colour'], isset($p['material']['roughness']) ? (float) $p['material']['roughness'] : null, $p['material']['picture']['asset'] ?? null),
-            new Surface($p['material']['inner'], isset($p['material']['innerRoughness']) ? (float) $p['material']['innerRoughness'] : null, $p['material']['innerPicture']['asset'] ?? null, (float) ($p['material']['innerPicture']['metres'] ?? 1.0)), (float) $p['material']['density'], (float) $p['material']['friction'], (float) $p['material']['bounce'],
-            $break, $p['rework'] ?? [], deg2rad((float) ($p['innerSmooth'] ?? 0.0)),
-            $motion['kind'], new PoseTrack($motion['kind'] === 'fixed' ? [] : $keys), $motion['held'] ?? 'still',
-            $release['on'], $release['frame'] ?? 0, isset($release['reach']) ? (float) $release['reach'] : null,
-            Vec3::of($motion['velocity'] ?? [0, 0, 0]), Vec3::of($motion['spin'] ?? [0, 0, 0])->times(M_PI / 180.0), $motion['groups'] ?? [], $tools,
+            // What is fixed stands as it would at the start, keys or not.
+            $motion->kind === 'fixed' ? $place->stoppedAt($first) : $place,
+            Reading::number($stands['seen'] ?? 1.0, $moments, $path.'.place.seen'), Material::of($p['material'], $moments, $path.'.material'),
+            $break, $p['rework'] ?? [], deg2rad((float) ($p['innerSmooth'] ?? 0.0)), $motion, $tools,
         );
     }
 }

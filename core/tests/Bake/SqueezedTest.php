@@ -7,6 +7,7 @@ namespace YardBreak\Core\Tests\Bake;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\Baker;
+use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Shot\AssetSource;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\ShotSpec;
@@ -42,12 +43,14 @@ final class SqueezedTest extends TestCase
         foreach ($shot->props as $prop) {
             $shards[$prop->id] = $maker->shards($prop, new SilentProgress);
         }
-        $baker = new Baker($shot, $shards);
+        $baker = Baker::of($shot, $shards);
         $baker->firstFrame();
         $farthest = 0.0;
         while ($baker->frameNumber() < $shot->last) {
-            foreach (array_chunk((array) unpack('g*', $baker->nextFrame()->records), 8) as [$x, $y, $z]) {
-                $farthest = max($farthest, abs($x), abs($y), abs($z));
+            foreach ($baker->nextFrame()->streams as $kinds) {
+                foreach (array_chunk((array) unpack('g*', $kinds[StreamKind::Poses->value]), 8) as [$x, $y, $z]) {
+                    $farthest = max($farthest, abs($x), abs($y), abs($z));
+                }
             }
         }
         // The branch comes at some metres a second; in three and a half seconds what it strikes may go about so far.

@@ -30,7 +30,7 @@ final class SiteCheckTest extends TestCase
     {
         return [
             'nothing free' => [['motion' => ['kind' => 'fixed']], 'doubtful', 'props', 'Nothing is free'],
-            'released too late' => [['motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 400]]], 'doubtful', 'props[0].motion.release.frame', 'after the last frame'],
+            'released too late' => [['motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 400]]], 'doubtful', 'props[0].motion.release', 'after the last frame'],
             'waits for a touch that cannot come' => [['motion' => ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'touch']]], 'doubtful', 'props[0].motion.release.on', 'nothing else moves'],
             'below the ground' => [['place' => ['position' => [0, -0.5, 0], 'turn' => [0, 0, 0], 'size' => 1]], 'doubtful', 'props[0].place.position', 'below the ground'],
             'in the wrong unit' => [['place' => ['position' => [0, 0.1, 0], 'turn' => [0, 0, 0], 'size' => 1000]], 'doubtful', 'props[0].source', 'm across'],

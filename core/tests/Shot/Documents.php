@@ -11,8 +11,8 @@ final class Documents
     public static function json(?\Closure $change = null): string
     {
         $document = [
-            'version' => 2, 'name' => 'Test', 'frames' => ['first' => 0, 'last' => 96, 'rate' => 24],
-            'world' => ['gravity' => [0, -9.80665, 0], 'ground' => ['on' => true, 'friction' => 0.5, 'bounce' => 0.1]],
+            'version' => 3, 'name' => 'Test', 'frames' => ['first' => 0, 'last' => 96, 'rate' => [24, 1]],
+            'world' => ['gravity' => [0, -9.80665, 0], 'ground' => true, 'friction' => 0.5, 'bounce' => 0.1],
             'quality' => 'normal',
             'props' => [[
                 'id' => 'block', 'name' => 'Block', 'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => new \stdClass],

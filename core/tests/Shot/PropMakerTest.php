@@ -69,9 +69,8 @@ final class PropMakerTest extends TestCase implements AssetSource
         $volume = function (int $frame, bool $there = true, array $more = []): float {
             $spec = ShotSpec::fromJson(Documents::json(static function (array $d) use ($frame, $there, $more): array {
                 $block = $d['props'][0];
-                $ball = ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.3]], 'hidden' => true, 'motion' => ['kind' => 'keyed', 'keys' => [
-                    ['frame' => 0, 'position' => [9.0, 1.2, 0.0], 'turn' => [0, 0, 0]], ['frame' => 10, 'position' => [0.5, 1.2, 0.0], 'turn' => [0, 0, 0]],
-                ]]] + $more + $block;
+                $ball = ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.3]], 'hidden' => true, 'motion' => ['kind' => 'keyed'],
+                    'place' => ['position' => [['keys' => [['frame' => 0, 'value' => 9.0], ['frame' => 10, 'value' => 0.5]]], 1.2, 0], 'turn' => [0, 0, 0], 'size' => 1]] + $more + $block;
                 $block['place']['turn'] = [0, 90, 0];
                 $block['break'] = ['pattern' => 'punch', 'values' => ['cutter' => 'prop', 'tool' => 'ball', 'frame' => $frame, 'roughness' => 0]];
                 $d['props'] = $there ? [$block, $ball] : [$block];

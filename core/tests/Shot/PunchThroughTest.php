@@ -38,7 +38,7 @@ final class PunchThroughTest extends TestCase implements AssetSource
         foreach ($spec->props as $prop) {
             $plug = array_values(array_filter((new PropMaker($this))->shards($prop, new SilentProgress), static fn (Shard $s): bool => $s->name === 'shard-0001'));
             self::assertCount(1, $plug, $prop->name);
-            $holes[] = $prop->place->turn->turn($plug[0]->mass->centroid)->plus($prop->place->position);
+            $holes[] = $prop->place->at(0)->point($plug[0]->mass->centroid);
         }
         // Felt and board stand behind each other; the flat one lies across the way of the punch and is hit on its side.
         self::assertEqualsWithDelta($holes[0]->x, $holes[1]->x, 0.02);

@@ -119,12 +119,12 @@ final class ReworkTest extends TestCase
 
     public function test_a_document_of_the_first_version_is_brought_up_to_date(): void
     {
-        $old = json_decode(Documents::json());
+        $old = json_decode((string) file_get_contents(__DIR__.'/version-2/terracotta-jar.json'));
         $old->version = 1;
         $old->props[0]->repairs = ['weld', 'fill'];
         $old->props[0]->break = (object) ['pattern' => 'cells', 'values' => (object) ['count' => 9, 'strike' => [0.1, 0.2, 0.3]]];
         $new = Upgrade::of($old);
-        self::assertSame(2, $new->version);
+        self::assertSame(3, $new->version);
         self::assertSame(['weld', 'fill'], array_column($new->props[0]->prepare, 'step'));
         self::assertSame([[0.1, 0.2, 0.3]], $new->props[0]->break->values->cluster);
         self::assertFalse(property_exists($new->props[0], 'repairs'));

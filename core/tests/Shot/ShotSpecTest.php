@@ -19,14 +19,14 @@ final class ShotSpecTest extends TestCase
 
             return $d;
         }));
-        self::assertSame([0, 96, 24.0, 'normal'], [$shot->first, $shot->last, $shot->rate, $shot->quality]);
+        self::assertSame([0, 96, 24.0, 'normal'], [$shot->first, $shot->last, $shot->rate->perSecond(), $shot->quality]);
         $prop = $shot->props[0];
-        self::assertSame([1.0, 2.0, 3.0], $prop->place->position->toArray());
+        self::assertSame([1.0, 2.0, 3.0], $prop->place->at(0)->position->toArray());
         // A quarter turn about y takes x to −z.
-        $x = $prop->place->turn->turn(new \YardBreak\Core\Geometry\Vec3(1, 0, 0));
+        $x = $prop->place->at(0)->turn->turn(new \YardBreak\Core\Geometry\Vec3(1, 0, 0));
         self::assertEqualsWithDelta([0.0, 0.0, -1.0], $x->toArray(), 1e-12);
-        self::assertSame(['free', 'whole', 'touch', 0.3], [$prop->motion, $prop->held, $prop->releaseOn, $prop->reach]);
-        self::assertEqualsWithDelta(M_PI, $prop->spin->y, 1e-12, 'degrees a second become radians');
+        $m = $prop->motion;
+        self::assertSame(['free', 'whole', null, 0.3, 180.0], [$m->kind, $m->held, $m->release, $m->reach, $m->spin->at(0)->y]);
     }
 
     /** @return array<string, array{\Closure(array<string, mixed>): array<string, mixed>, string, string}> the change, the path named, words of the message */
@@ -65,7 +65,16 @@ final class ShotSpecTest extends TestCase
             'half a piece' => [$set('props/0/break', ['pattern' => 'cells', 'values' => ['count' => 2.5]]), 'props[0].break.values.count', 'whole number'],
             'an unknown value of a pattern' => [$set('props/0/break', ['pattern' => 'cells', 'values' => ['cuont' => 3]]), 'props[0].break.values.cuont', 'no setting called "cuont"'],
             'an unknown shape' => [$set('props/0/source', ['kind' => 'shape', 'shape' => 'teapot', 'values' => []]), 'props[0].source', 'teapot'],
-            'keys at one frame' => [$set('props/0/motion', ['kind' => 'keyed', 'keys' => [['frame' => 3, 'position' => [0, 0, 0], 'turn' => [0, 0, 0]], ['frame' => 3, 'position' => [1, 0, 0], 'turn' => [0, 0, 0]]]]), 'props[0].motion.keys[1].frame', ''],
+            'no frames a second' => [$set('frames/rate', [0, 1]), 'frames.rate', 'above 0'],
+            'no key at all' => [$set('props/0/place/size', ['keys' => []]), 'props[0].place.size', ''],
+            'a size keyed to nothing only' => [$set('props/0/place/size', ['keys' => [['frame' => 0, 'value' => 0]]]), 'props[0].place.size', 'never above 0'],
+            'a key out of its range' => [$set('props/0/material/bounce', ['keys' => [['frame' => 0, 'value' => 0], ['frame' => 5, 'value' => 1.5]]]), 'props[0].material.bounce.keys[1].value', 'between 0 and 1'],
+            'an ease that goes back in time' => [$set('props/0/place/size', ['keys' => [['frame' => 0, 'value' => 1, 'ease' => [1.2, 0, 0.5, 1]], ['frame' => 5, 'value' => 2]]]), 'props[0].place.size.keys[0].ease', 'go back in time'],
+            'a key tied to nothing' => [$set('props/0/place/position/1', ['keys' => [['cue' => 'hit', 'offset' => 2, 'value' => 1]]]), 'props[0].place.position[1].keys[0].cue', 'not there'],
+            'a release tied to nothing' => [$set('props/0/motion', ['kind' => 'free', 'release' => ['on' => 'cue', 'cue' => 'hit', 'offset' => 0]]), 'props[0].motion.release.cue', 'not there'],
+            'a cue of a prop that is not there' => [$set('cues', [['id' => 'hit', 'name' => 'Hit', 'at' => ['on' => 'touch', 'one' => 'block', 'other' => 'gone']]]), 'cues[0].at.other', 'not there'],
+            'a cue of a prop with itself' => [$set('cues', [['id' => 'hit', 'name' => 'Hit', 'at' => ['on' => 'touch', 'one' => 'block', 'other' => 'block']]]), 'cues[0].at.other', 'touch itself'],
+            'two cues of one name' => [$set('cues', [['id' => 'a', 'name' => 'Hit', 'at' => ['on' => 'frame', 'frame' => 1]], ['id' => 'b', 'name' => 'hit', 'at' => ['on' => 'frame', 'frame' => 2]]]), 'cues[1].name', 'Two cues'],
         ];
     }
 
@@ -92,76 +101,6 @@ final class ShotSpecTest extends TestCase
                 self::assertStringContainsString('no shot document', $e->getMessage());
             }
         }
-    }
-
-    public function test_only_what_changes_a_bake_changes_its_fingerprint_and_is_named(): void
-    {
-        $before = ShotSpec::fromJson(Documents::json());
-        $changed = static function (string $part, \Closure $change) use ($before): void {
-            $after = ShotSpec::fromJson(Documents::json($change));
-            $names = array_keys(array_diff_assoc($after->bakeParts(), $before->bakeParts()));
-            self::assertSame($part === '' ? [] : [$part], $names);
-            self::assertSame($part === '', $after->fingerprint() === $before->fingerprint());
-        };
-        $changed('', static fn (array $d): array => ['name' => 'Another name'] + $d);
-        $changed('', static function (array $d): array {
-            $d['props'][0]['material']['colour'] = '#000000';
-
-            return $d;
-        });
-        $changed('world', static function (array $d): array {
-            $d['world']['ground']['friction'] = 0.9;
-
-            return $d;
-        });
-        $changed('material:block', static function (array $d): array {
-            $d['props'][0]['material']['density'] = 9.0;
-
-            return $d;
-        });
-        $changed('place:block', static function (array $d): array {
-            $d['props'][0]['place']['position'] = [0, 5, 0];
-
-            return $d;
-        });
-        $changed('', static function (array $d): array {
-            $d['props'][0]['name'] = 'Another';
-
-            return $d;
-        });
-        foreach (['turn' => [0, 0, 9], 'size' => 2] as $what => $value) {
-            $changed($what === 'size' ? 'shape:block' : 'place:block', static function (array $d) use ($what, $value): array {
-                $d['props'][0]['place'][$what] = $value;
-
-                return $d;
-            });
-        }
-        foreach (['held' => 'whole', 'velocity' => [1, 0, 0], 'spin' => [0, 90, 0], 'release' => ['on' => 'frame', 'frame' => 3]] as $what => $value) {
-            $changed('motion:block', static function (array $d) use ($what, $value): array {
-                $d['props'][0]['motion'][$what] = $value;
-
-                return $d;
-            });
-        }
-        $changed('quality', static fn (array $d): array => ['quality' => 'final'] + $d);
-        $changed('frames', static function (array $d): array {
-            $d['frames']['rate'] = 25;
-
-            return $d;
-        });
-    }
-
-    public function test_props_in_another_order_are_another_bake(): void
-    {
-        $of = static fn (bool $turned): ShotSpec => ShotSpec::fromJson(Documents::json(static function (array $d) use ($turned): array {
-            $two = [$d['props'][0], ['id' => 'other', 'name' => 'Other'] + $d['props'][0]];
-            $d['props'] = $turned ? array_reverse($two) : $two;
-
-            return $d;
-        }));
-        self::assertSame(['order'], array_keys(array_diff_assoc($of(true)->bakeParts(), $of(false)->bakeParts())));
-        self::assertNotSame($of(true)->fingerprint(), $of(false)->fingerprint());
-        self::assertSame(['place of Other', 'frame range or rate', 'material of a prop that is gone'], array_map(static fn (string $part): string => ShotSpec::partInWords($part, ['other' => 'Other']), ['place:other', 'frames', 'material:gone']));
     }
 
     public function test_the_order_of_settings_does_not_change_the_shards(): void

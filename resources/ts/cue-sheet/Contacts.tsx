@@ -7,13 +7,19 @@ import { show } from '../data/quantity';
 export function Contacts({ prop, x }: { prop: Prop; x: (frame: number) => number }) {
     const figures = useBake((s) => s.figures);
     const document = useDocument()!;
-    const marks = figures.flatMap((f) => f.marks).filter((m) => m.prop === prop.id);
+    const marks = figures.flatMap((f) => f.marks.filter((m) => m.prop === prop.id || m.other === prop.id).map((m) => ({ frame: f.frame, speed: m.speed, other: m.prop === prop.id ? m.other : m.prop })));
     const name = (id: string) => (id === 'ground' ? 'the ground' : (document.props.find((p) => p.id === id)?.name ?? id));
+    // What comes close on another mark is said when that is pointed at.
+    let free = -Infinity;
     return (
         <>
-            {marks.map((m, i) => (
-                <text key={i} x={x(m.frame) + 4} y={17} fontSize={11.500} fontWeight={600} fill="var(--wrong)">✕ touches {name(m.other)}, {show(m.speed, 'm/s', 2)}</text>
-            ))}
+            {marks.map((m, i) => {
+                const text = `touches ${name(m.other)}, ${show(m.speed, 'm/s', 2)}`;
+                const at = x(m.frame) + 4;
+                const told = at >= free;
+                if (told) free = at + 6.1 * (text.length + 2);
+                return <text key={i} x={at} y={17} fontSize={11.500} fontWeight={600} fill="var(--wrong)">✕{told ? ` ${text}` : ''}<title>{`Frame ${m.frame}: ${text}`}</title></text>;
+            })}
         </>
     );
 }

@@ -1,59 +1,75 @@
-import type { Prop } from '../data/document';
+import { memo, useMemo } from 'react';
+import type { Value } from '../data/document';
+import { keyName, moved, shiftKeys } from '../data/keys';
+import { framesOf, type Lane } from '../data/lanes';
+import type { Moments } from '../data/track';
 import { useUi } from '../data/ui';
 import { followPointer } from '../parts/drag';
-import { keyName, shiftKeys } from '../data/keys';
 import { ROW, type Scale } from './scale';
 
-/** Keys as diamonds: click picks, Shift adds, dragging moves all that are picked, with Alt it copies them. */
-export function KeyLane({ prop, scale }: { prop: Prop; scale: Scale }) {
-    const { keys: picked, keyShift, set } = useUi();
-    const keys = (prop.motion.keys ?? []).map((k) => {
-        const on = picked.includes(keyName(prop.id, k.frame));
-        return { frame: k.frame, on, shown: on ? k.frame + keyShift : k.frame };
-    });
-    const shown = keys.map((k) => k.shown);
-    const down = (e: React.PointerEvent, frame: number, on: boolean) => {
-        const name = keyName(prop.id, frame);
-        if (e.shiftKey) {
-            set({ keys: on ? picked.filter((k) => k !== name) : [...picked, name] });
-            return;
-        }
-        set({ chosen: prop.id, frame, playing: false, keys: on ? picked : [name], keyShift: 0 });
-        followPointer(
-            (m) => set({ keyShift: Math.max(-earliest(useUi.getState().keys), scale.framesIn(m.clientX - e.clientX)) }),
-            (m) => {
-                const { keys: now, keyShift: by } = useUi.getState();
-                set({ keyShift: 0 });
-                if (by !== 0 && shiftKeys(now, by, m.altKey)) set({ keys: now.map((k) => moved(k, by)) });
-            },
-        );
-    };
+interface Shown {
+    frame: number;
+    tied: string | null;
+}
+
+/** Keys as diamonds, hollow where they hang on a cue: click picks, Shift adds, dragging moves all that are picked, with Alt it copies them. */
+export function KeyLane({ lane, of, axes, moments, scale }: { lane: Lane; of: string; axes: readonly Value[]; moments: Moments; scale: Scale }) {
+    const picked = useUi((s) => s.keys);
+    const keyShift = useUi((s) => s.keyShift);
+    const keys = useMemo(() => framesOf(axes, moments), [axes, moments]);
+    const on = useMemo(() => new Set(picked), [picked]);
+    const [still, held] = useMemo(() => [keys.filter((k) => !on.has(keyName(lane.id, k.frame))), keys.filter((k) => on.has(keyName(lane.id, k.frame)))], [keys, on, lane.id]);
+    if (keys.length === 0) return null;
+    const ends = [...still.map((k) => k.frame), ...held.map((k) => k.frame + keyShift)];
     return (
         <>
-            <line x1={scale.x(Math.min(...shown))} x2={scale.x(Math.max(...shown))} y1={ROW / 2} y2={ROW / 2} stroke="var(--ink)" />
-            {keys.map((k) => (
-                <path
-                    key={k.frame}
-                    d={`M${scale.x(k.shown)} ${ROW / 2 - 5.500}l5.500 5.500-5.500 5.500-5.500-5.500z`}
-                    fill={k.on ? 'var(--paper)' : 'var(--ink)'}
-                    stroke="var(--ink)"
-                    strokeWidth={k.on ? 2 : 0}
-                    className="cursor-ew-resize"
-                    role="button"
-                    aria-label={`Key of ${prop.name} at frame ${k.frame}`}
-                    aria-pressed={k.on}
-                    onPointerDown={(e) => down(e, k.frame, k.on)}
-                />
-            ))}
+            <line x1={scale.x(Math.min(...ends))} x2={scale.x(Math.max(...ends))} y1={ROW / 2} y2={ROW / 2} stroke="var(--ink)" />
+            <Marks lane={lane} of={of} keys={still} picked={false} scale={scale} />
+            {/* Only this moves while keys are dragged, however many they are. */}
+            <g transform={`translate(${scale.x(keyShift) - scale.x(0)} 0)`}>
+                <Marks lane={lane} of={of} keys={held} picked scale={scale} />
+            </g>
         </>
     );
 }
 
-function earliest(picked: readonly string[]): number {
-    return Math.min(...picked.map((k) => Number(k.slice(k.lastIndexOf(' ') + 1))));
-}
+const Marks = memo(function Marks({ lane, of, keys, picked, scale }: { lane: Lane; of: string; keys: readonly Shown[]; picked: boolean; scale: Scale }) {
+    return (
+        <>
+            {keys.map((k) => (
+                <path
+                    key={k.frame}
+                    d={`M${scale.x(k.frame)} ${ROW / 2 - 5.500}l5.500 5.500-5.500 5.500-5.500-5.500z`}
+                    fill={picked ? '#c8f031' : k.tied === null ? 'var(--ink)' : 'var(--paper)'}
+                    stroke={k.tied === null ? 'var(--ink)' : 'var(--wrong)'}
+                    strokeWidth={picked || k.tied !== null ? 1.5 : 0}
+                    className="cursor-ew-resize"
+                    role="button"
+                    tabIndex={-1}
+                    aria-label={`${lane.label} of ${of}, key at frame ${k.frame}`}
+                    aria-pressed={picked}
+                    onPointerDown={(e) => down(e, lane, k.frame, picked, scale)}
+                />
+            ))}
+        </>
+    );
+});
 
-function moved(key: string, by: number): string {
-    const at = key.lastIndexOf(' ');
-    return keyName(key.slice(0, at), Number(key.slice(at + 1)) + by);
+function down(e: React.PointerEvent, lane: Lane, frame: number, on: boolean, scale: Scale): void {
+    e.stopPropagation();
+    const { keys: picked, set } = useUi.getState();
+    const name = keyName(lane.id, frame);
+    if (e.shiftKey) {
+        set({ keys: on ? picked.filter((k) => k !== name) : [...picked, name] });
+        return;
+    }
+    set({ ...(lane.prop === null ? {} : { chosen: lane.prop }), frame: Math.round(frame), playing: false, lane: lane.id, keys: on ? picked : [name], keyShift: 0 });
+    followPointer(
+        (m) => set({ keyShift: scale.framesIn(m.clientX - e.clientX) }),
+        (m) => {
+            const { keys, keyShift: by } = useUi.getState();
+            set({ keyShift: 0 });
+            if (by !== 0 && shiftKeys(keys, by, m.altKey)) set({ keys: keys.map((k) => moved(k, by)) });
+        },
+    );
 }

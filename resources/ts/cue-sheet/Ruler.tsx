@@ -1,7 +1,8 @@
 import { useMemo } from 'react';
-import { useBake } from '../data/bake';
+import { staleFrom, useBake } from '../data/bake';
 import type { Frames } from '../data/document';
 import { withEnd } from '../data/play';
+import { timeShown } from '../data/time';
 import { useUi } from '../data/ui';
 import { followPointer } from '../parts/drag';
 import { flagWidth, Playhead } from './Playhead';
@@ -18,7 +19,9 @@ export function Ruler({ scale, frames }: { scale: Scale; frames: Frames }) {
     const range = useUi((s) => s.range);
     const bake = useBake((s) => s.bake);
     const loaded = useBake((s) => s.loaded);
-    const step = STEPS.find((s) => x(first + s) - x(first) > 34) ?? 960;
+    const stale = staleFrom(bake);
+    const clock = useUi((s) => s.clock);
+    const step = STEPS.find((s) => x(first + s) - x(first) > (clock === 'timecode' ? 76 : clock === 'seconds' ? 48 : 34)) ?? 960;
     const ticks = useMemo(() => Array.from({ length: Math.floor((last - first) / step) + 1 }, (_, i) => first + i * step), [first, last, step]);
     const scrub = (e: React.PointerEvent) => {
         const { left } = e.currentTarget.getBoundingClientRect();
@@ -44,12 +47,13 @@ export function Ruler({ scale, frames }: { scale: Scale; frames: Frames }) {
                     <rect x={x(to)} y={0} width={Math.max(0, x(last) + 30 - x(to))} height={32} fill="var(--wash)" />
                 </>
             )}
-            {bake !== null && loaded > 0 && <rect x={x(bake.first)} y={29} width={Math.max(0, x(bake.first + loaded - 1) - x(bake.first))} height={3} fill={bake.outOfDate.length > 0 ? '#e39a00' : '#1f7a5c'} />}
+            {bake !== null && loaded > 0 && <rect x={x(bake.first)} y={29} width={Math.max(0, x(bake.first + loaded - 1) - x(bake.first))} height={3} fill={stale === null ? '#1f7a5c' : '#e39a00'} />}
+            {bake !== null && stale !== null && stale > bake.first && <rect x={x(bake.first)} y={29} width={x(stale - 1) - x(bake.first)} height={3} fill="#1f7a5c" />}
             {ticks.map((t) => (
                 <g key={t}>
                     <line x1={x(t)} x2={x(t)} y1={17} y2={28} stroke="var(--soft)" />
                     {/* The flag says its own frame: what it would cover is left out. */}
-                    {Math.abs(x(t) + 3 + 3.4 * String(t).length - x(frame)) > flagWidth(frame) / 2 + 3.4 * String(t).length + 2 && <text x={x(t) + 3} y={14} fontSize={11} fill="var(--ink)" className="figure">{t}</text>}
+                    {Math.abs(x(t) + 3 + 3.4 * String(t).length - x(frame)) > flagWidth(frame) / 2 + 3.4 * String(t).length + 2 && <text x={x(t) + 3} y={14} fontSize={11} fill="var(--ink)" className="figure">{timeShown(t, clock, frames.rate)}</text>}
                 </g>
             ))}
             <RangeEnd end={0} at={from} scale={scale} frames={frames} />

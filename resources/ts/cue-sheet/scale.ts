@@ -1,5 +1,5 @@
 /** Pixels the names of the lanes take. */
-export const NAMES = 190;
+export const NAMES = 250;
 
 /** Pixels a lane is high. */
 export const ROW = 25;

@@ -1,4 +1,4 @@
-import type { ShotDocument } from './document';
+import type { Ease, Frames, ShotDocument } from './document';
 import { useDoor } from './door';
 
 /** What the server says is wrong, in words. */
@@ -37,7 +37,7 @@ export interface ShotCard {
     revision: number;
     changedAt: string;
     props: string[];
-    frames: { first: number; last: number; rate: number };
+    frames: Frames;
     bake: { id: string; state: BakeState; share: number; telling: number | null } | null;
     /** When its picture was drawn, and what of. */
     picture: number | null;
@@ -49,6 +49,8 @@ export interface Option {
     label: string;
     meaning: string;
     type: 'whole' | 'number' | 'point' | 'points' | 'direction' | 'sizes' | 'profile' | 'path' | 'outline' | 'lines' | 'text' | 'choice' | 'weight' | 'prop';
+    /** Whether it can be another value at every frame. */
+    keyable: boolean;
     default: unknown;
     least: number;
     most: number;
@@ -88,6 +90,11 @@ export interface Catalogue {
     weights: Record<string, Entry>;
     patterns: Record<string, Entry>;
     materials: Record<string, MaterialPreset>;
+    /** What can be set of the world and of a prop. */
+    settings: Record<'world' | 'place' | 'material' | 'motion', Option[]>;
+    eases: { name: Exclude<Ease, unknown[]>; label: string; curve: number[] | null; shape: number[] }[];
+    /** Frames and seconds. */
+    rates: [number, number][];
 }
 
 export interface Fitness {
@@ -147,10 +154,15 @@ export interface BakeView {
     seconds: number;
     note: string;
     problem: Problem | null;
-    /** What has changed since it was baked, as `shape:id` and the like. */
-    changed: string[];
-    /** The same in words. */
-    outOfDate: string[];
+    /** Pieces of each prop, and these by id. */
+    counts: number[];
+    props: string[];
+    /** Frames taken over from an earlier bake. */
+    kept: number;
+    /** Cues it found. */
+    anchored: Record<string, number>;
+    /** What a bake of the shot as it is now would find. */
+    plan: BakePlan;
     fingerprint: string;
     startedAt: string;
     /** Why it gets no further, or nothing where it does. */
@@ -158,10 +170,21 @@ export interface BakeView {
 }
 
 /** What is asked of a running bake again and again. */
-export type BakeProgress = Pick<BakeView, 'id' | 'state' | 'first' | 'framesDone' | 'pieces' | 'seconds' | 'note' | 'problem' | 'stalled'>;
+export type BakeProgress = Pick<BakeView, 'id' | 'state' | 'first' | 'framesDone' | 'pieces' | 'counts' | 'seconds' | 'note' | 'problem' | 'stalled'>;
 
+export interface BakePlan {
+    /** Frames that need no computing. */
+    kept: number;
+    /** Frames of this bake that are still true. */
+    same: number;
+    /** What makes the next one another, in words; null where nothing does. */
+    what: string | null;
+    /** Seconds the others will take, as far as that can be told. */
+    seconds: number | null;
+}
+
+/** The first contact of two props. */
 export interface Mark {
-    frame: number;
     prop: string;
     other: string;
     speed: number;
@@ -170,7 +193,8 @@ export interface Mark {
 
 export interface FrameFigures {
     frame: number;
-    released: number;
+    /** Pieces let go so far, by prop. */
+    released: Record<string, number>;
     moving: number;
     resting: number;
     energy: number;
@@ -196,6 +220,9 @@ export interface Space {
     bytes: number;
     clearable: number;
     after: number;
+    /** What bakes take of it, and what they may before the oldest go. */
+    bakes: number;
+    keep: number;
 }
 
 export interface Finding {
@@ -267,6 +294,7 @@ export const api = {
     startBake: (id: string) => send<{ bake: BakeView }>('POST', `shots/${id}/bakes`),
     cancelBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/cancel`),
     resumeBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/resume`),
+    bakedDocument: (bake: string) => json<ShotDocument>(`bakes/${bake}/document`),
     figures: (bake: string, from: number) => json<FrameFigures[]>(`bakes/${bake}/figures?from=${from}`),
     handOffs: (bake: string) => json<HandOffView[]>(`bakes/${bake}/hand-offs`),
     handOff: (bake: string, format: string) => send<HandOffView>('POST', `bakes/${bake}/hand-offs`, { format }),

@@ -1,18 +1,21 @@
 import { create } from 'zustand';
-import { api, ask, ProblemError, type BakeView, type FrameFigures } from './api';
+import { api, ProblemError, type BakeView, type FrameFigures } from './api';
+import { FrameStore } from './frames';
 import { said } from './said';
+import { useUi } from './ui';
 
-/** Floats a piece: position (3), state (0 held, 1 moving, 2 resting), turn (4). */
-export const STRIDE = 8;
-
-interface BakeStore {
+interface BakeState {
     bake: BakeView | null;
     /** The shot whose bake is known, if it has one. */
     asked: string | null;
-    /** All frames loaded so far, one after the other. */
-    frames: Float32Array;
+    store: FrameStore | null;
+    /** Frames there are, from the first on. */
     loaded: number;
+    /** Raised whenever frames have come. */
+    came: number;
     figures: FrameFigures[];
+    /** Cues that a touch decides, where the bake or a search has found them. */
+    found: Readonly<Record<string, number>>;
     /** Milliseconds from pressing Bake to the first frame being here. */
     firstFrameAfter: number | null;
     watch: (shot: string) => () => void;
@@ -21,32 +24,35 @@ interface BakeStore {
     resume: () => Promise<void>;
 }
 
-/** Frames asked for at once. */
-const BLOCK = 96;
+const NOTHING = { bake: null, store: null, loaded: 0, came: 0, figures: [], found: {} };
 
 let wake: (() => void) | null = null;
 let pressedAt = 0;
 
-export const useBake = create<BakeStore>((set, get) => {
+export const useBake = create<BakeState>((set, get) => {
+    function came(): void {
+        if (pressedAt > 0 && get().store?.get(0)) {
+            set({ firstFrameAfter: performance.now() - pressedAt });
+            pressedAt = 0;
+        }
+        set({ came: get().came + 1 });
+    }
+
     async function take(bake: BakeView | null): Promise<void> {
-        if (bake?.id !== get().bake?.id) set({ frames: new Float32Array(0), loaded: 0, figures: [] });
+        const before = get().bake;
+        if (bake?.id !== before?.id) {
+            get().store?.dispose();
+            set({ ...NOTHING, asked: get().asked });
+        }
         set({ bake });
         if (bake === null) return;
-        while (get().loaded < bake.framesDone && get().bake?.id === bake.id) {
-            const from = get().loaded;
-            const bytes = await framesOf(bake.id, from, bake.framesDone);
-            const size = bake.pieces * STRIDE;
-            const got = Math.floor(bytes.length / size);
-            if (got === 0 || get().bake?.id !== bake.id) break;
-            let frames = get().frames;
-            const total = (bake.last - bake.first + 1) * size;
-            if (frames.length < total) frames = new Float32Array(total);
-            frames.set(bytes.subarray(0, got * size), from * size);
-            if (from === 0 && pressedAt > 0) {
-                set({ firstFrameAfter: performance.now() - pressedAt });
-                pressedAt = 0;
+        if (JSON.stringify(get().found) !== JSON.stringify(bake.anchored)) set({ found: bake.anchored });
+        if (bake.framesDone > 0) {
+            const store = get().store ?? new FrameStore(bake.id, bake.counts, came);
+            if (get().loaded !== bake.framesDone || get().store === null) {
+                set({ store, loaded: bake.framesDone });
+                void store.fill(useUi.getState().frame - bake.first, bake.framesDone).catch(said);
             }
-            set({ frames, loaded: from + got });
         }
         const known = get().figures;
         if (known.length < bake.framesDone) set({ figures: [...known, ...(await api.figures(bake.id, known.length))] });
@@ -61,12 +67,15 @@ export const useBake = create<BakeStore>((set, get) => {
         wake?.();
     }
 
+    // Whoever goes to a far frame finds it there soon.
+    useUi.subscribe((ui, before) => {
+        const { store, bake, loaded } = get();
+        if (ui.frame !== before.frame && store && bake && store.get(ui.frame - bake.first) === null) void store.fill(ui.frame - bake.first, loaded).catch(said);
+    });
+
     return {
-        bake: null,
+        ...NOTHING,
         asked: null,
-        frames: new Float32Array(0),
-        loaded: 0,
-        figures: [],
         firstFrameAfter: null,
         watch: (shot) => {
             let on = true;
@@ -94,7 +103,8 @@ export const useBake = create<BakeStore>((set, get) => {
             return () => {
                 on = false;
                 wake?.();
-                set({ bake: null, asked: null, frames: new Float32Array(0), loaded: 0, figures: [] });
+                get().store?.dispose();
+                set({ ...NOTHING, asked: null });
             };
         },
         start: (shot) => {
@@ -112,31 +122,16 @@ export function pokeBake(): void {
     wake?.();
 }
 
-/** Whether the loaded frames fit the pieces on the stage, prop for prop. */
-export function framesFit(bake: BakeView | null, pieces: number): boolean {
-    return bake !== null && bake.pieces === pieces && !bake.changed.some((part) => part === 'order' || part.startsWith('shape:'));
+/** Whether baked frames fit the props on the stage, piece for piece. */
+export function framesFit(bake: BakeView | null, props: readonly { id: string; pieces: number }[]): boolean {
+    return bake !== null && bake.counts.length === props.length && props.every((p, i) => bake.props[i] === p.id && bake.counts[i] === p.pieces);
+}
+
+/** The first frame of a bake that is no longer true, or none. */
+export function staleFrom(bake: BakeView | null): number | null {
+    return bake === null || bake.plan.kept >= bake.framesDone ? null : bake.first + bake.plan.kept;
 }
 
 function busy(bake: BakeView | null): boolean {
     return bake !== null && (bake.state === 'queued' || bake.state === 'running');
-}
-
-/** Some frames of a bake from one on, counted from its first; blocks of the same frames can be kept by the browser. */
-async function framesOf(bake: string, from: number, done: number, signal?: AbortSignal): Promise<Float32Array> {
-    const bytes = await (await ask(`bakes/${bake}/frames?from=${from}&count=${Math.min(BLOCK, done - from)}`, { signal })).arrayBuffer();
-    return new Float32Array(bytes, 0, Math.floor(bytes.byteLength / 4));
-}
-
-/** All frames of a bake that is done. */
-export async function loadFrames(bake: BakeView, signal: AbortSignal): Promise<Float32Array> {
-    const size = bake.pieces * STRIDE;
-    const frames = new Float32Array(bake.framesDone * size);
-    for (let at = 0; at < frames.length; ) {
-        const got = await framesOf(bake.id, at / size, bake.framesDone, signal);
-        const whole = got.subarray(0, Math.floor(got.length / size) * size);
-        if (whole.length === 0) break;
-        frames.set(whole.subarray(0, frames.length - at), at);
-        at += whole.length;
-    }
-    return frames;
 }

@@ -5,6 +5,7 @@ import type { Motion, Prop } from './document';
 import { usePieces, type PropPieces } from './pieces';
 import { poseAt, turnOf } from './pose';
 import { askFor } from './question';
+import { isKeyed } from './track';
 import { propPath, useShot, visibleProps } from './shot';
 import { useUi } from './ui';
 
@@ -31,10 +32,11 @@ export function freeMotion(prop: Prop): Motion {
 export function fallPatch(path: string, prop: Prop, span: readonly [number, number] | null): PatchStep[] {
     const patch: PatchStep[] = [{ op: 'replace', path: `${path}/motion`, value: freeMotion(prop) }];
     const { position } = prop.place;
-    if (span !== null) {
+    const [, y] = position;
+    if (span !== null && !isKeyed(y)) {
         const height = span[1] - span[0];
-        const over = position[1] + span[0];
-        if (over < height) patch.push({ op: 'replace', path: `${path}/place/position`, value: [position[0], Number((position[1] + height - over).toPrecision(6)), position[2]] });
+        const over = y + span[0];
+        if (over < height) patch.push({ op: 'replace', path: `${path}/place/position`, value: [position[0], Number((y + height - over).toPrecision(6)), position[2]] });
     }
     return patch;
 }

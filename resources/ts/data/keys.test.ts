@@ -1,51 +1,72 @@
 import { describe, expect, it } from 'vitest';
-import type { Prop, ShotDocument } from './document';
-import { shiftedKeys } from './keys';
+import type { Key, Keyed, Prop, ShotDocument, Value } from './document';
+import { keyPatch, movedKeys, withKey } from './keys';
+import { momentsOf, NOWHERE } from './track';
 
-function prop(id: string, frames: number[]): Prop {
+function prop(id: string, ...frames: (number | { cue: string; offset: number })[]): Prop {
+    const keys = frames.map((f, i): Key => (typeof f === 'number' ? { frame: f, value: i } : { ...f, value: i })) as [Key, ...Key[]];
     return {
         id,
         name: id,
         source: { kind: 'shape', shape: 'box', values: {} },
-        place: { position: [0, 0, 0], turn: [0, 0, 0], size: 1 },
+        place: { position: [{ keys }, 0, 0], turn: [0, 0, 0], size: 1 },
         material: { name: 'brick', colour: '#000000', inner: '#000000', density: 1, friction: 1, bounce: 0 },
-        motion: { kind: 'keyed', keys: frames.map((frame) => ({ frame, position: [frame, 0, 0], turn: [0, 0, 0] })) },
+        motion: { kind: 'keyed' },
     };
 }
 
 const shot: ShotDocument = {
-    version: 2,
+    version: 3,
     name: 'Test',
-    frames: { first: 0, last: 100, rate: 24 },
-    world: { gravity: [0, -9.8, 0], ground: { on: true, friction: 0.5, bounce: 0 } },
-    props: [prop('gate', [0, 12, 30]), prop('crane', [5])],
+    frames: { first: 0, last: 100, rate: [24, 1] },
+    world: { gravity: [0, -9.8, 0], ground: true, friction: 0.5, bounce: 0 },
+    cues: [{ id: 'hit', name: 'Hit', at: { on: 'frame', frame: 40 } }],
+    props: [prop('gate', 0, 12, 30, { cue: 'hit', offset: 2 }), prop('crane', 5)],
 };
 
-const framesAfter = (picked: string[], by: number, copy = false) => shiftedKeys(shot, picked, by, copy)?.map((step) => [step.path, (step as { value: { frame: number }[] }).value.map((k) => k.frame)]) ?? null;
+const moments = momentsOf(shot, {});
+const lane = (id: string, frame: number) => `${id}:place/position ${frame}`;
+const keysIn = (value: unknown) => (value as Keyed).keys.map((k) => k.frame ?? `${k.cue}+${k.offset}`);
+const after = (picked: string[], by: number, copy = false) => movedKeys(shot, picked, moments, (f) => f + by, copy)?.map((s) => [s.path, keysIn((s as { value: Value }).value)]) ?? null;
 
-describe('shiftedKeys', () => {
+describe('movedKeys', () => {
     it('moves only what is picked and keeps keys in order', () => {
-        expect(framesAfter(['gate 0'], 20)).toEqual([['/props/0/motion/keys', [12, 20, 30]]]);
+        expect(after([lane('gate', 0)], 20)).toEqual([['/props/0/place/position/0', [12, 20, 30, 'hit+2']]]);
     });
     it('moves keys of several props by the same frames', () => {
-        expect(framesAfter(['gate 30', 'crane 5'], 2)).toEqual([['/props/0/motion/keys', [0, 12, 32]], ['/props/1/motion/keys', [7]]]);
+        expect(after([lane('gate', 30), lane('crane', 5)], 2)).toEqual([['/props/0/place/position/0', [0, 12, 32, 'hit+2']], ['/props/1/place/position/0', [7]]]);
     });
-    it('copies keys with what they hold', () => {
-        const [step] = shiftedKeys(shot, ['gate 12'], 5, true)!;
-        expect((step as { value: unknown }).value).toContainEqual({ frame: 17, position: [12, 0, 0], turn: [0, 0, 0] });
-        expect(framesAfter(['gate 12'], 5, true)).toEqual([['/props/0/motion/keys', [0, 12, 17, 30]]]);
+    it('moves what is tied to a cue against the cue', () => {
+        expect(after([lane('gate', 42)], -5)).toEqual([['/props/0/place/position/0', [0, 12, 30, 'hit+-3']]]);
     });
-    it('lets picked keys pass over each other’s old frames', () => {
-        expect(framesAfter(['gate 0', 'gate 12'], 12)).toEqual([['/props/0/motion/keys', [12, 24, 30]]]);
+    it('copies, and lets picked keys pass over each other’s old frames', () => {
+        expect(after([lane('gate', 12)], 5, true)?.[0]?.[1]).toEqual([0, 12, 17, 30, 'hit+2']);
+        expect(after([lane('gate', 0), lane('gate', 12)], 12)?.[0]?.[1]).toEqual([12, 24, 30, 'hit+2']);
     });
-    it('refuses two keys at one frame, and frames before 0', () => {
-        expect(framesAfter(['gate 0'], 12)).toBeNull();
-        expect(framesAfter(['gate 0', 'gate 12'], 12, true)).toBeNull();
-        expect(framesAfter(['crane 5'], -6)).toBeNull();
+    it('refuses two keys at one frame, tied ones too', () => {
+        expect(after([lane('gate', 0)], 12)).toBeNull();
+        expect(after([lane('gate', 30)], 12)).toBeNull();
+        expect(after([lane('gate', 0), lane('gate', 12)], 12, true)).toBeNull();
+    });
+});
+
+describe('keyPatch', () => {
+    it('leaves what loses its last key as that had it', () => {
+        const [step] = keyPatch(shot, [lane('crane', 5)], moments, () => null);
+        expect(step).toEqual({ op: 'replace', path: '/props/1/place/position/0', value: 0 });
     });
     it('leaves the document as it was', () => {
         const before = structuredClone(shot);
-        shiftedKeys(shot, ['gate 0', 'gate 30'], 3, false);
+        keyPatch(shot, [lane('gate', 0)], moments, (key) => ({ ...key, ease: 'hold' }));
         expect(shot).toEqual(before);
+    });
+});
+
+describe('withKey', () => {
+    it('keys a plain number, changes a key that is there, and takes on the ease of the stretch it parts', () => {
+        expect(withKey(3, 7, 4, NOWHERE)).toEqual({ keys: [{ frame: 7, value: 4 }] });
+        const value: Keyed = { keys: [{ frame: 0, value: 0, ease: 'smooth' }, { frame: 10, value: 1 }] };
+        expect(withKey(value, 10, 2, NOWHERE).keys).toEqual([{ frame: 0, value: 0, ease: 'smooth' }, { frame: 10, value: 2 }]);
+        expect(withKey(value, 5, 2, NOWHERE).keys[1]).toEqual({ frame: 5, value: 2, ease: 'smooth' });
     });
 });

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { playSpan, withEnd } from './play';
 
-const frames = { first: 0, last: 96, rate: 24 };
+const frames = { first: 0, last: 96, rate: [24, 1] as [number, number] };
 
 describe('playSpan', () => {
     it('is the whole shot without a range, or as far as it is baked', () => {

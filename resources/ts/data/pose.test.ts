@@ -1,38 +1,43 @@
 import { describe, expect, it } from 'vitest';
 import type { Prop } from './document';
-import { poseAt, turnOf } from './pose';
+import { isSeen, poseAt, turnOf } from './pose';
+import { NOWHERE } from './track';
 
-function prop(motion: Prop['motion']): Prop {
+function prop(place: Partial<Prop['place']>, kind: Prop['motion']['kind'] = 'keyed'): Prop {
     return {
         id: 'gate',
         name: 'Gate',
         source: { kind: 'shape', shape: 'box', values: {} },
-        place: { position: [1, 2, 3], turn: [0, 30, 0], size: 1 },
+        place: { position: [1, 2, 3], turn: [0, 30, 0], size: 1, ...place },
         material: { name: 'brick', colour: '#000000', inner: '#000000', density: 1, friction: 1, bounce: 0 },
-        motion,
+        motion: { kind },
     };
 }
 
-const keys = [
-    { frame: 10, position: [0, 0, 0] as [number, number, number], turn: [0, 0, 0] as [number, number, number] },
-    { frame: 20, position: [2, 0, 4] as [number, number, number], turn: [0, 90, 0] as [number, number, number] },
-];
+const from = (...keys: [number, number][]) => ({ keys: keys.map(([frame, value]) => ({ frame, value })) }) as Prop['place']['size'];
 
 describe('poseAt', () => {
-    it('is the place without keys, also where a fixed prop has some left', () => {
-        expect(poseAt(prop({ kind: 'free' }), 5).position).toEqual([1, 2, 3]);
-        expect(poseAt(prop({ kind: 'fixed', keys }), 15).turn).toEqual([0, 30, 0]);
+    it('is the plain place without keys', () => {
+        expect(poseAt(prop({}), 5)).toEqual({ position: [1, 2, 3], turn: [0, 30, 0], size: 1 });
     });
-    it('holds the first key before it and the last after it', () => {
-        expect(poseAt(prop({ kind: 'keyed', keys }), 0).position).toEqual([0, 0, 0]);
-        expect(poseAt(prop({ kind: 'keyed', keys }), 99).position).toEqual([2, 0, 4]);
+    it('follows keys, and stands still at the start where the prop is fixed', () => {
+        const position: Prop['place']['position'] = [from([10, 0], [20, 2]), 0, 4];
+        expect(poseAt(prop({ position }), 15).position).toEqual([1, 0, 4]);
+        expect(poseAt(prop({ position }, 'fixed'), 15, NOWHERE, 12).position[0]).toBeCloseTo(0.4, 12);
     });
-    it('goes straight between keys and turns evenly', () => {
-        const half = poseAt(prop({ kind: 'keyed', keys }), 15);
-        expect(half.position).toEqual([1, 0, 2]);
-        expect(half.turn[0]).toBeCloseTo(0, 9);
-        expect(half.turn[1]).toBeCloseTo(45, 9);
-        expect(half.turn[2]).toBeCloseTo(0, 9);
+    it('says size as a share of the largest', () => {
+        const size = from([0, 0.5], [10, 2], [20, 0]);
+        expect([0, 10, 15, 30].map((f) => poseAt(prop({ size }), f).size)).toEqual([0.25, 1, 0.5, 0]);
+    });
+    it('turns the shortest way where that is asked for', () => {
+        const turn: Prop['place']['turn'] = [0, from([0, 0], [10, 350]), 0];
+        expect(poseAt(prop({ turn }), 5).turn[1]).toBeCloseTo(175, 9);
+        const q = turnOf(poseAt(prop({ turn, between: 'shortest' }), 5).turn);
+        expect(q.angleTo(turnOf([0, -5, 0]))).toBeCloseTo(0, 9);
+    });
+    it('is seen from a half on', () => {
+        const seen = from([0, 1], [10, 0]);
+        expect([4, 5, 6].map((f) => isSeen(prop({ seen }), f))).toEqual([true, true, false]);
     });
 });
 

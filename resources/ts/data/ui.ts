@@ -1,4 +1,6 @@
 import { create } from 'zustand';
+import type { Cutting } from './cutting';
+import type { Clock } from './time';
 
 export type Stage = 'props' | 'break' | 'weights' | 'motion' | 'bake' | 'hand-off';
 export type View = 'three-quarter' | 'front' | 'side' | 'top';
@@ -11,6 +13,11 @@ interface UiState {
     frame: number;
     playing: boolean;
     loop: boolean;
+    /** Times true speed; below zero backwards. */
+    speed: number;
+    /** Every frame is drawn, however long it takes, instead of leaving out those there is no time for. */
+    everyFrame: boolean;
+    clock: Clock;
     /** Frames played, first and last, or null for the whole shot. */
     range: readonly [number, number] | null;
     spread: number;
@@ -28,10 +35,19 @@ interface UiState {
     lit: readonly number[];
     picked: readonly number[];
     frameAsked: number;
-    /** Keys picked in the cue sheet, as `prop frame`. */
+    /** Keys picked in the cue sheet, as `lane frame`. */
     keys: readonly string[];
     /** Frames by which those are being dragged. */
     keyShift: number;
+    /** A cue that is dragged, and by how many frames. */
+    cueShift: { id: string; by: number } | null;
+    /** Keys that were copied. */
+    cut: readonly Cutting[];
+    /** The lane whose curves are in the drawer. */
+    lane: string | null;
+    drawer: boolean;
+    /** Lanes shown: all that can be keyed, or only what has keys; and of these such a name. */
+    lanes: { keyed: boolean; search: string };
     /** Props whose lanes are folded to one. */
     folded: readonly string[];
     set: (part: Partial<Omit<UiState, 'set'>>) => void;
@@ -45,6 +61,9 @@ export const useUi = create<UiState>((set) => ({
     frame: 0,
     playing: false,
     loop: true,
+    speed: 1,
+    everyFrame: false,
+    clock: (typeof localStorage === 'undefined' ? null : (localStorage.getItem('clock') as Clock | null)) ?? 'frames',
     range: null,
     spread: 0,
     spreadBy: 'distance',
@@ -59,6 +78,11 @@ export const useUi = create<UiState>((set) => ({
     frameAsked: 0,
     keys: [],
     keyShift: 0,
+    cueShift: null,
+    cut: [],
+    lane: null,
+    drawer: false,
+    lanes: { keyed: true, search: '' },
     folded: [],
     set: (part) => set(part),
 }));

@@ -4,7 +4,7 @@ import { Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { api } from '../data/api';
-import { useBake } from '../data/bake';
+import { staleFrom, useBake } from '../data/bake';
 import { useShot } from '../data/shot';
 import { useUi } from '../data/ui';
 import { Logo } from '../parts/Logo';
@@ -108,7 +108,8 @@ function BakePlate() {
         return <button type="button" className={plate} onClick={go}>◔ baking {Math.max(0, bake.first + bake.framesDone - 1)} of {bake.last}</button>;
     }
     if (bake.state === 'failed') return <button type="button" className={`${plate} border-[#a63a25] text-[#f0a08f]`} onClick={go}>✕ bake stopped</button>;
-    if (bake.outOfDate.length > 0) return <button type="button" className={`${plate} ${amber}`} onClick={go}>◐ out of date</button>;
+    const stale = staleFrom(bake);
+    if (stale !== null) return <button type="button" className={`${plate} ${amber}`} onClick={go}>{stale > bake.first ? `◐ true to ${stale - 1}` : '◐ out of date'}</button>;
     if (bake.state === 'cancelled') return <button type="button" className={`${plate} ${amber}`} onClick={go}>◐ cancelled at {bake.first + bake.framesDone - 1}</button>;
     return <button type="button" className={plate} onClick={go}><span className="text-[#5cc49f]">●</span> baked</button>;
 }

@@ -4,7 +4,7 @@ import { Group, Panel, Separator, usePanelRef } from 'react-resizable-panels';
 import { Link, useParams } from 'react-router';
 import { CueSheet } from '../cue-sheet/CueSheet';
 import { ProblemError, type Problem } from '../data/api';
-import { pokeBake, useBake } from '../data/bake';
+import { pokeBake, useBake, staleFrom } from '../data/bake';
 import { usePieces } from '../data/pieces';
 import { useDocument, useShot, visibleProps } from '../data/shot';
 import { applyTheme, useUi } from '../data/ui';
@@ -141,7 +141,7 @@ function usePlayOnOpening(id: string): void {
         if (!loaded || !asked || opened.current === id) return;
         opened.current = id;
         const { bake } = useBake.getState();
-        if (bake?.state === 'done' && bake.outOfDate.length === 0) useUi.getState().set({ stage: 'bake', frame: bake.first, playing: true });
+        if (bake?.state === 'done' && staleFrom(bake) === null) useUi.getState().set({ stage: 'bake', frame: bake.first, playing: true });
     }, [id, loaded, asked]);
 }
 

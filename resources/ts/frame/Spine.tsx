@@ -1,4 +1,4 @@
-import { useBake } from '../data/bake';
+import { staleFrom, useBake } from '../data/bake';
 import { usePieces } from '../data/pieces';
 import { useDocument, visibleProps } from '../data/shot';
 import { useUi, type Stage } from '../data/ui';
@@ -28,7 +28,7 @@ function useMarks(): Record<Stage, Mark> {
     const bake = useBake((s) => s.bake);
     const props = document ? visibleProps(document) : [];
     const bad = props.some((p) => problems[p.id] !== undefined);
-    const baked: Mark = bake === null ? 'nothing' : bake.state === 'failed' ? 'look' : bake.state === 'running' || bake.state === 'queued' ? 'busy' : bake.outOfDate.length > 0 || bake.state === 'cancelled' ? 'stale' : 'fine';
+    const baked: Mark = bake === null ? 'nothing' : bake.state === 'failed' ? 'look' : bake.state === 'running' || bake.state === 'queued' ? 'busy' : staleFrom(bake) !== null || bake.state === 'cancelled' ? 'stale' : 'fine';
     return {
         props: props.length === 0 ? 'nothing' : bad ? 'look' : 'fine',
         break: props.some((p) => p.break) ? (bad ? 'look' : 'fine') : 'nothing',

@@ -3,8 +3,12 @@ import { useBake } from '../data/bake';
 import { bakeShot } from '../data/fall';
 import { useShot } from '../data/shot';
 import { useUi } from '../data/ui';
-import { removeKeys, setKey } from '../data/keys';
+import type { Value } from '../data/document';
+import { copyKeys, moved, pasteKeys, removeKeys, setKey, shiftKeys } from '../data/keys';
+import { framesOf } from '../data/lanes';
+import { currentMoments } from '../data/moments';
 import { withEnd } from '../data/play';
+import { allKeys } from '../cue-sheet/allKeys';
 import { STAGES } from './Spine';
 
 /** The keyboard, as listed in KeysWindow. */
@@ -27,6 +31,20 @@ export function useKeys(): void {
         if (keys.length > 0) removeKeys(keys);
         set({ keys: [] });
     }, onPlayhead);
+    useHotkeys('mod+c', () => set({ cut: copyKeys(useUi.getState().keys) }), onPlayhead);
+    useHotkeys('mod+v', () => {
+        const { cut, frame, chosen } = useUi.getState();
+        if (cut.length > 0) set({ keys: pasteKeys(cut, frame, chosen) });
+    }, onPlayhead);
+    // Picked keys move by frames; all of them from the playhead on are picked at once.
+    useHotkeys('comma,period,shift+comma,shift+period', (e) => {
+        const { keys } = useUi.getState();
+        const by = (e.code === 'Comma' ? -1 : 1) * (e.shiftKey ? 5 : 1);
+        if (keys.length > 0 && shiftKeys(keys, by, false)) set({ keys: keys.map((k) => moved(k, by)) });
+    }, onPlayhead);
+    useHotkeys('mod+shift+a', () => set({ keys: allKeys(useUi.getState().frame) }), onPlayhead);
+    useHotkeys('mod+a', () => set({ keys: allKeys(-Infinity) }), onPlayhead);
+    useHotkeys('escape', () => set({ keys: [] }));
     const push = (how: 'orbit' | 'pan' | 'zoom', x: number, y: number) => set({ turned: { how, x, y, asked: useUi.getState().turned.asked + 1 } });
     useHotkeys('alt+left,alt+right,alt+up,alt+down,alt+shift+left,alt+shift+right,alt+shift+up,alt+shift+down', (e) => {
         const [x, y] = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[e.key] ?? [0, 0];
@@ -45,10 +63,15 @@ function nextCue(direction: 1 | -1): number {
     const { frame } = useUi.getState();
     const document = useShot.getState().shot!.document;
     const cues = [document.frames.first, document.frames.last];
-    for (const p of document.props) {
-        for (const key of p.motion.keys ?? []) cues.push(key.frame);
-        if (p.motion.release?.on === 'frame') cues.push(p.motion.release.frame ?? 0);
+    const moments = currentMoments();
+    const values: (Value | undefined)[] = [...document.world.gravity, document.world.friction, document.world.bounce];
+    for (const { place, material, motion } of document.props) {
+        values.push(...place.position, ...place.turn, place.size, place.seen, material.friction, material.bounce, material.roughness, material.tint, ...(motion.velocity ?? []), ...(motion.spin ?? []));
+        if (motion.release?.on === 'frame') cues.push(motion.release.frame);
     }
+    cues.push(...framesOf(values.filter((v) => v !== undefined), moments).map((k) => k.frame));
+    for (const at of Object.values(moments.frames)) if (at !== null) cues.push(at);
+    for (const note of document.notes ?? []) cues.push(note.frame);
     for (const f of useBake.getState().figures) if (f.marks.length > 0) cues.push(f.frame);
     const ahead = cues.filter((c) => (c - frame) * direction > 0);
     return ahead.length === 0 ? frame : direction > 0 ? Math.min(...ahead) : Math.max(...ahead);

@@ -94,7 +94,7 @@ export function NumberField(props: Props) {
         },
     };
     const box = (
-        <div className={`quick flex h-[25px] shrink-0 items-center justify-end gap-1 border border-line bg-raised px-1.5 focus-within:border-ink ${hideLabel || slider ? 'w-[76px]' : 'w-[116px]'}`}>
+        <div className={`quick flex h-[25px] items-center justify-end gap-1 border border-line bg-raised px-1.5 focus-within:border-ink ${props.lead !== undefined ? 'min-w-0 flex-1' : hideLabel || slider ? 'w-[76px] shrink-0' : 'w-[116px] shrink-0'}`}>
             <input
                 ref={input}
                 aria-label={label}
@@ -113,7 +113,7 @@ export function NumberField(props: Props) {
     if (hideLabel && props.lead === undefined) return box;
     if (hideLabel) {
         return (
-            <span className="flex items-center gap-1">
+            <span className="flex min-w-0 flex-1 items-center gap-1">
                 <span {...scrub} className={`figure text-[11px] text-soft ${scrub.className}`}>{props.lead}</span>
                 {box}
             </span>

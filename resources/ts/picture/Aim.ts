@@ -1,5 +1,7 @@
 import { useBake } from '../data/bake';
 import type { Prop, ShotDocument } from '../data/document';
+import { framesOf } from '../data/lanes';
+import { currentMoments } from '../data/moments';
 import { inScene, poseAt } from '../data/pose';
 import { useUi } from '../data/ui';
 import { joined, type Baked, type Scenery } from './Scenery';
@@ -35,7 +37,7 @@ export class Aim {
         if (props.length === 0 || !props.every((p) => this.scenery.clouds.has(p.id))) return;
         const close = ui.stage === 'props' || ui.stage === 'break';
         const { bake } = useBake.getState();
-        const whole = baked !== null && ui.stage === 'bake' && bake?.state === 'done' && bake.first + baked.loaded > bake.last ? baked : null;
+        const whole = baked !== null && ui.stage === 'bake' && bake?.state === 'done' && baked.get(0) !== null && baked.get(baked.loaded - 1) !== null ? baked : null;
         const key = `${props.map((p) => p.id).join()} ${close ? ui.chosen : 'all'} ${whole === null ? '' : bake!.id}`;
         const asked = ui.view.asked !== this.seen.view;
         const focus = ui.frameAsked !== this.seen.frame;
@@ -60,11 +62,12 @@ export class Aim {
         for (const prop of props) {
             const cloud = this.scenery.clouds.get(prop.id)!;
             // What is let fall comes down to the ground; what is keyed goes where its keys lead.
-            if (document.world.ground.on && prop.motion.kind === 'free') more.push(this.scenery.outline([prop]).map((v, i) => (i % 3 === 1 ? Math.max(0, v - Math.max(0, lowest(standing))) : v)));
-            for (const key of prop.motion.kind === 'fixed' ? [] : (prop.motion.keys ?? [])) {
-                if (key.frame < first || key.frame > last) continue;
+            if (document.world.ground && prop.motion.kind === 'free') more.push(this.scenery.outline([prop]).map((v, i) => (i % 3 === 1 ? Math.max(0, v - Math.max(0, lowest(standing))) : v)));
+            const moments = currentMoments();
+            for (const { frame } of prop.motion.kind === 'fixed' ? [] : framesOf(prop.place.position, moments)) {
+                if (frame < first || frame > last) continue;
                 const { centre, radius } = cloud.ball();
-                const [x, y, z] = inScene(poseAt(prop, key.frame), centre.toArray());
+                const [x, y, z] = inScene(poseAt(prop, frame, moments), centre.toArray());
                 more.push(new Float32Array([x - radius, y, z, x + radius, y, z, x, y - radius, z, x, y + radius, z, x, y, z - radius, x, y, z + radius]));
             }
         }

@@ -10,6 +10,7 @@ import { Clock } from './Clock';
 import { placeGrip, pointsOf, type Grip } from './grips';
 import { Handles } from './Handles';
 import { useLens } from './lens';
+import { currentMoments } from '../data/moments';
 import { poseAt } from '../data/pose';
 import { Scenery, type Baked } from './Scenery';
 import { Stagecraft, type Covered, type Drawing } from './Stagecraft';
@@ -126,11 +127,11 @@ export class Director {
             this.craft.draw();
             return;
         }
-        this.craft.showGround(document.world.ground.on);
+        this.craft.showGround(document.world.ground);
         const props = visibleProps(document);
         this.scenery.match(props, usePieces.getState().byProp);
         const baked = this.place(props);
-        this.craft.about(this.scenery.action(props, document.frames.first));
+        this.craft.about(this.scenery.action(props, document.frames.first, currentMoments()));
         this.aim.at(document, props, baked);
         this.handles.show(this.gripOf(props.find((p) => p.id === ui.chosen), baked !== null, document.frames.first));
         this.craft.draw();
@@ -179,16 +180,18 @@ export class Director {
     /** Stands every prop where the bake has it, or where the document does, and shows it as the stage wants. */
     private place(props: Prop[]): Baked | null {
         const ui = useUi.getState();
-        const { bake, frames, loaded } = useBake.getState();
+        const { bake, store, loaded } = useBake.getState();
         const all = props.every((p) => this.scenery.clouds.has(p.id));
         // Where props are made and broken they stand as the document has them, whatever a bake has done to them since.
         const making = ui.stage === 'props' || ui.stage === 'break';
-        const baked = !making && all && loaded > 0 && framesFit(bake, this.scenery.total) ? { frames, loaded } : null;
-        this.scenery.stand(props, ui.frame, baked, ui.frame - (bake?.first ?? 0), (prop) => {
+        const baked = !making && all && store !== null && loaded > 0 && framesFit(bake, props.map((p) => ({ id: p.id, pieces: this.scenery.clouds.get(p.id)!.count }))) ? { get: (k: number) => store.get(k), loaded } : null;
+        const moments = currentMoments();
+        const first = useShot.getState().shot?.document.frames.first ?? 0;
+        this.scenery.stand(props, ui.frame, moments, first, baked, ui.frame - (bake?.first ?? 0), (prop) => {
             // What is steered by hand is shown as steered, also when the bake is older.
             const steered = ui.stage === 'motion' && prop.id === ui.chosen && prop.motion.kind !== 'free';
             const held = this.handles.poseOf(prop.id);
-            if (baked !== null) return steered ? (held ?? poseAt(prop, ui.frame)) : null;
+            if (baked !== null) return steered ? (held ?? poseAt(prop, ui.frame, moments, first)) : null;
             return held;
         });
         const show = ui.show ?? (ui.stage === 'break' ? 'pieces' : 'surface');

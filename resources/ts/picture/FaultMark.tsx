@@ -2,6 +2,7 @@ import { usePieces, type Triple } from '../data/pieces';
 import { useDocument } from '../data/shot';
 import { useUi } from '../data/ui';
 import { useLens } from './lens';
+import { currentMoments } from '../data/moments';
 import { inScene, poseAt } from '../data/pose';
 
 /** Marks in the picture where the chosen prop has something wrong. */
@@ -13,7 +14,7 @@ export default function FaultMark() {
     const faults = usePieces((s) => (prop ? s.byProp[prop.id]?.fitness?.faults : undefined)) ?? [];
     const place: Triple | null = problem?.place ?? faults.find((f) => f.place !== null)?.place ?? null;
     if (!prop || place === null || prop.hidden) return null;
-    const [x, y] = useLens.getState().project(inScene(poseAt(prop, frame), place));
+    const [x, y] = useLens.getState().project(inScene(poseAt(prop, frame, currentMoments()), place));
     const words = problem?.place ? problem.message : faults.find((f) => f.place !== null)!.fault;
     return (
         <div role="img" aria-label={`Here: ${words}`} title={words} className="pointer-events-none absolute" style={{ left: x, top: y }}>

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { useBake } from '../data/bake';
+import { perSecond } from '../data/time';
 import { useDocument } from '../data/shot';
 import { show } from '../data/quantity';
 import { Director } from './Director';
@@ -16,7 +17,8 @@ export default function Picture() {
     const [broken, setBroken] = useState(false);
     const [speed, setSpeed] = useState<number | null>(null);
     const [dragged, setDragged] = useState<{ words: string; x: number; y: number } | null>(null);
-    const rate = useDocument()?.frames.rate ?? 24;
+    const frames = useDocument()?.frames;
+    const rate = frames ? Number(perSecond(frames).toFixed(3)) : 24;
     useEffect(() => {
         let director: Director;
         const place = box.current!;

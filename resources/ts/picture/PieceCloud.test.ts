@@ -1,4 +1,4 @@
-import { Ray, Vector3 } from 'three';
+import { Quaternion, Ray, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import type { BreakFigures } from '../data/api';
 import type { PropPieces } from '../data/pieces';
@@ -21,10 +21,12 @@ const pieces: PropPieces = {
 
 const towards = (x: number, y: number) => new Ray(new Vector3(x, y, 10), new Vector3(0, 0, -1));
 
+const baked = (poses: number[], sizes: number[] | null = null) => ({ poses: new Float32Array(poses), sizes: sizes === null ? null : new Float32Array(sizes), seen: true, looks: null });
+
 describe('PieceCloud', () => {
     it('moves rings apart along the way they were hit, the middle farthest', () => {
         const cloud = new PieceCloud({ ...pieces, rings: { axis: [0, 0, 1], of: [0, 2] } });
-        cloud.placeWhole({ x: 0, y: 0, z: 0, w: 1 }, [0, 0, 0]);
+        cloud.placeWhole(new Quaternion(), [0, 0, 0]);
         cloud.spreadRings(0.5);
         const moved = 0.5 * cloud.ball().radius;
         expect(cloud.hit(towards(0, 0))!.distance).toBeCloseTo(10 - moved, 5);
@@ -34,7 +36,7 @@ describe('PieceCloud', () => {
     });
     it('is hit where its pieces stand', () => {
         const cloud = new PieceCloud(pieces);
-        cloud.placeWhole({ x: 0, y: 0, z: 0, w: 1 }, [0, 0, 0]);
+        cloud.placeWhole(new Quaternion(), [0, 0, 0]);
         expect(cloud.hit(towards(0, 0))).toEqual({ piece: 0, distance: 10 });
         expect(cloud.hit(towards(3, 0))).toEqual({ piece: 1, distance: 12 });
         expect(cloud.hit(towards(1.5, 0))).toBeNull();
@@ -42,14 +44,25 @@ describe('PieceCloud', () => {
     it('is hit where a bake has moved them, the nearest first', () => {
         const cloud = new PieceCloud(pieces);
         // Both on one line; the second turned half about y shows its back and cannot be hit from here.
-        cloud.placeFrom(new Float32Array([0, 0, 0, 0, 0, 0, 0, 1, 0, 0, 4, 0, 0, 0, 0, 1]), 0);
+        cloud.placeFrom(baked([0, 0, 0, 0, 0, 0, 0, 1, 0, 0, 4, 0, 0, 0, 0, 1]));
         expect(cloud.hit(towards(0, 0))?.piece).toBe(1);
-        cloud.placeFrom(new Float32Array([0, 0, 0, 0, 0, 0, 0, 1, 0, 0, 4, 0, 0, 1, 0, 0]), 0);
+        cloud.placeFrom(baked([0, 0, 0, 0, 0, 0, 0, 1, 0, 0, 4, 0, 0, 1, 0, 0]));
         expect(cloud.hit(towards(0, 0))?.piece).toBe(0);
+    });
+    it('is hit at the size a frame gives it, and not where it is not seen', () => {
+        const cloud = new PieceCloud(pieces);
+        const stand = [0, 0, 0, 0, 0, 0, 0, 1, 3, 0, 0, 0, 0, 0, 0, 1];
+        cloud.placeFrom(baked(stand));
+        const edge = towards(0.1, 0);
+        expect(cloud.hit(edge)?.piece).toBe(0);
+        cloud.placeFrom(baked(stand, [0.1, 1]));
+        expect(cloud.hit(edge)).toBeNull();
+        cloud.placeFrom({ ...baked(stand), seen: false });
+        expect(cloud.hit(edge)).toBeNull();
     });
     it('spreads pieces away from their common middle', () => {
         const cloud = new PieceCloud(pieces);
-        cloud.placeWhole({ x: 0, y: 0, z: 0, w: 1 }, [0, 0, 0]);
+        cloud.placeWhole(new Quaternion(), [0, 0, 0]);
         cloud.spread(1);
         // The middle is 1.5, −1: the pieces go to −1.5 and 4.5 along x, 1 and −3 along z.
         expect(cloud.hit(towards(-1.5, 0))).toEqual({ piece: 0, distance: 9 });

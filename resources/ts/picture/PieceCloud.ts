@@ -19,7 +19,7 @@ import {
     UnsignedByteType,
     Vector3,
 } from 'three';
-import { STRIDE } from '../data/bake';
+import { STRIDE, type PropFrame } from '../data/frames';
 import type { PropPieces } from '../data/pieces';
 import type { Show } from '../data/ui';
 import { cloudMaterial, cloudUniforms, ROW, type CloudMaterial } from './cloudShader';
@@ -90,34 +90,53 @@ export class PieceCloud {
         this.mesh.customDepthMaterial = this.material.depth;
     }
 
-    /** Copies the places of all pieces from a baked frame. */
-    placeFrom(frames: Float32Array, offset: number): void {
-        this.placeData.set(frames.subarray(offset, offset + this.count * STRIDE));
+    /** Places all pieces as a baked frame has them. */
+    placeFrom({ poses, sizes, seen }: PropFrame): void {
+        this.placeData.set(poses.length === this.count * STRIDE ? poses : poses.subarray(0, this.count * STRIDE));
+        if (sizes !== null) for (let i = 0; i < this.count; i++) this.sizeTurn(i, sizes[i] ?? 1);
+        this.mesh.visible = seen;
         this.places.needsUpdate = true;
         this.joined = this.standsAsOne();
     }
 
-    /** Stands the unbroken prop at one place: a rotation matrix (row-major) with its quaternion, and a position. */
-    placeWhole(turn: { x: number; y: number; z: number; w: number }, position: readonly number[]): void {
+    /** Stands the unbroken prop at one place, at a share of its full size. */
+    placeWhole(turn: Quaternion, position: readonly number[], size = 1, seen = true): void {
         const v = new Vector3();
         this.pieces.pieces.forEach((p, i) => {
-            v.set(...p.centre).applyQuaternion(turn as never);
+            v.set(...p.centre).multiplyScalar(size).applyQuaternion(turn);
             this.placeData.set([v.x + position[0]!, v.y + position[1]!, v.z + position[2]!, this.ringShare(i), turn.x, turn.y, turn.z, turn.w], i * STRIDE);
+            if (size !== 1) this.sizeTurn(i, size);
         });
+        this.mesh.visible = seen;
         this.places.needsUpdate = true;
         this.joined = true;
+    }
+
+    /** The length of a turn carries the size. */
+    private sizeTurn(piece: number, size: number): void {
+        const root = Math.sqrt(Math.max(0, size));
+        for (let k = piece * STRIDE + 4, end = k + 4; k < end; k++) this.placeData[k]! *= root;
+    }
+
+    /** The turn of a piece, and the share of its full size it has. */
+    private turnOf(piece: number, into: Quaternion): number {
+        into.fromArray(this.placeData, piece * STRIDE + 4);
+        const size = into.lengthSq();
+        into.normalize();
+        return size;
     }
 
     /** Whether the pieces stand to each other as they did before the break. */
     private standsAsOne(): boolean {
         const d = this.placeData;
-        const turn = new Quaternion().fromArray(d, 4);
+        const turn = new Quaternion();
+        const size = this.turnOf(0, turn);
         const first = this.pieces.pieces[0]?.centre;
         const at = new Vector3();
         const slack = 1e-4 * this.ball().radius;
         return this.pieces.pieces.every(({ centre }, i) => {
             const k = i * STRIDE;
-            at.set(centre[0] - first![0], centre[1] - first![1], centre[2] - first![2]).applyQuaternion(turn);
+            at.set(centre[0] - first![0], centre[1] - first![1], centre[2] - first![2]).multiplyScalar(size).applyQuaternion(turn);
             return Math.abs(d[k]! - d[0]! - at.x) + Math.abs(d[k + 1]! - d[1]! - at.y) + Math.abs(d[k + 2]! - d[2]! - at.z) < slack;
         });
     }
@@ -148,13 +167,14 @@ export class PieceCloud {
             const k = piece * STRIDE;
             place.fromArray(this.placeData, k);
             place.addScaledVector(at.copy(place).sub(from), spread).addScaledVector(this.uniforms.ringWay.value, this.placeData[k + 3]!);
-            if (ray.distanceSqToPoint(place) > this.extents[piece]!.radius ** 2) continue;
-            turn.fromArray(this.placeData, k + 4).invert();
-            local.origin.copy(ray.origin).sub(place).applyQuaternion(turn);
+            const size = this.turnOf(piece, turn);
+            if (!this.mesh.visible || size <= 0 || ray.distanceSqToPoint(place) > (size * this.extents[piece]!.radius) ** 2) continue;
+            turn.invert();
+            local.origin.copy(ray.origin).sub(place).divideScalar(size).applyQuaternion(turn);
             local.direction.copy(ray.direction).applyQuaternion(turn);
             for (let v = 3 * this.extents[piece]!.first, end = 3 * this.extents[piece]!.end; v < end; v += 9) {
                 if (local.intersectTriangle(a.fromArray(positions, v), b.fromArray(positions, v + 3), c.fromArray(positions, v + 6), true, at) === null) continue;
-                const distance = at.distanceTo(local.origin);
+                const distance = size * at.distanceTo(local.origin);
                 if (best === null || distance < best.distance) best = { piece, distance };
             }
         }
@@ -175,7 +195,8 @@ export class PieceCloud {
         const v = new Vector3();
         for (let i = 0, o = 0; i < this.points.length; i += 4, o += 3) {
             const k = this.points[i]! * STRIDE;
-            v.fromArray(this.points, i + 1).applyQuaternion(turn.fromArray(this.placeData, k + 4));
+            const size = this.turnOf(this.points[i]!, turn);
+            v.fromArray(this.points, i + 1).multiplyScalar(size).applyQuaternion(turn);
             out[o] = v.x + this.placeData[k]!;
             out[o + 1] = v.y + this.placeData[k + 1]!;
             out[o + 2] = v.z + this.placeData[k + 2]!;
@@ -222,7 +243,8 @@ export class PieceCloud {
         this.uniforms.spread.value = 0;
         const { rings } = this.pieces;
         if (rings === null) return;
-        const turn = new Quaternion().fromArray(this.placeData, 4);
+        const turn = new Quaternion();
+        this.turnOf(0, turn);
         this.uniforms.ringWay.value.set(...rings.axis).applyQuaternion(turn).multiplyScalar(amount * this.ball().radius);
         this.closeCracks();
     }

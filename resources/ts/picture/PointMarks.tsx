@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import type { Prop } from '../data/document';
+import { currentMoments } from '../data/moments';
 import { inScene, poseAt, type Pose } from '../data/pose';
 import type { Triple } from '../data/pieces';
 import { editProp, useDocument } from '../data/shot';
@@ -26,7 +27,7 @@ export default function PointMarks() {
     const prop = useDocument()?.props.find((p) => p.id === chosen);
     const [held, setHeld] = useState<Held | null>(null);
     if (!prop || prop.hidden || stage !== 'break' || drawing !== null) return null;
-    const pose = poseAt(prop, frame);
+    const pose = poseAt(prop, frame, currentMoments());
     const { project } = useLens.getState();
     return pointsOf(prop).map(({ path, at, name }, i) => {
         const here = held?.index === i ? held.at : (at as Triple);

@@ -1,8 +1,11 @@
 import { api } from '../data/api';
-import { framesFit, loadFrames, STRIDE } from '../data/bake';
+import { framesFit } from '../data/bake';
+import { FrameStore } from '../data/frames';
 import type { Prop, ShotDocument } from '../data/document';
 import { loadPieces, type PropPieces } from '../data/pieces';
 import { visibleProps } from '../data/shot';
+import { perSecond } from '../data/time';
+import { momentsOf, type Moments } from '../data/track';
 import { drawingAsked } from './drawingAsked';
 import { Scenery, type Baked } from './Scenery';
 import { Stagecraft } from './Stagecraft';
@@ -14,14 +17,14 @@ export class Reel {
     private readonly craft: Stagecraft;
     private readonly scenery: Scenery;
     private readonly props: Prop[];
-    private readonly baked: Baked | null;
     private handle = 0;
 
     private constructor(
         canvas: HTMLCanvasElement,
         private readonly document: ShotDocument,
         pieces: Record<string, PropPieces>,
-        frames: Float32Array | null,
+        private readonly baked: Baked | null,
+        private readonly moments: Moments,
         private readonly first: number,
         telling: number | null,
     ) {
@@ -29,11 +32,10 @@ export class Reel {
         this.scenery = new Scenery(this.craft.scene, this.craft.plain, () => undefined);
         this.props = visibleProps(document).filter((p) => pieces[p.id] !== undefined);
         this.scenery.match(this.props, pieces);
-        this.baked = frames === null ? null : { frames, loaded: Math.round(frames.length / (STRIDE * this.scenery.total)) };
         this.craft.resize(canvas.clientWidth || canvas.width, canvas.clientHeight || canvas.height);
         this.craft.look('day');
-        this.craft.showGround(document.world.ground.on);
-        this.craft.about(this.scenery.action(this.props, document.frames.first));
+        this.craft.showGround(document.world.ground);
+        this.craft.about(this.scenery.action(this.props, document.frames.first, moments));
         this.stand(telling ?? document.frames.first);
         const acting = this.scenery.acting(this.props);
         if (acting.length > 0) this.craft.frame(this.scenery.outline(acting), 'three-quarter');
@@ -44,10 +46,12 @@ export class Reel {
         const [{ document }, { bake }] = await Promise.all([api.shot(shot), api.bake(shot)]);
         const pieces: Record<string, PropPieces> = {};
         await Promise.all(visibleProps(document).map(async (p) => (pieces[p.id] = await loadPieces(shot, p.id, signal))));
-        const total = Object.values(pieces).reduce((n, p) => n + p.pieces.length, 0);
-        const frames = bake !== null && bake.state === 'done' && framesFit(bake, total) ? await loadFrames(bake, signal) : null;
+        const fits = bake !== null && bake.state === 'done' && framesFit(bake, visibleProps(document).map((p) => ({ id: p.id, pieces: pieces[p.id]!.pieces.length })));
+        const store = fits ? new FrameStore(bake.id, bake.counts, () => undefined) : null;
+        await store?.fill((telling ?? bake!.first) - bake!.first, bake!.framesDone);
         signal.throwIfAborted();
-        return new Reel(canvas, document, pieces, frames, bake?.first ?? 0, frames === null ? null : telling);
+        const baked = store === null ? null : { get: (k: number) => store.get(k), loaded: bake!.framesDone };
+        return new Reel(canvas, document, pieces, baked, momentsOf(document, bake?.anchored ?? {}), bake?.first ?? 0, baked === null ? null : telling);
     }
 
     draw(frame: number): void {
@@ -57,7 +61,8 @@ export class Reel {
 
     /** @param drawn after each frame */
     play(drawn: (frame: number) => void): void {
-        const { first, last, rate } = this.document.frames;
+        const { first, last } = this.document.frames;
+        const rate = perSecond(this.document.frames);
         const begun = performance.now();
         let shown = -1;
         let before = 0;
@@ -81,7 +86,7 @@ export class Reel {
     }
 
     private stand(frame: number): void {
-        this.scenery.stand(this.props, frame, this.baked, frame - this.first, () => null);
+        this.scenery.stand(this.props, frame, this.moments, this.document.frames.first, this.baked, frame - this.first, () => null);
         for (const prop of this.props) this.scenery.dress(prop, { show: 'surface', lit: NOTHING, picked: NOTHING, spread: 0, spreadBy: 'distance', from: undefined });
     }
 }

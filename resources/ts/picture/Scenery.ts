@@ -1,12 +1,13 @@
 import { Vector3, type Ray, type Scene } from 'three';
-import { STRIDE } from '../data/bake';
 import type { Prop } from '../data/document';
+import { STRIDE, type BakedFrame } from '../data/frames';
 import type { PropPieces } from '../data/pieces';
 import type { Show } from '../data/ui';
 import { sizeColour, sizeShare } from '../parts/sizes';
 import { directions } from './fit';
 import { PieceCloud } from './PieceCloud';
-import { poseAt, turnOf, type Pose } from '../data/pose';
+import { isSeen, poseAt, turnOf, type Pose } from '../data/pose';
+import { valueAt, type Moments } from '../data/track';
 import type { Action } from './Stagecraft';
 
 const LIT = [0xf2, 0xa9, 0x1e] as const;
@@ -19,9 +20,9 @@ const STAGE_TIMES = 4;
 /** Frames looked at of a bake's whole path. */
 const LOOKED_AT = 48;
 
-/** Baked frames, one after the other, of all pieces on the stage. */
+/** Baked frames of all props on the stage, counted from the first. */
 export interface Baked {
-    frames: Float32Array;
+    get: (frame: number) => BakedFrame | null;
     loaded: number;
 }
 
@@ -39,6 +40,8 @@ export interface Wear {
 /** The props on the stage: their pieces, where they stand and what they wear. */
 export class Scenery {
     readonly clouds = new Map<string, PieceCloud>();
+    /** How dull and how tinted each prop is at the frame shown. */
+    private readonly looks = new Map<string, readonly [number, number] | null>();
     private readonly worn = new WeakMap<PieceCloud, readonly unknown[]>();
 
     /** @param changed something has come that must be drawn */
@@ -72,20 +75,27 @@ export class Scenery {
         }
     }
 
-    /** Stands every prop where a frame of a bake has it; where there is none, or where `pose` gives one, there. */
-    stand(props: readonly Prop[], frame: number, baked: Baked | null, bakedFrame: number, pose: (prop: Prop) => Pose | null): void {
-        let offset = baked === null ? 0 : Math.min(baked.loaded - 1, Math.max(0, bakedFrame)) * this.total * STRIDE;
-        for (const prop of props) {
+    /**
+     * Stands every prop where a frame of a bake has it; where there is none, or where `pose` gives one, there. A frame that
+     * is not here yet leaves what stands as it is.
+     */
+    stand(props: readonly Prop[], frame: number, moments: Moments, first: number, baked: Baked | null, bakedFrame: number, pose: (prop: Prop) => Pose | null): void {
+        const there = baked?.get(Math.min(baked.loaded - 1, Math.max(0, bakedFrame))) ?? null;
+        props.forEach((prop, k) => {
             const cloud = this.clouds.get(prop.id);
-            if (!cloud) continue;
+            if (!cloud) return;
             const own = pose(prop);
-            if (baked !== null && own === null) cloud.placeFrom(baked.frames, offset);
-            else {
-                const { turn, position } = own ?? poseAt(prop, frame);
-                cloud.placeWhole(turnOf(turn), position);
+            if (baked !== null && own === null) {
+                if (there !== null) {
+                    cloud.placeFrom(there[k]!);
+                    this.looks.set(prop.id, there[k]!.looks);
+                }
+                return;
             }
-            offset += cloud.count * STRIDE;
-        }
+            const { turn, position, size } = own ?? poseAt(prop, frame, moments, first);
+            cloud.placeWhole(turnOf(turn), position, size ?? 1, isSeen(prop, frame, moments));
+            this.looks.set(prop.id, looksAt(prop, frame, moments));
+        });
     }
 
     dress(prop: Prop, wear: Wear): void {
@@ -93,14 +103,16 @@ export class Scenery {
         if (!cloud) return;
         if (wear.spreadBy === 'ring' && cloud.pieces.rings !== null) cloud.spreadRings(wear.spread);
         else cloud.spread(wear.spread, wear.from);
-        const key = [prop.material, wear.show, wear.lit, wear.picked];
+        const [dull, tinted] = this.looks.get(prop.id) ?? [-1, 0];
+        const key = [prop.material, wear.show, wear.lit, wear.picked, dull, tinted];
         const worn = this.worn.get(cloud);
         if (worn !== undefined && key.every((w, i) => w === worn[i])) return;
         this.worn.set(cloud, key);
         const m = prop.material;
-        cloud.colour(m.colour, m.inner);
-        this.tint(prop, cloud, wear.show, new Set([...wear.lit, ...wear.picked]));
-        cloud.surface(m.name, wear.show, m.roughness, m.innerRoughness);
+        const colour = tinted > 0 && m.tintColour ? mixed(m.colour, m.tintColour, tinted) : m.colour;
+        cloud.colour(colour, m.inner);
+        this.tint(colour, cloud, wear.show, new Set([...wear.lit, ...wear.picked]));
+        cloud.surface(m.name, wear.show, dull < 0 ? undefined : dull, m.innerRoughness);
         cloud.picture('outer', m.picture ? `api/pictures/${m.picture.asset}` : null, 1, this.changed);
         cloud.picture('inner', m.innerPicture ? `api/pictures/${m.innerPicture.asset}` : null, m.innerPicture?.metres ?? 1, this.changed);
     }
@@ -124,15 +136,16 @@ export class Scenery {
     path(all: readonly Prop[], props: readonly Prop[], baked: Baked): Float32Array {
         const far = WAYS.map(() => -Infinity);
         const at = new Float32Array(3 * WAYS.length);
-        const total = this.total;
         const stride = Math.max(1, Math.floor(baked.loaded / LOOKED_AT));
         for (let f = 0; f < baked.loaded; f = f === baked.loaded - 1 ? baked.loaded : Math.min(f + stride, baked.loaded - 1)) {
-            let k = f * total * STRIDE;
-            for (const prop of all) {
+            const there = baked.get(f);
+            if (there === null) continue;
+            all.forEach((prop, number) => {
                 const cloud = this.clouds.get(prop.id)!;
-                if (!props.includes(prop)) k += cloud.count * STRIDE;
-                else for (let i = 0; i < cloud.count; i++, k += STRIDE) {
-                    const [x, y, z, r] = [baked.frames[k]!, baked.frames[k + 1]!, baked.frames[k + 2]!, cloud.radiusOf(i)];
+                const { poses } = there[number]!;
+                if (!props.includes(prop)) return;
+                for (let i = 0, k = 0; i < cloud.count; i++, k += STRIDE) {
+                    const [x, y, z, r] = [poses[k]!, poses[k + 1]!, poses[k + 2]!, cloud.radiusOf(i)];
                     for (let w = 0; w < WAYS.length; w++) {
                         const d = WAYS[w]!;
                         const reach = x * d.x + y * d.y + z * d.z + r;
@@ -143,20 +156,20 @@ export class Scenery {
                         at[3 * w + 2] = z + r * d.z;
                     }
                 }
-            }
+            });
         }
         return at;
     }
 
     /** What the picture is about: all props, where the document has them at a frame. */
-    action(props: readonly Prop[], frame: number): Action {
+    action(props: readonly Prop[], frame: number, moments: Moments): Action {
         const low = new Vector3(Infinity, Infinity, Infinity);
         const high = low.clone().negate();
         let least = Infinity;
         for (const prop of props) {
             const cloud = this.clouds.get(prop.id);
             if (!cloud) continue;
-            const place = poseAt(prop, frame);
+            const place = poseAt(prop, frame, moments, frame);
             const { centre, radius } = cloud.ball();
             const c = centre.applyQuaternion(turnOf(place.turn)).add(new Vector3(...place.position));
             low.min(c.clone().subScalar(radius));
@@ -178,12 +191,12 @@ export class Scenery {
         this.clouds.forEach((c) => c.dispose());
     }
 
-    private tint(prop: Prop, cloud: PieceCloud, show: Show, lit: Set<number>): void {
+    private tint(colour: string, cloud: PieceCloud, show: Show, lit: Set<number>): void {
         if (cloud.count === 1 || (show !== 'pieces' && show !== 'wire' && lit.size === 0)) {
             cloud.tint(null);
             return;
         }
-        const own = hex(prop.material.colour);
+        const own = hex(colour);
         const largest = cloud.pieces.figures.largest;
         cloud.tint(cloud.pieces.pieces.map((p, i) => (lit.has(i) ? LIT : show === 'pieces' || show === 'wire' ? sizeColour(sizeShare(p.volume, largest)) : own)));
     }
@@ -197,6 +210,18 @@ export function joined(parts: readonly Float32Array[]): Float32Array {
         at += p.length;
     }
     return out;
+}
+
+/** How dull a prop is by its keys (below 0: as usual), and how much of its tint is mixed in. */
+function looksAt(prop: Prop, frame: number, moments: Moments): readonly [number, number] {
+    const { roughness, tint } = prop.material;
+    return [roughness === undefined ? -1 : valueAt(roughness, frame, moments), valueAt(tint ?? 0, frame, moments)];
+}
+
+/** Two colours mixed, as paint would look: in light, not in numbers. */
+function mixed(one: string, other: string, share: number): string {
+    const [a, b] = [hex(one), hex(other)];
+    return `#${a.map((v, i) => Math.round(255 * (((1 - share) * (v / 255) ** 2.2 + share * (b[i]! / 255) ** 2.2) ** (1 / 2.2))).toString(16).padStart(2, '0')).join('')}`;
 }
 
 function hex(colour: string): [number, number, number] {

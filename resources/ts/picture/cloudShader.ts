@@ -33,7 +33,8 @@ export function cloudUniforms() {
 
 export type CloudUniforms = ReturnType<typeof cloudUniforms>;
 
-const TURNED = 'vec3 turned(vec3 v, vec4 q) { return v + 2.0 * cross(q.xyz, cross(q.xyz, v) + q.w * v); }';
+// A turn whose length is not 1 also sizes, by the square of it.
+const TURNED = 'vec3 turned(vec3 v, vec4 q) { return (q.w * q.w - dot(q.xyz, q.xyz)) * v + 2.0 * (dot(q.xyz, v) * q.xyz + q.w * cross(q.xyz, v)); }';
 
 const PLACE = /* glsl */ `
     ivec2 pieceAt = ivec2((int(piece) * 2) % ${ROW}, (int(piece) * 2) / ${ROW});

@@ -3,8 +3,10 @@ import type { Prop } from '../data/document';
 import { editProp } from '../data/shot';
 import type { Handle } from '../data/ui';
 import { showAll, showNumber } from '../data/quantity';
-import { setKey } from '../data/keys';
-import { poseAt, turnOf, type Pose } from '../data/pose';
+import { setAt, setKey } from '../data/keys';
+import { currentMoments } from '../data/moments';
+import { fullSize, poseAt, turnOf, type Pose } from '../data/pose';
+import { isKeyed, valueAt } from '../data/track';
 
 /** Something in the picture that can be taken hold of. */
 export interface Grip {
@@ -22,17 +24,19 @@ export interface Grip {
 
 /** A prop's place; where it has keys, one is set at the playhead instead. */
 export function placeGrip(prop: Prop, mode: Grip['mode'], frame: number): Grip {
-    const size = (scale: number) => Math.min(1000, Math.max(0.001, rounded(prop.place.size * scale, 1000)));
-    const keyed = prop.motion.kind !== 'fixed' && (prop.motion.keys?.length ?? 0) > 0;
+    const size = (scale: number) => Math.min(1000, Math.max(0.001, rounded(fullSize(prop.place.size) * scale, 1000)));
+    const keyed = prop.motion.kind !== 'fixed' && [...prop.place.position, ...prop.place.turn].some(isKeyed);
+    const pose = poseAt(prop, frame, currentMoments());
     return {
         prop: prop.id,
         mode,
-        pose: poseAt(prop, frame),
+        pose: { position: pose.position, turn: pose.turn },
         carries: true,
         words: (pose, scale) => (mode === 'move' ? axes(pose.position, 'm') : mode === 'turn' ? axes(pose.turn, '°') : `size × ${showNumber(size(scale), 3)}`),
         set: (pose, scale) => {
             if (mode === 'size') {
-                if (scale !== 1) void editProp(prop.id, `Size of ${prop.name}`, { '/place/size': size(scale) });
+                if (scale !== 1 && !isKeyed(prop.place.size)) void editProp(prop.id, `Size of ${prop.name}`, { '/place/size': size(scale) });
+                else if (scale !== 1) setAt(`${prop.id}:place/size`, 0, frame, valueAt(prop.place.size, frame, currentMoments()) * scale, true, `Size of ${prop.name}`);
             } else if (keyed) setKey(prop.id, frame, pose);
             else if (mode === 'move') void editProp(prop.id, `Move ${prop.name}`, { '/place/position': pose.position });
             else void editProp(prop.id, `Turn ${prop.name}`, { '/place/turn': pose.turn });

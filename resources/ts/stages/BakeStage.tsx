@@ -1,13 +1,16 @@
-import type { FrameFigures } from '../data/api';
-import { useBake } from '../data/bake';
+import type { BakeView, FrameFigures } from '../data/api';
+import { staleFrom, useBake } from '../data/bake';
+import type { Frames } from '../data/document';
 import { bakeShot } from '../data/fall';
 import { usePieces } from '../data/pieces';
 import { useDocument, useShot, visibleProps } from '../data/shot';
 import { useUi } from '../data/ui';
 import { Button, Fact, Fault, Section } from '../parts/controls';
 import { show } from '../data/quantity';
+import { rateInWords } from '../data/time';
 import { BenchHead } from './BenchHead';
 import { estimate } from './estimate';
+import { FrameRange } from './FrameRange';
 import { SaveGlb } from './SaveGlb';
 
 export function BakeStage() {
@@ -19,6 +22,7 @@ export function BakeStage() {
     if (!document || !shot) return null;
     const pieces = visibleProps(document).reduce((n, p) => n + (byProp[p.id]?.pieces.length ?? 1), 0);
     const frames = document.frames.last - document.frames.first + 1;
+    const upToDate = bake !== null && bake.state === 'done' && bake.plan.kept >= frames && staleFrom(bake) === null && bake.last >= document.frames.last;
     return (
         <>
             <BenchHead title="Bake" under="Computed in the background; watch it as it comes" />
@@ -36,37 +40,28 @@ export function BakeStage() {
                     </>
                 ) : (
                     <>
-                        <p className="mb-2 text-soft">
-                            {bake === null
-                                ? `${frames} frames, nothing baked yet.`
-                                : bake.outOfDate.length > 0
-                                  ? `Changed since the last bake: ${bake.outOfDate.join(', ')}.`
-                                  : bake.state === 'done'
-                                    ? 'Up to date: nothing has changed since the last bake.'
-                                    : `${bake.framesDone} of ${frames} frames are baked.`}
-                            {bake !== null && bake.framesDone > 0 && bake.seconds > 0 && ` Going by the last one, it takes about ${show(estimate(bake, frames, pieces), 's', 2)}.`}
-                        </p>
+                        <NextBake bake={bake} frames={document.frames} pieces={pieces} />
                         <div className="flex gap-2">
-                            <Button tone="loud" onClick={() => void bakeShot()}>{bake === null ? 'Bake' : 'Bake again'}</Button>
+                            <Button tone="loud" disabled={upToDate} onClick={() => void bakeShot()}>{bake === null ? 'Bake' : upToDate ? 'Baked' : bake.plan.kept > 0 ? `Bake from frame ${document.frames.first + bake.plan.kept}` : 'Bake again'}</Button>
                             {bake?.state === 'done' && <SaveGlb bake={bake.id} />}
-                            {bake !== null && (bake.state === 'cancelled' || bake.state === 'failed') && bake.outOfDate.length === 0 && <Button onClick={() => void resume()}>Resume at frame {bake.first + Math.max(0, bake.framesDone - 1)}</Button>}
+                            {bake !== null && (bake.state === 'cancelled' || bake.state === 'failed') && staleFrom(bake) === null && <Button onClick={() => void resume()}>Resume at frame {bake.first + bake.framesDone}</Button>}
                         </div>
                     </>
                 )}
                 {bake?.problem && <div className="mt-3"><Fault message={bake.problem.message} remedy={bake.problem.remedy} /></div>}
             </Section>
-            <Section title="Frames" aside={`${document.frames.rate} fps`}>
+            <Section title="Frames" aside={rateInWords(document.frames.rate)}>
                 <FrameRange />
             </Section>
             {bake && figures.length > 1 && (
                 <Section title="Docket" aside={bake.fingerprint}>
                     <Figures figures={figures} />
                     <Fact name="pieces">{bake.pieces}</Fact>
-                    <Fact name="frames">{bake.framesDone}</Fact>
+                    <Fact name="frames">{bake.framesDone}{bake.kept > 0 && `, ${bake.kept} of them kept`}</Fact>
                     <Fact name="computing">{show(bake.seconds, 's')}</Fact>
-                    <Fact name="a frame">{show(bake.seconds / Math.max(1, bake.framesDone), 's')}</Fact>
+                    <Fact name="a frame">{show(bake.seconds / Math.max(1, bake.framesDone - bake.kept), 's')}</Fact>
                     {firstFrameAfter !== null && <Fact name="first frame after">{show(firstFrameAfter / 1000, 's', 2)}</Fact>}
-                    {figures.flatMap((f) => f.marks).map((m, i) => (
+                    {figures.flatMap((f) => f.marks.map((m) => ({ ...m, frame: f.frame }))).map((m, i) => (
                         <Fact key={i} name={`frame ${m.frame}`}>{nameOf(m.prop)} touches {nameOf(m.other)}, {show(m.speed, 'm/s', 2)}</Fact>
                     ))}
                 </Section>
@@ -75,35 +70,30 @@ export function BakeStage() {
     );
 }
 
-function nameOf(id: string): string {
-    return id === 'ground' ? 'the ground' : (useShot.getState().shot?.document.props.find((p) => p.id === id)?.name ?? id);
+/** What a bake would keep and compute, and why. */
+function NextBake({ bake, frames, pieces }: { bake: BakeView | null; frames: Frames; pieces: number }) {
+    const all = frames.last - frames.first + 1;
+    if (bake === null) return <p className="mb-2 text-soft">{all} frames, nothing baked yet.</p>;
+    const { kept, what, seconds } = bake.plan;
+    const from = frames.first + kept;
+    const takes = seconds ?? (bake.framesDone > 0 && bake.seconds > 0 ? estimate(bake, all - kept, pieces) : null);
+    if (kept >= all && staleFrom(bake) === null) return <p className="mb-2 text-soft">Up to date: nothing that moves has changed since the last bake.</p>;
+    return (
+        <div className="mb-2.5">
+            <div className="mb-1.5 flex h-[8px] bg-line" aria-hidden>
+                <div className="h-full bg-fine" style={{ width: `${(100 * kept) / all}%` }} />
+            </div>
+            <p>
+                {kept >= all ? `All ${all} frames are there from an earlier bake; nothing is computed.` : kept > 0 ? `Frames ${frames.first}–${from - 1} stay, ${from}–${frames.last} are computed` : `All frames ${frames.first}–${frames.last} are computed`}
+                {kept < all && (takes !== null ? `, about ${show(takes, 's', 2)}.` : '.')}
+            </p>
+            {what !== null && <p className="text-soft">Because of: {what}{kept > 0 && kept < all && `, from frame ${from} on`}.</p>}
+        </div>
+    );
 }
 
-function FrameRange() {
-    const document = useDocument()!;
-    const edit = useShot((s) => s.edit);
-    const field = (name: 'first' | 'last' | 'rate', label: string) => (
-        <label key={name} className="block">
-            <span className="block text-soft">{label}</span>
-            <input
-                key={document.frames[name]}
-                aria-label={label}
-                defaultValue={document.frames[name]}
-                inputMode="numeric"
-                className="figure h-[26px] w-full border border-line bg-raised px-2 text-[12px]"
-                onKeyDown={(e) => {
-                    e.stopPropagation();
-                    if (e.key === 'Enter') e.currentTarget.blur();
-                }}
-                onBlur={(e) => {
-                    const v = Number(e.target.value);
-                    if (Number.isFinite(v) && v !== document.frames[name]) void edit(label, [{ op: 'replace', path: `/frames/${name}`, value: v }]);
-                    else e.target.value = String(document.frames[name]);
-                }}
-            />
-        </label>
-    );
-    return <div className="grid grid-cols-3 gap-2">{field('first', 'First frame')}{field('last', 'Last frame')}{field('rate', 'Rate, fps')}</div>;
+function nameOf(id: string): string {
+    return id === 'ground' ? 'the ground' : (useShot.getState().shot?.document.props.find((p) => p.id === id)?.name ?? id);
 }
 
 const CURVES: { name: string; of: (f: FrameFigures) => number; show: (v: number) => string }[] = [

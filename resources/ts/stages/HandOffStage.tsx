@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Download } from 'lucide-react';
 import { useState } from 'react';
 import { api } from '../data/api';
-import { useBake } from '../data/bake';
+import { staleFrom, useBake } from '../data/bake';
 import { useShot } from '../data/shot';
 import { said } from '../data/said';
 import { Button, Fact, Fault, Section } from '../parts/controls';
@@ -56,7 +56,7 @@ export function HandOffStage() {
                         <Fact name="frames">{bake.first}–{bake.first + bake.framesDone - 1}</Fact>
                         <Fact name="pieces">{bake.pieces}</Fact>
                         <Fact name="axes, unit">y up, metres</Fact>
-                        {bake.outOfDate.length > 0 && <p className="mt-1.5 text-doubt">▲ The bake is out of date: {bake.outOfDate.join(', ')}. What leaves is the bake as it is.</p>}
+                        {staleFrom(bake) !== null && <p className="mt-1.5 text-doubt">▲ The bake is no longer true from frame {staleFrom(bake)} on{bake.plan.what && `: ${bake.plan.what} has changed`}. What leaves is the bake as it is.</p>}
                         {bake.state !== 'done' && <p className="mt-1.5 text-doubt">▲ The bake is not finished; only the frames so far leave.</p>}
                         <Button tone="loud" className="mt-2.5 w-full" onClick={() => void write()}>Write {FORMATS.find((f) => f.id === format)!.name}</Button>
                     </Section>

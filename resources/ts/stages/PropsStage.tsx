@@ -11,7 +11,8 @@ import { useUi } from '../data/ui';
 import { bringIn } from '../data/bringIn';
 import { Button, Choice, Fact, Fault, Section, Select } from '../parts/controls';
 import { show, showAll } from '../data/quantity';
-import { NumberField, TripleField } from '../parts/NumberField';
+import { NumberField } from '../parts/NumberField';
+import { MaterialField, PlaceFields } from './PropFields';
 import { applies } from '../data/options';
 import { OptionField } from '../parts/OptionField';
 import { BenchHead } from './BenchHead';
@@ -98,10 +99,7 @@ function OneProp({ prop }: { prop: Prop }) {
             <FitnessTable prop={prop} />
             {catalogue && <Preparation prop={prop} catalogue={catalogue} />}
             <Section title="Place">
-                <TripleField label="Position" unit="m" step={0.01} value={prop.place.position} onChange={(v) => void editProp(prop.id, `Move ${prop.name}`, { '/place/position': v })} />
-                <TripleField label="Turn" unit="°" step={1} value={prop.place.turn} onChange={(v) => void editProp(prop.id, `Turn ${prop.name}`, { '/place/turn': v })} />
-                <NumberField label="Size" hint="Times its own size" unit="×" least={0.0001} most={1000} value={prop.place.size} onChange={(v) => void editProp(prop.id, `Size of ${prop.name}`, { '/place/size': v })} />
-                {(prop.motion.keys?.length ?? 0) > 0 && <p className="text-soft">Its keys decide where it stands; this place counts only without them.</p>}
+                <PlaceFields prop={prop} />
             </Section>
             <Section title="Material">
                 <Select label="Made of" value={prop.material.name} options={[...Object.entries(catalogue?.materials ?? {}).map(([value, m]) => ({ value, label: m.label })), ...(catalogue && !catalogue.materials[prop.material.name] ? [{ value: prop.material.name, label: prop.material.name }] : [])]} onChange={(name) => {
@@ -110,13 +108,15 @@ function OneProp({ prop }: { prop: Prop }) {
                 }} />
                 <Colour label="Outside" value={prop.material.colour} onChange={(v) => void editProp(prop.id, 'Outside colour', { '/material/colour': v })} />
                 <Colour label="Inside" value={prop.material.inner} onChange={(v) => void editProp(prop.id, 'Inside colour', { '/material/inner': v })} />
-                <NumberField label="Roughness" hint="From mirror to chalk" unit="%" slider least={0} most={1} value={prop.material.roughness ?? 0.8} onChange={(v) => void editProp(prop.id, 'Roughness', { '/material/roughness': v })} />
+                {catalogue && <MaterialField prop={prop} name="roughness" fallback={0.8} slider />}
+                {catalogue && <MaterialField prop={prop} name="tint" fallback={0} slider />}
+                {prop.material.tint !== undefined && <Colour label="Tint" value={prop.material.tintColour ?? '#1d2327'} onChange={(v) => void editProp(prop.id, 'Tint colour', { '/material/tintColour': v })} />}
                 <PictureOn prop={prop} side="outer" />
                 <NumberField label="Inner roughness" hint="Of what a break lays open" unit="%" slider least={0} most={1} value={prop.material.innerRoughness ?? 0.95} onChange={(v) => void editProp(prop.id, 'Inner roughness', { '/material/innerRoughness': v })} />
                 <PictureOn prop={prop} side="inner" />
                 <NumberField label="Density" unit="kg/m³" least={1} most={30000} value={prop.material.density} onChange={(v) => void editProp(prop.id, 'Density', { '/material/density': v })} />
-                <NumberField label="Friction" least={0} most={5} value={prop.material.friction} onChange={(v) => void editProp(prop.id, 'Friction', { '/material/friction': v })} />
-                <NumberField label="Bounce" least={0} most={1} value={prop.material.bounce} onChange={(v) => void editProp(prop.id, 'Bounce', { '/material/bounce': v })} />
+                {catalogue && <MaterialField prop={prop} name="friction" fallback={0.5} />}
+                {catalogue && <MaterialField prop={prop} name="bounce" fallback={0.1} />}
             </Section>
             <Section title="Name">
                 <input aria-label="Name of the prop" defaultValue={prop.name} maxLength={60} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => e.target.value.trim() && e.target.value !== prop.name && void editProp(prop.id, 'Rename a prop', { '/name': e.target.value.trim() })} className="mb-2 h-[27px] w-full border border-line bg-raised px-2" />

@@ -1,3 +1,4 @@
+import { rateInWords } from '../data/time';
 import { Copy, Trash2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
@@ -32,7 +33,7 @@ export function Card({ shot, onCopy, onRemove }: { shot: ShotCard; onCopy: () =>
                 </div>
                 <div className="px-3.5 pt-2.5">
                     <h2 className="truncate text-[15px] font-bold">{shot.name}</h2>
-                    <p className="figure truncate text-[11px] text-soft">{shot.frames.first}–{shot.frames.last} · {shot.frames.rate} fps · {bake ? BAKED[bake.state] : '○ not baked'}{bake?.state === 'running' && ` ${Math.round(100 * bake.share)} %`}</p>
+                    <p className="figure truncate text-[11px] text-soft">{shot.frames.first}–{shot.frames.last} · {rateInWords(shot.frames.rate)} · {bake ? BAKED[bake.state] : '○ not baked'}{bake?.state === 'running' && ` ${Math.round(100 * bake.share)} %`}</p>
                 </div>
             </Link>
             <div className="flex gap-1 px-2.5 pt-1 pb-2.5">

@@ -1,0 +1,48 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion;
+
+/** What a stream of a frame holds, and how many bytes an item of it takes. */
+enum StreamKind: int
+{
+    /** A piece: eight float32 — position (3), state (0 held, 1 moving, 2 resting), turn (x, y, z, w). */
+    case Poses = 1;
+
+    /** A point: three float32. */
+    case Points = 2;
+
+    /** A grain: three int16 within the box of the frame, which comes first as six float32. The order is random but always the same, so that a first part is a fair sample. */
+    case Grains = 3;
+
+    /** A point or piece: uint8, 255 for full. */
+    case Weights = 4;
+
+    /** A prop: uint8, 1 where it is shown. */
+    case Visibility = 5;
+
+    /** A piece: float32, its size as a share of its full one. */
+    case Sizes = 6;
+
+    /** A prop: two float32, how dull its outside is (below 0: as usual) and how much of the tint is mixed in. */
+    case Looks = 7;
+
+    public function stride(): int
+    {
+        return match ($this) {
+            self::Poses => 32,
+            self::Points => 12,
+            self::Grains => 6,
+            self::Weights, self::Visibility => 1,
+            self::Sizes => 4,
+            self::Looks => 8,
+        };
+    }
+
+    /** Bytes before the first item. */
+    public function lead(): int
+    {
+        return $this === self::Grains ? 24 : 0;
+    }
+}

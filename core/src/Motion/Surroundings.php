@@ -1,0 +1,37 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion;
+
+use YardBreak\Core\Geometry\Vec3;
+
+/** What a mover may know of the rest of the shot while it moves on. */
+interface Surroundings
+{
+    /** The prop as it is from this moment on: cues that are anchored change its tracks. */
+    public function member(int $prop): Member;
+
+    /** m/s². */
+    public function gravity(float $frame): Vec3;
+
+    public function groundFriction(float $frame): float;
+
+    public function groundBounce(float $frame): float;
+
+    /** Whether a touch of anything held of this prop is to be told. */
+    public function waits(int $prop): bool;
+
+    /**
+     * Two props touch, or are about to.
+     *
+     * @return bool whether something was let go by it
+     */
+    public function touched(Touch $touch): bool;
+
+    /** Whether the touches of these two are still of interest; −1 is the ground. */
+    public function heeds(int $one, int $other): bool;
+
+    /** Called several times a frame, for whoever watches that it gets on. */
+    public function stillAtWork(): void;
+}

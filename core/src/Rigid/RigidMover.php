@@ -1,0 +1,454 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Rigid;
+
+use YardBreak\Core\Geometry\MassProperties;
+use YardBreak\Core\Geometry\Placement;
+use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Kinds\Choice;
+use YardBreak\Core\Motion\FrameWriter;
+use YardBreak\Core\Motion\Member;
+use YardBreak\Core\Motion\Moment;
+use YardBreak\Core\Motion\Mover;
+use YardBreak\Core\Motion\PackReader;
+use YardBreak\Core\Motion\PackWriter;
+use YardBreak\Core\Motion\StreamKind;
+use YardBreak\Core\Motion\Surroundings;
+use YardBreak\Core\Motion\Touch as PropTouch;
+use YardBreak\Core\Option;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Timing\PointInTime;
+
+/** Moves pieces as rigid bodies; what is fixed, keyed or held stands in their way. */
+final class RigidMover implements Mover, StepListener
+{
+    private const STATE = 'RIGD';
+
+    private const STATE_VERSION = 1;
+
+    /** A collider keyed to nothing keeps this share of its size, far too small to hit anything. */
+    private const LEAST_SIZE = 1e-3;
+
+    /** m/s or rad/s from which a start may be what drove a piece away. */
+    private const FAST = 300.0;
+
+    private readonly World $world;
+
+    /** @var list<list<int>> body of each piece, by prop */
+    private array $bodies = [];
+
+    /** @var list<list<list<int>>> colliders of each piece, by prop */
+    private array $colliders = [];
+
+    /** @var array<int, Assembly> by prop */
+    private array $wholes = [];
+
+    /** @var array<int, array{int, int}> body → number of its prop, and piece (−1: they move as one) */
+    private array $owner = [];
+
+    /** @var list<list<bool>> whether each piece follows its prop, by prop */
+    private array $held = [];
+
+    /** @var array<int, list<float>> share of its full size each piece has, by prop whose size is keyed */
+    private array $scales = [];
+
+    /** @var list<array{int, list<int>}> prop and pieces of those that left a whole, in that order */
+    private array $parted = [];
+
+    /** @var list<float> kg/m³, by prop */
+    private array $density = [];
+
+    private Moment $at;
+
+    private ?Surroundings $around = null;
+
+    /**
+     * @param  list<Member>  $members
+     * @param  list<list<Solid>>  $solids  pieces of each of them
+     * @param  array{int, int}  $steps  contact searches a frame, sub-steps after each
+     * @param  bool  $ground  whether there is one, at height 0
+     *
+     * @throws Problem where a piece that is to move freely has no volume
+     */
+    public function __construct(array $members, private readonly array $solids, Moment $start, private readonly array $steps, bool $ground, Surroundings $around)
+    {
+        $this->at = $start;
+        $this->world = new World;
+        $this->world->ground = $ground ? 0.0 : null;
+        $sizes = [];
+        foreach ($members as $k => $member) {
+            $this->bodies[] = $this->colliders[] = $this->held[] = [];
+            $this->density[] = $member->density;
+            $this->add($member, $solids[$k], $start, $sizes);
+        }
+        $this->world->pieceSize = $sizes === [] ? 0.1 : array_sum($sizes) / count($sizes);
+        $this->world->forgiveOverlaps();
+        $this->meet($around, $start->frame);
+        foreach ($members as $k => $member) {
+            if ($around->waits($k)) {
+                foreach (isset($this->wholes[$k]) ? [$this->wholes[$k]->body] : $this->bodies[$k] as $body) {
+                    $this->world->waiting[$body] = true;
+                }
+            }
+        }
+    }
+
+    public static function options(): array
+    {
+        return [
+            new Option('held', 'Until released', 'Whether its pieces stay where they are until released, or move as one.', Choice::class, 'still', choices: ['still', 'whole']),
+            new Option('velocity', 'Velocity', 'What its pieces are pushed with as they are let go; over frames, what it is then.', PointInTime::class, [0.0, 0.0, 0.0], -10000.0, 10000.0, 'm/s'),
+            new Option('spin', 'Spin', 'How fast they turn as they are let go.', PointInTime::class, [0.0, 0.0, 0.0], -100000.0, 100000.0, '°/s'),
+        ];
+    }
+
+    public function release(int $prop, array $pieces, Moment $at): bool
+    {
+        $member = $this->around?->member($prop);
+        if ($member === null || ! $member->isFree() || $pieces === []) {
+            return false;
+        }
+        if (isset($this->wholes[$prop])) {
+            $gone = $this->wholes[$prop]->part($this->world, $pieces);
+            $this->parted[] = [$prop, $gone];
+            foreach ($gone as $piece) {
+                $this->held[$prop][$piece] = false;
+            }
+        } else {
+            $push = $member->velocity->at($at->frame);
+            $spin = $member->spin->at($at->frame)->times(M_PI / 180.0);
+            foreach ($pieces as $piece) {
+                $this->letGo($prop, $piece, $push, $spin);
+            }
+        }
+        $this->world->forgiveOverlaps();
+
+        return true;
+    }
+
+    public function advance(Moment $from, Moment $to, Surroundings $around): void
+    {
+        $this->at = $from;
+        $this->around = $around;
+        [$searches, $steps] = $this->steps;
+        $this->world->step($from->secondsTo($to), $searches, $steps, $this);
+        $this->at = $to;
+        $this->throwIfRunAway();
+    }
+
+    /** What is keyed reaches the frame as fast as its keys brought it there; what is let go now keeps that. */
+    public function arrive(Moment $at, Surroundings $around): void
+    {
+        $this->at = $at;
+        $this->around = $around;
+        [$searches, $steps] = $this->steps;
+        $this->drive($at->frame, -1.0 / ($searches * $steps));
+    }
+
+    public function beforeSearch(float $done, float $ahead, float $seconds): void
+    {
+        $this->around?->stillAtWork();
+        $frame = $this->at->frame + $done;
+        if ($this->around !== null) {
+            // What changes in between is taken as it is half way.
+            $this->meet($this->around, $frame + 0.5 * $ahead);
+        }
+        $this->drive($frame, $ahead);
+    }
+
+    public function afterSearch(float $done): bool
+    {
+        $any = false;
+        foreach ($this->around === null ? [] : $this->world->touches() as $touch) {
+            [$prop, $piece] = $this->owner[$touch->body];
+            [$other, $otherPiece] = $touch->other < 0 ? [-1, -1] : $this->owner[$touch->other];
+            if ($other === $prop) {
+                continue;
+            }
+            $frame = $this->at->frame + $done;
+            $any = $this->around->touched(new PropTouch($prop, $piece, $other, $touch->at, $touch->speed, $frame)) || $any;
+            if ($other >= 0) {
+                $any = $this->around->touched(new PropTouch($other, $otherPiece, $prop, $touch->at, $touch->speed, $frame)) || $any;
+            }
+            if (! $this->around->heeds($prop, $other)) {
+                $this->world->settleTouch($prop, $other);
+            }
+        }
+
+        return $any;
+    }
+
+    public function write(FrameWriter $frame): void
+    {
+        foreach ($this->bodies as $prop => $bodies) {
+            $whole = $this->wholes[$prop] ?? null;
+            $turn = $whole?->turn($this->world);
+            $out = '';
+            foreach ($bodies as $piece => $body) {
+                if ($whole !== null && $turn !== null && $whole->has($piece)) {
+                    $p = $whole->placeOf($this->world, $piece);
+                    $out .= pack('g8', $p->x, $p->y, $p->z, 0.0, $turn->x, $turn->y, $turn->z, $turn->w);
+                } else {
+                    $w = $this->world;
+                    $state = $w->state[$body];
+                    $out .= pack('g8', $w->px[$body], $w->py[$body], $w->pz[$body], $state === World::MOVING ? 1.0 : ($state === World::RESTING ? 2.0 : 0.0), $w->qx[$body], $w->qy[$body], $w->qz[$body], $w->qw[$body]);
+                }
+            }
+            $frame->put($prop, StreamKind::Poses, $out);
+            if (array_filter($this->scales[$prop] ?? [], static fn (float $scale): bool => $scale !== 1.0) !== []) {
+                $frame->put($prop, StreamKind::Sizes, pack('g*', ...$this->scales[$prop]));
+            }
+        }
+    }
+
+    /**
+     * Where a piece is now.
+     *
+     * @param  Placement  $place  where its prop stands, for what still follows it
+     */
+    public function whereIs(int $prop, int $piece, Placement $place): Vec3
+    {
+        $whole = $this->wholes[$prop] ?? null;
+        if ($whole !== null && $whole->has($piece)) {
+            return $whole->placeOf($this->world, $piece);
+        }
+        $body = $this->bodies[$prop][$piece];
+
+        return $this->held[$prop][$piece] ? $place->point($this->solids[$prop][$piece]->centre) : new Vec3($this->world->px[$body], $this->world->py[$body], $this->world->pz[$body]);
+    }
+
+    /** Touches of these two props are of no more interest. */
+    public function settle(int $one, int $other): void
+    {
+        $this->world->settleTouch($one, $other);
+    }
+
+    /** @return array{moving: int, resting: int, energy: float, overlap: float} of the frame reached: energy in J, deepest overlap in metres */
+    public function figures(): array
+    {
+        $moving = $resting = 0;
+        foreach ($this->bodies as $bodies) {
+            foreach ($bodies as $body) {
+                $moving += $this->world->state[$body] === World::MOVING ? 1 : 0;
+                $resting += $this->world->state[$body] === World::RESTING ? 1 : 0;
+            }
+        }
+        $gaps = $this->world->contacts->gap;
+
+        return ['moving' => $moving, 'resting' => $resting, 'energy' => $this->world->energy(), 'overlap' => $gaps === [] ? 0.0 : max(0.0, -min($gaps))];
+    }
+
+    public function pack(): string
+    {
+        $out = new PackWriter(self::STATE, self::STATE_VERSION);
+        $out->small(array_column($this->parted, 0));
+        foreach ($this->parted as [, $pieces]) {
+            $out->small($pieces);
+        }
+        foreach ($this->held as $held) {
+            $out->flags(array_map(static fn (bool $h): int => $h ? 1 : 0, $held));
+        }
+        $out->small(array_keys($this->scales));
+        foreach ($this->scales as $scales) {
+            $out->floats($scales);
+        }
+        $this->world->pack($out);
+
+        return $out->bytes();
+    }
+
+    public function unpack(string $state): void
+    {
+        $in = new PackReader($state, self::STATE, self::STATE_VERSION);
+        $this->parted = [];
+        foreach ($in->small() as $prop) {
+            $pieces = $in->small();
+            $this->parted[] = [$prop, $pieces];
+            $this->wholes[$prop]->parted($this->world, $pieces);
+        }
+        foreach ($this->held as $prop => $held) {
+            $this->held[$prop] = array_map(static fn (int $h): bool => $h === 1, $in->flags());
+        }
+        foreach ($in->small() as $prop) {
+            foreach ($in->floats() as $piece => $scale) {
+                $this->size($prop, $piece, $scale);
+            }
+        }
+        $this->world->unpack($in);
+        $in->end();
+    }
+
+    /**
+     * @param  list<Solid>  $solids
+     * @param  list<float>  $sizes
+     */
+    private function add(Member $member, array $solids, Moment $start, array &$sizes): void
+    {
+        $prop = $member->number;
+        $place = $member->place->at($start->frame);
+        $free = $member->isFree();
+        foreach ($solids as $solid) {
+            if ($free && $solid->mass->volume <= 0.0) {
+                throw Problem::inMesh($member->name.' encloses no volume, so it has no mass and cannot move freely.', 'Repair it on the Props stage, or make it fixed.');
+            }
+        }
+        $whole = $free && $member->whole && count($solids) > 1 ? Solid::together($solids) : null;
+        $body = $whole === null ? -1 : $this->addBody($member, World::STILL, $place, $whole, -1);
+        foreach ($solids as $piece => $solid) {
+            $own = $this->addBody($member, $whole !== null ? World::ABSENT : World::STILL, $place, new MassProperties(max($solid->mass->volume, 1e-12), $solid->centre, $solid->mass->inertia), $piece);
+            $offset = $whole === null ? Vec3::zero() : $solid->centre->minus($whole->centroid);
+            $colliders = [];
+            foreach ($solid->hulls as $hull) {
+                $colliders[] = $this->world->addCollider($whole === null ? $own : $body, $hull, $offset, 0.0, 0.0, $prop);
+                if ($free) {
+                    $sizes[] = $hull->size;
+                }
+                $this->world->size[$own] = max($this->world->size[$own], $hull->size);
+            }
+            $this->bodies[$prop][] = $own;
+            $this->colliders[$prop][] = $colliders;
+            $this->held[$prop][] = true;
+        }
+        if ($whole === null && ! $member->place->size->isConstant()) {
+            foreach ($solids as $piece => $_) {
+                $this->size($prop, $piece, max(self::LEAST_SIZE, $place->size));
+            }
+        }
+        if ($whole !== null) {
+            $this->wholes[$prop] = new Assembly($body, $solids, $this->bodies[$prop], $this->colliders[$prop], $member->density);
+            $this->world->release($body, $member->velocity->at($start->frame), $member->spin->at($start->frame)->times(M_PI / 180.0));
+        }
+    }
+
+    private function addBody(Member $member, int $state, Placement $place, MassProperties $mass, int $piece): int
+    {
+        $d = $member->density;
+        $body = $this->world->addBody($state, $place->point($mass->centroid), $place->turn, $mass->volume * $d, array_map(static fn (float $v): float => $v * $d, $mass->inertia), $member->number);
+        $this->owner[$body] = [$member->number, $piece];
+
+        return $body;
+    }
+
+    private function letGo(int $prop, int $piece, Vec3 $push, Vec3 $spin): void
+    {
+        if (! $this->held[$prop][$piece]) {
+            return;
+        }
+        $w = $this->world;
+        $body = $this->bodies[$prop][$piece];
+        $velocity = new Vec3($w->vx[$body], $w->vy[$body], $w->vz[$body]);
+        $turning = new Vec3($w->wx[$body], $w->wy[$body], $w->wz[$body]);
+        unset($w->waiting[$body], $w->growth[$body]);
+        $w->release($body, $velocity->plus($push), $turning->plus($spin));
+        $this->held[$prop][$piece] = false;
+    }
+
+    /** Takes over what the world and the materials are at a moment. */
+    private function meet(Surroundings $around, float $frame): void
+    {
+        $this->world->pull($around->gravity($frame));
+        $this->world->groundFriction = $around->groundFriction($frame);
+        $this->world->groundBounce = $around->groundBounce($frame);
+        foreach ($this->colliders as $prop => $pieces) {
+            $member = $around->member($prop);
+            $friction = $member->friction->at($frame);
+            $bounce = $member->bounce->at($frame);
+            $first = $pieces[0][0] ?? null;
+            if ($first === null || $this->world->colliders->friction[$first] === $friction && $this->world->colliders->bounce[$first] === $bounce) {
+                continue;
+            }
+            foreach ($pieces as $colliders) {
+                foreach ($colliders as $collider) {
+                    $this->world->colliders->surface($collider, $friction, $bounce);
+                }
+            }
+        }
+    }
+
+    /**
+     * Puts what is keyed where its keys say, moving towards where it will be, or from where it was.
+     *
+     * @param  float  $ahead  frames until then; below zero for before
+     */
+    private function drive(float $frame, float $ahead): void
+    {
+        $w = $this->world;
+        $span = $ahead * $this->at->frameTime;
+        foreach ($this->bodies as $prop => $bodies) {
+            $member = $this->around?->member($prop);
+            if ($member === null || $member->kind === 'fixed' || isset($this->wholes[$prop]) || ! $member->place->moves()) {
+                continue;
+            }
+            $now = $member->place->at($frame);
+            $next = $member->place->at($frame + $ahead);
+            $spin = $member->place->rotation($frame, $ahead)->times(1.0 / $span);
+            $sized = ! $member->place->size->isConstant();
+            // What does not move for a while is like what never does, so that a later key changes nothing before it.
+            $moves = $now != $next;
+            foreach ($bodies as $piece => $body) {
+                if (! $this->held[$prop][$piece]) {
+                    continue;
+                }
+                $solid = $this->solids[$prop][$piece];
+                $here = $now->point($solid->centre);
+                $w->state[$body] = $moves || ! $w->isAt($body, $here, $now->turn) ? World::KEYED : World::STILL;
+                $w->place($body, $here, $now->turn);
+                [$w->vx[$body], $w->vy[$body], $w->vz[$body]] = $next->point($solid->centre)->minus($here)->times(1.0 / $span)->toArray();
+                [$w->wx[$body], $w->wy[$body], $w->wz[$body]] = $spin->toArray();
+                if ($sized) {
+                    $this->grow($prop, $piece, $body, $here, max(self::LEAST_SIZE, $now->size), max(self::LEAST_SIZE, $next->size), $span);
+                }
+            }
+        }
+    }
+
+    private function grow(int $prop, int $piece, int $body, Vec3 $centre, float $now, float $next, float $span): void
+    {
+        $w = $this->world;
+        $this->size($prop, $piece, $now);
+        unset($w->growth[$body]);
+        if ($next !== $now) {
+            // Its centre is moved already; what is left is how its surface draws away from that.
+            $w->growth[$body] = [($next / $now - 1.0) / $span, $centre->x, $centre->y, $centre->z];
+        }
+    }
+
+    /** Gives a piece a share of its full size. */
+    private function size(int $prop, int $piece, float $scale): void
+    {
+        $this->scales[$prop][$piece] = $scale;
+        $w = $this->world;
+        $body = $this->bodies[$prop][$piece];
+        $solid = $this->solids[$prop][$piece];
+        $w->size[$body] = 0.0;
+        foreach ($this->colliders[$prop][$piece] as $k => $collider) {
+            $w->colliders->resize($collider, $solid->hulls[$k], $scale);
+            $w->size[$body] = max($w->size[$body], $scale * $solid->hulls[$k]->size);
+        }
+        $density = $this->density[$prop];
+        $w->weigh($body, max($solid->mass->volume, 1e-12) * $density * $scale ** 3, array_map(static fn (float $v): float => $v * $density * $scale ** 5, $solid->mass->inertia));
+    }
+
+    /** @throws Problem saying which piece it is, and what most likely drove it */
+    private function throwIfRunAway(): void
+    {
+        $w = $this->world;
+        foreach ($w->state as $body => $state) {
+            if ($state !== World::MOVING || is_finite($w->px[$body] + $w->py[$body] + $w->pz[$body] + $w->qw[$body])) {
+                continue;
+            }
+            [$prop, $piece] = $this->owner[$body];
+            $member = $this->around?->member($prop);
+            $push = $member?->velocity->at($this->at->frame)->length() ?? 0.0;
+            $spin = deg2rad($member?->spin->at($this->at->frame)->length() ?? 0.0);
+            $name = $member === null ? '' : $member->name;
+            throw new Problem('solver', 'The motion ran away at frame '.(int) $this->at->frame.': a piece of '.$name.' has no finite place any more.', 'props['.$prop.']', match (true) {
+                $push > self::FAST || $spin > self::FAST => 'Lower the velocity or the spin '.$name.' starts with.',
+                $piece >= 0 && $this->solids[$prop][$piece]->film => 'That piece is a film, too thin to be moved: take the next seed, or break it into fewer pieces.',
+                default => 'Choose the final quality, or let its pieces stand clear of what is keyed.',
+            });
+        }
+    }
+}

@@ -1,0 +1,63 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Shot;
+
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Option;
+use YardBreak\Core\Rigid\RigidMover;
+use YardBreak\Core\Timing\NumberInTime;
+use YardBreak\Core\Timing\PointInTime;
+
+/** What can be set of the world, and of how a prop stands, looks and moves: the single source of the bench, the checks and the lanes on the cue sheet. */
+final class Settings
+{
+    /** @return list<Option> */
+    public static function world(): array
+    {
+        return [
+            new Option('gravity', 'Gravity', 'What pulls everything; y is up, and 9.80665 m/s² downwards holds on the ground.', PointInTime::class, [0.0, -9.80665, 0.0], -1000.0, 1000.0, 'm/s²'),
+            new Option('friction', 'Ground friction', 'How much the ground holds what slides on it.', NumberInTime::class, 0.6, 0.0, 5.0),
+            new Option('bounce', 'Ground bounce', 'Share of its speed that what hits the ground keeps.', NumberInTime::class, 0.05, 0.0, 1.0),
+        ];
+    }
+
+    /** @return list<Option> */
+    public static function place(): array
+    {
+        return [
+            new Option('position', 'Position', 'Where the prop stands.', PointInTime::class, [0.0, 0.0, 0.0], -100000.0, 100000.0, 'm'),
+            new Option('turn', 'Turn', 'About x, then y, then z; 0 to 360 is one full turn.', PointInTime::class, [0.0, 0.0, 0.0], -100000.0, 100000.0, '°'),
+            new Option('size', 'Size', 'Times the size it was made at. Broken as large as it ever is; keyed to 0 it is gone.', NumberInTime::class, 1.0, 0.0, 1000.0),
+            new Option('seen', 'Seen', 'From ½ on the prop is shown; what is not shown still collides.', NumberInTime::class, 1.0, 0.0, 1.0),
+        ];
+    }
+
+    /** @return list<Option> */
+    public static function material(): array
+    {
+        return [
+            new Option('density', 'Density', 'What a cubic metre of it weighs.', Number::class, 1000.0, 1.0, 30000.0, 'kg/m³'),
+            new Option('friction', 'Friction', 'How much it holds what slides on it.', NumberInTime::class, 0.5, 0.0, 5.0),
+            new Option('bounce', 'Bounce', 'Share of its speed it keeps at a hit.', NumberInTime::class, 0.1, 0.0, 1.0),
+            new Option('roughness', 'Roughness', 'How dull the outside is, from mirror (0) to chalk (1).', NumberInTime::class, null, 0.0, 1.0),
+            new Option('innerRoughness', 'Inside roughness', 'How dull what a break lays open is.', Number::class, null, 0.0, 1.0),
+            new Option('tint', 'Tint', 'How much of the tint colour is mixed into the outside.', NumberInTime::class, 0.0, 0.0, 1.0),
+        ];
+    }
+
+    /** @return list<Option> of a prop that physics moves */
+    public static function motion(): array
+    {
+        return RigidMover::options();
+    }
+
+    /** @return array<string, list<array<string, mixed>>> */
+    public static function describe(): array
+    {
+        return array_map(static fn (array $options): array => array_map(static fn (Option $o): array => $o->toArray(), $options), [
+            'world' => self::world(), 'place' => self::place(), 'material' => self::material(), 'motion' => self::motion(),
+        ]);
+    }
+}

@@ -1,0 +1,15 @@
+import { queryClient } from '../data/queries';
+import type { Catalogue } from '../data/api';
+import { keyName } from '../data/keys';
+import { axesOf, framesOf, lanesOf } from '../data/lanes';
+import { currentMoments } from '../data/moments';
+import { useShot } from '../data/shot';
+
+/** All keys of the shot from a frame on, by name. */
+export function allKeys(from: number): string[] {
+    const document = useShot.getState().shot?.document;
+    const settings = queryClient.getQueryData<Catalogue>(['catalogue'])?.settings;
+    if (!document || !settings) return [];
+    const moments = currentMoments();
+    return lanesOf(document, settings).flatMap((lane) => framesOf(axesOf(document, lane) ?? [], moments).filter((k) => k.frame >= from).map((k) => keyName(lane.id, k.frame)));
+}

@@ -1,0 +1,61 @@
+import type { AtFrame, AtTouch, Cue, ShotDocument } from './document';
+import { currentMoments } from './moments';
+import { useShot } from './shot';
+
+/** Makes a cue at a frame; says its id. */
+export function addCue(frame: number, wanted = 'Cue'): string | null {
+    const { shot, edit } = useShot.getState();
+    if (!shot) return null;
+    const cues = shot.document.cues ?? [];
+    let n = cues.length + 1;
+    while (cues.some((c) => c.id === `cue-${n}` || c.name.toLowerCase() === `${wanted} ${n}`.toLowerCase())) n++;
+    const cue: Cue = { id: `cue-${n}`, name: `${wanted} ${n}`, at: { on: 'frame', frame } };
+    void edit(`Cue at frame ${frame}`, [{ op: 'add', path: '/cues', value: [...cues, cue] }]);
+    return cue.id;
+}
+
+export function editCue(id: string, label: string, change: Partial<{ name: string; at: AtFrame | AtTouch }>): Promise<boolean> {
+    const { shot, edit } = useShot.getState();
+    const k = shot?.document.cues?.findIndex((c) => c.id === id) ?? -1;
+    return !shot || k < 0 ? Promise.resolve(false) : edit(label, [{ op: 'replace', path: `/cues/${k}`, value: { ...shot.document.cues![k]!, ...change } }]);
+}
+
+/** Takes a cue away; what was tied to it stays where it is. */
+export function removeCue(id: string): void {
+    const { shot, edit } = useShot.getState();
+    const k = shot?.document.cues?.findIndex((c) => c.id === id) ?? -1;
+    if (!shot || k < 0) return;
+    const anchor = currentMoments().frames[id] ?? 0;
+    void edit(`Remove the cue ${shot.document.cues![k]!.name}`, [...tiedTo(shot.document, id).map(({ path, node }) => ({ op: 'replace' as const, path, value: untied(node, anchor) })), { op: 'remove', path: `/cues/${k}` }]);
+}
+
+/** All that hangs on a cue: keys, releases and release groups, by their place in the document. */
+export function tiedTo(document: ShotDocument, id: string): { path: string; node: Record<string, unknown> }[] {
+    const out: { path: string; node: Record<string, unknown> }[] = [];
+    const walk = (node: unknown, path: string): void => {
+        if (typeof node !== 'object' || node === null) return;
+        if ((node as { cue?: string }).cue === id) out.push({ path, node: node as Record<string, unknown> });
+        for (const [name, part] of Object.entries(node)) walk(part, `${path}/${name}`);
+    };
+    walk(document.world, '/world');
+    walk(document.props, '/props');
+    return out;
+}
+
+function untied(node: Record<string, unknown>, anchor: number): Record<string, unknown> {
+    const { offset, on, ...rest } = node;
+    delete rest.cue;
+    const frame = anchor + Number(offset ?? 0);
+    // A release goes at a whole frame.
+    return on === undefined && 'value' in rest ? { frame, ...rest } : { ...(on === undefined ? {} : { on: 'frame' }), frame: Math.round(frame), ...rest };
+}
+
+export function addNote(frame: number, text: string): void {
+    const { shot, edit } = useShot.getState();
+    if (shot && text.trim() !== '') void edit(`Note at frame ${frame}`, [{ op: 'add', path: '/notes', value: [...(shot.document.notes ?? []), { frame, text: text.trim().slice(0, 500) }] }]);
+}
+
+export function removeNote(at: number): void {
+    void useShot.getState().edit('Remove a note', [{ op: 'remove', path: `/notes/${at}` }]);
+}
+

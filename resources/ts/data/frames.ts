@@ -1,0 +1,168 @@
+import { ask } from './api';
+
+/** Floats a piece in a stream of poses: position (3), state (0 held, 1 moving, 2 resting), turn (4). */
+export const STRIDE = 8;
+
+const KINDS = { poses: 1, visibility: 5, sizes: 6, looks: 7 } as const;
+
+/** What of a prop a baked frame says. */
+export interface PropFrame {
+    poses: Float32Array;
+    /** Of each piece, as a share of its full size; null where all are whole. */
+    sizes: Float32Array | null;
+    seen: boolean;
+    /** How dull the outside is (below 0: as usual), and how much of the tint is mixed in; null for the usual look. */
+    looks: readonly [number, number] | null;
+}
+
+/** A baked frame, by number of the prop. */
+export type BakedFrame = readonly PropFrame[];
+
+/** Bytes asked for at once, about, and kept in all. */
+const CHUNK = 1_500_000;
+const KEPT = 96_000_000;
+
+/** Frames asked for at once, at most. */
+const MOST = 48;
+
+const NONE = new Float32Array(0);
+
+/**
+ * Reads frames from the records they come in, one after the other. A frame that is not whole is left out.
+ *
+ * @param props how many props the bake has
+ * @throws where they are of a kind this page does not know
+ */
+export function readFrames(bytes: ArrayBuffer, props: number): BakedFrame[] {
+    const out: BakedFrame[] = [];
+    const view = new DataView(bytes);
+    for (let at = 0; at + 16 <= bytes.byteLength; ) {
+        if (view.getUint32(at) !== 0x59424631) throw new Error('These are no baked frames.');
+        const length = view.getUint32(at + 4, true);
+        if (length < 16 || at + length > bytes.byteLength) break;
+        const frame: PropFrame[] = Array.from({ length: props }, () => ({ poses: NONE, sizes: null, seen: true, looks: null }));
+        for (let k = 0, n = view.getUint32(at + 12, true); k < n; k++) {
+            const entry = at + 16 + 16 * k;
+            const own = frame[view.getUint16(entry, true)];
+            const kind = view.getUint16(entry + 2, true);
+            const from = at + view.getUint32(entry + 8, true);
+            const size = view.getUint32(entry + 12, true);
+            if (own === undefined) continue;
+            if (kind === KINDS.poses) own.poses = new Float32Array(bytes, from, size / 4);
+            else if (kind === KINDS.sizes) own.sizes = new Float32Array(bytes, from, size / 4);
+            else if (kind === KINDS.visibility) own.seen = view.getUint8(from) !== 0;
+            else if (kind === KINDS.looks) own.looks = [view.getFloat32(from, true), view.getFloat32(from + 4, true)];
+        }
+        out.push(frame);
+        at += length;
+    }
+    return out;
+}
+
+interface Chunk {
+    from: number;
+    frames: BakedFrame[];
+    bytes: number;
+}
+
+/** Frames of one bake: those round the playhead are held, far ones are dropped when there are too many. */
+export class FrameStore {
+    private readonly chunks = new Map<number, Chunk>();
+    private readonly asked = new Set<number>();
+    private readonly length: number;
+    private bytes = 0;
+    private round = 0;
+    private gone = false;
+
+    /**
+     * @param counts pieces of each prop
+     * @param came frames have come
+     */
+    constructor(
+        readonly bake: string,
+        private readonly counts: readonly number[],
+        private readonly came: () => void,
+    ) {
+        const size = counts.reduce((n, c) => n + 16 + 32 * c, 16);
+        this.length = Math.max(1, Math.min(MOST, Math.floor(CHUNK / size)));
+    }
+
+    /** A frame, counted from the bake's first, if it is held. */
+    get(frame: number): BakedFrame | null {
+        const chunk = this.chunks.get(Math.floor(frame / this.length));
+        return chunk?.frames[frame - chunk.from] ?? null;
+    }
+
+    /** Bytes held. */
+    get held(): number {
+        return this.bytes;
+    }
+
+    /** Frames held, from the first on without a gap. */
+    get run(): number {
+        let n = 0;
+        for (let k = 0; this.chunks.has(k); k++) {
+            n += this.chunks.get(k)!.frames.length;
+            if (this.chunks.get(k)!.frames.length < this.length) break;
+        }
+        return n;
+    }
+
+    /**
+     * Asks for what is not held yet of the frames round one, nearest first.
+     *
+     * @param done frames there are
+     */
+    async fill(frame: number, done: number): Promise<void> {
+        const round = ++this.round;
+        const last = Math.floor((done - 1) / this.length);
+        const here = Math.min(last, Math.max(0, Math.floor(frame / this.length)));
+        const order = Array.from({ length: last + 1 }, (_, k) => k).sort((a, b) => distance(a, here) - distance(b, here));
+        let room = KEPT;
+        for (const k of order) {
+            const want = Math.min(this.length, done - k * this.length);
+            const chunk = this.chunks.get(k);
+            if (room <= 0) {
+                if (chunk) this.drop(k);
+                continue;
+            }
+            if ((chunk?.frames.length ?? 0) < want && !this.asked.has(k)) {
+                this.asked.add(k);
+                try {
+                    await this.load(k, want);
+                } finally {
+                    this.asked.delete(k);
+                }
+                if (round !== this.round || this.gone) return;
+            }
+            room -= this.chunks.get(k)?.bytes ?? 0;
+        }
+    }
+
+    dispose(): void {
+        this.gone = true;
+        this.chunks.clear();
+    }
+
+    private async load(k: number, want: number): Promise<void> {
+        const from = k * this.length;
+        const bytes = await (await ask(`bakes/${this.bake}/frames?from=${from}&count=${want}`)).arrayBuffer();
+        if (this.gone) return;
+        const frames = readFrames(bytes, this.counts.length);
+        if (frames.length === 0) return;
+        this.drop(k);
+        this.chunks.set(k, { from, frames, bytes: bytes.byteLength });
+        this.bytes += bytes.byteLength;
+        this.came();
+    }
+
+    private drop(k: number): void {
+        this.bytes -= this.chunks.get(k)?.bytes ?? 0;
+        this.chunks.delete(k);
+    }
+}
+
+/** What lies ahead counts as nearer. */
+function distance(chunk: number, here: number): number {
+    return chunk >= here ? chunk - here : 2 * (here - chunk);
+}

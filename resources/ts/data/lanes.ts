@@ -1,0 +1,69 @@
+import type { Catalogue, Option } from './api';
+import type { ShotDocument, Value, Values } from './document';
+import { isKeyed, knotsOf, type Knot, type Moments } from './track';
+
+/** A value in time: of the world, or of a prop. Three axes share a lane. */
+export interface Lane {
+    /** `prop:place/position`, or `:world/gravity`. */
+    id: string;
+    prop: string | null;
+    /** Path below the prop, or below the document. */
+    path: string;
+    label: string;
+    unit: string;
+    option: Option;
+}
+
+const GROUPS = ['place', 'material', 'motion'] as const;
+
+/** All that can be keyed in a shot, prop by prop. */
+export function lanesOf(document: ShotDocument, settings: Catalogue['settings']): Lane[] {
+    const lane = (prop: string | null, group: 'world' | 'place' | 'material' | 'motion', option: Option): Lane => ({
+        id: `${prop ?? ''}:${group}/${option.name}`, prop, path: `/${group}/${option.name}`, label: option.label, unit: option.unit, option,
+    });
+    const keyable = (options: readonly Option[]) => options.filter((o) => o.keyable);
+    return [
+        ...keyable(settings.world).map((o) => lane(null, 'world', o)),
+        ...document.props.flatMap((p) => GROUPS.flatMap((g) => keyable(settings[g]).map((o) => lane(p.id, g, o)))),
+    ];
+}
+
+/** Where a lane's value is in the document, as JSON Pointer. */
+export function pointerOf(document: ShotDocument, lane: Pick<Lane, 'id'>): string {
+    const [prop, path] = split(lane.id);
+    return prop === '' ? `/${path}` : `/props/${document.props.findIndex((p) => p.id === prop)}/${path}`;
+}
+
+/** The axes of a lane's value; undefined where it is not set. */
+export function axesOf(document: ShotDocument, lane: Pick<Lane, 'id'>): Value[] | undefined {
+    const [prop, path] = split(lane.id);
+    const owner: unknown = prop === '' ? document : document.props.find((p) => p.id === prop);
+    const value = path.split('/').reduce<unknown>((node, name) => (node as Record<string, unknown> | undefined)?.[name], owner) as Value | Values | undefined;
+    return value === undefined ? undefined : Array.isArray(value) ? value : [value];
+}
+
+export function isKeyedLane(document: ShotDocument, lane: Pick<Lane, 'id'>): boolean {
+    return axesOf(document, lane)?.some(isKeyed) ?? false;
+}
+
+/** Keys of all axes of a lane, by frame. */
+export function framesOf(axes: readonly Value[], moments: Moments): { frame: number; tied: string | null }[] {
+    const by = new Map<number, string | null>();
+    for (const axis of axes) {
+        if (!isKeyed(axis)) continue;
+        for (const knot of knotsOf(axis, moments)) by.set(knot.frame, axis.keys[knot.at]!.cue ?? null);
+    }
+    return [...by].map(([frame, tied]) => ({ frame, tied })).sort((a, b) => a.frame - b.frame);
+}
+
+/** The keys next to a frame, before and after it. */
+export function neighbours(knots: readonly Knot[], frame: number): { here: boolean; before: number | null; after: number | null } {
+    const before = knots.filter((k) => k.frame < frame).at(-1)?.frame ?? null;
+    const after = knots.find((k) => k.frame > frame)?.frame ?? null;
+    return { here: knots.some((k) => k.frame === frame), before, after };
+}
+
+export function split(id: string): [string, string] {
+    const at = id.indexOf(':');
+    return [id.slice(0, at), id.slice(at + 1)];
+}

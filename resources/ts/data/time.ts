@@ -1,0 +1,37 @@
+import type { Frames } from './document';
+
+/** How time is written beside frames. */
+export type Clock = 'frames' | 'seconds' | 'timecode';
+
+export function perSecond({ rate }: Pick<Frames, 'rate'>): number {
+    return rate[0] / rate[1];
+}
+
+/** A rate as it is said: 24, 23.976. */
+export function rateInWords(rate: readonly [number, number]): string {
+    return `${Number((rate[0] / rate[1]).toFixed(3))} fps`;
+}
+
+/**
+ * Hours, minutes, seconds and frames (SMPTE ST 12-1). At 29.97 and 59.94 the first numbers of most minutes are left out, so
+ * that the count keeps up with the clock; `;` says so.
+ */
+export function timecode(frame: number, rate: readonly [number, number]): string {
+    const fps = Math.round(rate[0] / rate[1]);
+    const drops = rate[1] === 1001 && fps % 30 === 0;
+    let n = Math.abs(frame);
+    if (drops) {
+        const drop = fps / 15;
+        const minute = 60 * fps - drop;
+        const ten = 10 * minute + drop;
+        const rest = n % ten;
+        n += 9 * drop * Math.floor(n / ten) + (rest > drop ? drop * Math.floor((rest - drop) / minute) : 0);
+    }
+    const two = (v: number) => String(v).padStart(2, '0');
+    return `${frame < 0 ? '-' : ''}${two(Math.floor(n / (3600 * fps)))}:${two(Math.floor(n / (60 * fps)) % 60)}:${two(Math.floor(n / fps) % 60)}${drops ? ';' : ':'}${two(n % fps)}`;
+}
+
+/** A frame as time is shown. */
+export function timeShown(frame: number, clock: Clock, rate: readonly [number, number]): string {
+    return clock === 'timecode' ? timecode(Math.round(frame), rate) : clock === 'seconds' ? `${((frame * rate[1]) / rate[0]).toFixed(2)} s` : String(frame);
+}

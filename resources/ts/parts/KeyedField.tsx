@@ -1,0 +1,120 @@
+import type { Option } from '../data/api';
+import { setAt, unsetAt } from '../data/keys';
+import { axesOf, neighbours } from '../data/lanes';
+import { useMoments } from '../data/moments';
+import { useDocument } from '../data/shot';
+import { isKeyed, knotsOf, valueAt } from '../data/track';
+import type { Value } from '../data/document';
+import { useUi } from '../data/ui';
+import { NumberField } from './NumberField';
+
+interface Props {
+    /** Which value it is, as `prop:place/size`. */
+    lane: string;
+    option: Option;
+    label?: string;
+    step?: number;
+    slider?: boolean;
+    /** Where the document says nothing. */
+    fallback?: number;
+}
+
+/** A number that can be another at every frame: shown and set at the playhead, with a mark to key it. */
+export function KeyedNumber({ lane, option, label = option.label, step, slider, fallback }: Props) {
+    const document = useDocument();
+    const value = document === null ? undefined : axesOf(document, { id: lane })?.[0];
+    return (
+        <>
+            <div className="flex items-center gap-1">
+                <div className="min-w-0 flex-1"><Field lane={lane} axis={0} option={option} label={label} step={step} slider={slider} value={value ?? (fallback ?? Number(option.default ?? 0))} /></div>
+                <KeyMark lane={lane} axis={0} label={label} value={value} />
+            </div>
+            <Neighbours values={[value]} />
+        </>
+    );
+}
+
+/** Three of them: x, y and z. */
+export function KeyedTriple({ lane, option, label = option.label, step }: Props) {
+    const document = useDocument();
+    const axes = (document && axesOf(document, { id: lane })) ?? (option.default as number[]);
+    return (
+        <div className="py-[3px]">
+            <div className="mb-0.5 flex justify-between" title={option.meaning}>
+                <span>{label}</span>
+                <span className="figure text-[11px] text-soft">{option.unit}</span>
+            </div>
+            <div className="grid grid-cols-3 gap-1.5">
+                {(['x', 'y', 'z'] as const).map((axis, i) => (
+                    <span key={axis} className="flex min-w-0 items-center gap-0.5">
+                        <Field lane={lane} axis={i} option={option} label={`${label} ${axis}`} lead={axis} step={step} value={axes[i] ?? 0} />
+                        <KeyMark lane={lane} axis={i} label={`${label} ${axis}`} value={axes[i]} />
+                    </span>
+                ))}
+            </div>
+            <Neighbours values={axes} />
+        </div>
+    );
+}
+
+function Field({ lane, axis, option, label, lead, step, slider = false, value }: { lane: string; axis: number; option: Option; label: string; lead?: string; step?: number; slider?: boolean; value: Value }) {
+    const frame = useUi((s) => s.frame);
+    const moments = useMoments();
+    const share = option.least === 0 && option.most <= 1 && option.unit === '';
+    return (
+        <NumberField
+            label={label}
+            hint={option.meaning}
+            hideLabel={lead !== undefined}
+            lead={lead}
+            step={step}
+            slider={slider}
+            unit={lead === undefined ? (share ? '%' : option.unit) : ''}
+            least={option.least}
+            most={option.most}
+            value={Number(valueAt(value, frame, moments).toPrecision(9))}
+            onChange={(v) => setAt(lane, axis, frame, v, false, isKeyed(value) ? `${label} at frame ${frame}` : label)}
+        />
+    );
+}
+
+/** A small diamond beside a number: empty, keyed elsewhere, keyed here. A click keys here, or takes that key away. */
+function KeyMark({ lane, axis, label, value }: { lane: string; axis: number; label: string; value: Value | undefined }) {
+    const frame = useUi((s) => s.frame);
+    const moments = useMoments();
+    const keyed = isKeyed(value);
+    const { here } = keyed ? neighbours(knotsOf(value, moments), frame) : { here: false };
+    const now = value === undefined ? 0 : valueAt(value, frame, moments);
+    return (
+        <button
+            type="button"
+            aria-pressed={here}
+            aria-label={here ? `Remove the key of ${label} at frame ${frame}` : `Key ${label} at frame ${frame}`}
+            title={here ? 'Keyed here; click to remove' : keyed ? 'Keyed elsewhere; click to key here' : 'Click to key it here'}
+            disabled={value === undefined}
+            className="grid size-[15px] shrink-0 place-items-center disabled:opacity-30"
+            onClick={() => (here ? unsetAt(lane, axis, frame) : setAt(lane, axis, frame, now, true, `Key ${label} at frame ${frame}`))}
+        >
+            <svg width={11} height={11} viewBox="0 0 11 11" aria-hidden>
+                <path d="M5.5 1l4.500 4.500-4.500 4.500L1 5.500z" fill={here ? 'var(--ink)' : keyed ? 'var(--line)' : 'none'} stroke={keyed ? 'var(--ink)' : 'var(--soft)'} strokeWidth={1.2} />
+            </svg>
+        </button>
+    );
+}
+
+/** Where the keys next to the playhead are. */
+function Neighbours({ values }: { values: readonly (Value | undefined)[] }) {
+    const frame = useUi((s) => s.frame);
+    const set = useUi((s) => s.set);
+    const moments = useMoments();
+    const knots = values.flatMap((v) => (isKeyed(v) ? knotsOf(v, moments) : [])).sort((a, b) => a.frame - b.frame);
+    if (knots.length === 0) return null;
+    const { before, after } = neighbours(knots, frame);
+    const jump = (to: number | null, words: string) => to !== null && <button type="button" className="hover:text-ink" onClick={() => set({ frame: Math.round(to), playing: false })}>{words}</button>;
+    return (
+        <div className="figure flex justify-end gap-3 pr-[18px] text-[11px] text-soft">
+            {jump(before, `◂ key at ${before}`)}
+            {jump(after, `key at ${after} ▸`)}
+        </div>
+    );
+}
