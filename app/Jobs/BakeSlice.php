@@ -8,6 +8,7 @@ use App\Jobs\Middleware\Beating;
 use App\Models\Bake;
 use App\Storage\FrameStore;
 use App\Storage\ShardStore;
+use App\Yard\Foresight;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Support\Facades\DB;
 use Throwable;
@@ -44,7 +45,7 @@ final class BakeSlice implements LastsLong, ShouldQueue
         return null;
     }
 
-    public function handle(ShardStore $store): void
+    public function handle(ShardStore $store, Foresight $foresight): void
     {
         $bake = Bake::query()->find($this->bakeId);
         if ($bake === null || ! $bake->isOpen()) {
@@ -56,7 +57,7 @@ final class BakeSlice implements LastsLong, ShouldQueue
         }
         $bake->attempt = $mine;
         try {
-            $this->bakeOn($bake, $store);
+            $this->bakeOn($bake, $store, $foresight);
         } catch (Problem $e) {
             Bake::query()->whereKey($bake->id)->where('attempt', $mine)->update(['state' => 'failed', 'problem' => json_encode($e->toArray())]);
         }
@@ -68,11 +69,11 @@ final class BakeSlice implements LastsLong, ShouldQueue
         Bake::query()->whereKey($this->bakeId)->whereIn('state', ['queued', 'running'])->update(['state' => 'failed', 'problem' => json_encode($problem->toArray())]);
     }
 
-    private function bakeOn(Bake $bake, ShardStore $store): void
+    private function bakeOn(Bake $bake, ShardStore $store, Foresight $foresight): void
     {
         $begun = microtime(true);
         $files = $bake->files();
-        $baker = $this->baker($bake, $store);
+        $baker = $this->baker($bake, $store, $foresight);
         if ($baker === null) {
             return;
         }
@@ -132,7 +133,7 @@ final class BakeSlice implements LastsLong, ShouldQueue
     }
 
     /** What bakes it, at its start; null where it was cancelled or taken over meanwhile. */
-    private function baker(Bake $bake, ShardStore $store): ?Baker
+    private function baker(Bake $bake, ShardStore $store, Foresight $foresight): ?Baker
     {
         $shot = $bake->spec();
         $solids = $keys = [];
@@ -147,7 +148,7 @@ final class BakeSlice implements LastsLong, ShouldQueue
         $bake->counts = array_map(count(...), array_values($solids));
         $bake->pieces = array_sum($bake->counts);
 
-        return new Baker($shot, $solids, new BeatingProgress);
+        return new Baker($foresight->of($shot, true, new BeatingProgress), $solids, new BeatingProgress);
     }
 
     /** Takes it up where its frames end; false where it was cancelled or taken over meanwhile. */

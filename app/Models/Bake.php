@@ -6,6 +6,7 @@ namespace App\Models;
 
 use App\Storage\FrameStore;
 use App\Storage\YardFiles;
+use App\Yard\Foresight;
 use Illuminate\Database\Eloquent\Concerns\HasUlids;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
@@ -74,7 +75,7 @@ final class Bake extends Model
     /** What it depends on, with cues where it found them. */
     public function history(): History
     {
-        return History::of($this->spec(), $this->anchored);
+        return History::of(Foresight::known($this->spec()), $this->anchored);
     }
 
     public function isOpen(): bool

@@ -25,7 +25,7 @@ final class StartBake
      */
     public static function of(Shot $shot): Bake
     {
-        $spec = $shot->spec();
+        $spec = Foresight::known($shot->spec());
         if ($spec->props === []) {
             throw Problem::inValue('props', 'There is nothing to bake yet.', 'Bring in or build a prop on the Props stage.');
         }
@@ -69,7 +69,7 @@ final class StartBake
      */
     public static function plan(Shot $shot, ?Bake $latest): array
     {
-        $spec = $shot->spec();
+        $spec = Foresight::known($shot->spec());
         [$best, $kept] = self::stillTrue($shot, $spec);
         $parts = $latest?->history()->partsFrom(History::of($spec, $latest->anchored));
         $same = $latest === null ? 0 : min($latest->frames_done, $parts === null ? PHP_INT_MAX : max(0, $parts['frame'] - $spec->first), $spec->last - $spec->first + 1);

@@ -9,6 +9,7 @@ use App\Models\HandOff;
 use App\Models\Shot;
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
+use App\Yard\Foresight;
 use App\Yard\NewShot;
 use App\Yard\ShotView;
 use Illuminate\Http\JsonResponse;
@@ -80,6 +81,20 @@ final class ShotController
     public function check(Shot $shot, SiteCheck $check, ShardStore $store): JsonResponse
     {
         return response()->json($check->of($shot->spec(), $store->unusable(...)));
+    }
+
+    /** Cues that a touch decides, where keys alone tell when it comes. */
+    public function moments(Shot $shot, Foresight $foresight): JsonResponse
+    {
+        $spec = $foresight->of($shot->spec(), false);
+        $found = [];
+        foreach ($spec->cues as $cue) {
+            if ($cue->isTouch() && $spec->moments->frame($cue->id) !== null) {
+                $found[$cue->id] = $spec->moments->frame($cue->id);
+            }
+        }
+
+        return response()->json(['found' => (object) $found]);
     }
 
     public function picture(Shot $shot): BinaryFileResponse

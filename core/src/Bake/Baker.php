@@ -19,7 +19,6 @@ use YardBreak\Core\Progress;
 use YardBreak\Core\Rigid\Meeting;
 use YardBreak\Core\Rigid\RigidMover;
 use YardBreak\Core\Rigid\Solid;
-use YardBreak\Core\Shot\Cue;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\SilentProgress;
@@ -337,7 +336,7 @@ final class Baker implements Surroundings
         foreach ($shot->cues as $cue) {
             $one = $shot->prop($cue->one);
             $other = $shot->prop($cue->other);
-            if (! $cue->isTouch() || ! self::isForeseen($shot, $cue) || $one === null) {
+            if (! $shot->isForeseen($cue) || $one === null || $moments->frame($cue->id) !== null) {
                 continue;
             }
             $frame = Meeting::first($one->place, $solids[$one->id], $other?->place, $other === null ? [] : $solids[$other->id], $shot->first, $shot->last, $shot->frameTime(), $cue->speed, $progress);
@@ -349,23 +348,11 @@ final class Baker implements Surroundings
         return $moments === $shot->moments ? $shot : $shot->with($moments);
     }
 
-    /** Whether keys alone decide when a touch comes. */
-    private static function isForeseen(ShotSpec $shot, Cue $cue): bool
-    {
-        foreach ([$cue->one, $cue->other] as $id) {
-            if ($shot->prop($id)?->motion->isFree() ?? $id !== 'ground') {
-                return false;
-            }
-        }
-
-        return true;
-    }
-
     /** @throws Problem where something is to happen before the touch it is tied to, which only the bake can find */
     private static function throwIfTooEarly(ShotSpec $shot): void
     {
         foreach ($shot->cues as $cue) {
-            if (! $cue->isTouch() || self::isForeseen($shot, $cue)) {
+            if (! $cue->isTouch() || $shot->isForeseen($cue)) {
                 continue;
             }
             foreach ($shot->tiedTo($cue->id) as [$path, $offset]) {

@@ -40,7 +40,9 @@ final readonly class History
         $words = ['first' => 'first frame', 'rate' => 'frame rate', 'order' => 'number or order of props'];
         foreach ($shot->cues as $cue) {
             if ($cue->isTouch()) {
-                $always['cue '.$cue->id] = json_encode([$cue->one, $cue->other, $cue->speed]);
+                // Where nobody has looked yet when it comes, what is tied to it may act at any time.
+                $unknown = $shot->isForeseen($cue) && $shot->moments->frame($cue->id) === null && $shot->tiedTo($cue->id) !== [];
+                $always['cue '.$cue->id] = json_encode([$cue->one, $cue->other, $cue->speed, $unknown ? $shot->movingParts() : '']);
                 $words['cue '.$cue->id] = 'cue '.$cue->name;
             }
         }

@@ -122,6 +122,12 @@ final readonly class Hull
         }
     }
 
+    /** The same without rounding: exact to its corners. */
+    public function sharp(): self
+    {
+        return $this->roundness > 0.0 ? $this : new self($this->x, $this->y, $this->z, $this->x, $this->y, $this->z, $this->faces, $this->normals, $this->neighbours, 0.0, $this->size);
+    }
+
     /** A true ball: one point with a margin, so that it rolls without corners. */
     public static function ball(float $radius): self
     {

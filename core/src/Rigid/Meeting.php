@@ -44,24 +44,35 @@ final class Meeting
         };
         $size = max(array_map(static fn (Solid $s): float => max(array_map(static fn (Hull $h): float => $h->size + $s->centre->length(), $s->hulls)), [...$solids, ...$others]));
         $touch = 1e-5 * $size;
-        $frame = (float) $from;
+        $frame = $before = (float) $from;
         $apart = false;
         while ($frame <= $to) {
             $progress->report(($frame - $from) / max(1, $to - $from));
             $fastest = self::fastest($one, $other, $frame, $size);
-            $now = $gap($frame, 2.0 * $fastest * self::LONGEST + $touch);
+            $now = $gap($frame, 2.0 * $fastest * self::LONGEST + 0.1 * $size);
             if ($now > $touch) {
                 $apart = true;
+                $before = $frame;
                 $frame += max(self::EXACT, min(self::LONGEST, 0.9 * ($now - $touch) / max($fastest, 1e-12)));
 
                 continue;
             }
+            // What jumps may have done so at any time since.
+            while ($apart && $frame - $before > self::EXACT) {
+                $middle = 0.5 * ($before + $frame);
+                if ($gap($middle, $size) > $touch) {
+                    $before = $middle;
+                } else {
+                    $frame = $middle;
+                }
+            }
             $closing = ($gap($frame - self::SPEED_OVER, INF) - $gap($frame, INF)) / (self::SPEED_OVER * $frameTime);
-            if (($apart || $frame === (float) $from) && $closing >= $speed || $speed <= 0.0) {
+            if ($speed <= 0.0 || ($apart || $frame === (float) $from) && $closing >= $speed) {
                 return $frame;
             }
             $apart = false;
             $frame += self::EXACT * 5.0;
+            $before = $frame;
         }
 
         return null;
@@ -77,7 +88,7 @@ final class Meeting
         foreach ($solids as $solid) {
             $out[] = $body = $world->addBody(World::KEYED, Vec3::zero(), Placement::identity()->turn, 1.0, [1.0, 1.0, 1.0, 0.0, 0.0, 0.0], $group);
             foreach ($solid->hulls as $hull) {
-                $world->addCollider($body, $hull, Vec3::zero(), 0.0, 0.0, $group);
+                $world->addCollider($body, $hull->sharp(), Vec3::zero(), 0.0, 0.0, $group);
             }
         }
 
@@ -95,7 +106,7 @@ final class Meeting
             $world->place($body, $place->point($solids[$k]->centre), $place->turn);
             foreach ($solids[$k]->hulls as $hull) {
                 if ($place->size !== 1.0 && is_int($collider)) {
-                    $world->colliders->resize($collider, $hull, max(1e-6, $place->size));
+                    $world->colliders->resize($collider, $hull->sharp(), max(1e-6, $place->size));
                 }
                 $collider++;
             }

@@ -70,6 +70,18 @@ final readonly class ShotSpec
         return self::typed($this->document, $moments);
     }
 
+    /** Whether keys alone decide when a cue comes: a touch of props neither of which is ever free. */
+    public function isForeseen(Cue $cue): bool
+    {
+        foreach ($cue->isTouch() ? [$cue->one, $cue->other] : [] as $id) {
+            if ($this->prop($id)?->motion->isFree() ?? $id !== 'ground') {
+                return false;
+            }
+        }
+
+        return $cue->isTouch();
+    }
+
     /**
      * What of the document is tied to a cue.
      *
@@ -91,6 +103,12 @@ final readonly class ShotSpec
         $walk(['world' => $this->document['world'], 'props' => $this->document['props']], '');
 
         return $out;
+    }
+
+    /** All that moves or is tied to anything, as one: for what cannot be told apart any finer. */
+    public function movingParts(): string
+    {
+        return hash('xxh128', (string) json_encode([$this->document['world'], array_map(static fn (array $p): array => [$p['id'], $p['place'], $p['motion'], $p['material']], $this->document['props'])]));
     }
 
     /** Seconds a frame lasts. */

@@ -83,7 +83,7 @@ export function CurveDrawer({ scale, width }: { scale: Scale; width: number }) {
                         ))}
                     </g>
                 ))}
-                {curves[0] && [curves[0].low, (curves[0].low + curves[0].high) / 2, curves[0].high].map((v, i) => <text key={i} x={3} y={y(curves[0]!, v) + (i === 2 ? 9 : i === 0 ? -3 : 3)} fontSize={10.500} className="figure" fill="var(--soft)">{show(v, curves[0]!.lane.unit, 3)}</text>)}
+                {curves[0] && [curves[0].low, (curves[0].low + curves[0].high) / 2, curves[0].high].map((v, i) => <text key={i} x={width - 4} textAnchor="end" y={y(curves[0]!, v) + (i === 2 ? 9 : i === 0 ? -3 : 3)} fontSize={10.500} className="figure" fill="var(--soft)" stroke="var(--raised)" strokeWidth={3} paintOrder="stroke">{show(v, curves[0]!.lane.unit, 3)}</text>)}
                 <line x1={scale.x(frame)} x2={scale.x(frame)} y1={0} y2={height} stroke="var(--ink)" strokeWidth={1.5} pointerEvents="none" />
                 {near && (
                     <g pointerEvents="none">
@@ -219,8 +219,8 @@ function Entry({ curves, moments }: { curves: readonly Curve[]; moments: Moments
             {lane && <p className="mb-1 truncate font-semibold">{curves[0]!.of} <span className="font-normal text-soft">{lane.label.toLowerCase()}</span></p>}
             {one && own.length > 0 && (
                 <>
-                    <NumberField label="Frame" hint="Of the picked key" value={one.frame} least={-100000} most={200000} onChange={(to) => setKeyAt(one.lane, own[0]!.axis, one.frame, to, valueAt(own[0]!.value, one.frame, moments)) && set({ keys: [keyName(one.lane, to)] })} />
-                    {own.map((c) => <NumberField key={c.axis} label={c.name} unit={c.lane.unit} least={c.lane.option.least} most={c.lane.option.most} value={valueAt(c.value, one.frame, moments)} onChange={(v) => setKeyAt(one.lane, c.axis, one.frame, one.frame, v)} />)}
+                    <NumberField tight label="Frame" hint="Of the picked key" value={one.frame} least={-100000} most={200000} onChange={(to) => setKeyAt(one.lane, own[0]!.axis, one.frame, to, valueAt(own[0]!.value, one.frame, moments)) && set({ keys: [keyName(one.lane, to)] })} />
+                    {own.map((c) => <NumberField tight key={c.axis} label={c.name} unit={c.lane.unit} least={c.lane.option.least} most={c.lane.option.most} value={valueAt(c.value, one.frame, moments)} onChange={(v) => setKeyAt(one.lane, c.axis, one.frame, one.frame, v)} />)}
                 </>
             )}
             {keys.length > 0 && (

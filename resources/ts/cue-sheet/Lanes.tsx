@@ -128,7 +128,7 @@ function RowName({ row }: { row: Row }) {
     if (row.kind === 'keys') {
         const on = row.lane.id === lane;
         return (
-            <button type="button" aria-pressed={on} title="Show its curve" className={`block h-[25px] w-full truncate border-b border-line/60 pl-8 text-left leading-[24px] ${on ? 'bg-chosen text-on-chosen' : ''}`} onClick={() => set({ lane: on ? null : row.lane.id, drawer: !on, ...(row.lane.prop === null ? {} : { chosen: row.lane.prop }) })}>
+            <button type="button" aria-pressed={on} aria-label={`Curve of ${row.of}: ${row.lane.label.toLowerCase()}`} title="Show its curve" className={`block h-[25px] w-full truncate border-b border-line/60 pl-8 text-left leading-[24px] ${on ? 'bg-chosen text-on-chosen' : ''}`} onClick={() => set({ lane: on ? null : row.lane.id, drawer: !on, ...(row.lane.prop === null ? {} : { chosen: row.lane.prop }) })}>
                 {row.lane.label.toLowerCase()}
             </button>
         );

@@ -291,6 +291,7 @@ export const api = {
     groups: (asset: string, file: string) => json<{ groups: string[] }>(`assets/${asset}/${encodeURIComponent(file)}/groups`),
     bake: (id: string) => json<{ bake: BakeView | null }>(`shots/${id}/bake`),
     bakeState: (bake: string) => json<BakeProgress>(`bakes/${bake}/state`),
+    moments: (id: string) => json<{ found: Record<string, number> }>(`shots/${id}/moments`),
     startBake: (id: string) => send<{ bake: BakeView }>('POST', `shots/${id}/bakes`),
     cancelBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/cancel`),
     resumeBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/resume`),

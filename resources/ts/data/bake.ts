@@ -16,6 +16,8 @@ interface BakeState {
     figures: FrameFigures[];
     /** Cues that a touch decides, where the bake or a search has found them. */
     found: Readonly<Record<string, number>>;
+    /** Those that keys alone decide. */
+    foreseen: Readonly<Record<string, number>>;
     /** Milliseconds from pressing Bake to the first frame being here. */
     firstFrameAfter: number | null;
     watch: (shot: string) => () => void;
@@ -24,7 +26,7 @@ interface BakeState {
     resume: () => Promise<void>;
 }
 
-const NOTHING = { bake: null, store: null, loaded: 0, came: 0, figures: [], found: {} };
+const NOTHING = { bake: null, store: null, loaded: 0, came: 0, figures: [], found: {}, foreseen: {} };
 
 let wake: (() => void) | null = null;
 let pressedAt = 0;
@@ -42,11 +44,12 @@ export const useBake = create<BakeState>((set, get) => {
         const before = get().bake;
         if (bake?.id !== before?.id) {
             get().store?.dispose();
-            set({ ...NOTHING, asked: get().asked });
+            set({ ...NOTHING, asked: get().asked, foreseen: get().foreseen, found: get().foreseen });
         }
         set({ bake });
         if (bake === null) return;
-        if (JSON.stringify(get().found) !== JSON.stringify(bake.anchored)) set({ found: bake.anchored });
+        const found = { ...get().foreseen, ...bake.anchored };
+        if (JSON.stringify(get().found) !== JSON.stringify(found)) set({ found });
         if (bake.framesDone > 0) {
             const store = get().store ?? new FrameStore(bake.id, bake.counts, came);
             if (get().loaded !== bake.framesDone || get().store === null) {
@@ -134,4 +137,10 @@ export function staleFrom(bake: BakeView | null): number | null {
 
 function busy(bake: BakeView | null): boolean {
     return bake !== null && (bake.state === 'queued' || bake.state === 'running');
+}
+
+/** Asks when those touches come that keys alone decide. */
+export async function foresee(shot: string): Promise<void> {
+    const { found } = await api.moments(shot);
+    useBake.setState((s) => ({ foreseen: found, found: { ...found, ...(s.bake?.anchored ?? {}) } }));
 }

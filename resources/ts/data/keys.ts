@@ -28,14 +28,19 @@ export function moved(name: string, by: number): string {
 /** What a change makes of one key; null removes it, a list puts several in its place. */
 export type Change = (key: Key, frame: number) => Key | Key[] | null;
 
-/** Sets a value of a lane at a frame: a key where it has keys already or `always`, else the plain number. */
-export function setAt(lane: string, axis: number, frame: number, value: number, always: boolean, label: string): void {
+/**
+ * Sets a value of a lane at a frame: a key where it has keys already or `always`, else the plain number.
+ *
+ * @param usual what its axes are where the document does not say
+ */
+export function setAt(lane: string, axis: number, frame: number, value: number, always: boolean, label: string, usual: readonly number[] = [0]): void {
     const { shot, edit } = useShot.getState();
-    const axes = shot && axesOf(shot.document, { id: lane });
-    if (!shot || !axes) return;
-    const now = axes[axis]!;
+    if (!shot) return;
+    const axes = axesOf(shot.document, { id: lane });
+    const now = axes?.[axis] ?? usual[axis] ?? 0;
     const next = isKeyed(now) || always ? withKey(now, frame, value, currentMoments()) : value;
-    void edit(label, [...movable(shot.document, lane), { op: 'replace', path: at(shot.document, lane, axes, axis), value: next }]);
+    const whole = usual.length === 1 ? next : usual.map((v, i) => (i === axis ? next : v));
+    void edit(label, [...movable(shot.document, lane), axes === undefined ? { op: 'add', path: pointerOf(shot.document, { id: lane }), value: whole } : { op: 'replace', path: at(shot.document, lane, axes, axis), value: next }]);
 }
 
 /** Takes the key of an axis at a frame away. */

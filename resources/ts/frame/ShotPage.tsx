@@ -4,7 +4,8 @@ import { Group, Panel, Separator, usePanelRef } from 'react-resizable-panels';
 import { Link, useParams } from 'react-router';
 import { CueSheet } from '../cue-sheet/CueSheet';
 import { ProblemError, type Problem } from '../data/api';
-import { pokeBake, useBake, staleFrom } from '../data/bake';
+import { foresee, pokeBake, staleFrom, useBake } from '../data/bake';
+import { said } from '../data/said';
 import { usePieces } from '../data/pieces';
 import { useDocument, useShot, visibleProps } from '../data/shot';
 import { applyTheme, useUi } from '../data/ui';
@@ -65,6 +66,9 @@ export function ShotPage() {
 /** Pixels of the cue sheet when only its ruler shows. */
 const CUES_FOLDED = 33;
 
+/** Pixels of it with curves. */
+const CURVES_TAKE = 350;
+
 function keptSize(name: string, usual: number): number {
     return Number(localStorage.getItem(`size ${name}`)) || usual;
 }
@@ -78,6 +82,7 @@ function Frame() {
     const [help, setHelp] = useState(false);
     const [folded, setFolded] = useState(false);
     const cues = usePanelRef();
+    useRoomForCurves(cues);
     useKeys();
     useHotkeys('shift+slash', () => setHelp(true));
     const Bench = { props: PropsStage, break: BreakStage, weights: PropsStage, motion: MotionStage, bake: BakeStage, 'hand-off': HandOffStage }[stage];
@@ -111,7 +116,7 @@ function Frame() {
                     <Separator className="h-px bg-line hover:bg-ink data-[separator=active]:bg-ink" aria-label="Height of the cue sheet" />
                     <Panel
                         panelRef={cues}
-                        defaultSize={keptSize('cues', 146)}
+                        defaultSize={keptSize('cues', 210)}
                         minSize={84}
                         collapsible
                         collapsedSize={CUES_FOLDED}
@@ -130,6 +135,22 @@ function Frame() {
             <KeysWindow open={help} onClose={() => setHelp(false)} />
         </div>
     );
+}
+
+/** Curves need more height than lanes; when they are put away it is given back. */
+function useRoomForCurves(cues: ReturnType<typeof usePanelRef>): void {
+    const drawer = useUi((s) => s.drawer);
+    const before = useRef<number | null>(null);
+    useEffect(() => {
+        const now = cues.current?.getSize().inPixels ?? 0;
+        if (drawer && now < CURVES_TAKE) {
+            before.current = now;
+            cues.current?.resize(CURVES_TAKE);
+        } else if (!drawer && before.current !== null) {
+            cues.current?.resize(before.current);
+            before.current = null;
+        }
+    }, [drawer, cues]);
 }
 
 /** A shot that is baked shows what happens in it as soon as it is opened. */
@@ -156,6 +177,7 @@ function useFollow(id: string): void {
         if (chosen === null || !shot.document.props.some((p) => p.id === chosen)) set({ chosen: props[0]?.id ?? null, stage: props.length === 0 ? 'props' : useUi.getState().stage });
         for (const prop of props) void usePieces.getState().refresh(id, prop.id);
         pokeBake();
+        if (shot.document.cues?.some((c) => c.at.on === 'touch')) void foresee(id).catch(said);
         // Only a saved revision counts; the optimistic document in between does not.
         // oxlint-disable-next-line react-hooks/exhaustive-deps
     }, [id, revision]);

@@ -22,12 +22,13 @@ interface Props {
 /** A number that can be another at every frame: shown and set at the playhead, with a mark to key it. */
 export function KeyedNumber({ lane, option, label = option.label, step, slider, fallback }: Props) {
     const document = useDocument();
-    const value = document === null ? undefined : axesOf(document, { id: lane })?.[0];
+    const usual = fallback ?? Number(option.default ?? 0);
+    const value = (document === null ? undefined : axesOf(document, { id: lane })?.[0]) ?? usual;
     return (
         <>
             <div className="flex items-center gap-1">
-                <div className="min-w-0 flex-1"><Field lane={lane} axis={0} option={option} label={label} step={step} slider={slider} value={value ?? (fallback ?? Number(option.default ?? 0))} /></div>
-                <KeyMark lane={lane} axis={0} label={label} value={value} />
+                <div className="min-w-0 flex-1"><Field lane={lane} axis={0} option={option} label={label} step={step} slider={slider} value={value} usual={[usual]} /></div>
+                <KeyMark lane={lane} axis={0} label={label} value={value} usual={[usual]} />
             </div>
             <Neighbours values={[value]} />
         </>
@@ -37,7 +38,8 @@ export function KeyedNumber({ lane, option, label = option.label, step, slider, 
 /** Three of them: x, y and z. */
 export function KeyedTriple({ lane, option, label = option.label, step }: Props) {
     const document = useDocument();
-    const axes = (document && axesOf(document, { id: lane })) ?? (option.default as number[]);
+    const usual = option.default as number[];
+    const axes = (document && axesOf(document, { id: lane })) ?? usual;
     return (
         <div className="py-[3px]">
             <div className="mb-0.5 flex justify-between" title={option.meaning}>
@@ -47,8 +49,8 @@ export function KeyedTriple({ lane, option, label = option.label, step }: Props)
             <div className="grid grid-cols-3 gap-1.5">
                 {(['x', 'y', 'z'] as const).map((axis, i) => (
                     <span key={axis} className="flex min-w-0 items-center gap-0.5">
-                        <Field lane={lane} axis={i} option={option} label={`${label} ${axis}`} lead={axis} step={step} value={axes[i] ?? 0} />
-                        <KeyMark lane={lane} axis={i} label={`${label} ${axis}`} value={axes[i]} />
+                        <Field lane={lane} axis={i} option={option} label={`${label} ${axis}`} lead={axis} step={step} value={axes[i] ?? 0} usual={usual} />
+                        <KeyMark lane={lane} axis={i} label={`${label} ${axis}`} value={axes[i] ?? 0} usual={usual} />
                     </span>
                 ))}
             </div>
@@ -57,7 +59,7 @@ export function KeyedTriple({ lane, option, label = option.label, step }: Props)
     );
 }
 
-function Field({ lane, axis, option, label, lead, step, slider = false, value }: { lane: string; axis: number; option: Option; label: string; lead?: string; step?: number; slider?: boolean; value: Value }) {
+function Field({ lane, axis, option, label, lead, step, slider = false, value, usual }: { lane: string; axis: number; option: Option; label: string; lead?: string; step?: number; slider?: boolean; value: Value; usual: readonly number[] }) {
     const frame = useUi((s) => s.frame);
     const moments = useMoments();
     const share = option.least === 0 && option.most <= 1 && option.unit === '';
@@ -73,27 +75,26 @@ function Field({ lane, axis, option, label, lead, step, slider = false, value }:
             least={option.least}
             most={option.most}
             value={Number(valueAt(value, frame, moments).toPrecision(9))}
-            onChange={(v) => setAt(lane, axis, frame, v, false, isKeyed(value) ? `${label} at frame ${frame}` : label)}
+            onChange={(v) => setAt(lane, axis, frame, v, false, isKeyed(value) ? `${label} at frame ${frame}` : label, usual)}
         />
     );
 }
 
 /** A small diamond beside a number: empty, keyed elsewhere, keyed here. A click keys here, or takes that key away. */
-function KeyMark({ lane, axis, label, value }: { lane: string; axis: number; label: string; value: Value | undefined }) {
+function KeyMark({ lane, axis, label, value, usual }: { lane: string; axis: number; label: string; value: Value; usual: readonly number[] }) {
     const frame = useUi((s) => s.frame);
     const moments = useMoments();
     const keyed = isKeyed(value);
     const { here } = keyed ? neighbours(knotsOf(value, moments), frame) : { here: false };
-    const now = value === undefined ? 0 : valueAt(value, frame, moments);
+    const now = valueAt(value, frame, moments);
     return (
         <button
             type="button"
             aria-pressed={here}
             aria-label={here ? `Remove the key of ${label} at frame ${frame}` : `Key ${label} at frame ${frame}`}
             title={here ? 'Keyed here; click to remove' : keyed ? 'Keyed elsewhere; click to key here' : 'Click to key it here'}
-            disabled={value === undefined}
-            className="grid size-[15px] shrink-0 place-items-center disabled:opacity-30"
-            onClick={() => (here ? unsetAt(lane, axis, frame) : setAt(lane, axis, frame, now, true, `Key ${label} at frame ${frame}`))}
+            className="grid size-[15px] shrink-0 place-items-center"
+            onClick={() => (here ? unsetAt(lane, axis, frame) : setAt(lane, axis, frame, now, true, `Key ${label} at frame ${frame}`, usual))}
         >
             <svg width={11} height={11} viewBox="0 0 11 11" aria-hidden>
                 <path d="M5.5 1l4.500 4.500-4.500 4.500L1 5.500z" fill={here ? 'var(--ink)' : keyed ? 'var(--line)' : 'none'} stroke={keyed ? 'var(--ink)' : 'var(--soft)'} strokeWidth={1.2} />
@@ -103,7 +104,7 @@ function KeyMark({ lane, axis, label, value }: { lane: string; axis: number; lab
 }
 
 /** Where the keys next to the playhead are. */
-function Neighbours({ values }: { values: readonly (Value | undefined)[] }) {
+function Neighbours({ values }: { values: readonly Value[] }) {
     const frame = useUi((s) => s.frame);
     const set = useUi((s) => s.set);
     const moments = useMoments();

@@ -18,6 +18,8 @@ interface Props {
     /** A letter before the box where the label is not shown. */
     lead?: string;
     disabled?: boolean;
+    /** Where there is little room. */
+    tight?: boolean;
 }
 
 /** Pixels the pointer is dragged for one step. */
@@ -94,7 +96,7 @@ export function NumberField(props: Props) {
         },
     };
     const box = (
-        <div className={`quick flex h-[25px] items-center justify-end gap-1 border border-line bg-raised px-1.5 focus-within:border-ink ${props.lead !== undefined ? 'min-w-0 flex-1' : hideLabel || slider ? 'w-[76px] shrink-0' : 'w-[116px] shrink-0'}`}>
+        <div className={`quick flex h-[25px] items-center justify-end gap-1 border border-line bg-raised px-1.5 focus-within:border-ink ${props.lead !== undefined ? 'min-w-0 flex-1' : hideLabel || slider || props.tight ? 'w-[84px] shrink-0' : 'w-[116px] shrink-0'}`}>
             <input
                 ref={input}
                 aria-label={label}

@@ -3,10 +3,9 @@ import type { Motion, Prop } from '../data/document';
 import { editProp, useDocument, useShot } from '../data/shot';
 import { useUi } from '../data/ui';
 import { Button, Choice, Section, Select, Toggle } from '../parts/controls';
-import { NumberField, TripleField } from '../parts/NumberField';
+import { NumberField } from '../parts/NumberField';
 import { poseAt } from '../data/pose';
 import { BenchHead, ChooseFirst } from './BenchHead';
-import type { Option } from '../data/api';
 import { setKey } from '../data/keys';
 import { currentMoments } from '../data/moments';
 import { useCatalogue } from '../data/useCatalogue';
@@ -88,17 +87,10 @@ function Release({ prop }: { prop: Prop }) {
             </Section>
             <Groups prop={prop} />
             <Section title="Push at release">
-                {options.filter((o) => o.keyable).map((o) => <MotionPush key={o.name} prop={prop} option={o} />)}
+                {options.filter((o) => o.keyable).map((o) => <PropField key={o.name} prop={prop} group="motion" option={o} />)}
             </Section>
         </>
     );
-}
-
-/** What pieces are pushed with as they are let go. */
-function MotionPush({ prop, option }: { prop: Prop; option: Option }) {
-    const own = (prop.motion as unknown as Record<string, unknown>)[option.name];
-    if (own !== undefined) return <PropField prop={prop} group="motion" option={option} />;
-    return <TripleField label={option.label} hint={option.meaning} unit={option.unit} step={option.name === 'spin' ? 10 : 0.1} value={option.default as number[]} onChange={(v) => void editProp(prop.id, option.label, { [`/motion/${option.name}`]: v })} />;
 }
 
 /** Pieces let go at a frame of their own; they are put together on the Break stage. */
