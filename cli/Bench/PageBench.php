@@ -124,7 +124,7 @@ final class PageBench implements Benchmark
         $artist->opensShot([Setting::box('block', ['break' => Setting::cells($pieces), 'motion' => ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'frame', 'frame' => 0]]]), ['op' => 'replace', 'path' => '/frames/last', 'value' => 32], ['op' => 'replace', 'path' => '/quality', 'value' => 'fast']]);
         $artist->sees($pieces.' shards', 60);
         $artist->keys('5', 'b');
-        $artist->sees('Bake again', 300);
+        $artist->sees('Up to date', 300);
         $artist->keys(WebDriverKeys::HOME);
         $artist->until(static fn (): bool => $artist->frameDrawn() === 0);
         $times = [];

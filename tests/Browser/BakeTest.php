@@ -21,7 +21,7 @@ final class BakeTest extends BrowserTestCase
         usleep(700_000);
         self::assertGreaterThanOrEqual($before, $this->done());
         $a->yard->startWorker();
-        $a->sees('Bake again', 240);
+        $a->sees('Up to date', 240);
         self::assertSame(97, $this->done());
         self::assertSame($whole, $this->frames($before), 'the frames from before are the same');
         $this->assertNoErrors();
@@ -41,7 +41,8 @@ final class BakeTest extends BrowserTestCase
         $a->keys('4');
         $a->types('Ground bounce', '0.4');
         $a->keys('5');
-        $a->sees('Changed since the last bake');
+        $a->sees('All frames 0–96 are computed');
+        $a->sees('Because of: ground bounce');
         $a->sees('out of date');
         $a->clicks('[aria-label=Undo]');
         $a->sees('Up to date');
@@ -55,6 +56,6 @@ final class BakeTest extends BrowserTestCase
     /** A hash of the frames up to one of them. */
     private function frames(int $to): string
     {
-        return (string) $this->artist->browser->executeAsyncScript('const [to,done]=arguments;fetch("/api"+location.pathname+"/bake").then(r=>r.json()).then(({bake})=>fetch("/api/bakes/"+bake.id+"/frames?from=0").then(r=>r.arrayBuffer()).then(b=>crypto.subtle.digest("SHA-256",b.slice(0,to*bake.pieces*32))).then(h=>done([...new Uint8Array(h)].join())))', [$to]);
+        return (string) $this->artist->browser->executeAsyncScript('const [to,done]=arguments;fetch("/api"+location.pathname+"/bake").then(r=>r.json()).then(({bake})=>fetch("/api/bakes/"+bake.id+"/frames?from=0").then(r=>r.arrayBuffer()).then(b=>crypto.subtle.digest("SHA-256",b.slice(0,to*(32+bake.pieces*32)))).then(h=>done([...new Uint8Array(h)].join())))', [$to]);
     }
 }

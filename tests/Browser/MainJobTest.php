@@ -36,7 +36,7 @@ final class MainJobTest extends BrowserTestCase
         // Bake, and watch frames come while it runs.
         $a->keys('b', '5');
         $a->until(static fn (): bool => (int) $a->js('return document.getElementById("picture").dataset.bakedFrames') > 0);
-        $a->sees('Bake again', 60);
+        $a->sees('Up to date', 60);
         $a->sees('touches Flags');
         $first = $a->picture();
         $a->keys(WebDriverKeys::END);

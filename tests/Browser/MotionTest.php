@@ -22,23 +22,23 @@ final class MotionTest extends BrowserTestCase
         $a->keys('k');
         $a->until(fn (): bool => $this->frames() === [0, 12]);
         $a->types('Position x', '1.5');
-        $a->until(fn (): bool => $this->artist->document()['props'][0]['motion']['keys'][1]['position'][0] === 1.5);
+        $a->until(fn (): bool => $this->artist->document()['props'][0]['place']['position'][0]['keys'][1]['value'] === 1.5);
 
-        $this->drag('Key of Gate at frame 12', 24 - 12);
+        $this->drag('Position of Gate, key at frame 12', 24 - 12);
         $a->until(fn (): bool => $this->frames() === [0, 24]);
         // Onto another key it does not go.
-        $this->drag('Key of Gate at frame 24', -24);
+        $this->drag('Position of Gate, key at frame 24', -24);
         $a->sees('Another key is already there');
         self::assertSame([0, 24], $this->frames());
-        $this->drag('Key of Gate at frame 24', 12, WebDriverKeys::ALT);
+        $this->drag('Position of Gate, key at frame 24', 12, WebDriverKeys::ALT);
         $a->until(fn (): bool => $this->frames() === [0, 24, 36]);
         $a->keys(WebDriverKeys::DELETE);
         $a->until(fn (): bool => $this->frames() === [0, 24]);
 
         // Half way between its keys the gate stands half way.
         $a->keys('5', 'b');
-        $a->sees('Bake again', 40);
-        $x = $a->browser->executeAsyncScript('const done=arguments[0];fetch("/api"+location.pathname+"/bake").then(r=>r.json()).then(({bake})=>fetch("/api/bakes/"+bake.id+"/frames?from=12")).then(r=>r.arrayBuffer()).then(b=>done(new Float32Array(b)[0]))');
+        $a->sees('Up to date', 40);
+        $x = $a->browser->executeAsyncScript('const done=arguments[0];fetch("/api"+location.pathname+"/bake").then(r=>r.json()).then(({bake})=>fetch("/api/bakes/"+bake.id+"/frames?from=12")).then(r=>r.arrayBuffer()).then(b=>done(new Float32Array(b)[8]))');
         self::assertEqualsWithDelta(0.75, $x, 1e-4);
     }
 
@@ -78,8 +78,8 @@ final class MotionTest extends BrowserTestCase
         $a->types('Frame', '10');
         $a->sees('saved');
         $a->keys('5', 'b');
-        $a->sees('Bake again', 40);
-        $y = $a->browser->executeAsyncScript('const done=arguments[0];fetch("/api"+location.pathname+"/bake").then(r=>r.json()).then(({bake})=>fetch("/api/bakes/"+bake.id+"/frames?from=0")).then(r=>r.arrayBuffer()).then(b=>{const f=new Float32Array(b);done([f[1],f[8*10+1],f[8*16+1]])})');
+        $a->sees('Up to date', 40);
+        $y = $a->browser->executeAsyncScript('const done=arguments[0];fetch("/api"+location.pathname+"/bake").then(r=>r.json()).then(({bake})=>fetch("/api/bakes/"+bake.id+"/frames?from=0")).then(r=>r.arrayBuffer()).then(b=>{const f=new Float32Array(b);done([f[9],f[16*10+9],f[16*16+9]])})');
         self::assertEqualsWithDelta($y[0], $y[1], 1e-6, 'it stays until frame 10');
         // Free fall, v² and all: ½ g t² after 6 frames.
         self::assertEqualsWithDelta($y[0] - 0.5 * 9.80665 * (6 / 24) ** 2, $y[2], 0.002);
@@ -88,7 +88,7 @@ final class MotionTest extends BrowserTestCase
     /** @return list<int> */
     private function frames(): array
     {
-        return array_column($this->artist->document()['props'][0]['motion']['keys'] ?? [], 'frame');
+        return array_column($this->artist->document()['props'][0]['place']['position'][0]['keys'] ?? [], 'frame');
     }
 
     private function at(): string
@@ -99,7 +99,7 @@ final class MotionTest extends BrowserTestCase
     private function drag(string $key, int $frames, ?string $with = null): void
     {
         $b = $this->artist->browser;
-        $pixels = (int) round($frames * (float) $this->artist->js('const k=document.querySelectorAll("[aria-label^=\'Key of\']");const at=e=>{const r=e.getBoundingClientRect();return r.left+r.width/2};const f=e=>Number(e.getAttribute("aria-label").split(" ").pop());return (at(k[1])-at(k[0]))/(f(k[1])-f(k[0]))'));
+        $pixels = (int) round($frames * (float) $this->artist->js('const k=document.querySelectorAll("[aria-label^=\'Position of Gate, key\']");const at=e=>{const r=e.getBoundingClientRect();return r.left+r.width/2};const f=e=>Number(e.getAttribute("aria-label").split(" ").pop());return (at(k[1])-at(k[0]))/(f(k[1])-f(k[0]))'));
         $element = $b->findElement(WebDriverBy::cssSelector('[aria-label="'.$key.'"]'));
         $action = $b->action()->moveToElement($element)->clickAndHold();
         if ($with !== null) {

@@ -72,12 +72,12 @@ export function CurveDrawer({ scale, width }: { scale: Scale; width: number }) {
     return (
         <div className="grid min-h-0 border-t border-line" style={{ gridTemplateColumns: `${NAMES}px 1fr` }} role="group" aria-label="Curves">
             <Entry curves={curves} moments={moments} />
-            <svg ref={measure} width={width} height="100%" className="block h-full touch-none bg-raised" aria-label="Curve drawer" onPointerMove={(e) => { const b = e.currentTarget.getBoundingClientRect(); setPointer({ x: e.clientX - b.left, y: e.clientY - b.top }); }} onPointerLeave={() => setPointer(null)} onPointerDown={(e) => boxPick(e, curves, moments, scale, y)}>
+            <svg ref={measure} width={width} height="100%" className="block h-full touch-none bg-raised select-none" aria-label="Curve drawer" onPointerMove={(e) => { const b = e.currentTarget.getBoundingClientRect(); setPointer({ x: e.clientX - b.left, y: e.clientY - b.top }); }} onPointerLeave={() => setPointer(null)} onPointerDown={(e) => boxPick(e, curves, moments, scale, y)}>
                 {curves.length === 0 && <text x={PAD} y={28} fontSize={12.500} fill="var(--soft)">Choose a lane by its name, or pick keys, to see how the value runs.</text>}
                 {curves.map((c) => (
                     <g key={`${c.lane.id} ${c.axis}`}>
-                        {c.ghost !== null && <path d={line(c.ghost, scale, first, last, moments, (v) => y(c, v))} fill="none" stroke={c.ink} opacity={0.35} strokeDasharray="3 3"><title>As it was baked</title></path>}
-                        <path d={line(c.value, scale, first, last, moments, (v) => y(c, v))} fill="none" stroke={c.ink} strokeWidth={1.6} />
+                        {c.ghost !== null && <path d={line(c.ghost, scale, first, last, moments, (v) => y(c, v))} fill="none" stroke={c.ink} opacity={0.35} strokeDasharray="3 3" pointerEvents="none" data-ghost="" />}
+                        <path d={line(c.value, scale, first, last, moments, (v) => y(c, v))} fill="none" stroke={c.ink} strokeWidth={1.6} pointerEvents="none" />
                         {isKeyed(c.value) && knotsOf(c.value, moments).map((knot, i, all) => (
                             <Point key={knot.frame} curve={c} value={c.value as Keyed} knot={knot} next={all[i + 1] ?? null} picked={keys.includes(keyName(c.lane.id, knot.frame))} scale={scale} y={(v) => y(c, v)} valueOf={(px) => valueOf(c, px)} />
                         ))}
@@ -149,7 +149,7 @@ function Point({ curve, value, knot, next, picked, scale, y, valueOf }: PointPro
     };
     return (
         <>
-            {picked && next !== null && knot.ease !== 'hold' && knot.ease !== 'linear' && knot.ease !== 'bounce' && <Grips lane={curve.lane.id} knot={knot} next={next} ink={curve.ink} scale={scale} y={y} valueOf={valueOf} />}
+            {picked && next !== null && next.value !== knot.value && knot.ease !== 'hold' && knot.ease !== 'linear' && knot.ease !== 'bounce' && <Grips lane={curve.lane.id} knot={knot} next={next} ink={curve.ink} scale={scale} y={y} valueOf={valueOf} />}
             <path d={`M${scale.x(now.frame)} ${y(now.value) - 5}l5 5-5 5-5-5z`} fill={picked ? '#c8f031' : key?.cue === undefined ? curve.ink : 'var(--raised)'} stroke={picked ? '#1d2327' : curve.ink} strokeWidth={1.4} className="cursor-move" role="button" tabIndex={-1} aria-label={`${curve.name} of ${curve.of} is ${showNumber(knot.value)} at frame ${knot.frame}`} onPointerDown={down} />
             {drag && <text x={scale.x(now.frame) + 9} y={y(now.value) - 8} fontSize={11.500} className="figure" fill="var(--ink)" stroke="var(--raised)" strokeWidth={3} paintOrder="stroke" pointerEvents="none">{`${show(now.value, curve.lane.unit, 4)} at ${now.frame}`}</text>}
         </>
@@ -162,7 +162,7 @@ function Grips({ lane, knot, next, ink, scale, y, valueOf }: { lane: string; kno
     const h = handles ?? given;
     const span = next.frame - knot.frame;
     const change = next.value - knot.value;
-    const at = (k: 0 | 2): [number, number] => [scale.x(knot.frame + h[k]! * span), y(knot.value + h[k + 1]! * (change || 1))];
+    const at = (k: 0 | 2): [number, number] => [scale.x(knot.frame + h[k]! * span), y(knot.value + h[k + 1]! * change)];
     const grip = (k: 0 | 2) => (e: React.PointerEvent) => {
         e.stopPropagation();
         const svg = e.currentTarget.closest('svg')!.getBoundingClientRect();
@@ -171,7 +171,7 @@ function Grips({ lane, knot, next, ink, scale, y, valueOf }: { lane: string; kno
             (m) => {
                 to = [...h];
                 to[k] = Number(Math.min(1, Math.max(0, h[k]! + (m.clientX - e.clientX) / (scale.x(span) - scale.x(0)))).toFixed(3));
-                to[k + 1] = Number(((valueOf(m.clientY - svg.top) - knot.value) / (change || 1)).toFixed(3));
+                to[k + 1] = Number(((valueOf(m.clientY - svg.top) - knot.value) / change).toFixed(3));
                 setHandles(to);
             },
             () => {
@@ -229,6 +229,7 @@ function Entry({ curves, moments }: { curves: readonly Curve[]; moments: Moments
                     <button type="button" className={plate} title="All picked keys take their mean value" onClick={() => flattenKeys(keys)}>Flatten</button>
                 </div>
             )}
+            {curves.some((c) => c.ghost !== null) && <p className="my-1 text-[12px] text-soft">Dashed: as it was baked.</p>}
             {lane && isKeyed(keyed) && (
                 <div className="mt-1 flex gap-1.5">
                     <Outside label="Before" value={keyed.before ?? 'hold'} onChange={(v) => setOutside(lane.id, 'before', v)} />

@@ -132,7 +132,7 @@ export function framesFit(bake: BakeView | null, props: readonly { id: string; p
 
 /** The first frame of a bake that is no longer true, or none. */
 export function staleFrom(bake: BakeView | null): number | null {
-    return bake === null || bake.plan.kept >= bake.framesDone ? null : bake.first + bake.plan.kept;
+    return bake === null || bake.plan.same >= bake.framesDone ? null : bake.first + bake.plan.same;
 }
 
 function busy(bake: BakeView | null): boolean {

@@ -1,0 +1,208 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+use Facebook\WebDriver\Chrome\ChromeDevToolsDriver;
+use Facebook\WebDriver\WebDriverBy;
+use Facebook\WebDriver\WebDriverKeys;
+
+/** Values over frames, cues, and what a bake keeps, as an artist meets them. */
+final class TimeTest extends BrowserTestCase
+{
+    public function test_a_value_is_keyed_from_nothing_by_mouse_and_another_by_keyboard(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('gate')]);
+        $a->keys('4');
+        $a->sees('Motion of Gate');
+        $a->clicks('[aria-label="Key Size at frame 0"]');
+        $a->until(fn (): bool => ($this->place()['size']['keys'] ?? null) === [['frame' => 0, 'value' => 1]]);
+        self::assertSame('keyed', $a->document()['props'][0]['motion']['kind'], 'what stood fixed moves by its keys now');
+        $this->goesTo(10);
+        $a->types('Size', '0.2');
+        $a->until(fn (): bool => array_column($this->place()['size']['keys'], 'value', 'frame') === [0 => 1, 10 => 0.2]);
+        $a->sees('◂ key at 0');
+        $this->goesTo(5);
+        self::assertSame('0.6', $a->reads('Size'), 'half way it is half way');
+        $a->sees('key at 10 ▸');
+
+        $mark = $a->browser->findElement(WebDriverBy::cssSelector('[aria-label="Key Position z at frame 5"]'));
+        $a->js('arguments[0].focus()', $mark);
+        $mark->sendKeys(WebDriverKeys::ENTER);
+        $a->until(fn (): bool => array_column($this->place()['position'][2]['keys'] ?? [], 'frame') === [5]);
+        $a->sees('position');
+        // Picked, moved, and taken away again without the mouse.
+        $a->keys(WebDriverKeys::CONTROL, 'a', WebDriverKeys::NULL);
+        $a->keys('.');
+        $a->until(fn (): bool => array_column($this->place()['position'][2]['keys'] ?? [], 'frame') === [6] && array_column($this->place()['size']['keys'], 'frame') === [1, 11]);
+        $a->keys(WebDriverKeys::DELETE);
+        $a->until(fn (): bool => $this->place()['size'] === 1 && $this->place()['position'][2] === 0);
+        $a->clicks('[aria-label=Undo]');
+        $a->until(fn (): bool => array_column($this->place()['size']['keys'] ?? [], 'frame') === [1, 11]);
+        $this->assertNoErrors();
+    }
+
+    public function test_a_curve_is_bent_by_its_handle_and_keys_are_typed_exactly(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('gate', ['place' => ['position' => [['keys' => [['frame' => 0, 'value' => 0], ['frame' => 48, 'value' => 2]]], 0.3, 0], 'turn' => [0, 0, 0], 'size' => 1], 'motion' => ['kind' => 'keyed']])]);
+        $a->keys('4');
+        $a->clicks('[aria-label="Curve of Gate: position"]');
+        $a->sees('Gate position');
+        $this->picks('Position of Gate, key at frame 0');
+        $a->presses('Ease');
+        $a->presses('Own curve');
+        $a->until(fn (): bool => ($this->place()['position'][0]['keys'][0]['ease'] ?? null) === [0.5, 0, 0.5, 1]);
+        $a->dragsOn('[aria-label="Handle after frame 0"]', [0, 0], [-60, -30]);
+        $a->until(fn (): bool => ($this->place()['position'][0]['keys'][0]['ease'][0] ?? 1) < 0.5);
+        [, $y1] = $this->place()['position'][0]['keys'][0]['ease'];
+        self::assertGreaterThan(0.05, $y1);
+        $this->goesTo(12);
+        self::assertGreaterThan(0.4, (float) $a->reads('Position x'), 'it starts harder than evenly would be behind a smooth one');
+
+        $this->picks('Position of Gate, key at frame 48');
+        $field = $a->browser->findElement(WebDriverBy::cssSelector('[aria-label=Curves] input[aria-label="Position x"]'));
+        $field->click();
+        $field->sendKeys([WebDriverKeys::CONTROL, 'a', WebDriverKeys::NULL, '3', WebDriverKeys::ENTER]);
+        $a->until(fn (): bool => $this->place()['position'][0]['keys'][1]['value'] === 3);
+        $a->presses('Make linear');
+        $a->chooses('After its keys', 'swing');
+        $a->until(fn (): bool => ($this->place()['position'][0]['after'] ?? '') === 'swing');
+        $this->assertNoErrors();
+    }
+
+    public function test_a_key_hangs_on_a_touch_and_another_cue_takes_its_keys_along_and_a_bake_says_what_it_keeps(): void
+    {
+        $a = $this->artist;
+        $post = ['place' => ['position' => [0, 0.3, 0], 'turn' => [0, 0, 0], 'size' => 1]];
+        // Its face comes at the post's, 2.4 m off, by 0.1 m a frame.
+        $ram = ['place' => ['position' => [['keys' => [['frame' => 0, 'value' => 3], ['frame' => 40, 'value' => -1]]], 0.3, 0], 'turn' => [0, 0, 0], 'size' => 1], 'motion' => ['kind' => 'keyed']];
+        $lamp = ['place' => ['position' => [0, 2, 0], 'turn' => [0, ['keys' => [['frame' => 60, 'value' => 0], ['frame' => 70, 'value' => 90]]], 0], 'size' => 1], 'motion' => ['kind' => 'keyed']];
+        $a->opensShot([Setting::box('post', $post), Setting::box('ram', $ram), Setting::box('lamp', $lamp)]);
+        $a->keys('4');
+        $this->goesTo(10);
+        $a->presses('+ Cue');
+        $a->sees('Cue 1');
+        $a->clicks('[aria-label^="Cue Cue 1"]');
+        $a->presses('at a first touch');
+        $a->chooses('And', 'ram');
+        $a->sees('Found at frame 24');
+        $a->keys(WebDriverKeys::ESCAPE);
+
+        $this->picks('Turn of Lamp, key at frame 60');
+        $a->chooses('Tie to a cue', 'cue-1');
+        $a->until(fn (): bool => ($a->document()['props'][2]['place']['turn'][1]['keys'][0]['cue'] ?? '') === 'cue-1');
+        $a->keys('5', 'b');
+        $a->sees('Up to date', 40);
+
+        // A cue at a frame is dragged, and what hangs on it goes along.
+        $this->goesTo(70);
+        $a->presses('+ Cue');
+        $this->picks('Turn of Lamp, key at frame 70');
+        $a->chooses('Tie to a cue', 'cue-2');
+        $a->until(fn (): bool => ($a->document()['props'][2]['place']['turn'][1]['keys'][1]['cue'] ?? '') === 'cue-2');
+        $a->dragsOn('[aria-label^="Cue Cue 2"]', [0, 0], [60, 0]);
+        $a->until(fn (): bool => ($a->document()['cues'][1]['at']['frame'] ?? 70) > 70);
+        $to = $a->document()['cues'][1]['at']['frame'];
+        self::assertSame(1, count($a->browser->findElements(WebDriverBy::cssSelector('[aria-label="Turn of Lamp, key at frame '.$to.'"]'))));
+        // The stretch that leads there begins at the key at 60.
+        $a->sees('Frames 0–60 stay, 61–96 are computed');
+        $a->sees('Because of: turn y of Lamp');
+        $a->presses('Bake from frame 61');
+        $a->sees('Up to date', 40);
+        $a->sees('97, 61 of them kept');
+        $a->clicks('[aria-label=Undo]');
+        $a->sees('All 97 frames are there from an earlier bake');
+        $this->assertNoErrors();
+    }
+
+    public function test_time_is_shown_as_frames_seconds_or_timecode_and_another_rate_asks(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('gate', ['place' => ['position' => [['keys' => [['frame' => 0, 'value' => 0], ['frame' => 48, 'value' => 2]]], 0.3, 0], 'turn' => [0, 0, 0], 'size' => 1], 'motion' => ['kind' => 'keyed']])]);
+        $this->goesTo(48);
+        $a->clicks('[aria-label=Frame][data-frame]');
+        $a->until(fn (): bool => $this->clock() === '2.00 s');
+        $a->clicks('[aria-label=Frame][data-frame]');
+        $a->until(fn (): bool => $this->clock() === '00:00:02:00');
+        $a->clicks('[aria-label=Frame][data-frame]');
+        $a->keys('5');
+        $a->chooses('Rate', '48/1');
+        $a->sees('Keep seconds');
+        $a->presses('Keep seconds');
+        $a->until(fn (): bool => array_column($this->place()['position'][0]['keys'], 'frame') === [0, 96]);
+        self::assertEquals(['first' => 0, 'last' => 192, 'rate' => [48, 1]], $a->document()['frames']);
+        $a->chooses('Rate', '24000/1001');
+        $a->presses('Keep frames');
+        $a->until(fn (): bool => $a->document()['frames']['rate'] === [24000, 1001]);
+        self::assertSame([0, 96], array_column($this->place()['position'][0]['keys'], 'frame'));
+    }
+
+    /** Two thousand keys, all picked and dragged: each move of the pointer leaves time for 60 frames a second. */
+    public function test_two_thousand_keys_drag_without_a_dropped_frame(): void
+    {
+        $a = $this->artist;
+        $keys = static fn (int $k): array => ['keys' => array_map(static fn (int $f): array => ['frame' => 2 * $f, 'value' => ($f + $k) % 7], range(0, 249))];
+        $boxes = [];
+        foreach (['one', 'two', 'three', 'four'] as $k => $name) {
+            $boxes[] = Setting::box($name, ['place' => ['position' => [$keys($k), 0.3, 0], 'turn' => [0, $keys($k + 1), 0], 'size' => 1], 'motion' => ['kind' => 'keyed']]);
+        }
+        $a->opensShot([...$boxes, ['op' => 'replace', 'path' => '/frames/last', 'value' => 500]]);
+        $a->keys('4');
+        $a->sees('position');
+        $a->keys(WebDriverKeys::CONTROL, 'a', WebDriverKeys::NULL);
+        $a->sees('2000 picked');
+        $tools = new ChromeDevToolsDriver($a->browser);
+        $tools->execute('Performance.enable');
+        $spent = static function () use ($tools): float {
+            $found = array_column((array) ($tools->execute('Performance.getMetrics')['metrics'] ?? []), 'value', 'name');
+
+            return (float) ($found['ScriptDuration'] ?? 0.0);
+        };
+        $before = $spent();
+        $moves = 60;
+        $a->browser->executeAsyncScript(<<<'JS'
+            const [moves, done] = arguments;
+            const key = document.querySelector('[aria-label="Position of One, key at frame 100"]');
+            const at = key.getBoundingClientRect();
+            key.dispatchEvent(new PointerEvent('pointerdown', { bubbles: true, clientX: at.x, clientY: at.y }));
+            let k = 0;
+            const step = () => {
+                window.dispatchEvent(new PointerEvent('pointermove', { clientX: at.x + ++k, clientY: at.y }));
+                if (k < moves) requestAnimationFrame(step);
+                else done();
+            };
+            requestAnimationFrame(step);
+            JS, [$moves]);
+        $each = 1000.0 * ($spent() - $before) / $moves;
+        fwrite(STDERR, sprintf("\n2,000 keys dragged: %.1f ms of script a move\n", $each));
+        self::assertLessThan(16.0, $each);
+        $a->js('window.dispatchEvent(new PointerEvent("pointerup", { clientX: 0, clientY: 0 }))');
+    }
+
+    private function clock(): string
+    {
+        return (string) $this->artist->js('return document.querySelector("[data-frame]").textContent');
+    }
+
+    /** @return array<string, mixed> the place of the first prop */
+    private function place(): array
+    {
+        return $this->artist->document()['props'][0]['place'];
+    }
+
+    private function picks(string $key): void
+    {
+        $this->artist->until(fn (): bool => $this->artist->browser->findElements(WebDriverBy::cssSelector('[aria-label="'.$key.'"]')) !== []);
+        $this->artist->browser->action()->moveToElement($this->artist->browser->findElement(WebDriverBy::cssSelector('[aria-label="'.$key.'"]')))->click()->perform();
+    }
+
+    private function goesTo(int $frame): void
+    {
+        $a = $this->artist;
+        $now = (int) $a->js('return document.querySelector("[data-frame]").dataset.frame');
+        $a->keys(...array_fill(0, abs($frame - $now) ?: 1, $frame > $now ? WebDriverKeys::ARROW_RIGHT : ($frame < $now ? WebDriverKeys::ARROW_LEFT : '')));
+    }
+}
