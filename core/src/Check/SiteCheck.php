@@ -63,7 +63,7 @@ final class SiteCheck
             $out[] = ['level' => 'doubtful', 'path' => 'props', 'prop' => '', 'message' => 'Nothing is free to move, so the bake will only show what is keyed.', 'remedy' => 'On the Motion stage, set a prop to Free.'];
         }
 
-        return $out;
+        return [...$out, ...TimeCheck::of($shot)];
     }
 
     /** @param  \Closure(string, string, string, string): void  $say */

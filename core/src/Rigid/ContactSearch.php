@@ -90,7 +90,7 @@ final class ContactSearch
         $waiting = $w->waiting;
         $n = count($body);
         $x0 = $x1 = $y0 = $y1 = $z0 = $z1 = $kind = [];
-        $fall = $span * $span * $w->gravity->length();
+        $fall = $span * $span * $w->strongest();
         [$mx, $my, $mz] = $w->meanVelocity();
         for ($c = 0; $c < $n; $c++) {
             $b = $body[$c];
@@ -219,7 +219,7 @@ final class ContactSearch
         $stamp = $this->stamp;
         $this->slot = $this->clear = $this->pace = $this->stamp = [];
         $round = $this->round;
-        $fall = $span * $w->gravity->length();
+        $fall = $span * $w->strongest();
         for ($i = 0, $n = count($pairs); $i < $n; $i += 2) {
             $c = $pairs[$i];
             $d = $pairs[$i + 1];

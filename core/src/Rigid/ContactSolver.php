@@ -152,9 +152,14 @@ final class ContactSolver
         $approach = $push === [] ? [] : array_fill(0, count($push), 0.0);
         $manifolds = count($ma);
         $pressed = $manifolds === 0 ? [] : array_fill(0, $manifolds, false);
-        $gx = $w->gravity->x * $h;
-        $gy = $w->gravity->y * $h;
-        $gz = $w->gravity->z * $h;
+        // What a sub-step adds to the speed of each.
+        $gx = $gy = $gz = [];
+        $extra = $w->accelerations();
+        foreach ($moving as $b) {
+            $gx[$b] = ($w->gravity->x + ($extra[$b]->x ?? 0.0)) * $h;
+            $gy[$b] = ($w->gravity->y + ($extra[$b]->y ?? 0.0)) * $h;
+            $gz[$b] = ($w->gravity->z + ($extra[$b]->z ?? 0.0)) * $h;
+        }
         $omega = 2.0 * M_PI * min(Tolerances::CONTACT_STIFFNESS, 0.25 / $h);
         $k = $h * $omega * (2.0 * Tolerances::CONTACT_DAMPING + $h * $omega);
         $rate = $omega / (2.0 * Tolerances::CONTACT_DAMPING + $h * $omega);
@@ -169,9 +174,9 @@ final class ContactSolver
         $fastestSquared = $fastest * $fastest;
         for ($step = 0; $step < $steps; $step++) {
             foreach ($moving as $b) {
-                $vx[$b] += $gx;
-                $vy[$b] += $gy;
-                $vz[$b] += $gz;
+                $vx[$b] += $gx[$b];
+                $vy[$b] += $gy[$b];
+                $vz[$b] += $gz[$b];
             }
             $fallX = $vx;
             $fallY = $vy;
@@ -506,9 +511,9 @@ final class ContactSolver
                         $dz[$b] += $h * $vz[$b];
                         if ($vx[$b] === $fallX[$b] && $vy[$b] === $fallY[$b] && $vz[$b] === $fallZ[$b]) {
                             // Nothing pushed it: it moves by its mean speed, exactly, however long the step.
-                            $dx[$b] -= 0.5 * $h * $gx;
-                            $dy[$b] -= 0.5 * $h * $gy;
-                            $dz[$b] -= 0.5 * $h * $gz;
+                            $dx[$b] -= 0.5 * $h * $gx[$b];
+                            $dy[$b] -= 0.5 * $h * $gy[$b];
+                            $dz[$b] -= 0.5 * $h * $gz[$b];
                         }
                         if (isset($touching[$b])) {
                             $tx[$b] += $h * $wx[$b];

@@ -30,7 +30,7 @@ final class GroundContacts
         $level = $w->ground;
         $corners = [];
         $kept = [];
-        $fall = $span * $w->gravity->length();
+        $fall = $span * $w->strongest();
         foreach ($set->body as $c => $b) {
             $state = $w->state[$b];
             $waits = isset($w->waiting[$b]);

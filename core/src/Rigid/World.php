@@ -88,6 +88,9 @@ final class World
     /** @var list<float> metres, the largest extent of the body's colliders */
     public array $size = [];
 
+    /** @var array<int, Vec3> m/s² beside gravity, of the bodies that have any */
+    private array $acceleration = [];
+
     /** @var list<int> what each belongs to: bodies of one group are one prop */
     private array $group = [];
 
@@ -204,7 +207,7 @@ final class World
         }
         $fall = max(0.0, $this->highest - $lowest);
 
-        return sqrt($this->fastest ** 2 + 2.0 * $this->gravity->length() * $fall);
+        return sqrt($this->fastest ** 2 + 2.0 * $this->strongest() * $fall);
     }
 
     /** Against gravity. */
@@ -229,6 +232,33 @@ final class World
         $this->qy[$body] = $turn->y;
         $this->qz[$body] = $turn->z;
         $this->qw[$body] = $turn->w;
+    }
+
+    /** Beside gravity, from now on: whatever pushes by the kilogram. */
+    public function accelerate(int $body, Vec3 $acceleration): void
+    {
+        if ($acceleration->length() > 0.0) {
+            $this->acceleration[$body] = $acceleration;
+        } else {
+            unset($this->acceleration[$body]);
+        }
+    }
+
+    /** @return array<int, Vec3> m/s² beside gravity, of the bodies that have any */
+    public function accelerations(): array
+    {
+        return $this->acceleration;
+    }
+
+    /** m/s², the most that any body may be accelerated with: how far things can come unforeseen follows from it. */
+    public function strongest(): float
+    {
+        $most = $this->gravity->length();
+        foreach ($this->acceleration as $a) {
+            $most = max($most, $this->gravity->plus($a)->length());
+        }
+
+        return $most;
     }
 
     public function isAt(int $body, Vec3 $position, Quaternion $turn): bool

@@ -105,6 +105,61 @@ final readonly class ShotSpec
         return $out;
     }
 
+    /** The place of a prop in the document, hidden ones counted. */
+    public function numberOf(string $id): int
+    {
+        return (int) array_search($id, array_column($this->document['props'], 'id'), true);
+    }
+
+    public function idAt(int $number): string
+    {
+        return $this->document['props'][$number]['id'] ?? '';
+    }
+
+    /**
+     * All values that have keys.
+     *
+     * @return list<array{string, string, list<array<string, mixed>>}> path, name in words, and the keys as they are written
+     */
+    public function valuesInTime(): array
+    {
+        $out = [];
+        $find = static function (array $node, string $path, string $name) use (&$find, &$out): void {
+            if (is_array($node['keys'] ?? null)) {
+                $out[] = [$path, $name, $node['keys']];
+
+                return;
+            }
+            foreach ($node as $key => $part) {
+                if (is_array($part)) {
+                    $find($part, $path.(is_int($key) ? '['.$key.']' : '.'.$key), $name.' '.(is_int($key) ? ['x', 'y', 'z'][$key] ?? '' : $key));
+                }
+            }
+        };
+        $find($this->document['world'], 'world', 'World:');
+        foreach ($this->document['props'] as $k => $prop) {
+            foreach (['place', 'material', 'motion'] as $group) {
+                $find($prop[$group], 'props['.$k.'].'.$group, $prop['name'].':');
+            }
+        }
+
+        return $out;
+    }
+
+    /** @return list<array{string, string}> path and name of props that are fixed although their place has keys */
+    public function fixedWithKeys(): array
+    {
+        $out = [];
+        foreach ($this->document['props'] as $k => $prop) {
+            $keyed = array_filter([...$prop['place']['position'], ...$prop['place']['turn'], $prop['place']['size']], is_array(...));
+            if ($prop['motion']['kind'] === 'fixed' && $keyed !== []) {
+                $out[] = ['props['.$k.'].motion.kind', $prop['name']];
+            }
+        }
+
+        return $out;
+    }
+
     /** All that moves or is tied to anything, as one: for what cannot be told apart any finer. */
     public function movingParts(): string
     {

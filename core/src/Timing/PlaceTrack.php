@@ -59,6 +59,12 @@ final readonly class PlaceTrack
         return $this->moves;
     }
 
+    /** Whether it waits for cues to be anchored. */
+    public function waits(): bool
+    {
+        return $this->position->waits() || $this->turn->waits() || $this->size->waits();
+    }
+
     /** The size its mesh is made at: the largest it is keyed to, so that it can be keyed to nothing. */
     public function fullSize(): float
     {

@@ -16,10 +16,37 @@ use YardBreak\Core\Shot\AssetSource;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\SilentProgress;
+use YardBreak\Core\Tests\Shot\Documents;
 use YardBreak\Core\Tests\Solids;
 
 final class SiteCheckTest extends TestCase
 {
+    public function test_what_is_doubtful_about_keys_and_cues_is_said_and_nothing_is_lost(): void
+    {
+        $shot = ShotSpec::fromJson(Documents::json(static function (array $d): array {
+            $d['cues'] = [['id' => 'a', 'name' => 'Never', 'at' => ['on' => 'touch', 'one' => 'post', 'other' => 'ground']], ['id' => 'b', 'name' => 'Lands', 'at' => ['on' => 'touch', 'one' => 'block', 'other' => 'ground']]];
+            $d['world']['gravity'][1] = ['keys' => [['frame' => 0, 'value' => 0], ['frame' => 8, 'value' => 1], ['frame' => 8, 'value' => -9.8], ['frame' => 500, 'value' => 0]]];
+            $keyed = ['keys' => [['frame' => 0, 'value' => 0], ['cue' => 'b', 'offset' => -3, 'value' => 1]]];
+            $still = ['place' => ['position' => [5, 0, 0], 'turn' => [0, 0, 0], 'size' => 1], 'break' => null] + $d['props'][0];
+            $d['props'] = [
+                $d['props'][0],
+                ['id' => 'post', 'name' => 'Post', 'place' => ['position' => [$keyed, 0, 0]] + $still['place'], 'motion' => ['kind' => 'fixed']] + $still,
+                ['id' => 'lamp', 'name' => 'Lamp', 'motion' => ['kind' => 'keyed']] + $still,
+            ];
+
+            return $d;
+        }));
+        $said = (new SiteCheck(self::maker()))->of($shot);
+        $found = array_column($said, 'message', 'path');
+        self::assertSame('World: gravity y has a key outside frames 0 to 96.', $found['world.gravity[1]']);
+        self::assertStringContainsString('2 keys on frame 8; the last of them counts', implode(' ', array_column($said, 'message')));
+        self::assertSame(-9.8, $shot->gravity->y->at(8));
+        self::assertStringContainsString('fixed, so its keys do nothing', $found['props[1].motion.kind']);
+        self::assertStringContainsString('nothing of its place has keys', $found['props[2].motion.kind']);
+        self::assertStringContainsString('two that never move', $found['cues[0].at']);
+        self::assertStringContainsString('3 frames before the cue "Lands"', $found['props[1].place.position[0].keys[1]']);
+    }
+
     public function test_a_sound_shot_has_no_findings(): void
     {
         self::assertSame([], self::findings([]));
@@ -101,7 +128,13 @@ final class SiteCheckTest extends TestCase
             'version' => 2, 'name' => 'T', 'frames' => ['first' => 0, 'last' => 48, 'rate' => 24],
             'world' => ['gravity' => [0, -9.80665, 0], 'ground' => ['on' => $ground, 'friction' => 0.6, 'bounce' => 0.05]], 'props' => [$prop],
         ]));
-        $maker = new PropMaker(new class implements AssetSource
+
+        return (new SiteCheck(self::maker()))->of($shot, static fn (): int => $unusable);
+    }
+
+    private static function maker(): PropMaker
+    {
+        return new PropMaker(new class implements AssetSource
         {
             public function path(string $asset): string
             {
@@ -110,7 +143,5 @@ final class SiteCheckTest extends TestCase
                 return $path;
             }
         });
-
-        return (new SiteCheck($maker))->of($shot, static fn (): int => $unusable);
     }
 }
