@@ -14,13 +14,14 @@ use YardBreak\Cli\Bench\ModelBench;
 use YardBreak\Cli\Bench\PageBench;
 use YardBreak\Cli\Bench\PatternBench;
 use YardBreak\Cli\Bench\RigidBench;
+use YardBreak\Cli\Bench\TimeBench;
 use YardBreak\Cli\Bench\ViewersBench;
 use YardBreak\Core\Problem;
 
 final class Bench extends Command
 {
     /** @var array<string, class-string<Benchmark>> */
-    private const BENCHES = ['break' => BreakBench::class, 'patterns' => PatternBench::class, 'rigid' => RigidBench::class, 'page' => PageBench::class, 'compiler' => CompilerBench::class, 'models' => ModelBench::class, 'viewers' => ViewersBench::class];
+    private const BENCHES = ['break' => BreakBench::class, 'patterns' => PatternBench::class, 'rigid' => RigidBench::class, 'page' => PageBench::class, 'compiler' => CompilerBench::class, 'models' => ModelBench::class, 'viewers' => ViewersBench::class, 'time' => TimeBench::class];
 
     protected function configure(): void
     {

@@ -139,7 +139,7 @@ final class Baker implements Surroundings
         $out->text((string) json_encode(['held' => (object) $this->holds->state(), 'met' => array_keys($this->met), 'cues' => (object) $this->shot->moments->happened()]));
         $out->small([count($this->movers)]);
         foreach ($this->movers as $mover) {
-            $out->text($mover->pack());
+            $out->packed($mover->pack());
         }
 
         return $out->bytes();
@@ -162,7 +162,7 @@ final class Baker implements Surroundings
             throw new Problem('state', 'The state kept of this bake is that of other movers.', '', 'Bake from the start.');
         }
         foreach ($this->movers as $mover) {
-            $mover->unpack($in->text());
+            $mover->unpack($in->packed());
         }
         $in->end();
         foreach (array_keys($this->met) as $pair) {

@@ -72,6 +72,13 @@ final class PackReader
         return $this->take($length);
     }
 
+    public function packed(): string
+    {
+        $text = @gzuncompress($this->text());
+
+        return $text === false ? throw self::unreadable() : $text;
+    }
+
     /** @throws Problem where something is left over */
     public function end(): void
     {

@@ -56,6 +56,12 @@ final class PackWriter
         $this->bytes .= pack('V', strlen($text)).$text;
     }
 
+    /** Text that is made smaller, with the least effort. */
+    public function packed(string $text): void
+    {
+        $this->text((string) gzcompress($text, 1));
+    }
+
     public function bytes(): string
     {
         return $this->bytes;
