@@ -45,7 +45,7 @@ final class PictureTest extends BrowserTestCase
             }
             self::assertSame($seen[0][1], $seen[$other][1], 'the same piece is picked');
         }
-        self::assertSame(['50 cm', '5 mm', '50 m'], array_column($seen, 2));
+        self::assertSame(['1 m', '1 cm', '100 m'], array_column($seen, 2));
         $this->assertNoErrors();
     }
 

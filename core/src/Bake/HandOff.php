@@ -95,7 +95,23 @@ final class HandOff
             $pieces[] = new GlbPiece($names->text($piece->name), $this->centred($piece), $this->surface($material->outer, 0.75), $this->surface($material->inner, 0.95), [$r[0], $r[1], $r[2]], [$r[4], $r[5], $r[6], $r[7]]);
         }
         $times = array_map(fn (int $k): float => $this->shot->rate->secondsAt($k), array_keys($frames));
-        (new GlbWriter($pieces))->write($path, ['times' => $times, 'frames' => $frames, 'sizes' => $sizes, 'steps' => $steps]);
+        (new GlbWriter($pieces))->write($path, ['times' => $times, 'frames' => $frames, 'sizes' => $sizes, 'steps' => $steps, 'camera' => $this->camera(count($frames))]);
+    }
+
+    /** @return array{name: string, height: float, aspect: float, places: list<string>, turns: list<string>}|null the shot's camera over the frames; its field of view is that of the first, for a GLB holds but one */
+    private function camera(int $frames): ?array
+    {
+        $camera = $this->shot->camera;
+        if ($camera === null) {
+            return null;
+        }
+        $places = $turns = [];
+        for ($frame = $this->shot->first; $frame < $this->shot->first + $frames; $frame++) {
+            $places[] = pack('g3', ...$camera->position->at($frame)->toArray());
+            $turns[] = pack('g4', ...$camera->turn($frame)->toArray());
+        }
+
+        return ['name' => 'Camera', 'height' => $camera->fieldOfView($this->shot->first), 'aspect' => $camera->aspect(), 'places' => $places, 'turns' => $turns];
     }
 
     private function obj(int $number, string $path): void

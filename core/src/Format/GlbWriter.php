@@ -42,8 +42,8 @@ final class GlbWriter
     }
 
     /**
-     * @param  array{times: list<float>, frames: list<string>, sizes: list<string>, steps: bool}|null  $motion  seconds; for each frame the packed float32
-     *                                                                                                        records of all pieces: position (3), state (1), turn (4); their sizes, a float32 each, 0 for what is not seen; and whether sizes jump from frame to frame
+     * @param  array{times: list<float>, frames: list<string>, sizes: list<string>, steps: bool, camera?: array{name: string, height: float, aspect: float, places: list<string>, turns: list<string>}|null}|null  $motion  seconds; for each frame the packed float32
+     *                                                                                                        records of all pieces: position (3), state (1), turn (4); their sizes, a float32 each, 0 for what is not seen; and whether sizes jump from frame to frame; the camera, with the angle its picture is high (radians), and its place and turn in each frame as float32
      */
     public function write(string $path, ?array $motion = null): void
     {
@@ -53,6 +53,10 @@ final class GlbWriter
             $meshes[] = ['name' => $piece->name, 'primitives' => $this->primitives($piece, $bin)];
             $nodes[] = ['name' => $piece->name, 'mesh' => $i, 'translation' => self::single($piece->position), 'rotation' => self::single($piece->turn)] + ($motion === null ? [] : self::scale(substr($motion['sizes'][0], 4 * $i, 4)));
         }
+        $camera = $motion['camera'] ?? null;
+        if ($camera !== null) {
+            $nodes[] = ['name' => $camera['name'], 'camera' => 0, 'translation' => self::floats($camera['places'][0]), 'rotation' => self::floats($camera['turns'][0])];
+        }
         $json = [
             'asset' => ['version' => '2.0', 'generator' => 'Yard Break'],
             'scene' => 0,
@@ -61,6 +65,9 @@ final class GlbWriter
             'meshes' => $meshes,
             'materials' => $this->materials,
         ];
+        if ($camera !== null) {
+            $json['cameras'] = [['name' => $camera['name'], 'type' => 'perspective', 'perspective' => ['yfov' => $camera['height'], 'aspectRatio' => $camera['aspect'], 'znear' => 0.01]]];
+        }
         if ($this->images !== []) {
             $json['images'] = $this->images;
             $json['samplers'] = [['magFilter' => 9729, 'minFilter' => 9987]];
@@ -145,7 +152,7 @@ final class GlbWriter
     }
 
     /**
-     * @param  array{times: list<float>, frames: list<string>, sizes: list<string>, steps: bool}  $motion
+     * @param  array{times: list<float>, frames: list<string>, sizes: list<string>, steps: bool, camera?: array{name: string, height: float, aspect: float, places: list<string>, turns: list<string>}|null}  $motion
      * @return array{name: string, samplers: list<array<string, mixed>>, channels: list<array<string, mixed>>}
      */
     private function animation(array $motion, FileOutput $bin): array
@@ -171,7 +178,21 @@ final class GlbWriter
             }
         }
 
+        $camera = $motion['camera'] ?? null;
+        foreach ($camera === null ? [] : ['translation' => [implode('', $camera['places']), 12, 'VEC3'], 'rotation' => [implode('', $camera['turns']), 16, 'VEC4']] as $path => [$data, $width, $type]) {
+            if ($data !== str_repeat(substr($data, 0, $width), count($times))) {
+                $channels[] = ['sampler' => count($samplers), 'target' => ['node' => count($this->pieces), 'path' => $path]];
+                $samplers[] = ['input' => $clock, 'output' => $this->accessor($bin, $data, $type, 5126, count($times), null), 'interpolation' => 'LINEAR'];
+            }
+        }
+
         return ['name' => 'bake', 'samplers' => $samplers, 'channels' => $channels];
+    }
+
+    /** @return list<float> */
+    private static function floats(string $packed): array
+    {
+        return array_values(unpack('g*', $packed) ?: []);
     }
 
     /** @return array{scale?: list<float>} of a node that does not start at its full size */

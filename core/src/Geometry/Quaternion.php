@@ -32,6 +32,33 @@ final readonly class Quaternion
             ->after(self::aboutAxis(new Vec3(1, 0, 0), $radians->x));
     }
 
+    /**
+     * The turn that takes x, y and z of the fixed frame to three directions square to each other (Shepperd 1978,
+     * "Quaternion from rotation matrix").
+     */
+    public static function fromAxes(Vec3 $x, Vec3 $y, Vec3 $z): self
+    {
+        $trace = $x->x + $y->y + $z->z;
+        if ($trace > 0.0) {
+            $s = 2.0 * sqrt(1.0 + $trace);
+
+            return (new self(($y->z - $z->y) / $s, ($z->x - $x->z) / $s, ($x->y - $y->x) / $s, 0.25 * $s))->unit();
+        }
+        if ($x->x >= $y->y && $x->x >= $z->z) {
+            $s = 2.0 * sqrt(1.0 + $x->x - $y->y - $z->z);
+
+            return (new self(0.25 * $s, ($y->x + $x->y) / $s, ($z->x + $x->z) / $s, ($y->z - $z->y) / $s))->unit();
+        }
+        if ($y->y >= $z->z) {
+            $s = 2.0 * sqrt(1.0 + $y->y - $x->x - $z->z);
+
+            return (new self(($y->x + $x->y) / $s, 0.25 * $s, ($z->y + $y->z) / $s, ($z->x - $x->z) / $s))->unit();
+        }
+        $s = 2.0 * sqrt(1.0 + $z->z - $x->x - $y->y);
+
+        return (new self(($z->x + $x->z) / $s, ($z->y + $y->z) / $s, 0.25 * $s, ($x->y - $y->x) / $s))->unit();
+    }
+
     /** The turn that does `$first`, then this one. */
     public function after(self $first): self
     {

@@ -47,6 +47,23 @@ final class Settings
         ];
     }
 
+    /** @return list<Option> of the shot's camera */
+    public static function camera(): array
+    {
+        return [
+            new Option('position', 'Camera at', 'Where the camera stands.', PointInTime::class, [0.0, 1.6, 5.0], -100000.0, 100000.0, 'm'),
+            new Option('target', 'Looks at', 'What is in the middle of its picture.', PointInTime::class, [0.0, 0.5, 0.0], -100000.0, 100000.0, 'm'),
+            new Option('focal', 'Focal length', 'Short sees wide, long sees far.', NumberInTime::class, 35.0, 1.0, 2000.0, 'mm'),
+            new Option('film', 'Film width', 'How wide what catches the picture is; with the focal length it makes the field of view.', NumberInTime::class, 36.0, 1.0, 200.0, 'mm'),
+        ];
+    }
+
+    /** @return list<Option> of the plate */
+    public static function plate(): array
+    {
+        return [new Option('opacity', 'Opacity', 'How much the plate covers what is behind it.', NumberInTime::class, 1.0, 0.0, 1.0)];
+    }
+
     /** @return list<Option> of a prop that physics moves */
     public static function motion(): array
     {
@@ -57,7 +74,7 @@ final class Settings
     public static function describe(): array
     {
         return array_map(static fn (array $options): array => array_map(static fn (Option $o): array => $o->toArray(), $options), [
-            'world' => self::world(), 'place' => self::place(), 'material' => self::material(), 'motion' => self::motion(),
+            'world' => self::world(), 'place' => self::place(), 'material' => self::material(), 'motion' => self::motion(), 'camera' => self::camera(), 'plate' => self::plate(),
         ]);
     }
 }

@@ -56,6 +56,7 @@ final readonly class ShotSpec
         public Cues $moments,
         public array $props,
         public array $assets,
+        public ?Camera $camera,
         private array $document,
     ) {
     }
@@ -100,7 +101,7 @@ final readonly class ShotSpec
                 }
             }
         };
-        $walk(['world' => $this->document['world'], 'props' => $this->document['props']], '');
+        $walk(['world' => $this->document['world'], 'camera' => $this->document['camera'] ?? [], 'plate' => $this->document['plate'] ?? [], 'props' => $this->document['props']], '');
 
         return $out;
     }
@@ -137,6 +138,8 @@ final readonly class ShotSpec
             }
         };
         $find($this->document['world'], 'world', 'World:');
+        $find($this->document['camera'] ?? [], 'camera', 'Camera:');
+        $find($this->document['plate'] ?? [], 'plate', 'Plate:');
         foreach ($this->document['props'] as $k => $prop) {
             foreach (['place', 'material', 'motion'] as $group) {
                 $find($prop[$group], 'props['.$k.'].'.$group, $prop['name'].':');
@@ -295,13 +298,20 @@ final readonly class ShotSpec
                 $props[] = $prop;
             }
         }
+        foreach ($d['plate']['frames'] ?? [] as $one) {
+            $assets += [$one['asset'] => sprintf('plate.%04d', $one['frame'])];
+        }
+        if (isset($d['plate'])) {
+            Reading::check(Settings::plate(), $d['plate'], 'plate');
+            Reading::number($d['plate']['opacity'] ?? 1.0, $moments, 'plate.opacity');
+        }
         $world = $d['world'];
         Reading::check(Settings::world(), $world, 'world');
 
         return new self(
             $d['name'], $d['frames']['first'], $d['frames']['last'], $rate,
             Reading::point($world['gravity'], $moments, 'world.gravity'), $world['ground'], Reading::number($world['friction'], $moments, 'world.friction'), Reading::number($world['bounce'], $moments, 'world.bounce'),
-            $d['quality'] ?? 'normal', $cues, $moments, $props, $assets, $d,
+            $d['quality'] ?? 'normal', $cues, $moments, $props, $assets, isset($d['camera']) ? Camera::of($d['camera'], $moments) : null, $d,
         );
     }
 

@@ -49,7 +49,7 @@ function useCurves(moments: Moments, first: number, last: number): Curve[] {
             const seen = [...axes, ...before].flatMap((v) => (isKeyed(v) ? Array.from({ length: 65 }, (_, k) => valueAt(v, first + ((last - first) * k) / 64, moments)).concat(v.keys.map((k) => k.value)) : [v]));
             const [low, high] = [Math.min(...seen), Math.max(...seen)];
             const room = Math.max((high - low) * 0.08, high === low ? Math.max(0.5, Math.abs(high) * 0.1) : 0);
-            const of = document.props.find((p) => p.id === lane.prop)?.name ?? 'World';
+            const of = document.props.find((p) => p.id === lane.prop)?.name ?? 'Shot';
             return axes.map((value, axis): Curve => ({ lane, of, axis, value, name: axes.length === 1 ? lane.label : `${lane.label} ${AXES[axis]}`, ink: INKS[axes.length === 1 ? 0 : axis]!, ghost: before[axis] !== undefined && JSON.stringify(before[axis]) !== JSON.stringify(value) ? before[axis] : null, low: low - room, high: high + room }));
         });
     }, [document, settings, chosen, keys, then, moments, first, last]);

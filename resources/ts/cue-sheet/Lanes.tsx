@@ -36,7 +36,7 @@ function rowsOf(document: ShotDocument, lanes: readonly Lane[], folded: readonly
         if (wanted !== '' && more.length === 0 && !prop.name.toLowerCase().includes(wanted)) continue;
         rows.push({ kind: 'prop', prop, more: more.length > 0 }, ...(folded.includes(prop.id) ? [] : more));
     }
-    const world = keyed(null, 'World');
+    const world = keyed(null, 'Shot');
     return world.length > 0 ? [...rows, { kind: 'world' }, ...world] : rows;
 }
 
@@ -123,7 +123,7 @@ function BoxPicking({ rows, moments, scale, width, height, children }: { rows: r
 
 function RowName({ row }: { row: Row }) {
     const { chosen, folded, lane, set } = useUi();
-    if (row.kind === 'world') return <div className="h-[25px] border-b border-line/60 bg-[var(--wash)] pl-[26px] leading-[24px] font-semibold">World</div>;
+    if (row.kind === 'world') return <div className="h-[25px] border-b border-line/60 bg-[var(--wash)] pl-[26px] leading-[24px] font-semibold">World and camera</div>;
     if (row.kind === 'released') return <div className="h-[25px] truncate border-b border-line/60 pl-8 leading-[24px]">released</div>;
     if (row.kind === 'keys') {
         const on = row.lane.id === lane;

@@ -21,7 +21,7 @@ export function Transport({ frames }: { frames: Frames }) {
             </select>
             <button type="button" aria-label={playing ? 'Stop' : 'Play'} title="Space" onClick={() => set({ playing: !playing })} className="grid size-[24px] place-items-center border border-line bg-raised hover:border-ink">{playing ? <Pause size={12} fill="currentColor" /> : <Play size={12} fill="currentColor" />}</button>
             <button type="button" aria-label="Loop" aria-pressed={loop} title="Loop" onClick={() => set({ loop: !loop })} className={`grid size-[24px] place-items-center border ${loop ? 'border-ink' : 'border-line text-soft'} bg-raised`}><Repeat size={12} /></button>
-            <button type="button" className={`figure text-right ${clock === 'frames' ? 'w-[38px] text-[13px]' : 'w-[80px] text-[12px]'}`} aria-label="Frame" data-frame={frame} title="Frames, seconds or timecode" onClick={turn}>{timeShown(frame, clock, frames.rate)}</button>
+            <button type="button" className={`figure text-right ${clock === 'frames' ? 'w-[38px] text-[13px]' : 'w-[80px] text-[12px]'}`} aria-label={`Frame ${timeShown(frame, clock, frames.rate)}`} data-frame={frame} title="Frames, seconds or timecode" onClick={turn}>{timeShown(frame, clock, frames.rate)}</button>
         </>
     );
 }

@@ -1,4 +1,4 @@
-import type { Ease, Frames, ShotDocument } from './document';
+import type { Ease, Frames, Plate, ShotDocument } from './document';
 import { useDoor } from './door';
 
 /** What the server says is wrong, in words. */
@@ -91,7 +91,7 @@ export interface Catalogue {
     patterns: Record<string, Entry>;
     materials: Record<string, MaterialPreset>;
     /** What can be set of the world and of a prop. */
-    settings: Record<'world' | 'place' | 'material' | 'motion', Option[]>;
+    settings: Record<'world' | 'place' | 'material' | 'motion' | 'camera' | 'plate', Option[]>;
     eases: { name: Exclude<Ease, unknown[]>; label: string; curve: number[] | null; shape: number[] }[];
     /** Frames and seconds. */
     rates: [number, number][];
@@ -140,6 +140,12 @@ export interface AssetView {
     /** As the web writes it, or null where the file has none. */
     colour: string | null;
     fitness: Fitness;
+}
+
+/** A plate made of pictures, and the numbers that are not there. */
+export interface PlateMade {
+    plate: Plate;
+    missing: number[];
 }
 
 export type BakeState = 'queued' | 'running' | 'done' | 'cancelled' | 'failed';
@@ -268,6 +274,16 @@ async function bringIn(file: File): Promise<AssetView> {
     return got;
 }
 
+/** Brings a film in, which is taken apart in the background. */
+async function plateFilm(file: File): Promise<PlateMade> {
+    let got = await json<PlateMade | { reading: string }>(`plates/film?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } });
+    while ('reading' in got) {
+        await new Promise((r) => setTimeout(r, 400));
+        got = await json<PlateMade | { reading: string }>(`assets/reading/${got.reading}`);
+    }
+    return got;
+}
+
 export const api = {
     signIn: (pass: string) => send<{ signedIn: true }>('POST', 'sign-in', { pass }),
     catalogue: () => json<Catalogue>('catalogue'),
@@ -288,6 +304,8 @@ export const api = {
     bringIn,
     outline: (file: File) => json<Outline>(`outlines?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),
     bringPicture: (file: File) => json<{ asset: string; file: string }>(`pictures?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),
+    platePictures: (files: { name: string; asset: string }[]) => send<PlateMade>('POST', 'plates/pictures', { files }),
+    plateFilm,
     groups: (asset: string, file: string) => json<{ groups: string[] }>(`assets/${asset}/${encodeURIComponent(file)}/groups`),
     bake: (id: string) => json<{ bake: BakeView | null }>(`shots/${id}/bake`),
     bakeState: (bake: string) => json<BakeProgress>(`bakes/${bake}/state`),

@@ -142,5 +142,5 @@ function busy(bake: BakeView | null): boolean {
 /** Asks when those touches come that keys alone decide. */
 export async function foresee(shot: string): Promise<void> {
     const { found } = await api.moments(shot);
-    useBake.setState((s) => ({ foreseen: found, found: { ...found, ...(s.bake?.anchored ?? {}) } }));
+    useBake.setState((s) => ({ foreseen: found, found: { ...found, ...s.bake?.anchored } }));
 }

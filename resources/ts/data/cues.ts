@@ -38,6 +38,8 @@ export function tiedTo(document: ShotDocument, id: string): { path: string; node
         for (const [name, part] of Object.entries(node)) walk(part, `${path}/${name}`);
     };
     walk(document.world, '/world');
+    walk(document.camera, '/camera');
+    walk(document.plate, '/plate');
     walk(document.props, '/props');
     return out;
 }

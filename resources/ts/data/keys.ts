@@ -306,3 +306,14 @@ export function setOutside(lane: string, side: 'before' | 'after', how: 'hold' |
     if (!shot || !axes) return;
     void edit(`${side === 'before' ? 'Before' : 'After'} its keys`, axes.flatMap((value, axis) => (isKeyed(value) ? [{ op: 'replace' as const, path: at(shot.document, lane, axes, axis), value: { ...value, [side]: how } }] : [])));
 }
+
+/** Sets several values at once: a key where a value has keys, else the plain number. */
+export function setValues(label: string, values: readonly { lane: string; axis: number; frame: number; value: number }[]): void {
+    const { shot, edit } = useShot.getState();
+    if (!shot) return;
+    void edit(label, values.flatMap(({ lane, axis, frame, value }) => {
+        const axes = axesOf(shot.document, { id: lane });
+        const now = axes?.[axis];
+        return axes === undefined || now === undefined ? [] : [{ op: 'replace' as const, path: at(shot.document, lane, axes, axis), value: isKeyed(now) ? withKey(now, frame, value, currentMoments()) : value }];
+    }));
+}

@@ -18,12 +18,14 @@ const GROUPS = ['place', 'material', 'motion'] as const;
 
 /** All that can be keyed in a shot, prop by prop. */
 export function lanesOf(document: ShotDocument, settings: Catalogue['settings']): Lane[] {
-    const lane = (prop: string | null, group: 'world' | 'place' | 'material' | 'motion', option: Option): Lane => ({
+    const lane = (prop: string | null, group: 'world' | 'camera' | 'plate' | 'place' | 'material' | 'motion', option: Option): Lane => ({
         id: `${prop ?? ''}:${group}/${option.name}`, prop, path: `/${group}/${option.name}`, label: option.label, unit: option.unit, option,
     });
     const keyable = (options: readonly Option[]) => options.filter((o) => o.keyable);
     return [
         ...keyable(settings.world).map((o) => lane(null, 'world', o)),
+        ...(document.camera ? keyable(settings.camera).map((o) => lane(null, 'camera', o)) : []),
+        ...(document.plate ? keyable(settings.plate).map((o) => lane(null, 'plate', o)) : []),
         ...document.props.flatMap((p) => GROUPS.flatMap((g) => keyable(settings[g]).map((o) => lane(p.id, g, o)))),
     ];
 }

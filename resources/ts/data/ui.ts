@@ -3,7 +3,7 @@ import type { Cutting } from './cutting';
 import type { Clock } from './time';
 
 export type Stage = 'props' | 'break' | 'weights' | 'motion' | 'bake' | 'hand-off';
-export type View = 'three-quarter' | 'front' | 'side' | 'top';
+export type View = 'three-quarter' | 'front' | 'side' | 'top' | 'camera';
 export type Show = 'surface' | 'pieces' | 'inside' | 'clear' | 'wire' | 'weight';
 export type Handle = 'move' | 'turn' | 'size' | 'off';
 

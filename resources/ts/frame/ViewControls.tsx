@@ -1,13 +1,15 @@
 import { usePieces } from '../data/pieces';
+import { useDocument } from '../data/shot';
 import { useUi, type Handle, type Show, type View } from '../data/ui';
 import { Choice } from '../parts/controls';
 
 export function ViewControls() {
     const { view, show, stage, handles, chosen, set } = useUi();
+    const camera = useDocument()?.camera !== undefined;
     const weighed = usePieces((s) => chosen !== null && s.byProp[chosen]?.weighed === true);
     return (
-        <div data-over="bottom" className="absolute bottom-2.5 left-2.5 flex flex-wrap gap-2">
-            <Choice<View> label="View" value={view.name} onChange={(name) => set({ view: { name, asked: view.asked + 1 } })} options={[{ value: 'three-quarter', label: '¾' }, { value: 'front', label: 'Front' }, { value: 'side', label: 'Side' }, { value: 'top', label: 'Top' }]} />
+        <div data-over="bottom" className="absolute bottom-2.5 left-2.5 flex max-w-[calc(100%-170px)] flex-wrap gap-2">
+            <Choice<View> label="View" value={view.name} onChange={(name) => set({ view: { name, asked: view.asked + 1 } })} options={[{ value: 'three-quarter', label: '¾' }, { value: 'front', label: 'Front' }, { value: 'side', label: 'Side' }, { value: 'top', label: 'Top' }, ...(camera ? [{ value: 'camera' as const, label: 'Camera', hint: 'Look through the shot’s camera; dragging moves it' }] : [])]} />
             <Choice<Show> label="Show" value={show ?? (stage === 'break' ? 'pieces' : 'surface')} onChange={(s) => set({ show: s })} options={[{ value: 'surface', label: 'Surface' }, { value: 'pieces', label: 'Pieces' }, { value: 'inside', label: 'Inside', hint: 'Only what a break has made' }, { value: 'clear', label: 'X-ray', hint: 'See through it' }, { value: 'wire', label: 'Wire' }, ...(weighed || show === 'weight' ? [{ value: 'weight' as const, label: 'Weight', hint: 'From straw for none to black for full, with lines at ¼, ½ and ¾' }] : [])]} />
             {(stage === 'props' || stage === 'motion') && chosen !== null && <Choice<Handle> label="Handles" value={handles} onChange={(h) => set({ handles: h })} options={[{ value: 'move', label: 'Move' }, { value: 'turn', label: 'Turn' }, { value: 'size', label: 'Size' }, { value: 'off', label: 'Off' }]} />}
         </div>

@@ -29,6 +29,7 @@ export class Aim {
             this.seen.turn = ui.turned.asked;
             this.craft.nudge(ui.turned.how, ui.turned.x, ui.turned.y);
         }
+        if (ui.view.name === 'camera' && document.camera) return;
         if (props.length === 0 && this.framed === '') {
             this.framed = 'nothing yet';
             // A metre of the yard, to have something to stand on.

@@ -1,6 +1,8 @@
 import { Raycaster, Vector2, Vector3 } from 'three';
 import { framesFit, useBake } from '../data/bake';
-import type { Prop } from '../data/document';
+import { currentSeat, look, moveCamera, plateAt } from '../data/camera';
+import type { Prop, ShotDocument } from '../data/document';
+import { valueAt } from '../data/track';
 import { usePieces } from '../data/pieces';
 import { useShot, visibleProps } from '../data/shot';
 import { useUi } from '../data/ui';
@@ -13,7 +15,9 @@ import { useLens } from './lens';
 import { currentMoments } from '../data/moments';
 import { poseAt } from '../data/pose';
 import { Scenery, type Baked } from './Scenery';
-import { Stagecraft, type Covered, type Drawing } from './Stagecraft';
+import { EXPOSURE, Stagecraft, type Covered, type Drawing, type Rect } from './Stagecraft';
+import { Backdrop } from './Backdrop';
+import { CameraMark } from './CameraMark';
 
 /** Pixels the pointer may wander between down and up for it to be a click. */
 const CLICK = 4;
@@ -21,6 +25,8 @@ const CLICK = 4;
 const NOTHING: readonly number[] = [];
 
 export interface PictureEvents {
+    /** Where the picture of the shot's camera lies while it is looked through, in −1…1. */
+    through: (rect: Rect | null) => void;
     /** A frame was drawn; pixels a metre takes, metres between lines of the ground, pieces on the stage, and milliseconds of script it took. */
     drawn: (frame: number, metre: number, step: number, pieces: number, milliseconds: number) => void;
     /** Frames drawn a second while playing, or null. */
@@ -36,6 +42,8 @@ export class Director {
     private readonly handles: Handles;
     private readonly clock: Clock;
     private readonly aim: Aim;
+    private readonly backdrop: Backdrop;
+    private readonly mark: CameraMark;
     private dirty = true;
     private drewAt = 0;
     private lens = '';
@@ -47,7 +55,9 @@ export class Director {
         drawing: Drawing,
         private readonly events: PictureEvents,
     ) {
-        this.craft = new Stagecraft(canvas, drawing);
+        this.craft = new Stagecraft(canvas, drawing, moveCamera);
+        this.backdrop = new Backdrop(this.craft.scene, () => (this.dirty = true));
+        this.mark = new CameraMark(this.craft.scene);
         const touch = () => (this.dirty = true);
         this.scenery = new Scenery(this.craft.scene, this.craft.plain, touch);
         this.aim = new Aim(this.craft, this.scenery);
@@ -85,6 +95,8 @@ export class Director {
         cancelAnimationFrame(this.handle);
         this.off.forEach((f) => f());
         this.handles.dispose();
+        this.backdrop.dispose();
+        this.mark.dispose();
         this.scenery.dispose();
         this.craft.dispose();
         useLens.setState({ project: () => [0, 0], surface: () => null });
@@ -110,6 +122,32 @@ export class Director {
         };
     }
 
+    /** Stands where the shot's camera does, with the plate behind; or shows where that is. */
+    private lookThrough(document: ShotDocument): void {
+        const ui = useUi.getState();
+        const seat = currentSeat(document);
+        const through = ui.view.name === 'camera' ? seat : null;
+        const rect = this.craft.through(through);
+        this.events.through(rect);
+        if (seat !== null && through === null && (ui.stage === 'motion' || ui.stage === 'bake')) this.mark.stand(seat, ui.theme);
+        else this.mark.hide();
+        const { plate } = document;
+        const asset = plate === undefined || rect === null ? null : plateAt(plate, ui.frame);
+        if (plate === undefined || rect === null || asset === null) {
+            this.backdrop.hide();
+            return;
+        }
+        const [left, low, right, high] = rect;
+        const scale = plate.scale ?? 1;
+        const [ox, oy] = plate.offset ?? [0, 0];
+        const wide = ((right - left) / 2) * scale;
+        // As wide as the camera's picture, and as high as its own shape makes it.
+        const tall = wide * (plate.height / plate.width) * (this.canvas.clientWidth / this.canvas.clientHeight);
+        const [x, y] = [(left + right) / 2 + ox * (right - left), (low + high) / 2 + oy * (right - left) * (this.canvas.clientWidth / this.canvas.clientHeight)];
+        const soon = [1, 2, 3].flatMap((k) => plateAt(plate, ui.frame + k) ?? []);
+        this.backdrop.show(asset, [x - wide, y - tall, x + wide, y + tall], valueAt(plate.opacity ?? 1, ui.frame, currentMoments()), EXPOSURE, soon);
+    }
+
     /** The line of sight through a pixel of the picture. */
     private sight(x: number, y: number) {
         const caster = new Raycaster();
@@ -127,7 +165,8 @@ export class Director {
             this.craft.draw();
             return;
         }
-        this.craft.showGround(document.world.ground);
+        this.lookThrough(document);
+        this.craft.showGround(document.world.ground && !this.backdrop.shown);
         const props = visibleProps(document);
         this.scenery.match(props, usePieces.getState().byProp);
         const baked = this.place(props);
@@ -143,6 +182,7 @@ export class Director {
     /** What is drawn over the picture follows the camera. */
     private tellLens(): void {
         const { camera } = this.craft;
+        look.now = () => ({ position: camera.position.clone(), target: this.craft.controls.target.clone(), height: camera.fov });
         const width = this.canvas.clientWidth;
         const height = this.canvas.clientHeight;
         camera.updateMatrixWorld();

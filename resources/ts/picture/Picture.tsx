@@ -4,7 +4,7 @@ import { perSecond } from '../data/time';
 import { useDocument } from '../data/shot';
 import { show } from '../data/quantity';
 import { Director } from './Director';
-import type { Covered } from './Stagecraft';
+import type { Covered, Rect } from './Stagecraft';
 import { drawingAsked } from './drawingAsked';
 
 /** Pixels left between what lies over the picture and what is framed. */
@@ -16,6 +16,7 @@ export default function Picture() {
     const [scale, setScale] = useState({ metre: 100, step: 1 });
     const [broken, setBroken] = useState(false);
     const [speed, setSpeed] = useState<number | null>(null);
+    const [through, setThrough] = useState<Rect | null>(null);
     const [dragged, setDragged] = useState<{ words: string; x: number; y: number } | null>(null);
     const frames = useDocument()?.frames;
     const rate = frames ? Number(perSecond(frames).toFixed(3)) : 24;
@@ -32,6 +33,7 @@ export default function Picture() {
                     place.dataset.bakedFrames = String(useBake.getState().loaded);
                     setScale((was) => (was.metre === metre && was.step === step ? was : { metre, step }));
                 },
+                through: (rect) => setThrough((was) => (JSON.stringify(was) === JSON.stringify(rect) ? was : rect)),
                 speed: setSpeed,
                 dragged: (words, x, y) => setDragged(words === null ? null : { words, x, y }),
             });
@@ -51,15 +53,26 @@ export default function Picture() {
     return (
         <div ref={box} id="picture" className="absolute inset-0">
             <canvas ref={canvas} className="block size-full touch-none" aria-label="The stage: drag to orbit, right-drag to pan, scroll to zoom, click to choose" />
+            {through && <ShotFrame rect={through} />}
             {broken && <p className="absolute inset-0 grid place-items-center p-8 text-center">This browser cannot draw in 3D (WebGL 2 is off or missing). Everything else works; turn on hardware acceleration to see the stage.</p>}
             {dragged && <output className="figure pointer-events-none absolute -translate-x-1/2 border border-ink bg-paper px-2 py-0.5 text-[12px] whitespace-pre" style={{ left: dragged.x, top: Math.max(60, dragged.y - 110) }}>{dragged.words}</output>}
-            <div className="figure pointer-events-none absolute right-3 bottom-3 flex items-end gap-4 bg-paper/80 px-1.5 py-1 text-right text-[11px]" aria-hidden>
+            <div className="figure pointer-events-none absolute right-3 bottom-3 flex flex-col items-end gap-1 bg-paper/80 px-1.5 py-1 text-right text-[11px]" aria-hidden>
                 {speed !== null && <span data-speed={speed} className={speed < 0.9 * rate ? 'text-doubt' : ''}>{Math.min(speed, rate)} of {rate} fps</span>}
-                <span data-scale={scale.step}>
+                <span data-scale={scale.step} className={through ? 'hidden' : ''}>
                     {show(scale.step, 'm')}
                     <span className="mt-0.5 block h-[6px] border-x-2 border-b-2 border-ink" style={{ width: scale.step * scale.metre }} />
                 </span>
             </div>
+        </div>
+    );
+}
+
+/** What the shot's camera sees, with all else dimmed. */
+function ShotFrame({ rect: [left, low, right, high] }: { rect: Rect }) {
+    const share = (v: number) => `${50 * (v + 1)}%`;
+    return (
+        <div className="pointer-events-none absolute inset-0 overflow-hidden" data-through="">
+            <div className="absolute border border-[#f6f4ef] shadow-[0_0_0_4000px_rgba(20,24,27,0.45)]" style={{ left: share(left), right: share(-right), bottom: share(low), top: share(-high) }} />
         </div>
     );
 }

@@ -1,5 +1,6 @@
 import { NeutralToneMapping, PCFShadowMap, PerspectiveCamera, Scene, Spherical, Vector3, WebGLRenderer } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import type { Seat } from '../data/camera';
 import type { View } from '../data/ui';
 import { Daylight } from './Daylight';
 import { Finish } from './Finish';
@@ -13,10 +14,19 @@ export type Drawing = 'paced' | 'fine' | 'plain';
 
 const PLAIN: Fineness = { ratio: 0.5, occlusion: 0, shadow: 512 };
 
+/** How bright light is drawn. */
+export const EXPOSURE = 1.12;
+
+/** Degrees the artist's own camera sees from low to high. */
+const OWN_FOV = 32;
+
+/** A part of the picture in −1…1: left, low, right, high. */
+export type Rect = [number, number, number, number];
+
 /** Pixels between two lines of the ground, at least. */
 const LINES_APART = 80;
 
-const FROM: Record<View, Vector3> = {
+const FROM: Record<Exclude<View, 'camera'>, Vector3> = {
     'three-quarter': new Vector3(0.72, 0.36, 1),
     front: new Vector3(0, 0.06, 1),
     side: new Vector3(1, 0.06, 0),
@@ -42,7 +52,7 @@ export interface Covered {
  */
 export class Stagecraft {
     readonly scene = new Scene();
-    readonly camera = new PerspectiveCamera(32, 1, 0.02, 400);
+    readonly camera = new PerspectiveCamera(OWN_FOV, 1, 0.02, 400);
     readonly controls: OrbitControls;
     /** Whether the artist has moved the camera since it was last set. */
     moved = false;
@@ -56,15 +66,21 @@ export class Stagecraft {
     private size = { width: 1, height: 1 };
     private covered: Covered = { top: 0, bottom: 0 };
     private step = 1;
+    /** Where the artist's own camera stood before looking through the shot's. */
+    private own: { position: Vector3; target: Vector3 } | null = null;
+    /** Whether the artist is moving the camera just now. */
+    private holding = false;
 
     constructor(
         canvas: HTMLCanvasElement,
         private readonly drawing: Drawing,
+        /** The shot's camera was moved while looking through it. */
+        private readonly steered: (position: Vector3, target: Vector3) => void = () => undefined,
     ) {
         this.plain = drawing === 'plain';
         this.renderer = new WebGLRenderer({ canvas, antialias: false, preserveDrawingBuffer: true });
         this.renderer.toneMapping = NeutralToneMapping;
-        this.renderer.toneMappingExposure = 1.12;
+        this.renderer.toneMappingExposure = EXPOSURE;
         this.renderer.shadowMap.enabled = true;
         this.renderer.shadowMap.type = PCFShadowMap;
         this.finish = this.plain ? null : new Finish(this.renderer);
@@ -74,7 +90,11 @@ export class Stagecraft {
         this.controls = new OrbitControls(this.camera, canvas);
         this.controls.maxPolarAngle = Math.PI * 0.498;
         this.controls.zoomToCursor = true;
-        this.controls.addEventListener('start', () => (this.moved = true));
+        this.controls.addEventListener('start', () => (this.moved = this.holding = true));
+        this.controls.addEventListener('end', () => {
+            this.holding = false;
+            if (this.own !== null) this.steered(this.camera.position, this.controls.target);
+        });
         this.refine();
     }
 
@@ -121,7 +141,7 @@ export class Stagecraft {
      * @param points x, y, z of each
      */
     frame(points: Float32Array, view: View | null): void {
-        const from = view === null ? this.camera.position.clone().sub(this.controls.target) : FROM[view];
+        const from = view === null || view === 'camera' ? this.camera.position.clone().sub(this.controls.target) : FROM[view];
         const half = Math.tan((this.camera.fov * Math.PI) / 360);
         const { width, height } = this.size;
         const free = Math.max(0.2 * height, height - this.covered.top - this.covered.bottom);
@@ -130,6 +150,38 @@ export class Stagecraft {
         this.camera.position.copy(position);
         this.controls.target.copy(target);
         this.controls.update();
+    }
+
+    /**
+     * Looks through the shot's camera, or no longer does.
+     *
+     * @returns where its picture lies, in −1…1 of what is drawn: left, low, right, high
+     */
+    through(seat: Seat | null): Rect | null {
+        if (seat === null) {
+            if (this.own !== null) {
+                this.camera.fov = OWN_FOV;
+                this.camera.position.copy(this.own.position);
+                this.controls.target.copy(this.own.target);
+                this.own = null;
+                this.controls.update();
+            }
+            return null;
+        }
+        this.own ??= { position: this.camera.position.clone(), target: this.controls.target.clone() };
+        const { width, height } = this.size;
+        const free = Math.max(0.2 * height, height - this.covered.top - this.covered.bottom);
+        const high = Math.min(free, width / seat.aspect) * 0.96;
+        const wide = high * seat.aspect;
+        this.camera.fov = (360 / Math.PI) * Math.atan((Math.tan((seat.height * Math.PI) / 360) * height) / high);
+        if (!this.holding) {
+            this.controls.target.set(...seat.target);
+            this.camera.position.set(...seat.position);
+            if (this.camera.position.distanceToSquared(this.controls.target) === 0) this.camera.position.z += 1e-3;
+            this.camera.lookAt(this.controls.target);
+        }
+        const middle = (this.covered.bottom - this.covered.top) / height;
+        return [-wide / width, middle - high / height, wide / width, middle + high / height];
     }
 
     /** Moves the camera by keyboard: orbit and pan by shares of a full push, zoom by `y`. */

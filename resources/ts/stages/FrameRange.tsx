@@ -74,6 +74,7 @@ function timed(document: ShotDocument): { path: string; value: number; whole: bo
         for (const [name, part] of Object.entries(node)) walk(part, `${path}/${name}`);
     };
     walk(document.world, '/world');
+    walk(document.camera ?? {}, '/camera');
     walk(document.cues ?? [], '/cues');
     walk(document.notes ?? [], '/notes');
     document.props.forEach((p, i) => (['place', 'material', 'motion'] as const).forEach((g) => walk(p[g], `/props/${i}/${g}`)));

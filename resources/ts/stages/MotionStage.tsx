@@ -10,6 +10,7 @@ import { setKey } from '../data/keys';
 import { currentMoments } from '../data/moments';
 import { useCatalogue } from '../data/useCatalogue';
 import { KeyedNumber, KeyedTriple } from '../parts/KeyedField';
+import { CameraAndPlate } from './CameraAndPlate';
 import { PlaceFields, PropField } from './PropFields';
 import { useChosen } from '../data/useChosen';
 
@@ -25,6 +26,7 @@ export function MotionStage() {
         <>
             <BenchHead title={prop ? `Motion of ${prop.name}` : 'Motion'} under="What moves, from when, and how" />
             {prop ? <PropMotion key={prop.id} prop={prop} /> : <ChooseFirst what="say how it moves" />}
+            <CameraAndPlate />
             <World />
         </>
     );

@@ -1,0 +1,48 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Http\Upload;
+use App\Jobs\ReadFilm;
+use App\Storage\AssetStore;
+use App\Storage\Film;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\PlateMaker;
+
+/** Footage behind a shot: numbered pictures that were brought in, or a film. */
+final class PlateController
+{
+    public function pictures(Request $request, AssetStore $store): JsonResponse
+    {
+        $files = [];
+        foreach (is_array($request->input('files')) ? $request->input('files') : [] as $file) {
+            $asset = is_array($file) ? $file['asset'] ?? null : null;
+            $name = is_array($file) ? $file['name'] ?? null : null;
+            if (! is_string($asset) || preg_match('/^[0-9a-f]{64}$/', $asset) !== 1 || ! is_string($name)) {
+                throw Problem::inValue('files', 'Each picture needs a name, and the asset it was kept as.');
+            }
+            $files[] = ['name' => $name, 'asset' => $asset];
+        }
+
+        return response()->json(PlateMaker::of($files, $store->path(...)));
+    }
+
+    public function film(Request $request, AssetStore $store): JsonResponse
+    {
+        $name = Upload::name($request);
+        if (! in_array(strtolower(pathinfo($name, PATHINFO_EXTENSION)), Film::KINDS, true)) {
+            throw Problem::inFile('"'.mb_substr($name, -60).'" is not a kind of film that can be brought in.', 'Use one of: '.implode(', ', Film::KINDS).'; or numbered pictures.');
+        }
+        if (! Film::canBeRead()) {
+            throw Film::missing();
+        }
+        $key = basename($store->receive($request->getContent(true), $name, Upload::announced($request))[0]);
+        ReadFilm::dispatch($key, $name);
+
+        return response()->json(['reading' => $key], 202);
+    }
+}

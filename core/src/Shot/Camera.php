@@ -1,0 +1,57 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Shot;
+
+use YardBreak\Core\Geometry\Quaternion;
+use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Timing\Cues;
+use YardBreak\Core\Timing\Track;
+use YardBreak\Core\Timing\Track3;
+
+/** The shot's camera over frames: where it stands, what it looks at, and how wide it sees. */
+final readonly class Camera
+{
+    /**
+     * @param  Track  $focal  millimetres
+     * @param  Track  $film  width of what catches the picture, millimetres
+     * @param  array{int, int}  $shape  width and height of the picture, pixels
+     */
+    public function __construct(public Track3 $position, public Track3 $target, public Track $focal, public Track $film, public array $shape)
+    {
+    }
+
+    /** @param  array<string, mixed>  $c  already of the schema's form */
+    public static function of(array $c, Cues $cues): self
+    {
+        Reading::check(Settings::camera(), $c, 'camera');
+
+        return new self(
+            Reading::point($c['position'], $cues, 'camera.position'), Reading::point($c['target'], $cues, 'camera.target'),
+            Reading::number($c['focal'], $cues, 'camera.focal'), Reading::number($c['film'], $cues, 'camera.film'), [$c['shape'][0], $c['shape'][1]],
+        );
+    }
+
+    public function aspect(): float
+    {
+        return $this->shape[0] / $this->shape[1];
+    }
+
+    /** The angle from the lower to the upper edge of the picture, radians: tan of its half is half the film's height by the focal length. */
+    public function fieldOfView(float $frame): float
+    {
+        return 2.0 * atan(0.5 * $this->film->at($frame) / $this->aspect() / $this->focal->at($frame));
+    }
+
+    /** Its turn from looking along −z with y up; where it looks straight up or down, z decides what is up. */
+    public function turn(float $frame): Quaternion
+    {
+        $back = $this->position->at($frame)->minus($this->target->at($frame));
+        $back = $back->length() > 1e-12 ? $back->unit() : new Vec3(0.0, 0.0, 1.0);
+        $right = (new Vec3(0.0, 1.0, 0.0))->cross($back);
+        $right = $right->length() > 1e-9 ? $right->unit() : new Vec3(1.0, 0.0, 0.0);
+
+        return Quaternion::fromAxes($right, $back->cross($right), $back);
+    }
+}
