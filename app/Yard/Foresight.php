@@ -23,15 +23,14 @@ final class Foresight
     /** The shot with those touches that were found before. */
     public static function known(ShotSpec $shot): ShotSpec
     {
-        $moments = $shot->moments;
-        foreach ($shot->cues as $cue) {
-            $kept = $shot->isForeseen($cue) ? @file_get_contents(YardFiles::folder(self::name($shot, $cue))) : false;
+        foreach ($shot->foreseenInOrder() as $cue) {
+            $kept = @file_get_contents(YardFiles::folder(self::name($shot, $cue)));
             if ($kept !== false && is_numeric($kept)) {
-                $moments = $moments->known($cue->id, (float) $kept);
+                $shot = $shot->with($shot->moments->known($cue->id, (float) $kept));
             }
         }
 
-        return $moments === $shot->moments ? $shot : $shot->with($moments);
+        return $shot;
     }
 
     /**
@@ -41,19 +40,22 @@ final class Foresight
      */
     public function of(ShotSpec $shot, bool $make, Progress $progress = new SilentProgress): ShotSpec
     {
-        foreach ($shot->cues as $cue) {
+        foreach ($shot->foreseenInOrder() as $cue) {
             $name = self::name($shot, $cue);
-            $props = array_filter([$shot->prop($cue->one), $shot->prop($cue->other)]);
-            if (! $shot->isForeseen($cue) || is_file(YardFiles::folder($name)) || ! $make && array_filter($props, fn (PropSpec $p): bool => ! $this->store->has($p)) !== []) {
-                continue;
-            }
             $one = $shot->prop($cue->one);
             $other = $shot->prop($cue->other);
-            $frame = $one === null ? null : Meeting::first($one->place, $this->store->solids($one, $progress), $other?->place, $other === null ? [] : $this->store->solids($other, $progress), $shot->first, $shot->last, $shot->frameTime(), $cue->speed, $progress);
-            YardFiles::write($name, $frame === null ? 'never' : (string) $frame);
+            $there = $make || array_filter(array_filter([$one, $other]), fn (PropSpec $p): bool => ! $this->store->has($p)) === [];
+            if ($one === null || ! $there) {
+                continue;
+            }
+            if (! is_file(YardFiles::folder($name))) {
+                $frame = Meeting::first($one->place, $this->store->solids($one, $progress), $other?->place, $other === null ? [] : $this->store->solids($other, $progress), $shot->first, $shot->last, $shot->frameTime(), $cue->speed, $progress);
+                YardFiles::write($name, $frame === null ? 'never' : (string) $frame);
+            }
+            $shot = self::known($shot);
         }
 
-        return self::known($shot);
+        return $shot;
     }
 
     private static function name(ShotSpec $shot, Cue $cue): string

@@ -17,7 +17,7 @@ $b = $yard->browser;
 $base = 'http://127.0.0.1:'.StartedYard::PORT;
 $keys = static fn (string ...$k) => $b->findElement(WebDriverBy::tagName('body'))->sendKeys($k);
 $baked = static function () use ($b): void {
-    StartedYard::until(static fn (): bool => str_contains((string) $b->executeScript('return document.body.innerText'), '● baked') || str_contains((string) $b->executeScript('return document.body.innerText'), 'Bake again'), 90);
+    StartedYard::until(static fn (): bool => str_contains((string) $b->executeScript('return document.body.innerText'), '● baked') || str_contains((string) $b->executeScript('return document.body.innerText'), 'Up to date'), 90);
     usleep(1_200_000);
 };
 $type = static function (string $label, string $value) use ($b): void {
@@ -80,6 +80,22 @@ try {
         }
         usleep(800_000);
         $shoot(['roof-and-branch' => 'bake-roof', 'fern-plaque' => 'bake-plaque', 'name-board' => 'bake-board', 'garden-stack' => 'bake-wall', 'glass-pane' => 'bake-pane', 'terracotta-jar' => 'bake'][$demo]);
+        if ($demo === 'garden-stack') {
+            $keys('4');
+            $b->findElement(WebDriverBy::cssSelector('[aria-label="Curve of Sandbag: position"]'))->click();
+            usleep(1_500_000);
+            $b->executeScript('document.querySelectorAll(\'[aria-label^="Position of Sandbag, key"]\')[1].dispatchEvent(new PointerEvent("pointerdown",{bubbles:true}));window.dispatchEvent(new PointerEvent("pointerup"))');
+            $shoot('cues');
+            $b->findElement(WebDriverBy::cssSelector('[aria-label="Curve of Sandbag: position"]'))->click();
+        }
+        if ($demo === 'glass-pane') {
+            $keys('4');
+            $b->findElement(WebDriverBy::xpath('//button[normalize-space(.)="Camera"]'))->click();
+            usleep(800_000);
+            $b->executeScript('[...document.querySelectorAll("h3")].find(e=>e.textContent==="Camera").scrollIntoView()');
+            $shoot('camera');
+            $b->findElement(WebDriverBy::xpath('//button[normalize-space(.)="¾"]'))->click();
+        }
         if ($demo === 'name-board') {
             $keys('2');
             $b->findElement(WebDriverBy::xpath('//button[contains(., "Draw in the picture")]'))->click();

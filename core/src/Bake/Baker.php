@@ -332,20 +332,19 @@ final class Baker implements Surroundings
      */
     public static function foreseen(ShotSpec $shot, array $solids, Progress $progress = new SilentProgress): ShotSpec
     {
-        $moments = $shot->moments;
-        foreach ($shot->cues as $cue) {
+        foreach ($shot->foreseenInOrder() as $cue) {
             $one = $shot->prop($cue->one);
             $other = $shot->prop($cue->other);
-            if (! $shot->isForeseen($cue) || $one === null || $moments->frame($cue->id) !== null) {
+            if ($one === null || $shot->moments->frame($cue->id) !== null) {
                 continue;
             }
             $frame = Meeting::first($one->place, $solids[$one->id], $other?->place, $other === null ? [] : $solids[$other->id], $shot->first, $shot->last, $shot->frameTime(), $cue->speed, $progress);
             if ($frame !== null) {
-                $moments = $moments->known($cue->id, $frame);
+                $shot = $shot->with($shot->moments->known($cue->id, $frame));
             }
         }
 
-        return $moments === $shot->moments ? $shot : $shot->with($moments);
+        return $shot;
     }
 
     /** @throws Problem where something is to happen before the touch it is tied to, which only the bake can find */

@@ -71,7 +71,7 @@ final readonly class ShotSpec
         return self::typed($this->document, $moments);
     }
 
-    /** Whether keys alone decide when a cue comes: a touch of props neither of which is ever free. */
+    /** Whether keys alone decide when a cue comes: a touch of props neither of which is ever free, nor hangs on what is not foreseen. */
     public function isForeseen(Cue $cue): bool
     {
         foreach ($cue->isTouch() ? [$cue->one, $cue->other] : [] as $id) {
@@ -79,8 +79,93 @@ final readonly class ShotSpec
                 return false;
             }
         }
+        foreach ($this->cues as $other) {
+            if (in_array($other->id, self::neededBy($cue, $this->document['props']), true) && $other->isTouch() && ! $this->isForeseen($other)) {
+                return false;
+            }
+        }
 
         return $cue->isTouch();
+    }
+
+    /** @return list<Cue> those that are foreseen, each after those it hangs on */
+    public function foreseenInOrder(): array
+    {
+        $out = [];
+        $add = function (Cue $cue) use (&$add, &$out): void {
+            if (in_array($cue, $out, true)) {
+                return;
+            }
+            foreach ($this->cues as $other) {
+                if ($other->isTouch() && in_array($other->id, self::neededBy($cue, $this->document['props']), true)) {
+                    $add($other);
+                }
+            }
+            $out[] = $cue;
+        };
+        foreach ($this->cues as $cue) {
+            if ($this->isForeseen($cue)) {
+                $add($cue);
+            }
+        }
+
+        return $out;
+    }
+
+    /**
+     * The cues that the places of its props hang on.
+     *
+     * @param  list<array<string, mixed>>  $props
+     * @return list<string>
+     */
+    private static function neededBy(Cue $cue, array $props): array
+    {
+        $out = [];
+        foreach ($props as $prop) {
+            if ($cue->isTouch() && in_array($prop['id'], [$cue->one, $cue->other], true)) {
+                array_walk_recursive($prop['place'], static function (mixed $value, int|string $name) use (&$out): void {
+                    if ($name === 'cue' && is_string($value)) {
+                        $out[$value] = $value;
+                    }
+                });
+            }
+        }
+
+        return array_values($out);
+    }
+
+    /**
+     * @param  list<Cue>  $cues
+     * @param  list<array<string, mixed>>  $props
+     *
+     * @throws Problem where touches that only keys decide hang on each other in a circle
+     */
+    private static function throwIfCircular(array $cues, array $props): void
+    {
+        $free = array_column(array_filter($props, static fn (array $p): bool => $p['motion']['kind'] === 'free'), 'id');
+        $by = [];
+        foreach ($cues as $cue) {
+            $by[$cue->id] = $cue;
+        }
+        foreach ($cues as $k => $cue) {
+            $seen = [];
+            $ask = [$cue];
+            while (($one = array_pop($ask)) !== null) {
+                // What physics decides can change nothing before it, so nothing can lead back.
+                foreach (array_intersect([$one->one, $one->other], $free) === [] ? self::neededBy($one, $props) : [] as $id) {
+                    if ($id === $cue->id) {
+                        $names = array_map(static fn (string $i): string => '"'.$by[$i]->name.'"', [$cue->id, ...array_keys($seen)]);
+                        throw Problem::inValue('cues['.$k.'].at', count($names) === 1
+                            ? 'The cue '.$names[0].' hangs on itself: keys that lead to its touch are tied to it.'
+                            : 'The cues '.implode(', ', $names).' hang on each other in a circle.', 'Tie some of those keys to frames.');
+                    }
+                    if (! isset($seen[$id]) && isset($by[$id])) {
+                        $seen[$id] = true;
+                        $ask[] = $by[$id];
+                    }
+                }
+            }
+        }
     }
 
     /**
@@ -281,6 +366,7 @@ final readonly class ShotSpec
             throw $e->at('frames.rate');
         }
         $cues = self::cues($d['cues'] ?? [], array_column($d['props'], 'id'));
+        self::throwIfCircular($cues, $d['props']);
         $moments ??= new Cues(array_column(array_map(static fn (Cue $c): array => [$c->id, $c->frame], $cues), 1, 0));
         $props = $ids = $names = $assets = [];
         foreach ($d['props'] as $i => $p) {

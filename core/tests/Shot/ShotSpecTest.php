@@ -74,6 +74,26 @@ final class ShotSpecTest extends TestCase
             'a release tied to nothing' => [$set('props/0/motion', ['kind' => 'free', 'release' => ['on' => 'cue', 'cue' => 'hit', 'offset' => 0]]), 'props[0].motion.release.cue', 'not there'],
             'a cue of a prop that is not there' => [$set('cues', [['id' => 'hit', 'name' => 'Hit', 'at' => ['on' => 'touch', 'one' => 'block', 'other' => 'gone']]]), 'cues[0].at.other', 'not there'],
             'a cue of a prop with itself' => [$set('cues', [['id' => 'hit', 'name' => 'Hit', 'at' => ['on' => 'touch', 'one' => 'block', 'other' => 'block']]]), 'cues[0].at.other', 'touch itself'],
+            'a cue that hangs on itself' => [static function (array $d): array {
+                $d['cues'] = [['id' => 'hit', 'name' => 'Hit', 'at' => ['on' => 'touch', 'one' => 'block', 'other' => 'ground']]];
+                $d['props'][0]['motion'] = ['kind' => 'keyed'];
+                $d['props'][0]['place']['position'][1] = ['keys' => [['frame' => 0, 'value' => 1], ['cue' => 'hit', 'offset' => 0, 'value' => 0]]];
+
+                return $d;
+            }, 'cues[0].at', 'hangs on itself'],
+            'cues in a circle' => [static function (array $d): array {
+                $other = ['id' => 'other', 'name' => 'Other'] + $d['props'][0];
+                $touch = static fn (string $id, string $one): array => ['id' => $id, 'name' => ucfirst($id), 'at' => ['on' => 'touch', 'one' => $one, 'other' => 'ground']];
+                $tied = static fn (string $cue): array => ['keys' => [['frame' => 0, 'value' => 1], ['cue' => $cue, 'offset' => 0, 'value' => 0]]];
+                $d['props'][] = $other;
+                $d['cues'] = [$touch('a', 'block'), $touch('b', 'other')];
+                foreach (['b', 'a'] as $k => $cue) {
+                    $d['props'][$k]['motion'] = ['kind' => 'keyed'];
+                    $d['props'][$k]['place']['position'][1] = $tied($cue);
+                }
+
+                return $d;
+            }, 'cues[0].at', 'hang on each other in a circle'],
             'two cues of one name' => [$set('cues', [['id' => 'a', 'name' => 'Hit', 'at' => ['on' => 'frame', 'frame' => 1]], ['id' => 'b', 'name' => 'hit', 'at' => ['on' => 'frame', 'frame' => 2]]]), 'cues[1].name', 'Two cues'],
         ];
     }

@@ -1,4 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
+import type { Frames } from '../data/document';
+import { along, zoomed } from '../data/play';
 import { useDocument } from '../data/shot';
 import { rateInWords } from '../data/time';
 import { useUi } from '../data/ui';
@@ -22,7 +24,8 @@ export function CueSheet({ folded, onFold }: { folded: boolean; onFold: () => vo
         if (track.current) watch.observe(track.current);
         return () => watch.disconnect();
     }, [frames === undefined]);
-    const [first, last] = [frames?.first ?? 0, frames?.last ?? 1];
+    const stretch = useUi((s) => s.stretch);
+    const [first, last] = stretch ?? [frames?.first ?? 0, frames?.last ?? 1];
     const scale = useMemo((): Scale => {
         const room = width - 2 * PAD - 8;
         return {
@@ -31,9 +34,11 @@ export function CueSheet({ folded, onFold }: { folded: boolean; onFold: () => vo
             framesIn: (px) => Math.round((px / room) * (last - first)),
         };
     }, [width, first, last]);
+    const section = useRef<HTMLElement>(null);
+    useZoom(section, scale, frames);
     if (!frames) return null;
     return (
-        <section aria-label="Cue sheet" className={`grid h-full min-h-0 bg-paper ${drawer ? 'grid-rows-[33px_29px_minmax(50px,1fr)_minmax(120px,1.1fr)]' : 'grid-rows-[33px_29px_1fr]'}`}>
+        <section ref={section} aria-label="Cue sheet" className={`grid h-full min-h-0 bg-paper ${drawer ? 'grid-rows-[33px_29px_minmax(50px,1fr)_minmax(120px,1.1fr)]' : 'grid-rows-[33px_29px_1fr]'}`}>
             <div className="grid" style={{ gridTemplateColumns: `${NAMES}px 1fr` }}>
                 <div className="flex items-center gap-1 border-r border-b border-line pr-2 pl-3">
                     <button type="button" className="font-semibold" aria-expanded={!folded} onClick={onFold} title={`${rateInWords(frames.rate)}; ${folded ? 'unfold' : 'fold to the ruler'}`}>{folded ? 'Cues ▸' : 'Cues'}</button>
@@ -41,7 +46,7 @@ export function CueSheet({ folded, onFold }: { folded: boolean; onFold: () => vo
                     <Transport frames={frames} />
                 </div>
                 <div ref={track} className="relative min-w-0 border-b border-line">
-                    <Ruler scale={scale} frames={frames} />
+                    <Ruler scale={scale} frames={frames} shown={[first, last]} />
                 </div>
             </div>
             {!folded && <Tools />}
@@ -49,4 +54,22 @@ export function CueSheet({ folded, onFold }: { folded: boolean; onFold: () => vo
             {!folded && drawer && <CurveDrawer scale={scale} width={width} />}
         </section>
     );
+}
+
+/** Ctrl and the wheel show less or more of the shot about the pointer, Shift and the wheel go along it. */
+function useZoom(section: React.RefObject<HTMLElement | null>, scale: Scale, frames: Frames | undefined): void {
+    useEffect(() => {
+        const element = section.current;
+        if (!element || !frames) return;
+        const turn = (e: WheelEvent) => {
+            if (!e.ctrlKey && !e.metaKey && !e.shiftKey) return;
+            e.preventDefault();
+            const [from, to] = useUi.getState().stretch ?? [frames.first, frames.last];
+            const way = Math.sign(e.deltaY || e.deltaX);
+            const at = scale.frameAt(e.clientX - element.getBoundingClientRect().left - NAMES);
+            useUi.getState().set({ stretch: e.shiftKey ? along(frames, [from, to], way * Math.max(1, Math.round((to - from) / 8))) : zoomed(frames, [from, to], at, way > 0 ? 1.25 : 0.8) });
+        };
+        element.addEventListener('wheel', turn, { passive: false });
+        return () => element.removeEventListener('wheel', turn);
+    }, [section, scale, frames]);
 }

@@ -2,10 +2,14 @@ import { memo, useMemo } from 'react';
 import type { Value } from '../data/document';
 import { keyName, moved, shiftKeys } from '../data/keys';
 import { framesOf, type Lane } from '../data/lanes';
+import { currentMoments } from '../data/moments';
 import type { Moments } from '../data/track';
 import { useUi } from '../data/ui';
 import { followPointer } from '../parts/drag';
 import { ROW, type Scale } from './scale';
+
+/** Pixels from a cue within which a dragged key goes onto it. */
+const SNAP = 5;
 
 interface Shown {
     frame: number;
@@ -55,6 +59,13 @@ const Marks = memo(function Marks({ lane, of, keys, picked, scale }: { lane: Lan
     );
 });
 
+/** Frames a key is dragged by: whole ones, or onto a cue that is near. */
+function snapped(frame: number, pixels: number, scale: Scale): number {
+    const at = scale.x(frame) + pixels;
+    const cue = Object.values(currentMoments().frames).find((c) => c !== null && Math.abs(scale.x(c) - at) < SNAP);
+    return cue === undefined || cue === null ? scale.framesIn(pixels) : cue - frame;
+}
+
 function down(e: React.PointerEvent, lane: Lane, frame: number, on: boolean, scale: Scale): void {
     e.stopPropagation();
     const { keys: picked, set } = useUi.getState();
@@ -65,7 +76,7 @@ function down(e: React.PointerEvent, lane: Lane, frame: number, on: boolean, sca
     }
     set({ ...(lane.prop === null ? {} : { chosen: lane.prop }), frame: Math.round(frame), playing: false, lane: lane.id, keys: on ? picked : [name], keyShift: 0 });
     followPointer(
-        (m) => set({ keyShift: scale.framesIn(m.clientX - e.clientX) }),
+        (m) => set({ keyShift: snapped(frame, m.clientX - e.clientX, scale) }),
         (m) => {
             const { keys, keyShift: by } = useUi.getState();
             set({ keyShift: 0 });

@@ -11,7 +11,7 @@ import type { Scale } from './scale';
 const STEPS = [1, 2, 4, 8, 12, 24, 48, 96, 240, 480];
 
 /** Frames, what of them is baked, the range that plays, and the playhead. */
-export function Ruler({ scale, frames }: { scale: Scale; frames: Frames }) {
+export function Ruler({ scale, frames, shown }: { scale: Scale; frames: Frames; shown: readonly [number, number] }) {
     const { x, frameAt } = scale;
     const { first, last } = frames;
     const set = useUi((s) => s.set);
@@ -22,7 +22,11 @@ export function Ruler({ scale, frames }: { scale: Scale; frames: Frames }) {
     const stale = staleFrom(bake);
     const clock = useUi((s) => s.clock);
     const step = STEPS.find((s) => x(first + s) - x(first) > (clock === 'timecode' ? 76 : clock === 'seconds' ? 48 : 34)) ?? 960;
-    const ticks = useMemo(() => Array.from({ length: Math.floor((last - first) / step) + 1 }, (_, i) => first + i * step), [first, last, step]);
+    const [left, right] = shown;
+    const ticks = useMemo(() => {
+        const start = first + Math.ceil((left - first) / step) * step;
+        return Array.from({ length: Math.max(0, Math.floor((Math.min(last, right) - start) / step) + 1) }, (_, i) => start + i * step);
+    }, [first, last, left, right, step]);
     const scrub = (e: React.PointerEvent) => {
         const { left } = e.currentTarget.getBoundingClientRect();
         const to = (x: number) => set({ frame: frameAt(x - left), playing: false });

@@ -9,13 +9,14 @@ import { plate } from './plate';
 
 /** What lanes are shown, and what can be done with the picked keys. */
 export function Tools() {
-    const { keys, lanes, drawer, frame, cut, set } = useUi();
+    const { keys, lanes, drawer, frame, cut, stretch, set } = useUi();
     const some = keys.length > 0;
     return (
         <div role="toolbar" aria-label="Keys and cues" className="flex min-w-0 items-center gap-1 overflow-x-auto overflow-y-hidden border-b border-line px-2">
             <button type="button" className={plate} data-on={!lanes.keyed || undefined} aria-pressed={!lanes.keyed} title="Show also what has no keys yet" onClick={() => set({ lanes: { ...lanes, keyed: !lanes.keyed } })}>All lanes</button>
             <input aria-label="Search lanes" placeholder="Search" value={lanes.search} onChange={(e) => set({ lanes: { ...lanes, search: e.target.value } })} onKeyDown={(e) => e.stopPropagation()} className="h-[22px] w-[74px] shrink-0 border border-line bg-raised px-1.5 text-[12px]" />
             <button type="button" className={plate} data-on={drawer || undefined} aria-pressed={drawer} title="Curves of the chosen lane" onClick={() => set({ drawer: !drawer })}>Curves</button>
+            {stretch !== null && <button type="button" className={plate} title="Show the whole shot again (Ctrl and the wheel show less of it)" onClick={() => set({ stretch: null })}>Fit</button>}
             <button type="button" className={plate} title="A named moment at the playhead that keys and releases can hang on" onClick={() => addCue(frame)}>+ Cue</button>
             <NoteButton />
             <span className="mx-1 h-[16px] w-px shrink-0 bg-line" />

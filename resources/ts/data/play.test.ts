@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { playSpan, withEnd } from './play';
+import { along, playSpan, withEnd, zoomed } from './play';
 
 const frames = { first: 0, last: 96, rate: [24, 1] as [number, number] };
 
@@ -30,5 +30,23 @@ describe('withEnd', () => {
     });
     it('is no range where it would be the whole shot', () => {
         expect(withEnd(frames, [12, 96], 0, 0)).toBeNull();
+    });
+});
+
+describe('zoomed', () => {
+    const frames = { first: 0, last: 100, rate: [24, 1] as [number, number] };
+    it('keeps the frame under the pointer where it is, and stays within the shot', () => {
+        expect(zoomed(frames, [0, 100], 50, 0.5)).toEqual([25, 75]);
+        expect(zoomed(frames, [0, 100], 0, 0.5)).toEqual([0, 50]);
+        expect(zoomed(frames, [25, 75], 75, 0.5)).toEqual([50, 75]);
+    });
+    it('never shows less than a few frames, and all of them is no stretch', () => {
+        expect(zoomed(frames, [40, 48], 44, 0.1)).toEqual([40, 48]);
+        expect(zoomed(frames, [10, 90], 50, 2)).toBeNull();
+    });
+    it('goes along as far as the shot goes', () => {
+        expect(along(frames, [10, 30], 20)).toEqual([30, 50]);
+        expect(along(frames, [10, 30], 200)).toEqual([80, 100]);
+        expect(along(frames, [10, 30], -200)).toEqual([0, 20]);
     });
 });

@@ -46,6 +46,8 @@ interface UiState {
     /** The lane whose curves are in the drawer. */
     lane: string | null;
     drawer: boolean;
+    /** The stretch of frames the cue sheet shows, or null for the whole shot. */
+    stretch: readonly [number, number] | null;
     /** Lanes shown: all that can be keyed, or only what has keys; and of these such a name. */
     lanes: { keyed: boolean; search: string };
     /** Props whose lanes are folded to one. */
@@ -82,6 +84,7 @@ export const useUi = create<UiState>((set) => ({
     cut: [],
     lane: null,
     drawer: false,
+    stretch: null,
     lanes: { keyed: true, search: '' },
     folded: [],
     set: (part) => set(part),

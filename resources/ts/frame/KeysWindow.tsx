@@ -12,6 +12,7 @@ const KEYS: [string, string][] = [
     ['K', 'Set a key here for the chosen prop'],
     ['Shift click', 'Pick several keys or pieces'],
     ['Alt drag a key', 'Copy it'],
+    ['Ctrl wheel', 'On the cue sheet: show less or more of the shot; Shift: go along it'],
     ['Drag over lanes', 'Pick all keys in a box'],
     [', .', 'Picked keys a frame earlier, later; Shift: 5'],
     ['Ctrl A', 'Pick all keys; with Shift, from here on'],
