@@ -84,6 +84,33 @@ final class BakeTest extends YardTestCase
         self::assertSame(range(0, 12), array_column(Bake::query()->findOrFail($two['id'])->files()->figures(), 'frame'));
     }
 
+    public function test_a_touch_that_keys_decide_is_found_without_a_bake_and_moves_what_hangs_on_it(): void
+    {
+        $keyed = static fn (string $id, array $position): array => ['op' => 'add', 'path' => '/props/-', 'value' => ['place' => ['position' => $position, 'turn' => [0, 0, 0], 'size' => 1], 'motion' => ['kind' => 'keyed'], 'break' => null] + self::box(1, $id)];
+        $ram = static fn (int $start): array => [['keys' => [['frame' => 0, 'value' => $start], ['frame' => 40, 'value' => $start - 4]]], 0, 0];
+        $id = $this->newShot();
+        $this->edit($id, 0, [
+            $keyed('post', [0, 0, 0]), $keyed('ram', $ram(3)), $keyed('lamp', [0, 2, 0]),
+            ['op' => 'add', 'path' => '/cues', 'value' => [['id' => 'hit', 'name' => 'Hit', 'at' => ['on' => 'touch', 'one' => 'post', 'other' => 'ram', 'speed' => 1]]]],
+            ['op' => 'replace', 'path' => '/props/2/place/position/1', 'value' => ['keys' => [['cue' => 'hit', 'offset' => -5, 'value' => 2], ['cue' => 'hit', 'offset' => 5, 'value' => 1]]]],
+            ['op' => 'replace', 'path' => '/frames/last', 'value' => 48],
+        ])->assertOk();
+        self::assertSame([], (array) $this->get("/api/shots/$id/moments")->json('found'), 'the pieces are not made yet');
+        $one = $this->send('POST', "shots/$id/bakes")->assertCreated()->json('bake.id');
+        // Two boxes 0.3 m wide: their faces meet when the ram is 0.3 m off, 0.1 m a frame.
+        self::assertEqualsWithDelta(27.0, $this->get("/api/shots/$id/moments")->json('found.hit'), 0.01);
+        $lamp = static fn (string $bake, int $frame): float => unpack('g', Bake::query()->findOrFail($bake)->files()->streams($frame)[2][1], 4)[1];
+        self::assertEqualsWithDelta($lamp($one, 0) - 0.5, $lamp($one, 27), 1e-3);
+        // The ram starts nearer: all is sooner, and a bake knows it.
+        $this->edit($id, 1, [['op' => 'replace', 'path' => '/props/1/place/position', 'value' => $ram(2)]])->assertOk();
+        $two = $this->send('POST', "shots/$id/bakes")->assertCreated()->json('bake.id');
+        self::assertNotSame($one, $two);
+        self::assertEqualsWithDelta($lamp($two, 0) - 0.5, $lamp($two, 17), 1e-3);
+        // What hangs on a touch that comes later leaves what is before the first of its keys.
+        $this->edit($id, 2, [['op' => 'replace', 'path' => '/props/2/place/position/1/keys/1/value', 'value' => 0.5]])->assertOk();
+        self::assertSame(12, $this->get("/api/shots/$id/bake")->json('bake.plan.kept'));
+    }
+
     public function test_two_who_ask_at_once_get_one_bake_and_another_shot_takes_its_place(): void
     {
         Queue::fake();
