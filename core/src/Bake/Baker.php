@@ -12,6 +12,7 @@ use YardBreak\Core\Motion\Moment;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\PackReader;
 use YardBreak\Core\Motion\PackWriter;
+use YardBreak\Core\Motion\Surfaces;
 use YardBreak\Core\Motion\Surroundings;
 use YardBreak\Core\Motion\Touch;
 use YardBreak\Core\Problem;
@@ -245,6 +246,11 @@ final class Baker implements Surroundings
         }
 
         return false;
+    }
+
+    public function surfaces(): Surfaces
+    {
+        return $this->rigid->surfaces();
     }
 
     public function stillAtWork(): void

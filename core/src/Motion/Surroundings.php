@@ -32,6 +32,9 @@ interface Surroundings
     /** Whether the touches of these two are still of interest; −1 is the ground. */
     public function heeds(int $one, int $other): bool;
 
+    /** What stands and moves as it is now. */
+    public function surfaces(): Surfaces;
+
     /** Called several times a frame, for whoever watches that it gets on. */
     public function stillAtWork(): void;
 }

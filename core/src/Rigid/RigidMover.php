@@ -15,6 +15,7 @@ use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\PackReader;
 use YardBreak\Core\Motion\PackWriter;
 use YardBreak\Core\Motion\StreamKind;
+use YardBreak\Core\Motion\Surfaces;
 use YardBreak\Core\Motion\Surroundings;
 use YardBreak\Core\Motion\Touch as PropTouch;
 use YardBreak\Core\Option;
@@ -217,6 +218,12 @@ final class RigidMover implements Mover, StepListener
         $body = $this->bodies[$prop][$piece];
 
         return $this->held[$prop][$piece] ? $place->point($this->solids[$prop][$piece]->centre) : new Vec3($this->world->px[$body], $this->world->py[$body], $this->world->pz[$body]);
+    }
+
+    /** The hulls of all pieces as they stand now. */
+    public function surfaces(): Surfaces
+    {
+        return new BodySurfaces($this->world);
     }
 
     /** Touches of these two props are of no more interest. */

@@ -16,9 +16,10 @@ export function Contacts({ prop, x }: { prop: Prop; x: (frame: number) => number
             {marks.map((m, i) => {
                 const text = `touches ${name(m.other)}, ${show(m.speed, 'm/s', 2)}`;
                 const at = x(m.frame) + 4;
-                const told = at >= free;
-                if (told) free = at + 6.1 * (text.length + 2);
-                return <text key={i} x={at} y={17} fontSize={11.500} fontWeight={600} fill="var(--wrong)">✕{told ? ` ${text}` : ''}<title>{`Frame ${m.frame}: ${text}`}</title></text>;
+                const title = <title>{`Frame ${m.frame}: ${text}`}</title>;
+                if (at < free) return <path key={i} d={`M${at - 7} 24l3.500-6 3.500 6z`} fill="var(--wrong)">{title}</path>;
+                free = at + 6.1 * (text.length + 2);
+                return <text key={i} x={at} y={17} fontSize={11.500} fontWeight={600} fill="var(--wrong)">{`✕ ${text}`}{title}</text>;
             })}
         </>
     );

@@ -15,12 +15,22 @@ export function CueRow({ document, moments, scale }: { document: ShotDocument; m
     return (
         <div className="relative" style={{ height: ROW }}>
             {(document.notes ?? []).map((note, k) => <Note key={`n${k}`} text={note.text} at={scale.x(note.frame)} remove={() => removeNote(k)} />)}
-            {(document.cues ?? []).map((cue, k) => <Flag key={cue.id} cue={cue} document={document} at={moments.frames[cue.id] ?? null} waiting={k} scale={scale} />)}
+            {(document.cues ?? []).map((cue, k) => {
+                const at = moments.frames[cue.id] ?? null;
+                // Where the next one comes soon, the flag hangs to the other side of its line.
+                const crowded = at !== null && Object.values(moments.frames).some((o) => o !== null && o > at && scale.x(o) - scale.x(at) < flagTakes(cue.name));
+                return <Flag key={cue.id} cue={cue} document={document} at={at} waiting={k} back={crowded && scale.x(at) > flagTakes(cue.name)} scale={scale} />;
+            })}
         </div>
     );
 }
 
-function Flag({ cue, document, at, waiting, scale }: { cue: Cue; document: ShotDocument; at: number | null; waiting: number; scale: Scale }) {
+/** Pixels a flag takes, about. */
+function flagTakes(name: string): number {
+    return Math.min(140, 14 + 6.4 * name.length);
+}
+
+function Flag({ cue, document, at, waiting, back, scale }: { cue: Cue; document: ShotDocument; at: number | null; waiting: number; back: boolean; scale: Scale }) {
     const set = useUi((s) => s.set);
     const [open, setOpen] = useState(false);
     const down = (e: React.PointerEvent) => {
@@ -45,7 +55,7 @@ function Flag({ cue, document, at, waiting, scale }: { cue: Cue; document: ShotD
                 title={at === null ? 'Not anchored yet: the bake finds it' : 'Drag to move it and all that hangs on it'}
                 onPointerDown={down}
                 className={`absolute top-[3px] h-[18px] max-w-[140px] truncate border border-[var(--wrong)] px-1.5 text-[11px] font-semibold ${at === null ? 'bg-paper text-wrong' : 'cursor-ew-resize bg-[#b5422b] text-white'}`}
-                style={at === null ? { right: 8 + 96 * waiting } : { left: scale.x(at) }}
+                style={at === null ? { right: 8 + 96 * waiting } : { left: scale.x(at), transform: back ? 'translateX(-100%)' : undefined }}
             >
                 {cue.name}{at === null && ' ?'}
             </Popover.Trigger>

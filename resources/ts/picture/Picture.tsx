@@ -56,12 +56,12 @@ export default function Picture() {
             {through && <ShotFrame rect={through} />}
             {broken && <p className="absolute inset-0 grid place-items-center p-8 text-center">This browser cannot draw in 3D (WebGL 2 is off or missing). Everything else works; turn on hardware acceleration to see the stage.</p>}
             {dragged && <output className="figure pointer-events-none absolute -translate-x-1/2 border border-ink bg-paper px-2 py-0.5 text-[12px] whitespace-pre" style={{ left: dragged.x, top: Math.max(60, dragged.y - 110) }}>{dragged.words}</output>}
-            <div className="figure pointer-events-none absolute right-3 bottom-3 flex flex-col items-end gap-1 bg-paper/80 px-1.5 py-1 text-right text-[11px]" aria-hidden>
+            <div className="figure pointer-events-none absolute right-3 bottom-3 flex flex-col items-end gap-1 empty:hidden bg-paper/80 px-1.5 py-1 text-right text-[11px]" aria-hidden>
                 {speed !== null && <span data-speed={speed} className={speed < 0.9 * rate ? 'text-doubt' : ''}>{Math.min(speed, rate)} of {rate} fps</span>}
-                <span data-scale={scale.step} className={through ? 'hidden' : ''}>
+                {!through && <span data-scale={scale.step}>
                     {show(scale.step, 'm')}
                     <span className="mt-0.5 block h-[6px] border-x-2 border-b-2 border-ink" style={{ width: scale.step * scale.metre }} />
-                </span>
+                </span>}
             </div>
         </div>
     );

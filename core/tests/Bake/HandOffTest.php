@@ -1,0 +1,114 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Bake;
+
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Bake\HandOff;
+use YardBreak\Core\Bake\Piece;
+use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Geometry\MassProperties;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Motion\StreamKind;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Shape\ShapeCatalogue;
+use YardBreak\Core\Shot\AssetSource;
+use YardBreak\Core\Shot\ShotSpec;
+use YardBreak\Core\Tests\Shot\Documents;
+
+/** What leaves is what is seen: sizes and visibility of every frame. */
+final class HandOffTest extends TestCase
+{
+    private string $folder = '';
+
+    protected function setUp(): void
+    {
+        mkdir($this->folder = sys_get_temp_dir().'/yard-hand-off-'.bin2hex(random_bytes(4)));
+    }
+
+    protected function tearDown(): void
+    {
+        exec('rm -rf '.escapeshellarg($this->folder));
+    }
+
+    public function test_an_obj_holds_exactly_what_is_seen_at_its_size(): void
+    {
+        $writer = $this->writer();
+        $read = function (int $frame) use ($writer): array {
+            $writer->write('obj', $frame, $path = $this->folder.'/frame.obj');
+            preg_match_all('/^o (\S+)$/m', (string) file_get_contents($path), $names);
+            preg_match_all('/^v (\S+) (\S+) (\S+)$/m', (string) file_get_contents($path), $points);
+            preg_match_all('/^f (.+)$/m', (string) file_get_contents($path), $faces);
+            $corners = array_map(intval(...), preg_split('/[ ]+/', implode(' ', $faces[1])) ?: []);
+
+            return [$names[1], array_map(floatval(...), $points[2]), $corners === [] ? 0 : max($corners)];
+        };
+        [$names, $heights, $last] = $read(0);
+        self::assertSame([['block', 'other'], 16, 16], [$names, count($heights), $last]);
+        self::assertEqualsWithDelta([0.0, 1.0, 3.0, 4.0], array_values(array_unique($this->sorted($heights))), 1e-6);
+        [$names, $heights, $last] = $read(1);
+        self::assertSame([['other'], 8, 8], [$names, count($heights), $last], 'the first is not shown, and the corners count from 1 again');
+        self::assertEqualsWithDelta([3.25, 3.75], array_values(array_unique($this->sorted($heights))), 1e-6, 'half as large about its middle');
+        self::assertSame([[], 0, 0], $this->counted($read(2)), 'of size nothing');
+    }
+
+    public function test_a_frame_that_is_too_short_is_said(): void
+    {
+        $this->expectException(Problem::class);
+        $this->expectExceptionMessage('too short');
+        $this->writer()->write('obj', 3, $this->folder.'/frame.obj');
+    }
+
+    /**
+     * @param  array{list<string>, list<float>, int}  $read
+     * @return array{list<string>, int, int}
+     */
+    private function counted(array $read): array
+    {
+        return [$read[0], count($read[1]), $read[2]];
+    }
+
+    /**
+     * @param  list<float>  $values
+     * @return list<float>
+     */
+    private function sorted(array $values): array
+    {
+        $values = array_map(static fn (float $v): float => round($v, 6), $values);
+        sort($values);
+
+        return $values;
+    }
+
+    private function writer(): HandOff
+    {
+        $shot = ShotSpec::fromJson(Documents::json(static function (array $d): array {
+            $d['props'][] = ['id' => 'other', 'name' => 'Other'] + $d['props'][0];
+
+            return $d;
+        }));
+        $mesh = ShapeCatalogue::mesh('box', []);
+        $mesh = new Mesh($mesh->x, $mesh->y, $mesh->z, $mesh->faces);
+        $pose = static fn (float $y): string => pack('g8', 0, $y, 0, 0, 0, 0, 0, 1);
+        $seen = static fn (string $v): array => [StreamKind::Visibility->value => $v];
+        $size = static fn (float $v): array => [StreamKind::Sizes->value => pack('g', $v)];
+        $poses = [[StreamKind::Poses->value => $pose(0.5)], [StreamKind::Poses->value => $pose(3.5)]];
+        $frames = [
+            $poses,
+            [$poses[0] + $seen("\0"), $poses[1] + $size(0.5) + $seen("\1")],
+            [$poses[0] + $seen("\0"), $poses[1] + $size(0.0)],
+            [$poses[0], [StreamKind::Poses->value => 'short']],
+        ];
+        $none = new class implements AssetSource
+        {
+            public function path(string $asset): string
+            {
+                throw new \LogicException($asset);
+            }
+        };
+        $shard = new Shard('whole', $mesh, MassProperties::of($mesh));
+
+        return new HandOff($shot, [new Piece('Block', 0, 0, $shard), new Piece('Other', 1, 0, $shard)], $none, 4, static fn (int $k): array => $frames[$k]);
+    }
+}
