@@ -45,10 +45,10 @@ final class HandOffTest extends TestCase
             return [$names[1], array_map(floatval(...), $points[2]), $corners === [] ? 0 : max($corners)];
         };
         [$names, $heights, $last] = $read(0);
-        self::assertSame([['block', 'other'], 16, 16], [$names, count($heights), $last]);
+        self::assertSame([['Block', 'Other'], 16, 16], [$names, count($heights), $last]);
         self::assertEqualsWithDelta([0.0, 1.0, 3.0, 4.0], array_values(array_unique($this->sorted($heights))), 1e-6);
         [$names, $heights, $last] = $read(1);
-        self::assertSame([['other'], 8, 8], [$names, count($heights), $last], 'the first is not shown, and the corners count from 1 again');
+        self::assertSame([['Other'], 8, 8], [$names, count($heights), $last], 'the first is not shown, and the corners count from 1 again');
         self::assertEqualsWithDelta([3.25, 3.75], array_values(array_unique($this->sorted($heights))), 1e-6, 'half as large about its middle');
         self::assertSame([[], 0, 0], $this->counted($read(2)), 'of size nothing');
     }
