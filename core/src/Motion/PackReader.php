@@ -37,6 +37,13 @@ final class PackReader
         return $this->list('e', 8);
     }
 
+    /** @return list<float> */
+    public function singles(): array
+    {
+        /** @var list<float> */
+        return $this->list('g', 4);
+    }
+
     /** @return list<int> */
     public function ints(): array
     {

@@ -33,6 +33,12 @@ final class PackWriter
         $this->list('e*', $values);
     }
 
+    /** @param  list<float>  $values  each of single precision */
+    public function singles(array $values): void
+    {
+        $this->list('g*', $values);
+    }
+
     /** @param  list<int>  $values */
     public function ints(array $values): void
     {

@@ -15,6 +15,9 @@ use YardBreak\Core\Motion\PackWriter;
  */
 final class ContactSearch
 {
+    /** The second collider's share of a pair's number; the first lies above it. */
+    private const SECOND = 0xFFFFFF;
+
     /** Overlaps found in the next search were there at release and are not to be punished. */
     public bool $forgiveNext = false;
 
@@ -234,6 +237,12 @@ final class ContactSearch
             $smaller = $sizes[$c] < $sizes[$d] ? $sizes[$c] : $sizes[$d];
             $reach = ($speed + $fall) * $span + 0.005 * $smaller;
             $slot = $slots[$key] ?? -1;
+            if ($slot >= 0 && $stamp[$slot] < $round - 1 && $this->points[$slot] === []) {
+                // Lost from sight in between: how far apart they were no longer tells anything.
+                unset($slots[$key]);
+                $this->free[] = $slot;
+                $slot = -1;
+            }
             if ($leave && $slot >= 0 && $speed < 1e-9 && $state[$a] === World::MOVING && $state[$b] === World::MOVING) {
                 $stamp[$slot] = $round;
                 $carried[] = $c;
@@ -513,9 +522,19 @@ final class ContactSearch
         $pose[] = $ma[0] * $d->nx + $ma[3] * $d->ny + $ma[6] * $d->nz;
         $pose[] = $ma[1] * $d->nx + $ma[4] * $d->ny + $ma[7] * $d->nz;
         $pose[] = $ma[2] * $d->nx + $ma[5] * $d->ny + $ma[8] * $d->nz;
-        $this->pose[$slot] = $pose;
-        $this->points[$slot] = $points;
+        // Finer than the hulls are, and half the room in a state.
+        $this->pose[$slot] = self::single($pose);
+        $this->points[$slot] = self::single($points);
         $this->push[$slot] = $push;
+    }
+
+    /**
+     * @param  array<int, float>  $values
+     * @return list<float> in single precision
+     */
+    private static function single(array $values): array
+    {
+        return array_values(unpack('g*', pack('g*', ...$values)) ?: []);
     }
 
     /** Drops pairs that have parted. */
@@ -535,9 +554,17 @@ final class ContactSearch
         // Impulses of the last span are taken over now rather than at the next search.
         $this->keepImpulses($w->contacts);
         $simplex = $simplexes = $counts = $points = $pose = $lone = $push = $rub = $forgiven = $stamp = $clear = $pace = [];
-        foreach ($this->slot as $slot) {
+        $keys = [];
+        foreach ($this->slot as $key => $slot) {
+            if ($this->points[$slot] === [] && $this->stamp[$slot] < $this->round) {
+                continue;
+            }
+            $keys[] = $key;
             $simplexes[] = count($this->simplex[$slot]);
-            array_push($simplex, ...$this->simplex[$slot]);
+            $first = [$w->colliders->first[$key >> 24], $w->colliders->first[$key & self::SECOND]];
+            foreach ($this->simplex[$slot] as $k => $corner) {
+                $simplex[] = $corner - $first[$k & 1];
+            }
             $n = count($this->points[$slot]);
             $counts[] = intdiv($n, 6);
             $forgiven[] = $this->forgiven[$slot];
@@ -554,12 +581,12 @@ final class ContactSearch
         }
         $out->int($this->round);
         $out->flags([$this->forgiveNext ? 1 : 0]);
-        $out->ints(array_keys($this->slot));
+        $out->ints($keys);
         $out->flags($simplexes);
-        $out->small($simplex);
+        $out->flags($simplex);
         $out->flags($counts);
-        $out->floats($points);
-        $out->floats($pose);
+        $out->singles($points);
+        $out->singles($pose);
         $out->flags($lone);
         $out->floats($push);
         $out->floats($rub);
@@ -570,25 +597,29 @@ final class ContactSearch
         $this->ground->pack($out);
     }
 
-    public function unpack(PackReader $in): void
+    public function unpack(ColliderSet $colliders, PackReader $in): void
     {
         $this->round = $in->int();
         $this->forgiveNext = $in->flags() === [1];
         $keys = $in->ints();
         $simplexes = $in->flags();
-        $simplex = $in->small();
+        $simplex = $in->flags();
         $counts = $in->flags();
-        $points = $in->floats();
-        $pose = $in->floats();
+        $points = $in->singles();
+        $pose = $in->singles();
         $lone = $in->flags();
         $push = $in->floats();
         $rub = $in->floats();
         $this->slot = array_flip($keys);
         $this->free = $this->pose = $this->simplex = $this->points = $this->lone = $this->push = $this->rub = [];
         $atSimplex = $atPoint = $touching = 0;
-        foreach ($keys as $slot => $_) {
-            $this->simplex[] = array_slice($simplex, $atSimplex, $simplexes[$slot]);
-            $atSimplex += $simplexes[$slot];
+        foreach ($keys as $slot => $key) {
+            $first = [$colliders->first[$key >> 24], $colliders->first[$key & self::SECOND]];
+            $corners = [];
+            for ($end = $atSimplex + $simplexes[$slot]; $atSimplex < $end; $atSimplex++) {
+                $corners[] = $simplex[$atSimplex] + $first[count($corners) & 1];
+            }
+            $this->simplex[] = $corners;
             $n = $counts[$slot];
             $this->points[] = array_slice($points, 6 * $atPoint, 6 * $n);
             $this->push[] = array_slice($push, $atPoint, $n);

@@ -19,12 +19,13 @@ final readonly class Hull
     /** Neighbouring faces whose normals differ by less than this angle's cosine count as one. */
     private const FLAT = 0.9986;
 
-    /** Share of the size by which the core lies inside. */
     /** Sides of the box that stands in for points without a hull, as a share of the longest. */
     private const LEAST_SIDE = 0.01;
 
+    /** Share of the size by which the core lies inside. */
     private const CORE = 0.015;
 
+    /** A corner's number is kept in one byte of a state. */
     private const MOST_POINTS = 48;
 
     /**
@@ -120,6 +121,45 @@ final readonly class Hull
 
             return self::around(...$corners);
         }
+    }
+
+    /**
+     * Packed, for thousands are read before a bake starts.
+     *
+     * @return array{string, string} numbers; loops of corners, each with its length
+     */
+    public function __serialize(): array
+    {
+        $loops = [];
+        foreach ([...$this->faces, ...$this->neighbours] as $loop) {
+            array_push($loops, count($loop), ...$loop);
+        }
+
+        return [
+            pack('e*', $this->margin, $this->size, $this->roundness, ...$this->x, ...$this->y, ...$this->z, ...$this->coreX, ...$this->coreY, ...$this->coreZ, ...array_merge(...$this->normals)),
+            pack('v*', count($this->x), count($this->faces), ...$loops),
+        ];
+    }
+
+    /** @param  array{string, string}  $data */
+    public function __unserialize(array $data): void
+    {
+        /** @var list<float> $numbers */
+        $numbers = array_values(unpack('e*', $data[0]) ?: []);
+        /** @var list<int> $loops */
+        $loops = array_values(unpack('v*', $data[1]) ?: []);
+        [$n, $faces] = $loops;
+        [$this->margin, $this->size, $this->roundness] = $numbers;
+        [$this->x, $this->y, $this->z, $this->coreX, $this->coreY, $this->coreZ] = array_map(static fn (int $k): array => array_slice($numbers, 3 + $k * $n, $n), range(0, 5));
+        /** @var list<array{float, float, float}> $normals */
+        $normals = array_chunk(array_slice($numbers, 3 + 6 * $n), 3);
+        $this->normals = $normals;
+        $read = [];
+        for ($k = 2, $end = count($loops); $k < $end; $k += $loops[$k] + 1) {
+            $read[] = array_slice($loops, $k + 1, $loops[$k]);
+        }
+        $this->faces = array_slice($read, 0, $faces);
+        $this->neighbours = array_slice($read, $faces);
     }
 
     /** The same without rounding: exact to its corners. */

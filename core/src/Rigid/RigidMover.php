@@ -27,7 +27,7 @@ final class RigidMover implements Mover, StepListener
 {
     private const STATE = 'RIGD';
 
-    private const STATE_VERSION = 1;
+    private const STATE_VERSION = 2;
 
     /** A collider keyed to nothing keeps this share of its size, far too small to hit anything. */
     private const LEAST_SIZE = 1e-3;

@@ -472,7 +472,7 @@ final class World
         [$this->fastest, $this->highest, $this->time, $x, $y, $z] = $in->floats();
         $this->gravity = new Vec3($x, $y, $z);
         $this->rest->unpack($in);
-        $this->search->unpack($in);
+        $this->search->unpack($this->colliders, $in);
         $this->contacts->clear();
         $this->colliders->fresh = array_fill(0, count($this->colliders->fresh), false);
     }

@@ -39,6 +39,17 @@ final class HullTest extends TestCase
         self::assertEquals(Hull::around($x, $y, $z), Hull::near($x, $y, $z));
     }
 
+    public function test_a_hull_is_read_back_as_it_was_written(): void
+    {
+        $random = new SeededRandom(3);
+        $cloud = static fn (): array => array_map(static fn (): float => $random->between(-1.0, 1.0), range(1, 40));
+        foreach ([Hull::around($cloud(), $cloud(), $cloud()), Hull::ball(0.3)] as $hull) {
+            $read = unserialize(serialize($hull));
+            self::assertInstanceOf(Hull::class, $read);
+            self::assertSame(get_object_vars($hull), get_object_vars($read));
+        }
+    }
+
     /** SciPy `ConvexHull` (Qhull); ours leaves out points within 0.4 % of the size, so it is a little smaller. */
     public function test_volumes_are_those_of_scipy_within_the_tolerance(): void
     {

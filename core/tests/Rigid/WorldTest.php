@@ -48,6 +48,30 @@ final class WorldTest extends TestCase
         self::assertLessThan(0.15, $w->py[$box], 'it lies on the ground');
     }
 
+    /** Two slanted plates whose boxes overlap while they are far apart; one is taken away and put down on the other. */
+    public function test_what_was_out_of_sight_is_measured_anew(): void
+    {
+        $w = new World;
+        $w->ground = null;
+        $w->gravity = Vec3::zero();
+        $slant = Quaternion::aboutAxis(new Vec3(0, 0, 1), M_PI / 4);
+        [$along, $across] = [$slant->turn(new Vec3(1, 0, 0)), $slant->turn(new Vec3(0, 1, 0))];
+        $a = Solids::addBox($w, [1.0, 0.02, 1.0], Vec3::zero());
+        $b = Solids::addBox($w, [1.0, 0.02, 1.0], $across->times(0.32), velocity: $along->times(0.01));
+        $w->place($a, Vec3::zero(), $slant);
+        $look = static function (Vec3 $at) use ($w, $b, $slant): int {
+            $w->place($b, $at, $slant);
+            $w->findContacts(1 / 48);
+
+            return count($w->contacts->a);
+        };
+        self::assertSame(0, $look($across->times(0.32)), '0.3 m apart');
+        foreach ([1, 2] as $_) {
+            self::assertSame(0, $look($across->times(20.0)));
+        }
+        self::assertSame(1, $look($across->times(0.0205)), '0.5 mm apart');
+    }
+
     /** Momentum before and after a central hit on frictionless ice: m₁v₁ + m₂v₂ (Newton, Principia, corollary III). */
     public function test_a_hit_passes_momentum_on(): void
     {
