@@ -154,11 +154,7 @@ final class Baker implements Surroundings
         $kept = json_decode($in->text(), true, 8, JSON_THROW_ON_ERROR);
         $this->holds->restore($kept['held']);
         $this->met = array_fill_keys($kept['met'], true);
-        $moments = $this->shot->moments;
-        foreach ($kept['cues'] as $id => $frame) {
-            $moments = $moments->anchored((string) $id, (float) $frame);
-        }
-        $this->follow($this->shot->with($moments));
+        $this->follow($this->shot->with($this->shot->moments->allAnchored(array_map(floatval(...), $kept['cues']))));
         if ($in->small() !== [count($this->movers)]) {
             throw new Problem('state', 'The state kept of this bake is that of other movers.', '', 'Bake from the start.');
         }
@@ -278,14 +274,9 @@ final class Baker implements Surroundings
     /** Cues that were reached stand from now on, and so does what is tied to them. */
     private function anchor(): void
     {
-        if ($this->reached === []) {
-            return;
+        if ($this->reached !== []) {
+            $this->follow($this->shot->with($this->shot->moments->allAnchored($this->reached)));
         }
-        $moments = $this->shot->moments;
-        foreach ($this->reached as $id => $frame) {
-            $moments = $moments->anchored($id, $frame);
-        }
-        $this->follow($this->shot->with($moments));
     }
 
     private function arrive(): void

@@ -25,14 +25,10 @@ final readonly class History
     {
     }
 
-    /** @param  array<string, float>  $anchored  cues by id as a bake found them: what is tied to them acts only from there on */
+    /** @param  array<array-key, float>  $anchored  cues by id as a bake found them: what is tied to them acts only from there on */
     public static function of(ShotSpec $shot, array $anchored = []): self
     {
-        $moments = $shot->moments;
-        foreach ($anchored as $id => $frame) {
-            $moments = $moments->has($id) ? $moments->anchored($id, $frame) : $moments;
-        }
-        $shot = $anchored === [] ? $shot : $shot->with($moments);
+        $shot = $anchored === [] ? $shot : $shot->with($shot->moments->allAnchored($anchored));
         $always = [
             'first' => (string) $shot->first, 'rate' => json_encode($shot->rate->toArray()), 'quality' => $shot->quality.' '.ShotSpec::BAKE_VERSION,
             'ground' => $shot->ground ? 'on' : 'off', 'order' => json_encode(array_column($shot->props, 'id')),

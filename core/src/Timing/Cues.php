@@ -11,8 +11,8 @@ namespace YardBreak\Core\Timing;
 final readonly class Cues
 {
     /**
-     * @param  array<string, float|null>  $frames  by id; null where it is not anchored yet
-     * @param  array<string, true>  $late  those that only what happens decides
+     * @param  array<array-key, float|null>  $frames  by id; null where it is not anchored yet
+     * @param  array<array-key, true>  $late  those that only what happens decides
      */
     public function __construct(public array $frames = [], private array $late = [])
     {
@@ -33,7 +33,7 @@ final readonly class Cues
         return isset($this->late[$id]);
     }
 
-    /** @return array<string, float> where those stand that happened */
+    /** @return array<array-key, float> where those stand that happened */
     public function happened(): array
     {
         return array_filter(array_intersect_key($this->frames, $this->late), static fn (?float $frame): bool => $frame !== null);
@@ -42,18 +42,30 @@ final readonly class Cues
     /** The same, with one more known beforehand. */
     public function known(string $id, float $frame): self
     {
-        return new self([...$this->frames, $id => $frame], $this->late);
+        return new self(array_replace($this->frames, [$id => $frame]), $this->late);
     }
 
     /** The same, with one more that has happened. */
     public function anchored(string $id, float $frame): self
     {
-        return new self([...$this->frames, $id => $frame], [...$this->late, $id => true]);
+        return $this->allAnchored([$id => $frame]);
+    }
+
+    /**
+     * The same, with those of its cues that have happened.
+     *
+     * @param  array<array-key, float>  $frames  by id; one of digits is a number as a key
+     */
+    public function allAnchored(array $frames): self
+    {
+        $frames = array_intersect_key($frames, $this->frames);
+
+        return new self(array_replace($this->frames, $frames), array_replace($this->late, array_map(static fn (): true => true, $frames)));
     }
 
     /** The same, as if one of those had not happened yet. */
     public function before(string $id): self
     {
-        return new self([...$this->frames, $id => null], $this->late);
+        return new self(array_replace($this->frames, [$id => null]), $this->late);
     }
 }

@@ -86,6 +86,58 @@ final class CuesTest extends TestCase
         }
     }
 
+    public function test_before_what_is_known_beforehand_anything_can_be_tied(): void
+    {
+        $document = self::document();
+        $document['props'][1]['place']['position'][0]['keys'][1]['offset'] = -2;
+        $document['cues'][0]['at'] = ['on' => 'frame', 'frame' => 12];
+        self::assertSame(0, self::baker($document)->frameNumber());
+        // A crate let down by keys meets the ground where its keys say.
+        $document['cues'][0]['at'] = ['on' => 'touch', 'one' => 'crate', 'other' => 'ground', 'speed' => 0.1];
+        $document['props'][0]['motion']['kind'] = 'keyed';
+        $document['props'][0]['place']['position'][1] = ['keys' => [['frame' => 0, 'value' => 0.6], ['frame' => 20, 'value' => -0.1]]];
+        self::assertSame(0, self::baker($document)->frameNumber());
+    }
+
+    public function test_one_touch_that_is_known_does_not_keep_others_from_being_found(): void
+    {
+        $document = self::document();
+        foreach ($document['props'] as $k => $prop) {
+            unset($document['props'][$k]['place']['seen']);
+            $document['props'][$k]['motion']['kind'] = 'keyed';
+            $document['props'][$k]['place']['position'] = [2 * $k, ['keys' => [['frame' => 0, 'value' => 0.6], ['frame' => 20, 'value' => -0.1]]], 0];
+        }
+        $document['cues'][] = ['id' => 'second', 'name' => 'Second', 'at' => ['on' => 'touch', 'one' => 'lamp', 'other' => 'ground', 'speed' => 0.1]];
+        $document['cues'][0]['at']['speed'] = 0.1;
+        $shot = self::shot($document);
+        $baker = self::baker($document, $shot->with($shot->moments->known('hit', 20.0)));
+        self::assertSame([false, false], array_map($baker->waits(...), [0, 1]));
+    }
+
+    public function test_only_what_a_touch_can_change_waits_for_one(): void
+    {
+        $document = self::document();
+        $document['props'][] = ['id' => 'held', 'name' => 'Held', 'motion' => ['kind' => 'free', 'release' => ['on' => 'touch', 'reach' => 1]]] + $document['props'][1];
+        $document['props'][] = ['id' => 'idle', 'name' => 'Idle', 'motion' => ['kind' => 'fixed']] + $document['props'][1];
+        unset($document['props'][2]['place']['seen'], $document['props'][3]['place']['seen']);
+        foreach ([2, 3] as $k) {
+            $document['props'][$k]['place']['position'] = [3 * $k, 2, 0];
+        }
+        $baker = self::baker($document);
+        self::assertSame([true, false, true, false], array_map($baker->waits(...), [0, 1, 2, 3]));
+    }
+
+    /** A list with such keys is easily counted anew. */
+    public function test_names_that_are_numbers_are_names_as_well(): void
+    {
+        $document = self::document();
+        $document['cues'][] = ['id' => 'dusk', 'name' => 'Dusk', 'at' => ['on' => 'frame', 'frame' => 15]];
+        $document['props'][1]['place']['position'][2] = ['keys' => [['frame' => 0, 'value' => 0], ['cue' => 'dusk', 'offset' => 0, 'value' => 1]]];
+        $named = json_decode(strtr((string) json_encode($document), ['"hit"' => '"7"', '"dusk"' => '"12"', '"crate"' => '"1"', '"lamp"' => '"0"']), true);
+        $records = static fn (array $frames): array => array_map(static fn (Frame $f): string => md5(FrameRecord::encode(0, $f->streams)), $frames);
+        self::assertSame($records(self::bake($document)), $records(self::bake($named)));
+    }
+
     public function test_a_release_hangs_on_the_touch_of_others(): void
     {
         $document = self::document();
@@ -122,12 +174,12 @@ final class CuesTest extends TestCase
     }
 
     /** @param  array<string, mixed>  $document */
-    private static function baker(array $document): Baker
+    private static function baker(array $document, ?ShotSpec $shot = null): Baker
     {
         $mesh = ShapeCatalogue::mesh('box', ['width' => 0.2, 'height' => 0.2, 'depth' => 0.2]);
         $whole = [new Shard('whole', $mesh, MassProperties::of($mesh))];
 
-        return Baker::of(self::shot($document), ['crate' => $whole, 'lamp' => $whole]);
+        return Baker::of($shot ?? self::shot($document), array_fill_keys(array_column($document['props'], 'id'), $whole));
     }
 
     /**

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Bake;
 
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\HandOff;
 use YardBreak\Core\Bake\Piece;
 use YardBreak\Core\Break\Shard;
@@ -51,6 +52,19 @@ final class HandOffTest extends TestCase
         self::assertSame([['Other'], 8, 8], [$names, count($heights), $last], 'the first is not shown, and the corners count from 1 again');
         self::assertEqualsWithDelta([3.25, 3.75], array_values(array_unique($this->sorted($heights))), 1e-6, 'half as large about its middle');
         self::assertSame([[], 0, 0], $this->counted($read(2)), 'of size nothing');
+        self::assertStringStartsWith("# Yard Break, metres, frame 1003\n", (string) file_get_contents($this->folder.'/frame.obj'), 'frames are numbered as the shot does');
+    }
+
+    public function test_pieces_are_called_by_their_prop_and_a_whole_prop_by_its_own_name(): void
+    {
+        $shot = ShotSpec::fromJson(Documents::json(static function (array $d): array {
+            $d['props'][] = ['id' => 'broken', 'name' => 'Broken', 'break' => ['pattern' => 'cells', 'values' => ['count' => 2]]] + $d['props'][0];
+
+            return $d;
+        }));
+        $shard = static fn (string $name): Shard => new Shard($name, $mesh = ShapeCatalogue::mesh('box', []), MassProperties::of($mesh));
+        $pieces = Baker::pieces($shot, ['block' => [$shard('whole')], 'broken' => [$shard('shard-0001'), $shard('shard-0002')]]);
+        self::assertSame([['Block', 0, 0], ['Broken shard-0001', 1, 0], ['Broken shard-0002', 1, 1]], array_map(static fn (Piece $p): array => [$p->name, $p->prop, $p->number], $pieces));
     }
 
     public function test_a_frame_that_is_too_short_is_said(): void
@@ -84,6 +98,7 @@ final class HandOffTest extends TestCase
     private function writer(): HandOff
     {
         $shot = ShotSpec::fromJson(Documents::json(static function (array $d): array {
+            $d['frames'] = ['first' => 1001, 'last' => 1004, 'rate' => [24, 1]];
             $d['props'][] = ['id' => 'other', 'name' => 'Other'] + $d['props'][0];
 
             return $d;

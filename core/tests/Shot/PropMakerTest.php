@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\Aabb;
+use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\AssetSource;
@@ -63,6 +64,14 @@ final class PropMakerTest extends TestCase implements AssetSource
         self::assertTrue($fitness->canBreak());
     }
 
+    public function test_normals_are_turned_upright_with_the_faces(): void
+    {
+        file_put_contents($this->file, "v 0 0 0\nv 1 0 0\nv 0 2 1\nvn 0 -0.4472135955 0.894427191\nf 1//1 2//1 3//1\n");
+        $mesh = $this->made(['up' => 'z']);
+        self::assertEqualsWithDelta(FaceNormals::flat($mesh), $mesh->normals, 1e-6);
+        self::assertGreaterThan(0.8, $mesh->normals[1] ?? 0.0, 'what looked up still does');
+    }
+
     /** A ball of half a cubic metre stands, by its keys, at the block's side at frame 10 and far off before; the block is turned about. */
     public function test_a_prop_cuts_where_it_stands_at_the_frame_asked_for(): void
     {
@@ -107,6 +116,15 @@ final class PropMakerTest extends TestCase implements AssetSource
         self::assertNotSame($plain, $key(static fn (array $t): array => ['place' => ['position' => [0.1, 1, 0]] + $t['place']] + $t));
         self::assertNotSame($plain, $key(static fn (array $t): array => ['source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.4]]] + $t));
         self::assertSame($plain, $key(static fn (array $t): array => ['name' => 'Another', 'material' => ['density' => 7000] + $t['material']] + $t));
+    }
+
+    /** Walls get places on a picture only where there is one. */
+    public function test_the_key_of_the_shards_tells_whether_there_are_pictures(): void
+    {
+        $picture = ['asset' => str_repeat('a', 64), 'file' => 'moss.png'];
+        $key = fn (array $material): string => $this->prop([], ['material' => ['name' => 'brick', 'colour' => '#aa5533', 'inner' => '#cc7755', 'density' => 1900, 'friction' => 0.6, 'bounce' => 0.1] + $material])->shardKey();
+        self::assertCount(4, array_unique([$key([]), $key(['picture' => $picture]), $key(['innerPicture' => $picture + ['metres' => 1]]), $key(['picture' => $picture, 'innerPicture' => $picture + ['metres' => 1]])]));
+        self::assertSame($key(['picture' => $picture]), $key(['picture' => ['asset' => str_repeat('b', 64)] + $picture]));
     }
 
     public function test_only_the_chosen_group_is_used(): void

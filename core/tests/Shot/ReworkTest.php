@@ -89,6 +89,15 @@ final class ReworkTest extends TestCase
         self::assertSame(0, array_sum($whole->mesh->sides ?? []));
     }
 
+    public function test_several_are_joined_and_what_lies_between_in_the_list_stays(): void
+    {
+        $tiles = BreakCatalogue::make('tiles', ['grid' => [5, 1, 1]])->break(Solids::shape('box'), new SilentProgress);
+        $names = array_map(static fn (Shard $s): string => $s->name, $tiles);
+        $left = Rework::apply($tiles, [['pattern' => 'join', 'values' => [], 'pieces' => [$names[1], $names[2], $names[4]]]], new SilentProgress);
+        self::assertSame([$names[0], $names[1], $names[3]], array_map(static fn (Shard $s): string => $s->name, $left));
+        self::assertEqualsWithDelta([0.2, 0.6, 0.2], array_map(static fn (Shard $s): float => $s->mass->volume, $left), 1e-7);
+    }
+
     public function test_pieces_are_taken_out_but_never_the_last(): void
     {
         $left = self::reworked([['pattern' => 'remove', 'values' => [], 'pieces' => ['shard-0001', 'shard-0002']]]);

@@ -7,6 +7,7 @@ namespace YardBreak\Core\Tests\Shot;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Problem;
 use YardBreak\Core\SeededRandom;
 use YardBreak\Core\Shot\ShotSpec;
 
@@ -42,6 +43,21 @@ final class UpgradeTest extends TestCase
             $document = json_decode((string) file_get_contents(__DIR__.'/version-2/terracotta-jar.json'), true);
             $document['props'][0]['motion'] = ['kind' => 'keyed', 'keys' => $keys];
             self::assertSame(1, $this->compare($document, ShotSpec::fromJson((string) json_encode($document))));
+        }
+    }
+
+    public function test_a_turn_that_is_no_number_is_not_lost(): void
+    {
+        $document = json_decode((string) file_get_contents(__DIR__.'/version-2/terracotta-jar.json'), true);
+        $key = static fn (int $frame, mixed $turn): array => ['frame' => $frame, 'position' => [0, 0, 0], 'turn' => [0, $turn, 0]];
+        foreach ([[10, 'far'], ['far', 10]] as [$one, $other]) {
+            $document['props'][0]['motion'] = ['kind' => 'keyed', 'keys' => [$key(0, $one), $key(5, $other)]];
+            try {
+                ShotSpec::fromJson((string) json_encode($document));
+                self::fail('it was taken');
+            } catch (Problem $e) {
+                self::assertStringContainsString('turn', $e->path);
+            }
         }
     }
 

@@ -64,6 +64,8 @@ final class TrackTest extends TestCase
         }
         $unknown = Track::of($value, new Cues(['hit' => null]));
         self::assertSame([true, 0.0, 0.0], [$unknown->waits(), $unknown->at(0), $unknown->at(50)]);
+        $value['keys'][] = ['frame' => 40, 'value' => 4];
+        self::assertSame(2.0, Track::of($value, new Cues(['hit' => null]))->at(20), 'others stand without it');
     }
 
     public function test_a_cue_that_happens_changes_nothing_that_was_before_and_goes_on_from_there(): void
@@ -98,15 +100,18 @@ final class TrackTest extends TestCase
                 $keys[] = ['frame' => (int) (50 * $random->share()) + ($round % 3 === 0 ? 0.5 : 0), 'value' => (int) (4 * $random->share()), 'ease' => $eases[(int) (7 * $random->share())]];
             }
             $outside = ['before' => Track::OUTSIDE[$round % 5 === 0 ? 1 : 0], 'after' => Track::OUTSIDE[$round % 4 === 0 ? 2 : 0]];
-            $one = Track::of(['keys' => $keys] + $outside);
             $k = (int) (count($keys) * $random->share());
+            // Every other one goes another way from frame 20 on.
+            $tied = $round % 2 === 0 ? [] : [['cue' => 'hit', 'offset' => 6, 'value' => 9]];
+            $cues = (new Cues(['hit' => null]))->anchored('hit', 20.0);
+            $one = Track::of(['keys' => [...$keys, ...$tied]] + $outside, $cues);
             match ((int) (4 * $random->share())) {
                 0 => $keys[$k]['frame'] += 3,
                 1 => $keys[$k]['value'] += 1,
                 2 => $keys[$k]['ease'] = $eases[(int) (7 * $random->share())],
                 default => $keys[] = ['frame' => 31, 'value' => 2],
             };
-            $other = Track::of(['keys' => $keys] + $outside);
+            $other = Track::of(['keys' => [...$keys, ...$tied]] + $outside, $cues);
             $told = self::parts($one, $other);
             for ($frame = 0; $frame <= 60; $frame++) {
                 // Between the frames as well: all of (frame − 1, frame].
