@@ -55,6 +55,15 @@ final class HandOffTest extends TestCase
         self::assertStringStartsWith("# Yard Break, metres, frame 1003\n", (string) file_get_contents($this->folder.'/frame.obj'), 'frames are numbered as the shot does');
     }
 
+    /** sRGB of IEC 61966-2-1: 51 of 255 is 0.03310 in linear light, 10 of 255 lies on the straight part, 10 ÷ 255 ÷ 12.92. */
+    public function test_colours_leave_in_linear_light(): void
+    {
+        $this->writer(['colour' => '#330aff'])->write('glb', 0, $path = $this->folder.'/shot.glb');
+        $bytes = (string) file_get_contents($path);
+        $json = json_decode(substr($bytes, 20, (unpack('V', $bytes, 12) ?: [1 => 0])[1]), true);
+        self::assertEqualsWithDelta([0.0331, 10 / 255 / 12.92, 1.0, 1.0], $json['materials'][0]['pbrMetallicRoughness']['baseColorFactor'] + [3 => 1.0], 1e-5);
+    }
+
     public function test_pieces_are_called_by_their_prop_and_a_whole_prop_by_its_own_name(): void
     {
         $shot = ShotSpec::fromJson(Documents::json(static function (array $d): array {
@@ -95,9 +104,11 @@ final class HandOffTest extends TestCase
         return $values;
     }
 
-    private function writer(): HandOff
+    /** @param  array<string, mixed>  $material */
+    private function writer(array $material = []): HandOff
     {
-        $shot = ShotSpec::fromJson(Documents::json(static function (array $d): array {
+        $shot = ShotSpec::fromJson(Documents::json(static function (array $d) use ($material): array {
+            $d['props'][0]['material'] = $material + $d['props'][0]['material'];
             $d['frames'] = ['first' => 1001, 'last' => 1004, 'rate' => [24, 1]];
             $d['props'][] = ['id' => 'other', 'name' => 'Other'] + $d['props'][0];
 
@@ -124,6 +135,6 @@ final class HandOffTest extends TestCase
         };
         $shard = new Shard('whole', $mesh, MassProperties::of($mesh));
 
-        return new HandOff($shot, [new Piece('Block', 0, 0, $shard), new Piece('Other', 1, 0, $shard)], $none, 4, static fn (int $k): array => $frames[$k]);
+        return new HandOff($shot, [new Piece('Block', 0, 0, $shard), new Piece('Other', 1, 0, $shard)], $none, $material === [] ? 4 : 3, static fn (int $k): array => $frames[$k]);
     }
 }

@@ -69,6 +69,17 @@ final class HistoryTest extends TestCase
         ];
     }
 
+    /** What a moment lets go is pushed at that moment; a touch may come at any time, and what moves as one is pushed from the start. */
+    public function test_a_push_acts_from_the_start_unless_a_moment_decides(): void
+    {
+        foreach ([[['held' => 'still', 'release' => ['on' => 'touch', 'reach' => 1]], 0, 'velocity z of Box'], [['held' => 'whole', 'release' => ['on' => 'frame', 'frame' => 9]], 0, 'velocity z of Box'], [['held' => 'still', 'release' => ['on' => 'frame', 'frame' => 9]], 9, 'release of Box']] as [$motion, $frame, $what]) {
+            [$before, $after] = [self::document(), self::document()];
+            $before['props'][0]['motion'] = $motion + ['kind' => 'free'];
+            $after['props'][0]['motion'] = ['velocity' => [0, 0, 2]] + $before['props'][0]['motion'];
+            self::assertSame(['frame' => $frame, 'what' => $what], History::of(self::shot($before))->partsFrom(History::of(self::shot($after))));
+        }
+    }
+
     /** @param  \Closure(array<string, mixed>): array<string, mixed>  $edit */
     #[DataProvider('edits')]
     public function test_what_is_kept_is_true_and_what_follows_is_as_in_a_whole_bake(\Closure $edit, int $from, string $what): void

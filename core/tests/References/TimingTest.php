@@ -112,6 +112,7 @@ final class TimingTest extends TestCase
     {
         self::assertSame([24000, 1001], Rate::near(23.976)->toArray());
         self::assertSame([30000, 1001], Rate::near(29.97)->toArray());
+        self::assertSame([47, 2], Rate::near(23.5)->toArray());
         self::assertSame([25, 1], Rate::of([50, 2])->toArray());
         self::assertSame(1001.0 / 24000.0, Rate::of([24000, 1001])->secondsAt(1));
         self::assertEqualsWithDelta(96.0, Rate::of([24000, 1001])->frameAt(Rate::of([24000, 1001])->secondsAt(96)), 1e-12);

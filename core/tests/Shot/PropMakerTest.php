@@ -127,6 +127,15 @@ final class PropMakerTest extends TestCase implements AssetSource
         self::assertSame($key(['picture' => $picture]), $key(['picture' => ['asset' => str_repeat('b', 64)] + $picture]));
     }
 
+    public function test_only_drawn_lines_have_a_plan(): void
+    {
+        $lines = ['unit' => 'm', 'lines' => [['points' => [[-1, 1], [2, 1]], 'closed' => false]]];
+        $prop = $this->prop(['unit' => 'cm', 'group' => 'stone'], ['break' => ['pattern' => 'cells', 'values' => ['count' => 3]], 'rework' => [['pattern' => 'score', 'values' => ['lines' => $lines], 'pieces' => null], ['pattern' => 'score', 'values' => ['axis' => [0, 1, 0], 'lines' => $lines], 'pieces' => null]]]);
+        $plans = $prop->plans((new PropMaker($this))->mesh(...));
+        self::assertNull($plans['break']);
+        self::assertEqualsWithDelta([[1.0, 0.0, 0.0], [0.0, 1.0, 0.0]], array_map(static fn (?array $plan): array => array_map(abs(...), $plan['w'] ?? []), $plans['rework']), 1e-12, 'through the thinnest side, or along the axis given');
+    }
+
     public function test_only_the_chosen_group_is_used(): void
     {
         self::assertSame(13, $this->made([])->faceCount());
