@@ -50,7 +50,7 @@ final class UpgradeTest extends TestCase
     {
         $document = json_decode((string) file_get_contents(__DIR__.'/version-2/terracotta-jar.json'), true);
         $key = static fn (int $frame, mixed $turn): array => ['frame' => $frame, 'position' => [0, 0, 0], 'turn' => [0, $turn, 0]];
-        foreach ([[10, 'far'], ['far', 10]] as [$one, $other]) {
+        foreach ([[400, 'far'], ['far', 400]] as [$one, $other]) {
             $document['props'][0]['motion'] = ['kind' => 'keyed', 'keys' => [$key(0, $one), $key(5, $other)]];
             try {
                 ShotSpec::fromJson((string) json_encode($document));
