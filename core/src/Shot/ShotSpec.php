@@ -330,7 +330,7 @@ final readonly class ShotSpec
     private static function schemaProblem(ValidationError $error): Problem
     {
         while ($error->subErrors() !== []) {
-            $error = $error->subErrors()[0];
+            $error = self::meant($error);
         }
         $path = '';
         foreach ($error->data()->fullPath() as $part) {
@@ -349,6 +349,26 @@ final readonly class ShotSpec
         }
 
         return Problem::inValue($path, $message, 'Correct the value'.($path === '' ? '' : ' at '.$path).'.');
+    }
+
+    /** What is wrong by that one of several forms which the document names (as a release `on` touch), or by the first. */
+    private static function meant(ValidationError $error): ValidationError
+    {
+        $value = $error->data()->value();
+        foreach ($error->subErrors() as $form) {
+            $inner = $form;
+            while ($inner->keyword() === '$ref' && $inner->subErrors() !== []) {
+                $inner = $inner->subErrors()[0];
+            }
+            $schema = $inner->schema()->info()->data();
+            foreach (is_object($schema) && $value instanceof \stdClass ? (array) ($schema->properties ?? []) : [] as $name => $property) {
+                if (isset($property->const, $value->$name) && $property->const === $value->$name) {
+                    return $inner;
+                }
+            }
+        }
+
+        return $error->subErrors()[0];
     }
 
     /** @param  array<string, mixed>  $d already of the schema's form */

@@ -45,6 +45,8 @@ final class ShotSpecTest extends TestCase
         return [
             'an unknown field' => [$set('colour', 'red'), '', 'no such setting: colour'],
             'an unknown field of a prop' => [$set('props/0/weight', 3), 'props[0]', 'no such setting: weight'],
+            'an unknown field of one of several forms' => [$set('props/0/motion', ['kind' => 'free', 'release' => ['on' => 'touch', 'speed' => 1]]), 'props[0].motion.release', 'no such setting: speed'],
+            'a gap in one of several forms' => [$set('props/0/motion', ['kind' => 'free', 'release' => ['on' => 'cue', 'cue' => 'hit']]), 'props[0].motion.release', 'missing: offset'],
             'a word for a number' => [$set('frames/first', 'zero'), 'frames.first', 'of the kind: integer'],
             'a number for a word' => [$set('name', 7), 'name', 'of the kind: string'],
             'two coordinates' => [$set('props/0/place/position', [1, 2]), 'props[0].place.position', ''],
