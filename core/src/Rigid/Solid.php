@@ -39,9 +39,10 @@ final readonly class Solid
     public static function all(array $shards, Progress $progress = new SilentProgress): array
     {
         $out = [];
+        $n = count($shards);
         foreach ($shards as $k => $shard) {
-            $progress->report($k / count($shards));
-            $out[] = self::of($shard, count($shards) === 1);
+            $progress->report($k / $n);
+            $out[] = self::of($shard, $n === 1);
         }
 
         return $out;
