@@ -6,8 +6,8 @@ namespace App\Yard;
 
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
+use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Progress;
-use YardBreak\Core\Rigid\Meeting;
 use YardBreak\Core\Shot\Cue;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
@@ -23,14 +23,7 @@ final class Foresight
     /** The shot with those touches that were found before. */
     public static function known(ShotSpec $shot): ShotSpec
     {
-        foreach ($shot->foreseenInOrder() as $cue) {
-            $kept = @file_get_contents(YardFiles::folder(self::name($shot, $cue)));
-            if ($kept !== false && is_numeric($kept)) {
-                $shot = $shot->with($shot->moments->known($cue->id, (float) $kept));
-            }
-        }
-
-        return $shot;
+        return Baker::foreseen($shot, static fn (ShotSpec $now, Cue $cue): ?float => self::frame(self::kept(self::name($now, $cue))));
     }
 
     /**
@@ -40,22 +33,29 @@ final class Foresight
      */
     public function of(ShotSpec $shot, bool $make, Progress $progress = new SilentProgress): ShotSpec
     {
-        foreach ($shot->foreseenInOrder() as $cue) {
-            $name = self::name($shot, $cue);
-            $one = $shot->prop($cue->one);
-            $other = $shot->prop($cue->other);
-            $there = $make || array_filter(array_filter([$one, $other]), fn (PropSpec $p): bool => ! $this->store->has($p)) === [];
-            if ($one === null || ! $there) {
-                continue;
+        return Baker::foreseen($shot, function (ShotSpec $now, Cue $cue) use ($make, $progress): ?float {
+            $name = self::name($now, $cue);
+            $kept = self::kept($name);
+            $missing = array_filter(array_filter([$now->prop($cue->one), $now->prop($cue->other)]), fn (PropSpec $p): bool => ! $this->store->has($p));
+            if ($kept === null && ($make || $missing === [])) {
+                $frame = Baker::firstTouch($now, $cue, fn (PropSpec $p): array => $this->store->solids($p, $progress), $progress);
+                YardFiles::write($name, $kept = $frame === null ? 'never' : (string) $frame);
             }
-            if (! is_file(YardFiles::folder($name))) {
-                $frame = Meeting::first($one->place, $this->store->solids($one, $progress), $other?->place, $other === null ? [] : $this->store->solids($other, $progress), $shot->first, $shot->last, $shot->frameTime(), $cue->speed, $progress);
-                YardFiles::write($name, $frame === null ? 'never' : (string) $frame);
-            }
-            $shot = self::known($shot);
-        }
 
-        return $shot;
+            return self::frame($kept);
+        });
+    }
+
+    private static function kept(string $name): ?string
+    {
+        $kept = @file_get_contents(YardFiles::folder($name));
+
+        return $kept === false ? null : $kept;
+    }
+
+    private static function frame(?string $kept): ?float
+    {
+        return is_numeric($kept) ? (float) $kept : null;
     }
 
     private static function name(ShotSpec $shot, Cue $cue): string

@@ -20,6 +20,7 @@ use YardBreak\Core\Progress;
 use YardBreak\Core\Rigid\Meeting;
 use YardBreak\Core\Rigid\RigidMover;
 use YardBreak\Core\Rigid\Solid;
+use YardBreak\Core\Shot\Cue;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\SilentProgress;
@@ -59,14 +60,14 @@ final class Baker implements Surroundings
     private array $reached = [];
 
     /**
+     * @param  ShotSpec  $shot  with those of its touches found that keys alone decide
      * @param  array<string, list<Solid>>  $solids  by prop id
      * @param  list<Mover>  $others  further movers, after the rigid bodies
      *
      * @throws Problem where a moving piece has no volume, or a key comes before what it is tied to
      */
-    public function __construct(ShotSpec $shot, private readonly array $solids, private readonly Progress $progress = new SilentProgress, array $others = [])
+    public function __construct(ShotSpec $shot, array $solids, private readonly Progress $progress = new SilentProgress, array $others = [])
     {
-        $shot = self::foreseen($shot, $solids, $progress);
         self::throwIfTooEarly($shot);
         $this->follow($shot);
         $this->frame = $shot->first;
@@ -83,7 +84,9 @@ final class Baker implements Surroundings
      */
     public static function of(ShotSpec $shot, array $shards): self
     {
-        return new self($shot, array_map(static fn (array $own): array => Solid::all($own), $shards));
+        $solids = array_map(static fn (array $own): array => Solid::all($own), $shards);
+
+        return new self(self::foreseen($shot, static fn (ShotSpec $now, Cue $cue): ?float => self::firstTouch($now, $cue, static fn (PropSpec $p): array => $solids[$p->id])), $solids);
     }
 
     /**
@@ -222,11 +225,8 @@ final class Baker implements Surroundings
         }
         $place = $this->members[$touch->prop]->place->at($touch->frame);
         $pieces = $this->holds->touched($prop, $touch, fn (int $piece): Vec3 => $this->rigid->whereIs($touch->prop, $piece, $place));
-        if ($pieces === [] || ! $this->release($touch->prop, $pieces, $touch->frame)) {
-            return false;
-        }
 
-        return true;
+        return $pieces !== [] && $this->release($touch->prop, $pieces, $touch->frame);
     }
 
     public function heeds(int $one, int $other): bool
@@ -325,23 +325,35 @@ final class Baker implements Surroundings
     /**
      * The shot with those touches found that keys alone decide.
      *
-     * @param  array<string, list<Solid>>  $solids
+     * @param  callable(ShotSpec, Cue): ?float  $find  the frame of one, where those it hangs on are found; null where it is not known or never comes
      */
-    public static function foreseen(ShotSpec $shot, array $solids, Progress $progress = new SilentProgress): ShotSpec
+    public static function foreseen(ShotSpec $shot, callable $find): ShotSpec
     {
         foreach ($shot->foreseenInOrder() as $cue) {
-            $one = $shot->prop($cue->one);
-            $other = $shot->prop($cue->other);
-            if ($one === null || $shot->moments->frame($cue->id) !== null) {
+            if ($shot->prop($cue->one) === null || $shot->moments->frame($cue->id) !== null) {
                 continue;
             }
-            $frame = Meeting::first($one->place, $solids[$one->id], $other?->place, $other === null ? [] : $solids[$other->id], $shot->first, $shot->last, $shot->frameTime(), $cue->speed, $progress);
+            $frame = $find($shot, $cue);
             if ($frame !== null) {
                 $shot = $shot->with($shot->moments->known($cue->id, $frame));
             }
         }
 
         return $shot;
+    }
+
+    /**
+     * When two props first touch that only keys move.
+     *
+     * @param  callable(PropSpec): list<Solid>  $solids
+     * @return float|null null where they never do
+     */
+    public static function firstTouch(ShotSpec $shot, Cue $cue, callable $solids, Progress $progress = new SilentProgress): ?float
+    {
+        $one = $shot->prop($cue->one);
+        $other = $shot->prop($cue->other);
+
+        return $one === null ? null : Meeting::first($one->place, $solids($one), $other?->place, $other === null ? [] : $solids($other), $shot->first, $shot->last, $shot->frameTime(), $cue->speed, $progress);
     }
 
     /** @throws Problem where something is to happen before the touch it is tied to, which only the bake can find */

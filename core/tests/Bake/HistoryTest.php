@@ -16,6 +16,7 @@ use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\SilentProgress;
+use YardBreak\Core\Tests\Shot\Documents;
 
 /** Frames that history says are still true must be the same bytes, and a bake that goes on from one must end as a whole one does. */
 final class HistoryTest extends TestCase
@@ -25,15 +26,7 @@ final class HistoryTest extends TestCase
     /** @return array<string, array{\Closure(array<string, mixed>): array<string, mixed>, int, string}> the edit, the first frame it may change, and what it is called */
     public static function edits(): array
     {
-        $set = static fn (string $path, mixed $value): \Closure => static function (array $d) use ($path, $value): array {
-            $at = &$d;
-            foreach (explode('/', $path) as $key) {
-                $at = &$at[is_numeric($key) ? (int) $key : $key];
-            }
-            $at = $value;
-
-            return $d;
-        };
+        $set = Documents::set(...);
         $out = [];
         foreach ([3, 7, 12, 19] as $frame) {
             $out["a key of the ram at $frame"] = [$set('props/1/place/position/2/keys/'.['3' => 1, '7' => 2, '12' => 3, '19' => 4][$frame].'/value', 0.77), ['3' => 1, '7' => 4, '12' => 8, '19' => 13][$frame], 'position z of Ram'];

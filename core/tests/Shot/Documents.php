@@ -25,6 +25,23 @@ final class Documents
         return self::encoded($change === null ? $document : $change($document));
     }
 
+    /**
+     * @param  string  $path  names and numbers with slashes between
+     * @return \Closure(array<string, mixed>): array<string, mixed> sets one value of a document
+     */
+    public static function set(string $path, mixed $value): \Closure
+    {
+        return static function (array $d) use ($path, $value): array {
+            $at = &$d;
+            foreach (explode('/', $path) as $key) {
+                $at = &$at[is_numeric($key) ? (int) $key : $key];
+            }
+            $at = $value;
+
+            return $d;
+        };
+    }
+
     /** @param  array<string, mixed>  $document */
     private static function encoded(array $document): string
     {

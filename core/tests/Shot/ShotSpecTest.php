@@ -32,15 +32,7 @@ final class ShotSpecTest extends TestCase
     /** @return array<string, array{\Closure(array<string, mixed>): array<string, mixed>, string, string}> the change, the path named, words of the message */
     public static function wrong(): array
     {
-        $set = static fn (string $path, mixed $value): \Closure => static function (array $d) use ($path, $value): array {
-            $at = &$d;
-            foreach (explode('/', $path) as $key) {
-                $at = &$at[is_numeric($key) ? (int) $key : $key];
-            }
-            $at = $value;
-
-            return $d;
-        };
+        $set = Documents::set(...);
 
         return [
             'an unknown field' => [$set('colour', 'red'), '', 'no such setting: colour'],
