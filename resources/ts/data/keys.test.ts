@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Key, Keyed, Prop, ShotDocument, Value } from './document';
-import { keyPatch, movedKeys, withKey } from './keys';
+import { axisPatch, flattened, keyPatch, mirrored, movedKeys, withKey } from './keys';
 import { momentsOf, NOWHERE } from './track';
 
 function prop(id: string, ...frames: (number | { cue: string; offset: number })[]): Prop {
@@ -59,6 +59,17 @@ describe('keyPatch', () => {
         const before = structuredClone(shot);
         keyPatch(shot, [lane('gate', 0)], moments, (key) => ({ ...key, ease: 'hold' }));
         expect(shot).toEqual(before);
+    });
+});
+
+describe('axisPatch', () => {
+    const picked = [lane('gate', 0), lane('gate', 12), lane('gate', 42), lane('crane', 5)];
+    const values = (steps: readonly unknown[]) => steps.map((s) => (s as { value: Keyed }).value.keys.map((k) => k.value));
+    it('mirrors each axis about its own middle', () => {
+        expect(values(axisPatch(shot, picked, moments, mirrored))).toEqual([[3, 2, 2, 0], [0]]);
+    });
+    it('flattens each axis to its own mean and leaves what is not picked', () => {
+        expect(values(axisPatch(shot, picked, moments, flattened))).toEqual([[1.333, 1.333, 2, 1.333], [0]].map((v) => v.map((x) => expect.closeTo(x, 2) as number)));
     });
 });
 

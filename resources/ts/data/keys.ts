@@ -28,6 +28,9 @@ export function moved(name: string, by: number): string {
 /** What a change makes of one key; null removes it, a list puts several in its place. */
 export type Change = (key: Key, frame: number) => Key | Key[] | null;
 
+/** A change by the values that the keys to be changed have. */
+export type ChangeOf = (own: readonly number[]) => Change;
+
 /**
  * Sets a value of a lane at a frame: a key where it has keys already or `always`, else the plain number.
  *
@@ -92,19 +95,7 @@ export function reverseKeys(picked: readonly string[]): boolean {
 
 /** Turns the values of keys round about the middle between their lowest and highest, axis by axis. */
 export function mirrorKeys(picked: readonly string[]): void {
-    const document = useShot.getState().shot?.document;
-    if (!document) return;
-    const moments = currentMoments();
-    const patch = byLane(picked).flatMap(([lane, frames]) => {
-        const axes = axesOf(document, { id: lane }) ?? [];
-        return axes.flatMap((value, axis) => {
-            if (!isKeyed(value)) return [];
-            const own = value.keys.filter((k) => frames.has(frameOf(k, moments) ?? NaN)).map((k) => k.value);
-            const ends = Math.min(...own) + Math.max(...own);
-            return own.length === 0 ? [] : [{ op: 'replace' as const, path: at(document, lane, axes, axis), value: changed(value, moments, (key, f) => (frames.has(f) ? { ...key, value: tidy(ends - key.value) } : key)) }];
-        });
-    });
-    void useShot.getState().edit(`Mirror ${many(picked)}`, patch);
+    applyByAxis(`Mirror ${many(picked)}`, picked, mirrored);
 }
 
 export function setEase(picked: readonly string[], ease: Ease): void {
@@ -162,13 +153,32 @@ export function pasteKeys(cut: readonly Cutting[], frame: number, onto: string |
 
 /** The edit that changes the picked keys. */
 export function keyPatch(document: ShotDocument, picked: readonly string[], moments: Moments, change: Change): PatchStep[] {
+    return axisPatch(document, picked, moments, () => change);
+}
+
+/** The same where the change hangs on the values that the picked keys of an axis have. */
+export function axisPatch(document: ShotDocument, picked: readonly string[], moments: Moments, changeOf: ChangeOf): PatchStep[] {
     return byLane(picked).flatMap(([lane, frames]) => {
         const axes = axesOf(document, { id: lane }) ?? [];
         return axes.flatMap((value, axis) => {
-            if (!isKeyed(value) || !value.keys.some((k) => frames.has(frameOf(k, moments) ?? NaN))) return [];
+            const own = isKeyed(value) ? value.keys.filter((k) => frames.has(frameOf(k, moments) ?? NaN)).map((k) => k.value) : [];
+            if (!isKeyed(value) || own.length === 0) return [];
+            const change = changeOf(own);
             return [{ op: 'replace' as const, path: at(document, lane, axes, axis), value: changed(value, moments, (key, f) => (frames.has(f) ? change(key, f) : key)) }];
         });
     });
+}
+
+/** Round about the middle between the lowest and the highest. */
+export function mirrored(own: readonly number[]): Change {
+    const ends = Math.min(...own) + Math.max(...own);
+    return (key) => ({ ...key, value: tidy(ends - key.value) });
+}
+
+/** All at their mean. */
+export function flattened(own: readonly number[]): Change {
+    const mean = tidy(own.reduce((a, b) => a + b, 0) / own.length);
+    return (key) => ({ ...key, value: mean });
 }
 
 /** The edit that moves or copies the picked keys; null where one would land on a key that stays. */
@@ -208,8 +218,12 @@ function changed(value: Keyed, moments: Moments, change: Change): Value {
 }
 
 function apply(label: string, picked: readonly string[], change: Change): void {
+    applyByAxis(label, picked, () => change);
+}
+
+function applyByAxis(label: string, picked: readonly string[], changeOf: ChangeOf): void {
     const document = useShot.getState().shot?.document;
-    if (document) void useShot.getState().edit(label, keyPatch(document, picked, currentMoments(), change));
+    if (document) void useShot.getState().edit(label, axisPatch(document, picked, currentMoments(), changeOf));
 }
 
 function move(label: string, picked: readonly string[], to: (frame: number) => number, copy: boolean): boolean {
@@ -283,20 +297,7 @@ export function setKeyAt(lane: string, axis: number, frame: number, to: number, 
 
 /** Gives picked keys the mean of their values, axis by axis. */
 export function flattenKeys(picked: readonly string[]): void {
-    const document = useShot.getState().shot?.document;
-    if (!document) return;
-    const moments = currentMoments();
-    const patch = byLane(picked).flatMap(([lane, frames]) => {
-        const axes = axesOf(document, { id: lane }) ?? [];
-        return axes.flatMap((value, axis) => {
-            if (!isKeyed(value)) return [];
-            const own = value.keys.filter((k) => frames.has(frameOf(k, moments) ?? NaN)).map((k) => k.value);
-            if (own.length === 0) return [];
-            const mean = tidy(own.reduce((a, b) => a + b, 0) / own.length);
-            return [{ op: 'replace' as const, path: at(document, lane, axes, axis), value: changed(value, moments, (key, f) => (frames.has(f) ? { ...key, value: mean } : key)) }];
-        });
-    });
-    void useShot.getState().edit(`Flatten ${many(picked)}`, patch);
+    applyByAxis(`Flatten ${many(picked)}`, picked, flattened);
 }
 
 /** What the values of a lane do before their first key, or after their last. */
