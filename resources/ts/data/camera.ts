@@ -16,7 +16,7 @@ export interface Seat {
     aspect: number;
 }
 
-export function seatAt(camera: Camera, frame: number, moments: Moments): Seat {
+function seatAt(camera: Camera, frame: number, moments: Moments): Seat {
     const at = (values: readonly Value[]) => values.map((v) => valueAt(v, frame, moments)) as [number, number, number];
     const aspect = camera.shape[0] / camera.shape[1];
     return { position: at(camera.position), target: at(camera.target), aspect, height: (360 / Math.PI) * Math.atan((0.5 * valueAt(camera.film, frame, moments)) / aspect / valueAt(camera.focal, frame, moments)) };

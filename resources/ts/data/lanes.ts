@@ -44,10 +44,6 @@ export function axesOf(document: ShotDocument, lane: Pick<Lane, 'id'>): Value[] 
     return value === undefined ? undefined : Array.isArray(value) ? value : [value];
 }
 
-export function isKeyedLane(document: ShotDocument, lane: Pick<Lane, 'id'>): boolean {
-    return axesOf(document, lane)?.some(isKeyed) ?? false;
-}
-
 /** Keys of all axes of a lane, by frame. */
 export function framesOf(axes: readonly Value[], moments: Moments): { frame: number; tied: string | null }[] {
     const by = new Map<number, string | null>();
