@@ -120,6 +120,47 @@ final class FaceNormals
     }
 
     /**
+     * Of unit length, the faces round a point each counted by its angle there.
+     *
+     * @return array{list<float>, list<float>, list<float>} x, y and z, one entry a point; none where a point has no face
+     */
+    public static function atPoints(Mesh $mesh): array
+    {
+        [$fx, $fy, $fz] = self::perFace($mesh);
+        $angle = self::angles($mesh);
+        $zero = array_fill(0, $mesh->vertexCount(), 0.0);
+        [$nx, $ny, $nz] = [$zero, $zero, $zero];
+        foreach ($mesh->faces as $c => $p) {
+            $f = intdiv($c, 3);
+            $k = $angle[$c] / max(1e-300, sqrt($fx[$f] * $fx[$f] + $fy[$f] * $fy[$f] + $fz[$f] * $fz[$f]));
+            $nx[$p] += $k * $fx[$f];
+            $ny[$p] += $k * $fy[$f];
+            $nz[$p] += $k * $fz[$f];
+        }
+
+        return self::unit($nx, $ny, $nz);
+    }
+
+    /**
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @return array{list<float>, list<float>, list<float>}
+     */
+    public static function unit(array $x, array $y, array $z): array
+    {
+        foreach ($x as $i => $v) {
+            $l = sqrt($v * $v + $y[$i] * $y[$i] + $z[$i] * $z[$i]);
+            $k = $l > 0.0 ? 1.0 / $l : 0.0;
+            $x[$i] = $v * $k;
+            $y[$i] *= $k;
+            $z[$i] *= $k;
+        }
+
+        return [$x, $y, $z];
+    }
+
+    /**
      * @param  list<float>  $x
      * @param  list<float>  $y
      * @param  list<float>  $z

@@ -23,4 +23,19 @@ final readonly class Placement
     {
         return $this->turn->turn($p->times($this->size))->plus($this->position);
     }
+
+    /** The placement that undoes this one; what has no size is taken for very small. */
+    public function inverse(): self
+    {
+        $back = $this->turn->inverse();
+        $grow = 1.0 / max($this->size, 1e-9);
+
+        return new self($back->turn($this->position)->times(-$grow), $back, $grow);
+    }
+
+    /** First another placement, then this one. */
+    public function after(self $first): self
+    {
+        return new self($this->point($first->position), $this->turn->after($first->turn), $this->size * $first->size);
+    }
 }
