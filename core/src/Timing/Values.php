@@ -1,0 +1,81 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Timing;
+
+use YardBreak\Core\Option;
+use YardBreak\Core\Problem;
+
+/** The values of some options, each of those that can be keyed over frames. */
+final readonly class Values
+{
+    /**
+     * @param  array<string, mixed>  $still  by option name: what never changes
+     * @param  array<string, Track|Track3>  $tracks  by option name: what may
+     */
+    private function __construct(private array $still, private array $tracks)
+    {
+    }
+
+    /**
+     * @param  list<Option>  $options
+     * @param  array<string, mixed>  $given
+     *
+     * @throws Problem with the path of what is wrong among them
+     */
+    public static function of(array $options, array $given, Cues $cues = new Cues): self
+    {
+        $still = $tracks = [];
+        $values = Option::resolve($options, $given);
+        foreach ($options as $option) {
+            $value = $values[$option->name];
+            try {
+                if ($option->kind === NumberInTime::class && is_array($value)) {
+                    $tracks[$option->name] = Track::of($value, $cues);
+                } elseif ($option->kind === PointInTime::class && is_array($value) && array_filter($value, is_array(...)) !== []) {
+                    $tracks[$option->name] = Track3::of($value, $cues);
+                } else {
+                    $still[$option->name] = $value;
+                }
+            } catch (Problem $e) {
+                throw $e->about($option->name.($e->path === '' || $e->path[0] === '[' ? '' : '.').$e->path);
+            }
+        }
+
+        return new self($still, $tracks);
+    }
+
+    /** @return array<string, mixed> what each is at a frame */
+    public function at(float $frame): array
+    {
+        $out = $this->still;
+        foreach ($this->tracks as $name => $track) {
+            $out[$name] = $track instanceof Track ? $track->at($frame) : $track->at($frame)->toArray();
+        }
+
+        return $out;
+    }
+
+    public function moves(): bool
+    {
+        return $this->tracks !== [];
+    }
+
+    /** @return array<string, Track> by name of the value, those of three by axis */
+    public function tracks(): array
+    {
+        $out = [];
+        foreach ($this->tracks as $name => $track) {
+            $out += $track instanceof Track ? [$name => $track] : [$name.' x' => $track->x, $name.' y' => $track->y, $name.' z' => $track->z];
+        }
+
+        return $out;
+    }
+
+    /** @return array<string, mixed> by option name: what never changes */
+    public function still(): array
+    {
+        return $this->still;
+    }
+}
