@@ -20,7 +20,7 @@ use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Shot\BreakCatalogue;
-use YardBreak\Core\Weight\Weight;
+use YardBreak\Core\Weight\WeightCatalogue;
 
 final class OptionTest extends TestCase
 {
@@ -92,7 +92,7 @@ final class OptionTest extends TestCase
     /** Everything there is can be made with nothing but its defaults, so a first press always shows something. */
     public function test_defaults_of_all_catalogues_are_within_their_own_bounds(): void
     {
-        foreach ([...ShapeCatalogue::SHAPES, ...PrepareCatalogue::STEPS, ...BreakCatalogue::PATTERNS, ...Weight::SOURCES] as $class) {
+        foreach ([...ShapeCatalogue::SHAPES, ...PrepareCatalogue::STEPS, ...BreakCatalogue::PATTERNS, ...WeightCatalogue::SOURCES, ...WeightCatalogue::STEPS] as $class) {
             $options = $class::options();
             $defaults = array_filter(array_combine(array_map(static fn (Option $o): string => $o->name, $options), array_map(static fn (Option $o): mixed => $o->default, $options)), static fn (mixed $v): bool => $v !== null && $v !== []);
             self::assertEquals($defaults, array_intersect_key(Option::resolve($options, $defaults), $defaults), $class);

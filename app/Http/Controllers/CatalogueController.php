@@ -12,13 +12,13 @@ use YardBreak\Core\Shot\MaterialCatalogue;
 use YardBreak\Core\Shot\Settings;
 use YardBreak\Core\Timing\Ease;
 use YardBreak\Core\Timing\Rate;
-use YardBreak\Core\Weight\Weight;
+use YardBreak\Core\Weight\WeightCatalogue;
 
 /** What can be built, how it can be prepared, weighed and broken, and of what it can be made. */
 final class CatalogueController
 {
     public function __invoke(): JsonResponse
     {
-        return response()->json(['shapes' => ShapeCatalogue::describe(), 'steps' => PrepareCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'weights' => Weight::describe(), 'settings' => Settings::describe(), 'eases' => Ease::describe(), 'rates' => Rate::COMMON, 'materials' => MaterialCatalogue::MATERIALS]);
+        return response()->json(['shapes' => ShapeCatalogue::describe(), 'steps' => PrepareCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'weights' => WeightCatalogue::sources(), 'inTime' => WeightCatalogue::steps(), 'settings' => Settings::describe(), 'eases' => Ease::describe(), 'rates' => Rate::COMMON, 'materials' => MaterialCatalogue::MATERIALS]);
     }
 }

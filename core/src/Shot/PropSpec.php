@@ -14,6 +14,7 @@ use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Timing\PlaceTrack;
 use YardBreak\Core\Timing\Track;
 use YardBreak\Core\Weight\Weight;
+use YardBreak\Core\Weight\WeightMap;
 
 /** One prop of a shot, checked. */
 final readonly class PropSpec
@@ -25,6 +26,7 @@ final readonly class PropSpec
      * @param  array{pattern: string, values: array<string, mixed>, plate?: array{asset: string, file: string, opacity: float}|null}|null  $break
      * @param  list<array{pattern: string, values: array<string, mixed>, pieces: list<string>|null}>  $rework
      * @param  float  $innerSmooth  radians; inner faces that meet at less are shaded as one surface
+     * @param  list<WeightMap>  $weights
      * @param  array<string, self>  $tools  by id: the other props this one is cut with
      */
     public function __construct(
@@ -39,6 +41,7 @@ final readonly class PropSpec
         public array $rework,
         public float $innerSmooth,
         public Motion $motion,
+        public array $weights = [],
         public array $tools = [],
     ) {
     }

@@ -15,6 +15,7 @@ use YardBreak\Core\Timing\PlaceTrack;
 use YardBreak\Core\Timing\Rate;
 use YardBreak\Core\Timing\Track;
 use YardBreak\Core\Timing\Track3;
+use YardBreak\Core\Weight\WeightMap;
 
 /** A shot document, checked against its schema and across its fields. */
 final readonly class ShotSpec
@@ -229,6 +230,12 @@ final readonly class ShotSpec
             foreach (['place', 'material', 'motion'] as $group) {
                 $find($prop[$group], 'props['.$k.'].'.$group, $prop['name'].':');
             }
+            foreach ($prop['weights'] ?? [] as $w => $map) {
+                foreach ([...array_column($map['sources'], null), ...$map['inTime'] ?? []] as $n => $part) {
+                    $inTime = $n - count($map['sources']);
+                    $find(array_diff_key($part, ['within' => 0]), 'props['.$k.'].weights['.$w.'].'.($inTime < 0 ? 'sources['.$n.']' : 'inTime['.$inTime.']'), $prop['name'].': '.$map['name']);
+                }
+            }
         }
 
         return $out;
@@ -269,6 +276,34 @@ final readonly class ShotSpec
         }
 
         return null;
+    }
+
+    /** A weight map of any prop, by its id. */
+    public function map(string $id): ?WeightMap
+    {
+        foreach ($this->props as $prop) {
+            foreach ($prop->weights as $map) {
+                if ($map->id === $id) {
+                    return $map;
+                }
+            }
+        }
+
+        return null;
+    }
+
+    /** Where a weight map stands in the document. */
+    public function pathOfMap(string $id): string
+    {
+        foreach ($this->document['props'] as $i => $prop) {
+            foreach ($prop['weights'] ?? [] as $k => $map) {
+                if ($map['id'] === $id) {
+                    return 'props['.$i.'].weights['.$k.']';
+                }
+            }
+        }
+
+        return '';
     }
 
     public static function schemaPath(): string
@@ -404,6 +439,7 @@ final readonly class ShotSpec
                 $props[] = $prop;
             }
         }
+        self::throwIfMapsAreWrong($d['props'], $moments);
         foreach ($d['plate']['frames'] ?? [] as $one) {
             $assets += [$one['asset'] => sprintf('plate.%04d', $one['frame'])];
         }
@@ -451,6 +487,70 @@ final readonly class ShotSpec
         }
 
         return $cues;
+    }
+
+    /**
+     * @param  list<array<string, mixed>>  $props
+     *
+     * @throws Problem where two maps have one name, one refers to what is not there, or some read each other in a circle
+     */
+    private static function throwIfMapsAreWrong(array $props, Cues $moments): void
+    {
+        $maps = $paths = $names = [];
+        $ids = array_fill_keys(array_column($props, 'id'), true);
+        foreach ($props as $i => $prop) {
+            foreach ($prop['weights'] ?? [] as $k => $map) {
+                $path = 'props['.$i.'].weights['.$k.']';
+                if (isset($maps[$map['id']])) {
+                    throw Problem::inValue($path.'.id', 'Two weight maps have the same id.');
+                }
+                if (isset($names[mb_strtolower($map['name'])])) {
+                    throw Problem::inValue($path.'.name', 'Two weight maps are called "'.$map['name'].'".', 'Give each map a name of its own.');
+                }
+                $names[mb_strtolower($map['name'])] = true;
+                $maps[$map['id']] = WeightMap::of($map, $prop['id'], $moments);
+                $paths[$map['id']] = $path;
+            }
+        }
+        foreach ($maps as $id => $map) {
+            foreach ($map->layers as $n => $layer) {
+                foreach ($layer->maps() as $read) {
+                    if (! isset($maps[$read])) {
+                        throw Problem::inValue($paths[$id].'.sources['.$n.']', 'The map "'.$map->name.'" takes over a map that is not there.', 'Choose another map, or remove this source.');
+                    }
+                }
+                foreach ($layer->props() as $prop) {
+                    if (! isset($ids[$prop])) {
+                        throw Problem::inValue($paths[$id].'.sources['.$n.']', 'The map "'.$map->name.'" looks at a prop that is not there.', 'Choose another prop, or remove this source.');
+                    }
+                }
+            }
+            self::throwIfReadsItself((string) $id, $maps, $paths);
+        }
+    }
+
+    /**
+     * @param  array<array-key, WeightMap>  $maps
+     * @param  array<array-key, string>  $paths
+     *
+     * @throws Problem
+     */
+    private static function throwIfReadsItself(string $id, array $maps, array $paths): void
+    {
+        $trail = [[$id]];
+        $seen = [];
+        while (($way = array_pop($trail)) !== null) {
+            foreach ($maps[end($way)]->maps() as $next) {
+                if ($next === $id) {
+                    $names = array_map(static fn (string $i): string => '"'.$maps[$i]->name.'"', $way);
+                    throw Problem::inValue($paths[$id].'.sources', count($names) === 1 ? 'The map '.$names[0].' takes over itself.' : 'The maps '.implode(', ', $names).' take over each other in a circle.', 'Let one of them do without the next.');
+                }
+                if (! isset($seen[$next])) {
+                    $seen[$next] = true;
+                    $trail[] = [...$way, $next];
+                }
+            }
+        }
     }
 
     /**
@@ -511,13 +611,21 @@ final readonly class ShotSpec
             throw Problem::inValue($path.'.place.size', 'The size is never above 0, so there is nothing of it.', 'Give it a size above 0 at one key at least.');
         }
         $motion = Motion::of($p['motion'], $moments, $path.'.motion');
+        $weights = [];
+        foreach ($p['weights'] ?? [] as $k => $map) {
+            try {
+                $weights[] = WeightMap::of($map, $p['id'], $moments);
+            } catch (Problem $e) {
+                throw $e->at($path.'.weights['.$k.']');
+            }
+        }
 
         return new PropSpec(
             $p['id'], $p['name'], $p['source'], $p['prepare'] ?? [],
             // What is fixed stands as it would at the start, keys or not.
             $motion->kind === 'fixed' ? $place->stoppedAt($first) : $place,
             Reading::number($stands['seen'] ?? 1.0, $moments, $path.'.place.seen'), Material::of($p['material'], $moments, $path.'.material'),
-            $break, $p['rework'] ?? [], deg2rad((float) ($p['innerSmooth'] ?? 0.0)), $motion, $tools,
+            $break, $p['rework'] ?? [], deg2rad((float) ($p['innerSmooth'] ?? 0.0)), $motion, $weights, $tools,
         );
     }
 }

@@ -5,12 +5,14 @@ declare(strict_types=1);
 namespace YardBreak\Core\Weight;
 
 use YardBreak\Core\Geometry\Vec3;
-use YardBreak\Core\Kinds\Point;
 use YardBreak\Core\Option;
+use YardBreak\Core\Timing\PointInTime;
 
 /** By the distance to a point. */
-final readonly class Ball implements Source
+final readonly class Ball implements Measured, Pointwise
 {
+    use ByDistance;
+
     private function __construct(private Vec3 $middle, private Reach $reach)
     {
     }
@@ -27,7 +29,7 @@ final readonly class Ball implements Source
 
     public static function options(): array
     {
-        return [new Option('middle', 'Middle', 'Of the ball.', Point::class, [0.0, 0.0, 0.0], -1000, 1000, 'm'), ...Reach::options(0.1, 0.3)];
+        return [new Option('middle', 'Middle', 'Of the ball.', PointInTime::class, [0.0, 0.0, 0.0], -1000, 1000, 'm'), ...Reach::options(0.1, 0.3, share: 0.15)];
     }
 
     public static function of(array $values): self
@@ -35,12 +37,12 @@ final readonly class Ball implements Source
         return new self(Vec3::of($values['middle']), Reach::of($values));
     }
 
-    public function at(float $x, float $y, float $z): float
+    private function distance(float $x, float $y, float $z): float
     {
         $x -= $this->middle->x;
         $y -= $this->middle->y;
         $z -= $this->middle->z;
 
-        return $this->reach->at(sqrt($x * $x + $y * $y + $z * $z));
+        return sqrt($x * $x + $y * $y + $z * $z);
     }
 }

@@ -5,13 +5,14 @@ declare(strict_types=1);
 namespace YardBreak\Core\Weight;
 
 use YardBreak\Core\Geometry\Vec3;
-use YardBreak\Core\Kinds\Point;
-use YardBreak\Core\Kinds\Sizes;
 use YardBreak\Core\Option;
+use YardBreak\Core\Timing\PointInTime;
 
 /** Within a box, and by the distance to it outside. */
-final readonly class Box implements Source
+final readonly class Box implements Measured, Pointwise
 {
+    use ByDistance;
+
     private function __construct(private Vec3 $middle, private Vec3 $half, private Reach $reach)
     {
     }
@@ -29,8 +30,8 @@ final readonly class Box implements Source
     public static function options(): array
     {
         return [
-            new Option('middle', 'Middle', 'Of the box.', Point::class, [0.0, 0.0, 0.0], -1000, 1000, 'm'),
-            new Option('size', 'Size', 'Along x, y and z.', Sizes::class, [0.5, 0.5, 0.5], 0, 1000, 'm'),
+            new Option('middle', 'Middle', 'Of the box.', PointInTime::class, [0.0, 0.0, 0.0], -1000, 1000, 'm'),
+            new Option('size', 'Size', 'Along x, y and z.', PointInTime::class, [0.5, 0.5, 0.5], 0, 1000, 'm'),
             ...Reach::options(0.0, 0.1),
         ];
     }
@@ -40,12 +41,12 @@ final readonly class Box implements Source
         return new self(Vec3::of($values['middle']), Vec3::of($values['size'])->times(0.5), Reach::of($values));
     }
 
-    public function at(float $x, float $y, float $z): float
+    private function distance(float $x, float $y, float $z): float
     {
         $x = max(0.0, abs($x - $this->middle->x) - $this->half->x);
         $y = max(0.0, abs($y - $this->middle->y) - $this->half->y);
         $z = max(0.0, abs($z - $this->middle->z) - $this->half->z);
 
-        return $this->reach->at(sqrt($x * $x + $y * $y + $z * $z));
+        return sqrt($x * $x + $y * $y + $z * $z);
     }
 }

@@ -5,14 +5,15 @@ declare(strict_types=1);
 namespace YardBreak\Core\Weight;
 
 use YardBreak\Core\Geometry\Vec3;
-use YardBreak\Core\Kinds\Direction;
-use YardBreak\Core\Kinds\Point;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Timing\PointInTime;
 
 /** By how far a point lies before a plane. */
-final readonly class Front implements Source
+final readonly class Front implements Measured, Pointwise
 {
+    use ByDistance;
+
     private function __construct(private Vec3 $point, private Vec3 $direction, private Reach $reach)
     {
     }
@@ -30,8 +31,8 @@ final readonly class Front implements Source
     public static function options(): array
     {
         return [
-            new Option('point', 'Through', 'A point of the plane.', Point::class, [0.0, 0.0, 0.0], -1000, 1000, 'm'),
-            new Option('direction', 'Towards', 'The way the front looks; behind it the weight is full.', Direction::class, [0.0, 1.0, 0.0], -1, 1),
+            new Option('point', 'Through', 'A point of the plane.', PointInTime::class, [0.0, 0.0, 0.0], -1000, 1000, 'm'),
+            new Option('direction', 'Towards', 'The way the front looks; behind it the weight is full.', PointInTime::class, [0.0, 1.0, 0.0], -1, 1),
             ...Reach::options(0.0, 0.1, -1000.0),
         ];
     }
@@ -46,8 +47,8 @@ final readonly class Front implements Source
         return new self(Vec3::of($values['point']), $direction->unit(), Reach::of($values));
     }
 
-    public function at(float $x, float $y, float $z): float
+    private function distance(float $x, float $y, float $z): float
     {
-        return $this->reach->at(($x - $this->point->x) * $this->direction->x + ($y - $this->point->y) * $this->direction->y + ($z - $this->point->z) * $this->direction->z);
+        return ($x - $this->point->x) * $this->direction->x + ($y - $this->point->y) * $this->direction->y + ($z - $this->point->z) * $this->direction->z;
     }
 }

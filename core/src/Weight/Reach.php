@@ -5,52 +5,92 @@ declare(strict_types=1);
 namespace YardBreak\Core\Weight;
 
 use YardBreak\Core\Kinds\Choice;
-use YardBreak\Core\Kinds\Number;
 use YardBreak\Core\Option;
-use YardBreak\Core\Problem;
-use YardBreak\Core\Quantity;
+use YardBreak\Core\Timing\Ease;
+use YardBreak\Core\Timing\NumberInTime;
 
-/** From a distance to a weight: full within one distance, none beyond another, and a way from one to the other. */
+/**
+ * From a distance to a weight: full within one distance, none beyond another, and a way from one to the other. With the two
+ * the wrong way round it is the other way about: none within, full beyond.
+ */
 final readonly class Reach
 {
-    private function __construct(private float $full, private float $none, private bool $smooth)
+    private const WAYS = ['linear', 'smooth', 'sharp', 'root', 'own'];
+
+    private function __construct(public float $full, public float $none, private string $way, private ?Ease $own)
     {
     }
 
     /** @return list<Option> */
-    public static function options(float $full, float $none, float $least = 0.0): array
+    public static function options(float $full, float $none, float $least = 0.0, float $most = 1000.0, string $unit = 'm', float $share = 0.0): array
     {
         return [
-            new Option('full', 'Full within', 'The weight is 1 as far as this.', Number::class, $full, $least, 1000, 'm'),
-            new Option('none', 'None beyond', 'The weight is 0 from here on.', Number::class, $none, $least, 1000, 'm'),
-            new Option('falloff', 'Falloff', 'Evenly from one to the other, or easing out of both.', Choice::class, 'smooth', choices: ['linear', 'smooth']),
+            new Option('full', 'Full within', 'The weight is 1 as far as this.', NumberInTime::class, $full, $least, $most, $unit, share: $share),
+            new Option('none', 'None beyond', 'The weight is 0 from here on.', NumberInTime::class, $none, $least, $most, $unit, share: 3.0 * $share),
+            new Option('falloff', 'Falloff', 'How it goes from one to the other: evenly, easing out of both, staying low (sharp) or high (root), or by a curve of your own.', Choice::class, 'smooth', choices: self::WAYS),
+            new Option('curve', 'Curve', 'Both handles of that curve, from none to full.', CurveKind::class, [0.4, 0.0, 0.6, 1.0], with: 'falloff=own'),
         ];
     }
 
-    /**
-     * @param  array<string, mixed>  $values
-     *
-     * @throws Problem where the two distances are the wrong way round
-     */
+    /** @param  array<string, mixed>  $values */
     public static function of(array $values): self
     {
-        if ($values['none'] < $values['full']) {
-            throw Problem::inValue('none', sprintf('The weight is to be none beyond %s, but full within %s: the two are the wrong way round.', Quantity::show((float) $values['none'], 'm'), Quantity::show((float) $values['full'], 'm')), 'Make "none beyond" the longer of the two, or invert the weight.');
-        }
+        return new self((float) $values['full'], (float) $values['none'], $values['falloff'], $values['falloff'] === 'own' ? Ease::of($values['curve']) : null);
+    }
 
-        return new self($values['full'], $values['none'], $values['falloff'] === 'smooth');
+    /** What is farther makes no difference. */
+    public function farthest(): float
+    {
+        return max($this->full, $this->none);
+    }
+
+    /** What is nearer makes no difference. */
+    public function nearest(): float
+    {
+        return min($this->full, $this->none);
     }
 
     public function at(float $distance): float
     {
-        if ($distance <= $this->full) {
-            return 1.0;
+        $full = $this->full;
+        $none = $this->none;
+        if ($full <= $none) {
+            if ($distance <= $full) {
+                return 1.0;
+            }
+            if ($distance >= $none) {
+                return 0.0;
+            }
+        } else {
+            if ($distance >= $full) {
+                return 1.0;
+            }
+            if ($distance <= $none) {
+                return 0.0;
+            }
         }
-        if ($distance >= $this->none) {
-            return 0.0;
-        }
-        $t = ($this->none - $distance) / ($this->none - $this->full);
+        $t = ($none - $distance) / ($none - $full);
 
-        return $this->smooth ? $t * $t * (3.0 - 2.0 * $t) : $t;
+        return match ($this->way) {
+            'linear' => $t,
+            'smooth' => $t * $t * (3.0 - 2.0 * $t),
+            'sharp' => $t * $t,
+            'root' => sqrt($t),
+            default => max(0.0, min(1.0, $this->own?->at($t) ?? $t)),
+        };
+    }
+
+    /**
+     * @param  list<float>  $distances
+     * @return list<float>
+     */
+    public function over(array $distances): array
+    {
+        $out = [];
+        foreach ($distances as $distance) {
+            $out[] = $this->at($distance);
+        }
+
+        return $out;
     }
 }

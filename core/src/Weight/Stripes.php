@@ -5,14 +5,16 @@ declare(strict_types=1);
 namespace YardBreak\Core\Weight;
 
 use YardBreak\Core\Geometry\Vec3;
-use YardBreak\Core\Kinds\Direction;
-use YardBreak\Core\Kinds\Number;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Timing\NumberInTime;
+use YardBreak\Core\Timing\PointInTime;
 
 /** Bands across a direction, full and none by turns. */
-final readonly class Stripes implements Source
+final readonly class Stripes implements Pointwise
 {
+    use Still;
+
     private function __construct(private Vec3 $along, private float $spacing, private float $share, private float $soft, private float $shift)
     {
     }
@@ -30,11 +32,11 @@ final readonly class Stripes implements Source
     public static function options(): array
     {
         return [
-            new Option('direction', 'Across', 'The way from one band to the next.', Direction::class, [0.0, 1.0, 0.0], -1, 1),
-            new Option('spacing', 'Spacing', 'From the middle of a band to that of the next.', Number::class, 0.2, 0.0001, 1000, 'm'),
-            new Option('share', 'Share', 'How much of the spacing a band takes.', Number::class, 0.5, 0, 1),
-            new Option('soft', 'Soft edge', 'From a hard edge (0) to a wave (1).', Number::class, 0.3, 0, 1),
-            new Option('shift', 'Shift', 'Where the middle of a band lies.', Number::class, 0.0, -1000, 1000, 'm'),
+            new Option('direction', 'Across', 'The way from one band to the next.', PointInTime::class, [0.0, 1.0, 0.0], -1, 1),
+            new Option('spacing', 'Spacing', 'From the middle of a band to that of the next.', NumberInTime::class, 0.2, 0.0001, 1000, 'm'),
+            new Option('share', 'Share', 'How much of the spacing a band takes.', NumberInTime::class, 0.5, 0, 1),
+            new Option('soft', 'Soft edge', 'From a hard edge (0) to a wave (1).', NumberInTime::class, 0.3, 0, 1),
+            new Option('shift', 'Shift', 'Where the middle of a band lies.', NumberInTime::class, 0.0, -1000, 1000, 'm'),
         ];
     }
 

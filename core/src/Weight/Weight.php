@@ -5,25 +5,16 @@ declare(strict_types=1);
 namespace YardBreak\Core\Weight;
 
 use YardBreak\Core\Geometry\Mesh;
-use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Timing\Values;
 
-/** A weight as a document says it: a source with its values, possibly inverted. */
+/** A weight that stands still, as what steers a break: one source with its values, possibly inverted. */
 final readonly class Weight
 {
     /** The edge of a weight, where something either acts or does not. */
     public const EDGE = 0.5;
 
-    /** @var array<string, class-string<Source>> */
-    public const SOURCES = [
-        'ball' => Ball::class,
-        'front' => Front::class,
-        'box' => Box::class,
-        'stripes' => Stripes::class,
-        'grain' => Grain::class,
-    ];
-
-    private function __construct(private Source $source, private bool $invert)
+    private function __construct(private Pointwise $source, private bool $invert)
     {
     }
 
@@ -35,9 +26,16 @@ final readonly class Weight
     public static function of(array $value): self
     {
         $name = is_string($value['source'] ?? null) ? $value['source'] : '';
-        $class = self::SOURCES[$name] ?? throw Problem::inValue('source', 'There is no source of weights called "'.mb_substr($name, 0, 40).'".', 'Choose one of: '.implode(', ', array_keys(self::SOURCES)).'.');
+        $all = array_filter(WeightCatalogue::SOURCES, static fn (string $class): bool => is_subclass_of($class, Pointwise::class));
+        $class = $all[$name] ?? throw Problem::inValue('source', isset(WeightCatalogue::SOURCES[$name]) ? 'A break cannot be steered by "'.$name.'" itself.' : 'There is no source of weights called "'.mb_substr($name, 0, 40).'".', 'Choose one of: '.implode(', ', array_keys($all)).'; or make a map on the Weights stage and take that.');
+        $values = Values::of($class::options(), is_array($value['values'] ?? null) ? $value['values'] : []);
+        if ($values->moves()) {
+            throw Problem::inValue((string) array_key_first($values->tracks()), 'A break is the same at every frame, so what steers it cannot have keys.', 'Give a number.');
+        }
+        /** @var Pointwise $source */
+        $source = $class::of($values->at(0.0));
 
-        return new self($class::of(Option::resolve($class::options(), is_array($value['values'] ?? null) ? $value['values'] : [])), (bool) ($value['invert'] ?? false));
+        return new self($source, (bool) ($value['invert'] ?? false));
     }
 
     /**
@@ -80,15 +78,5 @@ final readonly class Weight
         }
 
         return $out;
-    }
-
-    /** @return array<string, array{label: string, meaning: string, options: list<array<string, mixed>>}> */
-    public static function describe(): array
-    {
-        return array_map(static fn (string $class): array => [
-            'label' => $class::label(),
-            'meaning' => $class::meaning(),
-            'options' => array_map(static fn (Option $o): array => $o->toArray(), $class::options()),
-        ], self::SOURCES);
     }
 }

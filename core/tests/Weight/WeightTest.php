@@ -32,6 +32,33 @@ final class WeightTest extends TestCase
         self::assertLessThan(1e-5, 1.0 - $ball->at(0.001, 0.0, 0.0));
     }
 
+    /** Each falloff by its formula, and a curve of one's own by W3C css-easing-1: `linear` is (0, 0, 1, 1). */
+    public function test_every_falloff_is_its_formula(): void
+    {
+        $at = static fn (string $falloff, float $d, array $more = []): float => Weight::of(['source' => 'ball', 'values' => ['full' => 1.0, 'none' => 3.0, 'falloff' => $falloff] + $more])->at($d, 0.0, 0.0);
+        foreach ([1.2, 1.9, 2.5, 2.95] as $d) {
+            $t = (3.0 - $d) / 2.0;
+            self::assertEqualsWithDelta($t * $t, $at('sharp', $d), 1e-12);
+            self::assertEqualsWithDelta(sqrt($t), $at('root', $d), 1e-12);
+            self::assertEqualsWithDelta($t, $at('own', $d, ['curve' => [0.0, 0.0, 1.0, 1.0]]), 1e-6);
+        }
+        self::assertEqualsWithDelta(0.802403, $at('own', 2.0, ['curve' => [0.25, 0.1, 0.25, 1.0]]), 1e-5, 'the curve `ease` at ½ (value from memory of css-easing-1 implementations)');
+    }
+
+    /** With the two distances swapped a source is what it would be inverted with them right. */
+    public function test_swapped_distances_are_the_same_inverted_one_way(): void
+    {
+        $random = new SeededRandom(4);
+        foreach (['linear', 'smooth'] as $falloff) {
+            $right = Weight::of(['source' => 'ball', 'values' => ['full' => 0.2, 'none' => 0.7, 'falloff' => $falloff], 'invert' => true]);
+            $swapped = Weight::of(['source' => 'ball', 'values' => ['full' => 0.7, 'none' => 0.2, 'falloff' => $falloff]]);
+            for ($i = 0; $i < 300; $i++) {
+                $p = [$random->between(-1, 1), $random->between(-1, 1), $random->between(-1, 1)];
+                self::assertEqualsWithDelta($right->at(...$p), $swapped->at(...$p), 1e-12);
+            }
+        }
+    }
+
     public function test_a_box_counts_the_distance_to_its_sides_edges_and_corners(): void
     {
         $box = Weight::of(['source' => 'box', 'values' => ['middle' => [0, 1, 0], 'size' => [2, 2, 2], 'full' => 0, 'none' => 1, 'falloff' => 'linear']]);
@@ -108,7 +135,8 @@ final class WeightTest extends TestCase
     public static function faults(): iterable
     {
         yield 'unknown source' => [['source' => 'moon'], 'source', 'There is no source of weights called "moon".'];
-        yield 'swapped distances' => [['source' => 'ball', 'values' => ['full' => 0.5, 'none' => 0.2]], 'none', 'the wrong way round'];
+        yield 'not anywhere' => [['source' => 'hollows'], 'source', 'A break cannot be steered by "hollows" itself.'];
+        yield 'keys' => [['source' => 'ball', 'values' => ['full' => ['keys' => [['frame' => 0, 'value' => 0.1], ['frame' => 9, 'value' => 0.2]]]]], 'full', 'cannot have keys'];
         yield 'unknown value' => [['source' => 'ball', 'values' => ['width' => 1]], 'width', 'There is no setting called "width" here.'];
         yield 'no direction' => [['source' => 'front', 'values' => ['direction' => [0, 0, 0]]], 'direction', 'has no length'];
     }

@@ -1,0 +1,261 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Shot;
+
+use YardBreak\Core\Break\Neighbours;
+use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Geometry\FaceNeighbours;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Placement;
+use YardBreak\Core\Geometry\SurfaceTree;
+use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Weight\Body;
+use YardBreak\Core\Weight\InTime\Step;
+use YardBreak\Core\Weight\Memory;
+use YardBreak\Core\Weight\Picture;
+use YardBreak\Core\Weight\Points;
+use YardBreak\Core\Weight\WeightMap;
+
+/**
+ * The maps of a shot, frame by frame. Any frame can be asked for; what depends on the frames before is worked out from the
+ * last one asked for, or from the first.
+ */
+final class MapRun
+{
+    public const SURFACE = 'points';
+
+    public const PIECES = 'pieces';
+
+    /** @var array<string, Points> by prop and kind */
+    private array $points = [];
+
+    /** @var array<string, Body> by prop and what is measured to */
+    private array $bodies = [];
+
+    /** @var array<string, array<string, Memory>> by map and points */
+    private array $memories = [];
+
+    /** @var array<string, list<Step>> by map and points */
+    private array $steps = [];
+
+    /** @var array<string, array{int, list<float>}> by map and points: the frame asked for last, and its weights */
+    private array $last = [];
+
+    /** @var array<string, Picture> by asset */
+    private array $pictures = [];
+
+    public function __construct(public readonly ShotSpec $shot, private readonly PropParts $parts)
+    {
+    }
+
+    /**
+     * The weights of a map at a frame.
+     *
+     * @param  'points'|'pieces'  $kind
+     * @return list<float> one a point of the prop's mesh, or a piece
+     *
+     * @throws Problem
+     */
+    public function at(string $map, string $kind, int $frame): array
+    {
+        $spec = $this->map($map);
+
+        return $this->over($spec, $this->pointsOf($spec->prop, $kind), $frame);
+    }
+
+    /**
+     * One source of a map by itself.
+     *
+     * @return list<float>
+     *
+     * @throws Problem
+     */
+    public function layerAt(string $map, int $layer, string $kind, int $frame): array
+    {
+        $spec = $this->map($map);
+        $one = $spec->layers[$layer] ?? throw Problem::inValue('sources['.$layer.']', 'There is no such source.');
+        $on = $this->pointsOf($spec->prop, $kind);
+        try {
+            return $one->alone($on, new MapScene($this, $frame), $this->memories[$map.' '.$on->key]['layer '.$layer] ??= new Memory);
+        } catch (Problem $e) {
+            throw $this->placed($e, $spec, $layer);
+        }
+    }
+
+    /** @return list<float> */
+    public function over(WeightMap $map, Points $on, int $frame): array
+    {
+        $key = $map->id.' '.$on->key;
+        [$at, $weights] = $this->last[$key] ?? [null, []];
+        if ($at === $frame) {
+            return $weights;
+        }
+        if (! $map->remembers()) {
+            $weights = $this->stacked($map, $on, $frame, $key);
+        } else {
+            if ($at === null || $at > $frame) {
+                $this->steps[$key] = array_map(static fn (array $step): Step => $step[0]::over($on), $map->steps);
+                $at = $this->shot->first - 1;
+                // Before the shot it is as at its first frame.
+                $frame = max($frame, $this->shot->first);
+            }
+            for ($f = $at + 1; $f <= $frame; $f++) {
+                $weights = $this->stacked($map, $on, $f, $key);
+                foreach ($map->steps as $k => [, $values]) {
+                    $weights = $this->steps[$key][$k]->next($weights, $values->at($f), $f === $this->shot->first ? 0.0 : $this->shot->frameTime());
+                }
+            }
+        }
+        $this->last[$key] = [$frame, $weights];
+
+        return $weights;
+    }
+
+    /** @throws Problem */
+    public function map(string $id): WeightMap
+    {
+        return $this->shot->map($id) ?? throw Problem::inValue('weights', 'The weight map this refers to is not there any more.', 'Choose another map.');
+    }
+
+    /**
+     * @param  string  $kind  `points` or `pieces`
+     *
+     * @throws Problem
+     */
+    public function pointsOf(string $prop, string $kind): Points
+    {
+        return $this->points[$prop.' '.$kind] ??= $kind === self::PIECES ? $this->pieces($this->prop($prop)) : $this->surface($this->prop($prop));
+    }
+
+    public function place(string $prop, int $frame): Placement
+    {
+        return $this->prop($prop)->place->at($frame);
+    }
+
+    /** What can be measured to, in the prop's own coordinates. */
+    public function body(string $prop, string $what, int $frame): Body
+    {
+        $body = $this->bodies[$prop.' '.$what] ??= $this->made($this->prop($prop), $what);
+
+        return new Body($body->tree, $this->place($prop, $frame), $body->closed);
+    }
+
+    public function picture(string $asset): Picture
+    {
+        return $this->pictures[$asset] ??= $this->parts->picture($asset);
+    }
+
+    /** @return list<float> */
+    private function stacked(WeightMap $map, Points $on, int $frame, string $key): array
+    {
+        $weights = array_fill(0, $on->count(), 0.0);
+        $scene = new MapScene($this, $frame);
+        $this->memories[$key] ??= [];
+        foreach ($map->layers as $k => $layer) {
+            try {
+                $weights = $layer->over($weights, $on, $scene, $this->memories[$key], 'layer '.$k);
+            } catch (Problem $e) {
+                throw $this->placed($e, $map, $k);
+            }
+        }
+
+        return $weights;
+    }
+
+    private function placed(Problem $e, WeightMap $map, int $layer): Problem
+    {
+        return str_starts_with($e->path, 'props[') ? $e : $e->at($this->shot->pathOfMap($map->id).'.sources['.$layer.']');
+    }
+
+    /** @throws Problem */
+    private function prop(string $id): PropSpec
+    {
+        return $this->shot->prop($id) ?? throw Problem::inValue('', 'The prop this is measured to is not there, or is hidden.', 'Choose another prop, or show it again.');
+    }
+
+    private function surface(PropSpec $prop): Points
+    {
+        $mesh = $this->parts->mesh($prop);
+
+        return Points::ofMesh($prop->meshKey(), $prop->id, $mesh, $prop->break === null ? ['whole'] : array_map(static fn (Shard $s): string => $s->name, $this->parts->pieces($prop)), fn (): array => $this->pieceOf($prop, $mesh));
+    }
+
+    private function pieces(PropSpec $prop): Points
+    {
+        $shards = $this->parts->pieces($prop);
+        $centres = array_map(static fn (Shard $s): Vec3 => $s->centre(), $shards);
+
+        return Points::ofPieces(
+            $prop->shardKey(), $prop->id, array_map(static fn (Shard $s): string => $s->name, $shards),
+            [array_map(static fn (Vec3 $c): float => $c->x, $centres), array_map(static fn (Vec3 $c): float => $c->y, $centres), array_map(static fn (Vec3 $c): float => $c->z, $centres)],
+            array_map(static fn (Shard $s): float => $s->mass->volume, $shards),
+            static fn (): array => Neighbours::ways($shards),
+        );
+    }
+
+    /** @return list<int> by point of the mesh: the piece that has it; the nearest one where none does */
+    private function pieceOf(PropSpec $prop, Mesh $mesh): array
+    {
+        if ($prop->break === null) {
+            return array_fill(0, $mesh->vertexCount(), 0);
+        }
+        $shards = $this->parts->pieces($prop);
+        $at = [];
+        foreach ($shards as $piece => $shard) {
+            foreach ($shard->mesh->x as $i => $x) {
+                $at[pack('e3', $x, $shard->mesh->y[$i], $shard->mesh->z[$i])] ??= $piece;
+            }
+        }
+        $out = [];
+        $missing = [];
+        foreach ($mesh->x as $i => $x) {
+            $out[$i] = $at[pack('e3', $x, $mesh->y[$i], $mesh->z[$i])] ?? -1;
+            if ($out[$i] < 0) {
+                $missing[] = $i;
+            }
+        }
+        if ($missing !== []) {
+            $pieces = $this->pointsOf($prop->id, self::PIECES);
+            $near = self::cloud($pieces->x, $pieces->y, $pieces->z)->nearest(...array_map(static fn (array $axis): array => array_map(static fn (int $i): float => $axis[$i], $missing), [$mesh->x, $mesh->y, $mesh->z]));
+            foreach ($missing as $k => $i) {
+                $out[$i] = $near->face[$k];
+            }
+        }
+
+        return $out;
+    }
+
+    private function made(PropSpec $prop, string $what): Body
+    {
+        if ($what === 'surface') {
+            $mesh = $this->parts->mesh($prop);
+
+            return new Body(new SurfaceTree($mesh), Placement::identity(), ! in_array(-1, FaceNeighbours::beyond($mesh->faces), true));
+        }
+        if ($what === 'origin') {
+            return new Body(self::cloud([0.0], [0.0], [0.0]), Placement::identity(), false);
+        }
+        $points = $this->pointsOf($prop->id, $what === 'pieces' ? self::PIECES : self::SURFACE);
+
+        return new Body(self::cloud($points->x, $points->y, $points->z), Placement::identity(), false);
+    }
+
+    /**
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @return SurfaceTree whose faces are these points
+     */
+    private static function cloud(array $x, array $y, array $z): SurfaceTree
+    {
+        $faces = [];
+        foreach ($x as $i => $_) {
+            array_push($faces, $i, $i, $i);
+        }
+
+        return new SurfaceTree(new Mesh($x, $y, $z, $faces));
+    }
+}

@@ -1,0 +1,71 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Shot;
+
+use YardBreak\Core\Geometry\Placement;
+use YardBreak\Core\Weight\Body;
+use YardBreak\Core\Weight\Picture;
+use YardBreak\Core\Weight\Points;
+use YardBreak\Core\Weight\Scene;
+
+/** A frame of a shot as the sources of its maps see it. */
+final readonly class MapScene implements Scene
+{
+    public function __construct(private MapRun $run, private int $at)
+    {
+    }
+
+    public function frame(): float
+    {
+        return $this->at;
+    }
+
+    public function seconds(): float
+    {
+        return ($this->at - $this->run->shot->first) * $this->run->shot->frameTime();
+    }
+
+    public function limit(float $farthest): float
+    {
+        return $farthest;
+    }
+
+    public function place(string $prop): Placement
+    {
+        return $this->run->place($prop, $this->at);
+    }
+
+    public function bodies(string $prop, string $what): array
+    {
+        return [$this->run->body($prop, $what, $this->at)];
+    }
+
+    public function points(string $prop): Points
+    {
+        return $this->run->pointsOf($prop, MapRun::SURFACE);
+    }
+
+    public function pieces(string $prop): Points
+    {
+        return $this->run->pointsOf($prop, MapRun::PIECES);
+    }
+
+    public function surface(string $prop): Body
+    {
+        return $this->run->body($prop, 'surface', $this->at);
+    }
+
+    public function map(string $map, Points $on): array
+    {
+        $spec = $this->run->map($map);
+
+        return [$spec->prop, $this->run->over($spec, $spec->prop === $on->prop ? $on : $this->points($spec->prop), $this->at)];
+    }
+
+    public function picture(string $asset): Picture
+    {
+        return $this->run->picture($asset);
+    }
+}

@@ -1,0 +1,27 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Shot;
+
+use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Weight\Picture;
+
+/** Where what maps are made of comes from. */
+interface PropParts
+{
+    /** @throws Problem */
+    public function mesh(PropSpec $prop): Mesh;
+
+    /**
+     * @return list<Shard>
+     *
+     * @throws Problem
+     */
+    public function pieces(PropSpec $prop): array;
+
+    /** @throws Problem where it cannot be read */
+    public function picture(string $asset): Picture;
+}

@@ -1,0 +1,152 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Weight;
+
+use YardBreak\Core\Geometry\Arrivals;
+use YardBreak\Core\Geometry\FaceNormals;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Placement;
+use YardBreak\Core\Geometry\Vec3;
+
+/** Where a map is asked for: the points of a prop's surface, or its pieces by their middles; in the prop's own coordinates. */
+final class Points
+{
+    /** @var array<int, list<int>>|null by point: those beside it */
+    private ?array $beside = null;
+
+    /** @var list<array{int, int, float}>|null */
+    private ?array $ways = null;
+
+    /** @var list<int>|null */
+    private ?array $pieceOf = null;
+
+    /**
+     * @param  string  $key  the same for the same points
+     * @param  string  $prop  id
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @param  array{list<float>, list<float>, list<float>}  $normals  one a point, of unit length; none of pieces
+     * @param  Mesh|null  $mesh  whose points these are; null for pieces
+     * @param  list<string>  $names  of the pieces of the prop
+     * @param  list<float>  $volumes  of pieces, m³
+     * @param  (\Closure(): list<array{int, int, float}>)|null  $findWays
+     * @param  (\Closure(): list<int>)|null  $findPieces
+     */
+    private function __construct(
+        public readonly string $key,
+        public readonly string $prop,
+        public readonly array $x,
+        public readonly array $y,
+        public readonly array $z,
+        public readonly array $normals,
+        public readonly ?Mesh $mesh,
+        public readonly array $names,
+        public readonly array $volumes,
+        private readonly ?\Closure $findWays,
+        private readonly ?\Closure $findPieces,
+    ) {
+    }
+
+    /**
+     * @param  list<string>  $names  of the pieces of the prop
+     * @param  \Closure(): list<int>  $pieceOf  by point: the number of its piece
+     */
+    public static function ofMesh(string $key, string $prop, Mesh $mesh, array $names, \Closure $pieceOf): self
+    {
+        return new self($key, $prop, $mesh->x, $mesh->y, $mesh->z, FaceNormals::atPoints($mesh), $mesh, $names, [], null, $pieceOf);
+    }
+
+    /**
+     * @param  list<string>  $names
+     * @param  array{list<float>, list<float>, list<float>}  $middles
+     * @param  list<float>  $volumes  m³
+     * @param  \Closure(): list<array{int, int, float}>  $ways  two pieces that lie face to face, and how far it is from one to the other
+     */
+    public static function ofPieces(string $key, string $prop, array $names, array $middles, array $volumes, \Closure $ways): self
+    {
+        $none = array_fill(0, count($names), 0.0);
+
+        return new self($key, $prop, $middles[0], $middles[1], $middles[2], [$none, $none, $none], null, $names, $volumes, $ways, null);
+    }
+
+    /** @return list<array{int, int, float}> between pieces that lie face to face */
+    public function ways(): array
+    {
+        return $this->ways ??= $this->findWays === null ? [] : ($this->findWays)();
+    }
+
+    /** @return list<int> by point of a mesh: the number of its piece */
+    public function pieceOf(): array
+    {
+        return $this->pieceOf ??= $this->findPieces === null ? [] : ($this->findPieces)();
+    }
+
+    public function count(): int
+    {
+        return count($this->x);
+    }
+
+    public function arePieces(): bool
+    {
+        return $this->mesh === null;
+    }
+
+    /** The same points as something else sees them. */
+    public function placed(Placement $at): self
+    {
+        $there = (new Mesh($this->x, $this->y, $this->z, []))->placed($at);
+        $turned = (new Mesh($this->normals[0], $this->normals[1], $this->normals[2], []))->placed(new Placement(Vec3::zero(), $at->turn));
+
+        return $this->with($there, [$turned->x, $turned->y, $turned->z]);
+    }
+
+    public function movedBy(Vec3 $d): self
+    {
+        return $this->with((new Mesh($this->x, $this->y, $this->z, []))->movedBy($d), $this->normals);
+    }
+
+    /** @param  array{list<float>, list<float>, list<float>}  $normals */
+    private function with(Mesh $there, array $normals): self
+    {
+        return new self($this->key, $this->prop, $there->x, $there->y, $there->z, $normals, $this->mesh, $this->names, $this->volumes, $this->findWays, $this->findPieces);
+    }
+
+    /**
+     * Fronts over these points.
+     *
+     * @param  list<float>  $slow  by point: how much longer a way is there
+     */
+    public function arrivals(array $slow = []): Arrivals
+    {
+        if ($this->mesh !== null) {
+            return Arrivals::over($this->mesh, $slow);
+        }
+
+        return Arrivals::along($this->count(), $slow === [] ? $this->ways() : array_map(static fn (array $way): array => [$way[0], $way[1], 0.5 * $way[2] * ($slow[$way[0]] + $slow[$way[1]])], $this->ways()));
+    }
+
+    /** @return array<int, list<int>> by point: those an edge or a face away */
+    public function beside(): array
+    {
+        if ($this->beside === null) {
+            $beside = array_fill(0, $this->count(), []);
+            foreach ($this->ways() as [$a, $b]) {
+                $beside[$a][$b] = $b;
+                $beside[$b][$a] = $a;
+            }
+            $faces = $this->mesh === null ? [] : $this->mesh->faces;
+            for ($k = 0, $n = count($faces); $k < $n; $k++) {
+                $p = $faces[$k];
+                $q = $faces[$k % 3 === 2 ? $k - 2 : $k + 1];
+                $beside[$p][$q] = $q;
+                $beside[$q][$p] = $p;
+            }
+            $this->beside = array_map(array_values(...), $beside);
+        }
+
+        return $this->beside;
+    }
+}

@@ -1,0 +1,109 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Weight;
+
+use YardBreak\Core\Geometry\LooseParts;
+use YardBreak\Core\Option;
+use YardBreak\Core\Problem;
+
+/** What was picked: points, faces, pieces, or whole parts of the prop that hang together. */
+final readonly class Region implements Source
+{
+    /**
+     * @param  list<int>  $points
+     * @param  list<int>  $faces
+     * @param  list<string>  $pieces
+     * @param  list<int>  $parts
+     */
+    private function __construct(private array $points, private array $faces, private array $pieces, private array $parts)
+    {
+    }
+
+    public static function label(): string
+    {
+        return 'Region';
+    }
+
+    public static function meaning(): string
+    {
+        return 'What was picked';
+    }
+
+    public static function options(): array
+    {
+        return [
+            new Option('points', 'Points', 'Numbers of points of the mesh.', NumbersKind::class, [], 0, 10_000_000),
+            new Option('faces', 'Faces', 'Numbers of faces of the mesh.', NumbersKind::class, [], 0, 10_000_000),
+            new Option('pieces', 'Pieces', 'Pieces of its break, by name.', NamesKind::class, []),
+            new Option('parts', 'Parts', 'Parts of the mesh that hang together, from 0 on.', NumbersKind::class, [], 0, 1_000_000),
+        ];
+    }
+
+    public static function of(array $values): self
+    {
+        if ($values['points'] === [] && $values['faces'] === [] && $values['pieces'] === [] && $values['parts'] === []) {
+            throw Problem::inValue('points', 'Nothing is picked for this region, so it weighs nothing.', 'Pick pieces in the picture, or name points, faces or parts.');
+        }
+
+        return new self($values['points'], $values['faces'], $values['pieces'], $values['parts']);
+    }
+
+    public function reads(): array
+    {
+        return [];
+    }
+
+    public function inWorld(): bool
+    {
+        return false;
+    }
+
+    public function drifts(): bool
+    {
+        return false;
+    }
+
+    public function over(Points $on, Scene $scene, Memory $memory): array
+    {
+        $mesh = $on->arePieces() ? $scene->points($on->prop) : $on;
+        $chosen = array_fill(0, $mesh->count(), 0.0);
+        foreach ($this->points as $p) {
+            if (isset($chosen[$p])) {
+                $chosen[$p] = 1.0;
+            }
+        }
+        $corners = $mesh->mesh === null ? [] : $mesh->mesh->faces;
+        $faces = $this->faces;
+        if ($this->parts !== []) {
+            $parts = LooseParts::of($corners);
+            foreach ($this->parts as $part) {
+                array_push($faces, ...$parts[$part] ?? []);
+            }
+        }
+        foreach ($faces as $f) {
+            if (isset($corners[3 * $f])) {
+                $chosen[$corners[3 * $f]] = $chosen[$corners[3 * $f + 1]] = $chosen[$corners[3 * $f + 2]] = 1.0;
+            }
+        }
+        $picked = array_fill_keys($this->pieces, true);
+        if (! $on->arePieces()) {
+            foreach ($picked === [] ? [] : $on->pieceOf() as $p => $piece) {
+                if (isset($picked[$on->names[$piece] ?? ''])) {
+                    $chosen[$p] = 1.0;
+                }
+            }
+
+            return $chosen;
+        }
+        $out = $this->points === [] && $faces === [] ? array_fill(0, $on->count(), 0.0) : Carried::over($chosen, $on, $scene->surface($on->prop));
+        foreach ($on->names as $i => $name) {
+            if (isset($picked[$name])) {
+                $out[$i] = 1.0;
+            }
+        }
+
+        return $out;
+    }
+}

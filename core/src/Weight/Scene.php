@@ -1,0 +1,70 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Weight;
+
+use YardBreak\Core\Geometry\Placement;
+use YardBreak\Core\Problem;
+
+/** What sources may know of the shot at a moment. */
+interface Scene
+{
+    public function frame(): float;
+
+    /** How far a distance is to be known of which only what is nearer counts. */
+    public function limit(float $farthest): float;
+
+    /** Seconds since the first frame. */
+    public function seconds(): float;
+
+    /**
+     * Where a prop stands.
+     *
+     * @throws Problem where there is no such prop
+     */
+    public function place(string $prop): Placement;
+
+    /**
+     * What of a prop stands where: all of it at once, or each piece by itself where they have parted.
+     *
+     * @param  'surface'|'points'|'pieces'|'origin'  $what
+     * @return list<Body>
+     *
+     * @throws Problem
+     */
+    public function bodies(string $prop, string $what): array;
+
+    /**
+     * The points of a prop's mesh.
+     *
+     * @throws Problem
+     */
+    public function points(string $prop): Points;
+
+    /**
+     * The pieces of a prop.
+     *
+     * @throws Problem
+     */
+    public function pieces(string $prop): Points;
+
+    /** The surface of a prop in its own coordinates. */
+    public function surface(string $prop): Body;
+
+    /**
+     * What another map gives at this moment.
+     *
+     * @return array{string, list<float>} the prop it is of, and its values: over the given points where they are of that prop, else over the points of its mesh
+     *
+     * @throws Problem where there is no such map
+     */
+    public function map(string $map, Points $on): array;
+
+    /**
+     * A picture, as numbers.
+     *
+     * @throws Problem where it cannot be read
+     */
+    public function picture(string $asset): Picture;
+}
