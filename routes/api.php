@@ -8,6 +8,7 @@ use App\Http\Controllers\CatalogueController;
 use App\Http\Controllers\DoorController;
 use App\Http\Controllers\EditController;
 use App\Http\Controllers\HandOffController;
+use App\Http\Controllers\MapController;
 use App\Http\Controllers\OutlineController;
 use App\Http\Controllers\PlateController;
 use App\Http\Controllers\PropPictureController;
@@ -48,6 +49,10 @@ Route::get('assets/reading/{key}', [AssetController::class, 'reading'])->where('
 Route::get('assets/{asset}/{name}/groups', [AssetController::class, 'groups'])->where('asset', '[0-9a-f]{64}');
 Route::get('shots/{shot}/props/{prop}/picture', PropPictureController::class);
 Route::post('shots/{shot}/props/{prop}/punch', PunchController::class);
+
+Route::get('shots/{shot}/maps/{map}', [MapController::class, 'show']);
+Route::post('shots/{shot}/maps/{map}/trial', [MapController::class, 'trial']);
+Route::get('maps/frames/{key}', [MapController::class, 'frame'])->where('key', '[0-9a-f]{32}');
 
 Route::get('shots/{shot}/bake', [BakeController::class, 'latest']);
 Route::post('shots/{shot}/bakes', [BakeController::class, 'store']);

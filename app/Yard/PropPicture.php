@@ -15,12 +15,14 @@ use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Shot\BreakCatalogue;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\PropSpec;
+use YardBreak\Core\Weight\WeightCatalogue;
 
 /**
  * All pieces of a prop in one buffer for the browser: a length (uint32), a JSON description padded to four
  * bytes, then three vertices a face — positions about the piece's centre (float32 × 3), normals with how much of the
  * inner surface shows (int16 × 4), the number of the piece (uint16), padded to four bytes, where `mapped`, its place in
- * a picture (float32 × 2), and, where `weighed`, its weight (uint8, 255 for 1).
+ * a picture (float32 × 2), and, where `weighed`, its weight (uint8, 255 for 1). The prop unbroken has, after four bytes'
+ * padding, the number of the point of its mesh (uint32).
  */
 final class PropPicture
 {
@@ -68,17 +70,26 @@ final class PropPicture
         return pack('V', strlen($head)).$head.$positions.$normals.$pieces.str_repeat("\0", strlen($pieces) % 4).$places.$weights;
     }
 
+    /** The prop unbroken, as maps are shown on it. */
+    public static function whole(PropSpec $prop, PropMaker $maker): string
+    {
+        $mesh = $maker->mesh($prop);
+        $picture = self::encode($prop, [PropMaker::asOne($mesh)], $maker, true);
+
+        return $picture.str_repeat("\0", (4 - strlen($picture) % 4) % 4).pack('V*', ...$mesh->faces);
+    }
+
     /**
-     * Lengths that suit the prop by its size: of patterns and of steps.
+     * Lengths that suit the prop by its size: of patterns, of steps and of weights.
      *
      * @param  list<Shard>  $shards
-     * @return array{patterns: object, steps: object}
+     * @return array{patterns: object, steps: object, weights: object}
      */
     private static function lengths(array $shards): array
     {
         $size = Aabb::around(...array_map(static fn (Shard $s): Mesh => $s->mesh, $shards))->size();
 
-        return ['patterns' => (object) BreakCatalogue::lengths($size), 'steps' => (object) PrepareCatalogue::lengths($size)];
+        return ['patterns' => (object) BreakCatalogue::lengths($size), 'steps' => (object) PrepareCatalogue::lengths($size), 'weights' => (object) WeightCatalogue::lengths($size)];
     }
 
     /** @param  list<float>  $shares */

@@ -23,7 +23,9 @@ use YardBreak\Core\Shot\PropSpec;
  */
 final class PropPictureController
 {
-    private const NAME = 'pictures/props-7/';
+    private const NAME = 'pictures/props-8/';
+
+    private const WHOLE = 'pictures/whole-1/';
 
     private const HEADERS = ['Content-Type' => 'application/octet-stream'];
 
@@ -35,7 +37,16 @@ final class PropPictureController
         }
         abort_if($spec === null, 404);
         if ($request->boolean('whole')) {
-            return response(PropPicture::encode($spec, [PropMaker::asOne($maker->mesh($spec))], $maker, true), 200, self::HEADERS + ['Cache-Control' => 'no-store']);
+            $tag = '"'.substr($spec->meshKey(), 0, 24).'"';
+            if ($request->header('If-None-Match') === $tag) {
+                return response('', 304)->header('ETag', $tag);
+            }
+            $path = YardFiles::path(self::WHOLE.$spec->meshKey().'.bin');
+            if (! is_file($path)) {
+                YardFiles::write(self::WHOLE.$spec->meshKey().'.bin', PropPicture::whole($spec, $maker));
+            }
+
+            return response()->file($path, self::HEADERS + ['ETag' => $tag, 'Cache-Control' => 'no-cache']);
         }
         $tag = ShotView::tag($spec);
         if ($request->header('If-None-Match') === $tag) {

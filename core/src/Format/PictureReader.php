@@ -7,6 +7,7 @@ namespace YardBreak\Core\Format;
 use YardBreak\Core\Geometry\Outline;
 use YardBreak\Core\Geometry\Polyline;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Weight\Picture;
 
 /**
  * The shapes in a PNG picture as outlines, by following its half-transparent level (marching squares, Lorensen &
@@ -57,8 +58,28 @@ final class PictureReader
         return new Outline($lines, false, [$k * $width, $k * $height]);
     }
 
-    /** @return array{list<list<float>>, int, int} how far inside each pixel is, 0…1, row by row from below; width and height */
-    private static function levels(string $path): array
+    /**
+     * How bright a PNG picture is, what is transparent counted as black.
+     *
+     * @throws Problem
+     */
+    public static function brightness(string $path): Picture
+    {
+        $image = self::image($path);
+        $bytes = '';
+        for ($y = 0, $height = imagesy($image), $width = imagesx($image); $y < $height; $y++) {
+            for ($x = 0; $x < $width; $x++) {
+                $colour = (int) imagecolorat($image, $x, $y);
+                $light = 0.2126 * (($colour >> 16) & 255) + 0.7152 * (($colour >> 8) & 255) + 0.0722 * ($colour & 255);
+                $bytes .= chr((int) round($light * (1.0 - (($colour >> 24) & 127) / 127.0)));
+            }
+        }
+
+        return new Picture($width, $height, $bytes);
+    }
+
+    /** @throws Problem */
+    private static function image(string $path): \GdImage
     {
         $size = @getimagesize($path);
         if ($size === false || $size[2] !== IMAGETYPE_PNG) {
@@ -82,9 +103,17 @@ final class PictureReader
             imagealphablending($image, false);
             $image = imagescale($image, max(2, (int) round($size[0] * self::MOST_PIXELS / $most)), max(2, (int) round($size[1] * self::MOST_PIXELS / $most))) ?: throw Problem::inFile('The picture could not be scaled.');
         }
+        imagepalettetotruecolor($image);
+
+        return $image;
+    }
+
+    /** @return array{list<list<float>>, int, int} how far inside each pixel is, 0…1, row by row from below; width and height */
+    private static function levels(string $path): array
+    {
+        $image = self::image($path);
         $width = imagesx($image);
         $height = imagesy($image);
-        imagepalettetotruecolor($image);
         $alpha = $dark = [];
         $clear = false;
         for ($y = $height - 1; $y >= 0; $y--) {

@@ -25,6 +25,9 @@ use YardBreak\Core\Weight\WeightMap;
  */
 final class MapRun
 {
+    /** Raised when the same map would give other weights. */
+    private const VERSION = 1;
+
     public const SURFACE = 'points';
 
     public const PIECES = 'pieces';
@@ -47,8 +50,95 @@ final class MapRun
     /** @var array<string, Picture> by asset */
     private array $pictures = [];
 
-    public function __construct(public readonly ShotSpec $shot, private readonly PropParts $parts)
+    /** @var array<string, list<string>> by map and kind: what each frame depends on */
+    private array $keys = [];
+
+    public function __construct(public readonly ShotSpec $shot, private readonly PropParts $parts, public readonly ?KeptWeights $kept = null)
     {
+    }
+
+    /**
+     * What the weights of a map depend on, frame by frame: where two are the same, so are the weights.
+     *
+     * @param  'points'|'pieces'  $kind
+     * @return list<string> 32 hexadecimal digits for each frame from the first to the last
+     *
+     * @throws Problem
+     */
+    public function keys(string $map, string $kind): array
+    {
+        if (isset($this->keys[$map.' '.$kind])) {
+            return $this->keys[$map.' '.$kind];
+        }
+        $spec = $this->map($map);
+        $nested = array_map(fn (string $id): array => $this->keys($id, $this->map($id)->prop === $spec->prop ? $kind : self::SURFACE), $spec->maps());
+        $own = $this->prop($spec->prop)->shardKey();
+        $out = [];
+        $chain = '';
+        for ($frame = $this->shot->first; $frame <= $this->shot->last; $frame++) {
+            $scene = new MapScene($this, $frame);
+            $at = [self::VERSION, $kind, $own];
+            foreach ($spec->layers as $k => $layer) {
+                try {
+                    $at[] = $layer->key($spec->prop, $scene);
+                } catch (Problem $e) {
+                    throw $this->placed($e, $spec, $k);
+                }
+            }
+            foreach ($nested as $keys) {
+                $at[] = $keys[$frame - $this->shot->first];
+            }
+            foreach ($spec->steps as [, $values, $name]) {
+                $at[] = [$name, $values->at($frame), $this->shot->frameTime(), $chain];
+            }
+            $out[] = $chain = hash('xxh128', serialize($at));
+        }
+
+        return $this->keys[$map.' '.$kind] = $out;
+    }
+
+    /**
+     * The weights of a map at a frame from what is kept of its sources, before anything becomes of them in time.
+     *
+     * @param  'points'|'pieces'  $kind
+     * @return list<float>|null null where something is not kept
+     *
+     * @throws Problem
+     */
+    public function fromKept(string $map, string $kind, int $frame): ?array
+    {
+        $spec = $this->map($map);
+        $prop = $this->prop($spec->prop);
+        $scene = new MapScene($this, $frame);
+        $weights = null;
+        foreach ($spec->layers as $k => $layer) {
+            try {
+                $weights = $layer->overKept($weights, $prop->id, $kind === self::PIECES ? $prop->shardKey() : $prop->meshKey(), $scene);
+            } catch (Problem $e) {
+                throw $this->placed($e, $spec, $k);
+            }
+            if ($weights === null) {
+                return null;
+            }
+        }
+
+        return $weights;
+    }
+
+    /**
+     * The weights of a map at a frame before anything becomes of them in time.
+     *
+     * @param  'points'|'pieces'  $kind
+     * @return list<float>
+     *
+     * @throws Problem
+     */
+    public function stillAt(string $map, string $kind, int $frame): array
+    {
+        $spec = $this->map($map);
+        $on = $this->pointsOf($spec->prop, $kind);
+
+        return $this->stacked($spec, $on, $frame, $map.' '.$on->key);
     }
 
     /**
@@ -83,6 +173,14 @@ final class MapRun
         } catch (Problem $e) {
             throw $this->placed($e, $spec, $layer);
         }
+    }
+
+    /** Whether what a map is at a frame depends on what was before, by itself or by a map it takes over. */
+    public function remembers(string $map): bool
+    {
+        $spec = $this->map($map);
+
+        return $spec->remembers() || array_filter($spec->maps(), $this->remembers(...)) !== [];
     }
 
     /** @return list<float> */
@@ -171,7 +269,7 @@ final class MapRun
     }
 
     /** @throws Problem */
-    private function prop(string $id): PropSpec
+    public function prop(string $id): PropSpec
     {
         return $this->shot->prop($id) ?? throw Problem::inValue('', 'The prop this is measured to is not there, or is hidden.', 'Choose another prop, or show it again.');
     }
@@ -180,7 +278,7 @@ final class MapRun
     {
         $mesh = $this->parts->mesh($prop);
 
-        return Points::ofMesh($prop->meshKey(), $prop->id, $mesh, $prop->break === null ? ['whole'] : array_map(static fn (Shard $s): string => $s->name, $this->parts->pieces($prop)), fn (): array => $this->pieceOf($prop, $mesh));
+        return Points::ofMesh($prop->meshKey(), $prop->id, $mesh, fn (): array => $this->pointsOf($prop->id, self::PIECES)->names(), fn (): array => $this->pieceOf($prop, $mesh));
     }
 
     private function pieces(PropSpec $prop): Points

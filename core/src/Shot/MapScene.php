@@ -29,12 +29,28 @@ final readonly class MapScene implements Scene
 
     public function limit(float $farthest): float
     {
-        return $farthest;
+        // What is kept is to serve whatever is made of it next.
+        return $this->run->kept === null ? $farthest : INF;
     }
 
     public function place(string $prop): Placement
     {
         return $this->run->place($prop, $this->at);
+    }
+
+    public function shape(string $prop): string
+    {
+        return $this->run->prop($prop)->shardKey();
+    }
+
+    public function kept(string $of): ?array
+    {
+        return $this->run->kept?->recall($of);
+    }
+
+    public function keep(string $of, array $values): void
+    {
+        $this->run->kept?->keep($of, $values);
     }
 
     public function bodies(string $prop, string $what): array

@@ -102,7 +102,93 @@ final readonly class Layer
         } catch (Problem $e) {
             throw $e->at('within');
         }
-        $amount = $this->amount->at($scene->frame());
+
+        return $this->changed($weights, $own, $limit, $scene->frame());
+    }
+
+    /**
+     * The same from what is kept of its source and of its limit.
+     *
+     * @param  list<float>|null  $weights  null where it is the first layer
+     * @param  string  $points  key of the points
+     * @return list<float>|null null where something is not kept
+     */
+    public function overKept(?array $weights, string $prop, string $points, Scene $scene): ?array
+    {
+        $own = $this->aloneKept($prop, $points, $scene);
+        $limit = $own === null ? null : $this->within?->aloneKept($prop, $points, $scene);
+        if ($own === null || $this->within !== null && $limit === null) {
+            return null;
+        }
+
+        return $this->changed($weights ?? array_fill(0, count($own), 0.0), $own, $limit, $scene->frame());
+    }
+
+    /**
+     * The source by itself, inverted where it is to be.
+     *
+     * @return list<float>
+     *
+     * @throws Problem
+     */
+    public function alone(Points $on, Scene $scene, Memory $memory): array
+    {
+        $source = $this->at($scene->frame());
+        $stands = $this->stands($on->prop, $source, $scene);
+        $measured = $source instanceof Measured;
+        $of = $on->key.' '.self::hash($this->raw($source, $stands, $scene));
+        $limit = $measured ? $scene->limit($source->reach()->farthest()) : 0.0;
+        if ($source->drifts() || $of !== $memory->of || $measured && $memory->limit < $limit) {
+            $there = $stands === null ? $on : $on->placed($stands);
+            $memory->values = $measured ? $source->distances($there, $scene, $memory, $limit) : $source->over($there, $scene, $memory);
+            $memory->of = $of;
+            $memory->limit = max($memory->limit, $limit);
+            if (is_nan(array_sum($memory->values))) {
+                throw Problem::inValue('values', 'The weights of this source come out as no number.', 'Look at its values: one of them is far too large, or 0 where it must not be.');
+            }
+            $scene->keep($of, $memory->values);
+        }
+
+        return $this->shaped($source, $memory->values);
+    }
+
+    /** What the weights of this layer depend on at a moment, as a hash; not its points, nor the maps it takes over. */
+    public function key(string $prop, Scene $scene): string
+    {
+        $source = $this->at($scene->frame());
+
+        return self::hash([$this->raw($source, $this->stands($prop, $source, $scene), $scene), $this->values->at($scene->frame()), $this->invert, $this->operation, $this->amount->at($scene->frame()), $this->within?->key($prop, $scene)]);
+    }
+
+    /** @return list<float>|null */
+    private function aloneKept(string $prop, string $points, Scene $scene): ?array
+    {
+        $source = $this->at($scene->frame());
+        $kept = $source->drifts() ? null : $scene->kept($points.' '.self::hash($this->raw($source, $this->stands($prop, $source, $scene), $scene)));
+
+        return $kept === null ? null : $this->shaped($source, $kept);
+    }
+
+    /**
+     * @param  list<float>  $raw  distances of a source that measures, else weights
+     * @return list<float>
+     */
+    private function shaped(Source $source, array $raw): array
+    {
+        $out = $source instanceof Measured ? $source->reach()->over($raw) : $raw;
+
+        return $this->invert ? array_map(static fn (float $w): float => 1.0 - $w, $out) : $out;
+    }
+
+    /**
+     * @param  list<float>  $weights
+     * @param  list<float>  $own
+     * @param  list<float>|null  $limit
+     * @return list<float>
+     */
+    private function changed(array $weights, array $own, ?array $limit, float $frame): array
+    {
+        $amount = $this->amount->at($frame);
         $operation = $this->operation;
         foreach ($weights as $i => $w) {
             $s = $own[$i];
@@ -121,61 +207,41 @@ final readonly class Layer
         return $weights;
     }
 
-    /**
-     * The source by itself, inverted where it is to be.
-     *
-     * @return list<float>
-     *
-     * @throws Problem
-     */
-    public function alone(Points $on, Scene $scene, Memory $memory): array
-    {
-        $values = $this->values->at($scene->frame());
-        $source = $this->at($scene->frame());
-        $stands = $this->stands($on, $source, $scene);
-        $measured = $source instanceof Measured;
-        $of = self::signature($measured ? array_diff_key($values, self::PROFILE) : $values, $stands, $source, $scene, $on);
-        $limit = $measured ? $scene->limit($source->reach()->farthest()) : 0.0;
-        if ($of === '' || $of !== $memory->of || $measured && $memory->limit < $limit) {
-            $there = $stands === null ? $on : $on->placed($stands);
-            $memory->values = $measured ? $source->distances($there, $scene, $memory, $limit) : $source->over($there, $scene, $memory);
-            $memory->of = $of;
-            $memory->limit = max($memory->limit, $limit);
-            if (is_nan(array_sum($memory->values))) {
-                throw Problem::inValue('values', 'The weights of this source come out as no number.', 'Look at its values: one of them is far too large, or 0 where it must not be.');
-            }
-        }
-        $out = $measured ? $source->reach()->over($memory->values) : $memory->values;
-
-        return $this->invert ? array_map(static fn (float $w): float => 1.0 - $w, $out) : $out;
-    }
-
     /** Where points are, as the source sees them; null where that is as their own prop does. */
-    private function stands(Points $on, Source $source, Scene $scene): ?Placement
+    private function stands(string $prop, Source $source, Scene $scene): ?Placement
     {
         if ($source->inWorld()) {
-            return $scene->place($on->prop);
+            return $scene->place($prop);
         }
-        if ($this->on === self::OWN || $this->on === $on->prop) {
+        if ($this->on === self::OWN || $this->on === $prop) {
             return null;
         }
-        $own = $scene->place($on->prop);
+        $own = $scene->place($prop);
 
         return $this->on === self::WORLD ? $own : $scene->place($this->on)->inverse()->after($own);
     }
 
     /**
-     * What its values depend on, or nothing where they are others at every moment.
+     * What the source by itself depends on besides its points, a profile left out: of what it measures only how that stands to it.
      *
-     * @param  array<string, mixed>  $values
+     * @return list<mixed>
      */
-    private static function signature(array $values, ?Placement $stands, Source $source, Scene $scene, Points $on): string
+    private function raw(Source $source, ?Placement $stands, Scene $scene): array
     {
-        if ($source->drifts()) {
-            return '';
-        }
-        $read = array_map(static fn (string $id): array => array_map(static fn (Body $b): Placement => $b->place->inverse()->after($stands ?? Placement::identity()), $scene->bodies($id, 'origin')), $source->reads());
+        $values = $this->values->at($scene->frame());
+        $reads = $source->reads();
 
-        return $on->key.' '.hash('xxh128', serialize([$values, $source->reads() === [] ? $stands : null, $read]));
+        return [
+            $this->source, $source instanceof Measured ? array_diff_key($values, self::PROFILE) : $values,
+            $reads === [] ? $stands : null,
+            array_map(static fn (string $id): array => [$scene->shape($id), $scene->place($id)->inverse()->after($stands ?? Placement::identity())], $reads),
+            $source->drifts() ? $scene->frame() : null,
+        ];
+    }
+
+    /** @param  list<mixed>  $what */
+    private static function hash(array $what): string
+    {
+        return hash('xxh128', serialize($what));
     }
 }

@@ -30,7 +30,7 @@ final class Points
      * @param  list<float>  $z
      * @param  array{list<float>, list<float>, list<float>}  $normals  one a point, of unit length; none of pieces
      * @param  Mesh|null  $mesh  whose points these are; null for pieces
-     * @param  list<string>  $names  of the pieces of the prop
+     * @param  \Closure(): list<string>  $findNames
      * @param  list<float>  $volumes  of pieces, m³
      * @param  (\Closure(): list<array{int, int, float}>)|null  $findWays
      * @param  (\Closure(): list<int>)|null  $findPieces
@@ -43,7 +43,7 @@ final class Points
         public readonly array $z,
         public readonly array $normals,
         public readonly ?Mesh $mesh,
-        public readonly array $names,
+        private readonly \Closure $findNames,
         public readonly array $volumes,
         private readonly ?\Closure $findWays,
         private readonly ?\Closure $findPieces,
@@ -51,10 +51,10 @@ final class Points
     }
 
     /**
-     * @param  list<string>  $names  of the pieces of the prop
+     * @param  \Closure(): list<string>  $names  of the pieces of the prop
      * @param  \Closure(): list<int>  $pieceOf  by point: the number of its piece
      */
-    public static function ofMesh(string $key, string $prop, Mesh $mesh, array $names, \Closure $pieceOf): self
+    public static function ofMesh(string $key, string $prop, Mesh $mesh, \Closure $names, \Closure $pieceOf): self
     {
         return new self($key, $prop, $mesh->x, $mesh->y, $mesh->z, FaceNormals::atPoints($mesh), $mesh, $names, [], null, $pieceOf);
     }
@@ -69,7 +69,13 @@ final class Points
     {
         $none = array_fill(0, count($names), 0.0);
 
-        return new self($key, $prop, $middles[0], $middles[1], $middles[2], [$none, $none, $none], null, $names, $volumes, $ways, null);
+        return new self($key, $prop, $middles[0], $middles[1], $middles[2], [$none, $none, $none], null, static fn (): array => $names, $volumes, $ways, null);
+    }
+
+    /** @return list<string> names of the pieces of the prop */
+    public function names(): array
+    {
+        return ($this->findNames)();
     }
 
     /** @return list<array{int, int, float}> between pieces that lie face to face */
@@ -111,7 +117,7 @@ final class Points
     /** @param  array{list<float>, list<float>, list<float>}  $normals */
     private function with(Mesh $there, array $normals): self
     {
-        return new self($this->key, $this->prop, $there->x, $there->y, $there->z, $normals, $this->mesh, $this->names, $this->volumes, $this->findWays, $this->findPieces);
+        return new self($this->key, $this->prop, $there->x, $there->y, $there->z, $normals, $this->mesh, $this->findNames, $this->volumes, $this->findWays, $this->findPieces);
     }
 
     /**

@@ -89,8 +89,9 @@ final readonly class Region implements Source
         }
         $picked = array_fill_keys($this->pieces, true);
         if (! $on->arePieces()) {
+            $names = $picked === [] ? [] : $on->names();
             foreach ($picked === [] ? [] : $on->pieceOf() as $p => $piece) {
-                if (isset($picked[$on->names[$piece] ?? ''])) {
+                if (isset($picked[$names[$piece] ?? ''])) {
                     $chosen[$p] = 1.0;
                 }
             }
@@ -98,7 +99,7 @@ final readonly class Region implements Source
             return $chosen;
         }
         $out = $this->points === [] && $faces === [] ? array_fill(0, $on->count(), 0.0) : Carried::over($chosen, $on, $scene->surface($on->prop));
-        foreach ($on->names as $i => $name) {
+        foreach ($on->names() as $i => $name) {
             if (isset($picked[$name])) {
                 $out[$i] = 1.0;
             }

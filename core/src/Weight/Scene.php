@@ -25,6 +25,20 @@ interface Scene
      */
     public function place(string $prop): Placement;
 
+    /** What the shape of a prop and its pieces depends on. */
+    public function shape(string $prop): string;
+
+    /**
+     * What was kept of a source by itself.
+     *
+     * @param  string  $of  what it depends on
+     * @return list<float>|null
+     */
+    public function kept(string $of): ?array;
+
+    /** @param  list<float>  $values */
+    public function keep(string $of, array $values): void;
+
     /**
      * What of a prop stands where: all of it at once, or each piece by itself where they have parted.
      *

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Weight;
 
+use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Option;
 use YardBreak\Core\Weight\InTime\Delay;
 use YardBreak\Core\Weight\InTime\Fade;
@@ -68,11 +69,11 @@ final class WeightCatalogue
     /**
      * Lengths that suit a prop better than the defaults, by source and by step.
      *
-     * @param  array{float, float, float}  $size  of the prop, metres
+     * @param  Vec3  $size  of the prop, metres
      * @return array<string, array<string, mixed>>
      */
-    public static function lengths(array $size): array
+    public static function lengths(Vec3 $size): array
     {
-        return array_filter(array_map(static fn (string $class): array => Option::suiting($class::options(), $size), self::SOURCES + self::STEPS));
+        return array_filter(array_map(static fn (string $class): array => Option::suiting($class::options(), $size->toArray()), self::SOURCES + self::STEPS));
     }
 }

@@ -220,6 +220,6 @@ final class InTimeTest extends TestCase
         $mesh = Solids::shape('box', ['width' => 1, 'height' => 0.001, 'depth' => 1, 'segments' => 24]);
         $n = $mesh->vertexCount();
 
-        return Points::ofMesh('test', 'test', $mesh, ['whole'], static fn (): array => array_fill(0, $n, 0));
+        return Points::ofMesh('test', 'test', $mesh, static fn (): array => ['whole'], static fn (): array => array_fill(0, $n, 0));
     }
 }

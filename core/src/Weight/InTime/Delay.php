@@ -116,7 +116,7 @@ final class Delay implements Step
         $least = min($values['least'], $values['most']);
         $most = max($values['least'], $values['most']);
         $each = [];
-        foreach ($this->on->names as $_) {
+        foreach ($this->on->names() as $_) {
             $each[] = $random->between($least, $most);
         }
 

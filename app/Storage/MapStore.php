@@ -1,0 +1,85 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Storage;
+
+use YardBreak\Core\Shot\KeptWeights;
+use YardBreak\Core\Weight\Coverage;
+
+/**
+ * Weights of maps by what they depend on, a file a frame: the mark `YBW1`, how many there are (uint32), the shares at none and
+ * at full, the least, the mean and the most (float32 each), then a byte each, 255 for 1. Beside them what single sources
+ * gave, in full (float32 each), for what is changed by hand.
+ */
+final class MapStore implements KeptWeights
+{
+    public const HEAD = 28;
+
+    private const MARK = 'YBW1';
+
+    public static function has(string $key): bool
+    {
+        return is_file(YardFiles::folder(self::name($key)));
+    }
+
+    /** @param  list<float>  $weights */
+    public static function put(string $key, array $weights): void
+    {
+        YardFiles::write(self::name($key), self::encode($weights));
+    }
+
+    /** @param  list<float>  $weights */
+    public static function encode(array $weights): string
+    {
+        $c = Coverage::of($weights);
+        $bytes = [];
+        foreach ($weights as $w) {
+            $bytes[] = (int) (255.0 * $w + 0.5);
+        }
+        $out = self::MARK.pack('Vg5', count($weights), $c->none, $c->full, $c->least, $c->mean, $c->most);
+        foreach (array_chunk($bytes, 8192) as $chunk) {
+            $out .= pack('C*', ...$chunk);
+        }
+
+        return $out;
+    }
+
+    /** What of a frame's weights is told of all of them, or null where they are not there. */
+    public static function coverage(string $key): ?Coverage
+    {
+        $head = @file_get_contents(YardFiles::folder(self::name($key)), length: self::HEAD);
+        $v = $head === false || strlen($head) !== self::HEAD || ! str_starts_with($head, self::MARK) ? false : unpack('Vcount/gnone/gfull/gleast/gmean/gmost', $head, 4);
+
+        return $v === false ? null : new Coverage($v['none'], $v['full'], $v['least'], $v['mean'], $v['most']);
+    }
+
+    public static function name(string $key): string
+    {
+        return 'maps/'.substr($key, 0, 2).'/'.$key;
+    }
+
+    public function recall(string $of): ?array
+    {
+        $bytes = @file_get_contents(YardFiles::folder(self::rawName($of)));
+        $values = $bytes === false ? false : unpack('g*', $bytes);
+
+        return $values === false ? null : array_values($values);
+    }
+
+    public function keep(string $of, array $values): void
+    {
+        $bytes = '';
+        foreach (array_chunk($values, 8192) as $chunk) {
+            $bytes .= pack('g*', ...$chunk);
+        }
+        YardFiles::write(self::rawName($of), $bytes);
+    }
+
+    private static function rawName(string $of): string
+    {
+        $key = hash('xxh128', $of);
+
+        return 'maps/'.substr($key, 0, 2).'/'.$key.'.raw';
+    }
+}

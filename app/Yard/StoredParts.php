@@ -1,0 +1,39 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Yard;
+
+use App\Storage\AssetStore;
+use App\Storage\ShardStore;
+use YardBreak\Core\Format\PictureReader;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Progress;
+use YardBreak\Core\Shot\PropMaker;
+use YardBreak\Core\Shot\PropParts;
+use YardBreak\Core\Shot\PropSpec;
+use YardBreak\Core\SilentProgress;
+use YardBreak\Core\Weight\Picture;
+
+/** What maps are made of, out of the yard's stores. */
+final class StoredParts implements PropParts
+{
+    public function __construct(private readonly PropMaker $maker, private readonly ShardStore $shards, private readonly AssetStore $assets, private readonly Progress $progress = new SilentProgress)
+    {
+    }
+
+    public function mesh(PropSpec $prop): Mesh
+    {
+        return $this->maker->mesh($prop);
+    }
+
+    public function pieces(PropSpec $prop): array
+    {
+        return $this->shards->of($prop, $this->progress);
+    }
+
+    public function picture(string $asset): Picture
+    {
+        return PictureReader::brightness($this->assets->path($asset));
+    }
+}

@@ -1,0 +1,169 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use App\Models\Shot;
+use App\Storage\MapStore;
+use App\Yard\StoredParts;
+use Illuminate\Testing\TestResponse;
+use YardBreak\Core\Shot\MapRun;
+
+/** Weight maps as the page asks for them. */
+final class MapTest extends YardTestCase
+{
+    private string $id = '';
+
+    public function test_a_map_is_worked_out_over_all_frames_and_each_is_what_the_core_says(): void
+    {
+        $this->shot();
+        $got = $this->map();
+        self::assertTrue($got['done']);
+        self::assertCount(25, $got['coverage']);
+        // A front that rises a metre through a box of 0.3 at 0.4: nothing at first, all of it at last.
+        self::assertEquals([1, 0], array_slice($got['coverage'][0], 0, 2));
+        self::assertEquals([0, 1], array_slice($got['coverage'][24], 0, 2));
+        self::assertSame([], $got['findings']);
+        $run = new MapRun(Shot::query()->findOrFail($this->id)->spec(), $this->app->make(StoredParts::class));
+        foreach ([0, 11, 24] as $frame) {
+            $want = $run->at('rise', 'points', $frame);
+            self::assertSame(array_map(static fn (float $w): int => (int) round(255 * $w), $want), array_values(unpack('C*', substr($this->frame($got['keys'][$frame]), MapStore::HEAD)) ?: []));
+        }
+        $this->send('GET', 'maps/frames/'.str_repeat('0', 32))->assertNotFound();
+    }
+
+    /** A key moved late leaves the frames before it what they were. */
+    public function test_after_an_edit_only_changed_frames_are_worked_out_again(): void
+    {
+        $revision = $this->shot();
+        $before = $this->map()['keys'];
+        $made = $this->files();
+        $this->edit($this->id, $revision, [['op' => 'replace', 'path' => '/props/0/weights/0/sources/0/values/point/1/keys/2/value', 'value' => 0.9]])->assertOk();
+        $after = $this->map()['keys'];
+        self::assertSame(array_slice($before, 0, 13), array_slice($after, 0, 13));
+        self::assertSame([], array_intersect(array_slice($before, 13), array_slice($after, 13)));
+        self::assertCount(count($made) + count(array_unique(array_diff($after, $before))), $this->files());
+    }
+
+    public function test_a_change_by_hand_is_shown_before_it_is_made(): void
+    {
+        $this->shot();
+        $sources = [['source' => 'ball', 'on' => 'own', 'values' => ['middle' => [0, 0.15, 0], 'full' => 0.1, 'none' => 0.4, 'falloff' => 'linear']]];
+        $first = $this->trial(['sources' => $sources, 'frame' => 5]);
+        // The corners of the box are 0.26 from its middle.
+        self::assertEqualsWithDelta(255 * (0.4 - 0.15 * sqrt(3)) / 0.3, min($first), 1.0);
+        $sources[0]['values']['none'] = 0.2;
+        self::assertSame(0, min($this->trial(['sources' => $sources, 'frame' => 5])), 'from the distances that were kept');
+        self::assertNotSame($first, $this->trial(['layer' => 0, 'frame' => 12]));
+        $this->send('POST', "shots/$this->id/maps/rise/trial", ['sources' => [['source' => 'moon', 'values' => new \stdClass]], 'frame' => 5])->assertStatus(422)->assertJsonPath('problem.path', 'props[0].weights[0].sources[0].source');
+        self::assertCount(count($first), $this->trial(['frame' => 5]), 'nothing was changed by it');
+    }
+
+    public function test_what_is_doubtful_is_said_with_frame_and_place(): void
+    {
+        $revision = $this->shot();
+        $this->edit($this->id, $revision, [['op' => 'replace', 'path' => '/props/0/weights/0/sources/0/values', 'value' => ['point' => [0, ['keys' => [['frame' => 0, 'value' => 0.5], ['frame' => 24, 'value' => 0.6]]], 0], 'direction' => [0, 1, 0], 'full' => 0.05, 'none' => 0.0]]])->assertOk();
+        $findings = array_column($this->map()['findings'], null, 'message');
+        $said = implode(' ', array_keys($findings));
+        self::assertStringContainsString('Frame 0 is not clear', $said);
+        self::assertStringContainsString('At frame 24', $said);
+        self::assertStringContainsString('swapped', $said);
+        self::assertStringContainsString('its band is', $said);
+        foreach ($findings as $message => $finding) {
+            if (str_contains($message, 'swapped')) {
+                self::assertEquals(['path' => 'sources[0].values', 'value' => ['full' => 0.0, 'none' => 0.05]], $finding['mend']);
+            }
+            if (str_contains($message, 'not clear')) {
+                self::assertSame(0, $finding['frame']);
+                self::assertGreaterThanOrEqual(0.15 - 1e-9, $finding['at'][1], 'the swapped front is full above');
+            }
+        }
+    }
+
+    public function test_a_map_that_cannot_be_says_why(): void
+    {
+        $revision = $this->shot();
+        $this->edit($this->id, $revision++, [['op' => 'add', 'path' => '/props/0/weights/0/sources/-', 'value' => ['source' => 'proximity', 'values' => new \stdClass]]])->assertOk();
+        $this->send('GET', "shots/$this->id/maps/rise")->assertStatus(422)->assertJsonPath('problem.path', 'props[0].weights[0].sources[1].values.to');
+        $this->send('GET', "shots/$this->id/maps/gone")->assertStatus(422)->assertJsonPath('problem.message', 'The weight map this refers to is not there any more.');
+        $this->send('GET', "shots/$this->id/maps/rise?kind=moons")->assertStatus(422);
+        // What another map or source refers to cannot go.
+        $this->edit($this->id, $revision++, [['op' => 'replace', 'path' => '/props/0/weights/0/sources/1', 'value' => ['source' => 'proximity', 'values' => ['to' => 'gone']]]])->assertStatus(422);
+    }
+
+    public function test_pieces_have_weights_of_their_own(): void
+    {
+        $this->shot();
+        $got = $this->send('GET', "shots/$this->id/maps/rise?kind=pieces&at=20")->assertOk()->json();
+        $got = $got['done'] ? $got : $this->send('GET', "shots/$this->id/maps/rise?kind=pieces")->json();
+        self::assertTrue($got['done']);
+        self::assertSame(MapStore::HEAD + 12, strlen($this->frame($got['keys'][12])));
+    }
+
+    public function test_the_unbroken_prop_tells_which_point_each_corner_is(): void
+    {
+        $this->shot();
+        $bytes = $this->bytes($this->send('GET', "shots/$this->id/props/box/picture?whole=1")->assertOk());
+        $head = json_decode(substr($bytes, 4, (unpack('V', $bytes) ?: [1 => 0])[1]), true);
+        $points = array_values(unpack('V*', substr($bytes, -4 * $head['vertices'])) ?: []);
+        self::assertCount($head['vertices'], $points);
+        $count = (unpack('V', $this->frame($this->map()['keys'][0]), 4) ?: [1 => 0])[1];
+        $points = array_values(array_unique($points));
+        sort($points);
+        self::assertSame(range(0, $count - 1), $points);
+    }
+
+    /** @return int revision */
+    private function shot(): int
+    {
+        $this->id = $this->newShot();
+        $box = self::box();
+        $box['source']['values']['segments'] = 6;
+        $box['weights'] = [['id' => 'rise', 'name' => 'Rise', 'sources' => [[
+            'source' => 'front', 'on' => 'world',
+            'values' => ['point' => [0, ['keys' => [['frame' => 0, 'value' => 0], ['frame' => 12, 'value' => 0.45], ['frame' => 24, 'value' => 1]]], 0], 'direction' => [0, 1, 0], 'full' => 0, 'none' => 0.2, 'falloff' => 'linear'],
+        ]]]];
+        $this->edit($this->id, 0, [['op' => 'add', 'path' => '/props/-', 'value' => $box], ['op' => 'replace', 'path' => '/frames/last', 'value' => 24]])->assertOk();
+
+        return 1;
+    }
+
+    /** @return array<string, mixed> */
+    private function map(): array
+    {
+        $this->send('GET', "shots/$this->id/maps/rise")->assertOk();
+
+        // The queue runs along here: what was missing is there when it is asked for again.
+        return $this->send('GET', "shots/$this->id/maps/rise")->assertOk()->json();
+    }
+
+    /**
+     * @param  array<string, mixed>  $body
+     * @return list<int>
+     */
+    private function trial(array $body): array
+    {
+        return array_values(unpack('C*', substr((string) $this->send('POST', "shots/$this->id/maps/rise/trial", $body)->assertOk()->getContent(), MapStore::HEAD)) ?: []);
+    }
+
+    private function frame(string $key): string
+    {
+        return $this->bytes($this->send('GET', 'maps/frames/'.$key)->assertOk());
+    }
+
+    /** @param  TestResponse<\Illuminate\Http\Response>  $response */
+    private function bytes(TestResponse $response): string
+    {
+        /** @var \Symfony\Component\HttpFoundation\BinaryFileResponse $file */
+        $file = $response->baseResponse;
+
+        return (string) file_get_contents($file->getFile()->getPathname());
+    }
+
+    /** @return list<string> */
+    private function files(): array
+    {
+        return array_values(array_filter(glob($this->folder.'/files/maps/*/*') ?: [], static fn (string $p): bool => preg_match('#/[0-9a-f]{2}/[0-9a-f]{32}$#', $p) === 1));
+    }
+}
