@@ -97,7 +97,7 @@ final class MapCheck
             $name = $source::label();
             $reach = $source->reach();
             if ($reach->none < $reach->full) {
-                $mend = $layer->values->moves() ? null : ['path' => $path.'.values', 'value' => ['full' => $reach->none, 'none' => $reach->full]];
+                $mend = array_diff_key(['full' => 0, 'none' => 0], $layer->values->still()) !== [] ? null : ['path' => $path.'.values', 'value' => ['full' => $reach->none, 'none' => $reach->full]];
                 $out[] = self::finding($name.': its two distances are swapped, so it is none within and full beyond.', 'Swap them, or leave it if that is meant.', $path, null, null, $mend);
             }
             $band = abs($reach->none - $reach->full);
