@@ -10,6 +10,7 @@ header_remove('X-Powered-By');
 require $root.'/app/Http/Door.php';
 require $root.'/app/Http/FastLane.php';
 require $root.'/app/Storage/FrameStore.php';
+require $root.'/app/Storage/MapPath.php';
 $lane = new FastLane(__DIR__, getenv('YARD_FILES') ?: $root.'/storage/app', getenv('DB_DATABASE') ?: $root.'/storage/yard.sqlite');
 $answer = $lane->answer($_SERVER, $_GET, $_COOKIE);
 if ($answer !== null) {

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Http;
 
 use App\Storage\FrameStore;
-use App\Storage\MapStore;
+use App\Storage\MapPath;
 use PDO;
 
 /**
@@ -57,7 +57,7 @@ final class FastLane
         if (preg_match('#^/(build/[\w./-]+|icon\.svg)$#', $path) === 1 && ! str_contains($path, '..') && is_file($this->public.$path)) {
             return $this->file($this->public.$path, $server);
         }
-        if (preg_match('#^/api/maps/frames/([0-9a-f]{32})$#', $path, $found) === 1 && is_file($file = $this->files.'/'.MapStore::name($found[1])) && Door::at($this->files)->refusal($server, $cookies) === null) {
+        if (preg_match('#^/api/maps/frames/([0-9a-f]{32})$#', $path, $found) === 1 && is_file($file = $this->files.'/'.MapPath::of($found[1])) && Door::at($this->files)->refusal($server, $cookies) === null) {
             return [200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => self::FOR_GOOD], (string) file_get_contents($file)];
         }
         if (preg_match('#^/api/bakes/([0-9a-z]{26})/(state|frames|figures)$#', $path, $found) !== 1 || Door::at($this->files)->refusal($server, $cookies) !== null) {

@@ -8,6 +8,7 @@ use App\Jobs\Middleware\Beating;
 use App\Models\Shot;
 use App\Storage\MapStore;
 use App\Storage\YardFiles;
+use App\Yard\Foresight;
 use App\Yard\StoredParts;
 use Illuminate\Contracts\Queue\ShouldBeUnique;
 use Illuminate\Contracts\Queue\ShouldQueue;
@@ -55,12 +56,13 @@ final class MakeMap implements LastsLong, ShouldBeUnique, ShouldQueue
         return $this->key;
     }
 
-    public function handle(StoredParts $parts): void
+    public function handle(StoredParts $parts, Foresight $foresight): void
     {
         $shot = Shot::query()->find($this->shotId)?->spec();
         if ($shot === null || $shot->map($this->map) === null) {
             return;
         }
+        $shot = $foresight->of($shot, false);
         $run = new MapRun($shot, $parts);
         try {
             $keys = $run->keys($this->map, $this->kind);
@@ -118,7 +120,7 @@ final class MakeMap implements LastsLong, ShouldBeUnique, ShouldQueue
     {
         $shot = Shot::query()->find($this->shotId)?->spec();
         try {
-            return $shot?->map($this->map) !== null && self::keyOf((new MapRun($shot, $parts))->keys($this->map, $this->kind)) === $this->key;
+            return $shot?->map($this->map) !== null && self::keyOf((new MapRun(Foresight::known($shot), $parts))->keys($this->map, $this->kind)) === $this->key;
         } catch (Problem) {
             return false;
         }

@@ -20,13 +20,13 @@ final class MapStore implements KeptWeights
 
     public static function has(string $key): bool
     {
-        return is_file(YardFiles::folder(self::name($key)));
+        return is_file(YardFiles::folder(MapPath::of($key)));
     }
 
     /** @param  list<float>  $weights */
     public static function put(string $key, array $weights): void
     {
-        YardFiles::write(self::name($key), self::encode($weights));
+        YardFiles::write(MapPath::of($key), self::encode($weights));
     }
 
     /** @param  list<float>  $weights */
@@ -48,15 +48,10 @@ final class MapStore implements KeptWeights
     /** What of a frame's weights is told of all of them, or null where they are not there. */
     public static function coverage(string $key): ?Coverage
     {
-        $head = @file_get_contents(YardFiles::folder(self::name($key)), length: self::HEAD);
+        $head = @file_get_contents(YardFiles::folder(MapPath::of($key)), length: self::HEAD);
         $v = $head === false || strlen($head) !== self::HEAD || ! str_starts_with($head, self::MARK) ? false : unpack('Vcount/gnone/gfull/gleast/gmean/gmost', $head, 4);
 
         return $v === false ? null : new Coverage($v['none'], $v['full'], $v['least'], $v['mean'], $v['most']);
-    }
-
-    public static function name(string $key): string
-    {
-        return 'maps/'.substr($key, 0, 2).'/'.$key;
     }
 
     public function recall(string $of): ?array
@@ -78,8 +73,6 @@ final class MapStore implements KeptWeights
 
     private static function rawName(string $of): string
     {
-        $key = hash('xxh128', $of);
-
-        return 'maps/'.substr($key, 0, 2).'/'.$key.'.raw';
+        return MapPath::of(hash('xxh128', $of)).'.raw';
     }
 }

@@ -8,6 +8,7 @@ use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Check\BreakFigures;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\FaceNormals;
+use YardBreak\Core\Geometry\FineMesh;
 use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\FrontProjection;
 use YardBreak\Core\Geometry\Mesh;
@@ -70,10 +71,10 @@ final class PropPicture
         return pack('V', strlen($head)).$head.$positions.$normals.$pieces.str_repeat("\0", strlen($pieces) % 4).$places.$weights;
     }
 
-    /** The prop unbroken, as maps are shown on it. */
+    /** The prop unbroken, in the points that maps are asked for at. */
     public static function whole(PropSpec $prop, PropMaker $maker): string
     {
-        $mesh = $maker->mesh($prop);
+        $mesh = FineMesh::of($maker->mesh($prop));
         $picture = self::encode($prop, [PropMaker::asOne($mesh)], $maker, true);
 
         return $picture.str_repeat("\0", (4 - strlen($picture) % 4) % 4).pack('V*', ...$mesh->faces);

@@ -65,16 +65,16 @@ final class MapTest extends YardTestCase
     public function test_what_is_doubtful_is_said_with_frame_and_place(): void
     {
         $revision = $this->shot();
-        $this->edit($this->id, $revision, [['op' => 'replace', 'path' => '/props/0/weights/0/sources/0/values', 'value' => ['point' => [0, ['keys' => [['frame' => 0, 'value' => 0.5], ['frame' => 24, 'value' => 0.6]]], 0], 'direction' => [0, 1, 0], 'full' => 0.05, 'none' => 0.0]]])->assertOk();
+        $this->edit($this->id, $revision, [['op' => 'replace', 'path' => '/props/0/weights/0/sources/0/values', 'value' => ['point' => [0, ['keys' => [['frame' => 0, 'value' => 0.5], ['frame' => 24, 'value' => 0.6]]], 0], 'direction' => [0, 1, 0], 'full' => 0.008, 'none' => 0.0]]])->assertOk();
         $findings = array_column($this->map()['findings'], null, 'message');
         $said = implode(' ', array_keys($findings));
         self::assertStringContainsString('Frame 0 is not clear', $said);
-        self::assertStringContainsString('At frame 24', $said);
+        self::assertStringContainsString('At frame 24, ', $said);
         self::assertStringContainsString('swapped', $said);
         self::assertStringContainsString('its band is', $said);
         foreach ($findings as $message => $finding) {
             if (str_contains($message, 'swapped')) {
-                self::assertEquals(['path' => 'sources[0].values', 'value' => ['full' => 0.0, 'none' => 0.05]], $finding['mend']);
+                self::assertEquals(['path' => 'sources[0].values', 'value' => ['full' => 0.0, 'none' => 0.008]], $finding['mend']);
             }
             if (str_contains($message, 'not clear')) {
                 self::assertSame(0, $finding['frame']);

@@ -6,8 +6,10 @@ namespace App\Http\Controllers;
 
 use App\Jobs\MakeMap;
 use App\Models\Shot;
+use App\Storage\MapPath;
 use App\Storage\MapStore;
 use App\Storage\YardFiles;
+use App\Yard\Foresight;
 use App\Yard\StoredParts;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -21,9 +23,9 @@ use YardBreak\Core\Shot\ShotSpec;
 final class MapController
 {
     /** How much of the prop a map reaches, frame by frame, as far as that is worked out; what is missing is. */
-    public function show(Request $request, Shot $shot, string $map, StoredParts $parts): JsonResponse
+    public function show(Request $request, Shot $shot, string $map, StoredParts $parts, Foresight $foresight): JsonResponse
     {
-        $spec = $shot->spec();
+        $spec = $foresight->of($shot->spec(), false);
         $kind = self::kind($request->query('kind'));
         $run = new MapRun($spec, $parts);
         $keys = $run->keys($map, $kind);
@@ -50,7 +52,7 @@ final class MapController
     /** The weights of one frame, by what they depend on. */
     public function frame(string $key): BinaryFileResponse
     {
-        $path = YardFiles::folder(MapStore::name($key));
+        $path = YardFiles::folder(MapPath::of($key));
         abort_unless(is_file($path), 404);
 
         return response()->file($path, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, max-age=31536000, immutable']);
@@ -68,7 +70,7 @@ final class MapController
                 }
             }
         }
-        $run = new MapRun(ShotSpec::fromObject($document), $parts, $store);
+        $run = new MapRun(Foresight::known(ShotSpec::fromObject($document)), $parts, $store);
         $frame = is_int($body->frame ?? null) ? $body->frame : $run->shot->first;
         $kind = self::kind($body->kind ?? null);
         $weights = is_int($body->layer ?? null) ? $run->layerAt($map, $body->layer, $kind, $frame) : $run->fromKept($map, $kind, $frame) ?? $run->stillAt($map, $kind, $frame);

@@ -48,7 +48,7 @@ final class MapCheck
                 $out[] = self::finding(sprintf('Frame %d is not clear: %s of the prop is touched already.', $first, self::share(1.0 - $begins->none)), 'Start farther off, or later.', '', $first, self::place($run, $map, $first, true));
             }
             if ($ends->full < 1.0 && $ends->none < 1.0) {
-                $out[] = self::finding(sprintf('At frame %d %s is left: it never becomes full.', $last, self::share(1.0 - $ends->full)), 'Go on longer or farther, or latch it.', '', $last, self::place($run, $map, $last, false));
+                $out[] = self::finding(sprintf('At frame %d, %s is left: it never becomes full.', $last, self::share(1.0 - $ends->full)), 'Go on longer or farther, or latch it.', '', $last, self::place($run, $map, $last, false));
             }
             if ($ends->none > 0.0 && $ends->full > 0.0 && 1.0 - $ends->none - $ends->full > 1e-3) {
                 $out[] = self::finding(sprintf('The border still lies on the prop at frame %d: %s is in between.', $last, self::share(1.0 - $ends->none - $ends->full)), 'Let it pass the whole prop before the end.', '', $last);

@@ -7,6 +7,7 @@ namespace YardBreak\Core\Shot;
 use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\FaceNeighbours;
+use YardBreak\Core\Geometry\FineMesh;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\SurfaceTree;
@@ -276,7 +277,7 @@ final class MapRun
 
     private function surface(PropSpec $prop): Points
     {
-        $mesh = $this->parts->mesh($prop);
+        $mesh = FineMesh::of($this->parts->mesh($prop));
 
         return Points::ofMesh($prop->meshKey(), $prop->id, $mesh, fn (): array => $this->pointsOf($prop->id, self::PIECES)->names(), fn (): array => $this->pieceOf($prop, $mesh));
     }
@@ -294,7 +295,7 @@ final class MapRun
         );
     }
 
-    /** @return list<int> by point of the mesh: the piece that has it; the nearest one where none does */
+    /** @return list<int> by point of the mesh: the piece that has it; that of the nearest middle where none does */
     private function pieceOf(PropSpec $prop, Mesh $mesh): array
     {
         if ($prop->break === null) {
@@ -328,15 +329,15 @@ final class MapRun
 
     private function made(PropSpec $prop, string $what): Body
     {
-        if ($what === 'surface') {
-            $mesh = $this->parts->mesh($prop);
+        if ($what === 'surface' || $what === 'points of a map') {
+            $mesh = $what === 'surface' ? $this->parts->mesh($prop) : $this->pointsOf($prop->id, self::SURFACE)->mesh ?? new Mesh([], [], [], []);
 
             return new Body(new SurfaceTree($mesh), Placement::identity(), ! in_array(-1, FaceNeighbours::beyond($mesh->faces), true));
         }
         if ($what === 'origin') {
             return new Body(self::cloud([0.0], [0.0], [0.0]), Placement::identity(), false);
         }
-        $points = $this->pointsOf($prop->id, $what === 'pieces' ? self::PIECES : self::SURFACE);
+        $points = $what === 'pieces' ? $this->pointsOf($prop->id, self::PIECES) : $this->parts->mesh($prop);
 
         return new Body(self::cloud($points->x, $points->y, $points->z), Placement::identity(), false);
     }

@@ -70,7 +70,7 @@ final readonly class MapScene implements Scene
 
     public function surface(string $prop): Body
     {
-        return $this->run->body($prop, 'surface', $this->at);
+        return $this->run->body($prop, 'points of a map', $this->at);
     }
 
     public function map(string $map, Points $on): array

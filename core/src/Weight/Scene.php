@@ -63,7 +63,7 @@ interface Scene
      */
     public function pieces(string $prop): Points;
 
-    /** The surface of a prop in its own coordinates. */
+    /** The surface that those points span, in the prop's own coordinates. */
     public function surface(string $prop): Body;
 
     /**

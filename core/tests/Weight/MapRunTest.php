@@ -27,7 +27,7 @@ final class MapRunTest extends TestCase
         $run = Maps::run([self::NEAR]);
         $mesh = self::block($run);
         foreach ([0, 7, 20, 33, 12] as $frame) {
-            foreach ($run->at('reach', 'points', $frame) as $i => $w) {
+            foreach (self::some($run->at('reach', 'points', $frame)) as $i => $w) {
                 $d = self::toBall($mesh, $i, $frame) - 0.2;
                 self::assertEqualsWithDelta(self::linear(max(0.0, $d), 0.1, 0.6), $w, self::SAGITTA / 0.5 + 1e-9);
             }
@@ -43,10 +43,9 @@ final class MapRunTest extends TestCase
 
             return $d;
         })->at('reach', 'points', 20);
-        foreach ($inside('zero') as $w) {
-            self::assertSame(1.0, $w);
-        }
-        foreach ($inside('depth') as $w) {
+        self::assertSame(1.0, min($inside('zero')));
+        // The eight corners come first.
+        foreach (array_slice($inside('depth'), 0, 8) as $w) {
             self::assertEqualsWithDelta(1.0 - (0.2 - 0.05 * sqrt(3)) / 0.2, $w, self::SAGITTA / 0.2 + 1e-9);
         }
     }
@@ -64,7 +63,7 @@ final class MapRunTest extends TestCase
     {
         $run = Maps::run([['source' => 'proximity', 'values' => ['to' => 'ball', 'measured' => $to, 'full' => 0.0, 'none' => 2.0, 'falloff' => 'linear']]]);
         $mesh = self::block($run);
-        foreach ($run->at('reach', 'points', 13) as $i => $w) {
+        foreach (self::some($run->at('reach', 'points', 13)) as $i => $w) {
             self::assertEqualsWithDelta(self::linear($distance($mesh->x[$i], $mesh->y[$i], $mesh->z[$i], -2 + 0.1 * 13), 0.0, 2.0), $w, 1e-9);
         }
     }
@@ -77,7 +76,7 @@ final class MapRunTest extends TestCase
         $forward = array_map(static fn (int $f): array => $run->at('reach', 'points', $f), $order);
         $random = new SeededRandom(2);
         usort($order, static fn (): int => $random->share() < 0.5 ? -1 : 1);
-        foreach (array_slice($order, 0, 12) as $frame) {
+        foreach (array_slice($order, 0, 3) as $frame) {
             self::assertSame($forward[$frame], $run->at('reach', 'points', $frame));
             self::assertSame($forward[$frame], Maps::run([self::NEAR, ['source' => 'grain', 'values' => ['drift' => [0.1, 0, 0]], 'operation' => 'multiply']], [['step' => 'lag', 'values' => ['half' => 0.1]], ['step' => 'latch', 'values' => []]])->at('reach', 'points', $frame));
         }
@@ -103,7 +102,7 @@ final class MapRunTest extends TestCase
             ['operation' => $operation, 'amount' => 0.7, 'invert' => true, 'within' => $front([0, 0, 1]) + ['invert' => true]] + $front([1, 0, 0]),
         ]);
         $mesh = self::block($run);
-        foreach ($run->at('reach', 'points', 0) as $i => $got) {
+        foreach (self::some($run->at('reach', 'points', 0)) as $i => $got) {
             $w = self::linear($mesh->y[$i], 0.0, 1.0);
             $s = 1.0 - self::linear($mesh->x[$i], 0.0, 1.0);
             $limit = 1.0 - self::linear($mesh->z[$i], 0.0, 1.0);
@@ -116,7 +115,7 @@ final class MapRunTest extends TestCase
     {
         $random = new SeededRandom(21);
         $pick = static fn (array $of): mixed => $of[(int) ($random->share() * count($of))];
-        for ($n = 0; $n < 25; $n++) {
+        for ($n = 0; $n < 12; $n++) {
             $sources = [];
             for ($k = 0; $k < 4; $k++) {
                 $sources[] = [
@@ -125,12 +124,11 @@ final class MapRunTest extends TestCase
                 ];
                 $sources[$k]['values'] = $sources[$k]['source'] === 'proximity' ? ['to' => 'ball', 'full' => $random->share(), 'none' => $random->share()] : [];
             }
-            $run = Maps::run($sources, [['step' => $pick(['ripple', 'spread', 'lag', 'fade', 'delay', 'latch']), 'values' => []]]);
-            foreach ([0, 15, 16, 31] as $frame) {
-                foreach ($run->at('reach', $pick(['points', 'pieces']), $frame) as $w) {
-                    self::assertGreaterThanOrEqual(0.0, $w);
-                    self::assertLessThanOrEqual(1.0, $w);
-                }
+            $run = Maps::run($sources, [['step' => $pick(['ripple', 'spread', 'lag', 'fade', 'delay', 'latch']), 'values' => []]], Documents::set('props/1/place/position/0/keys/1/frame', 12));
+            foreach ([0, 8, 9] as $frame) {
+                $w = $run->at('reach', $pick(['points', 'pieces']), $frame);
+                self::assertGreaterThanOrEqual(0.0, min($w));
+                self::assertLessThanOrEqual(1.0, max($w));
             }
         }
     }
@@ -150,7 +148,7 @@ final class MapRunTest extends TestCase
         foreach (['own' => [0.5, 0.5, 0.0], 'world' => null, 'ball' => null] as $on => $_) {
             $run = Maps::run([['on' => $on] + $ball], [], $moved);
             $mesh = self::block($run);
-            foreach ($run->at('reach', 'points', $frame) as $i => $w) {
+            foreach (self::some($run->at('reach', 'points', $frame)) as $i => $w) {
                 [$x, $y, $z] = [$mesh->x[$i], $mesh->y[$i], $mesh->z[$i]];
                 // A quarter turn about y takes x to −z and z to x; then one metre along x.
                 $world = [$z + 1.0, $y, -$x];
@@ -170,7 +168,7 @@ final class MapRunTest extends TestCase
         $run = Maps::run([['source' => 'front', 'values' => ['direction' => [0, 1, 0], 'full' => ['keys' => [['cue' => 'go', 'offset' => 2, 'value' => 0.0], ['frame' => 20, 'value' => 1.0]]], 'none' => 5.0, 'falloff' => 'linear']]], [], static fn (array $d): array => ['cues' => [['id' => 'go', 'name' => 'Go', 'at' => ['on' => 'frame', 'frame' => 8]]]] + $d);
         $mesh = self::block($run);
         $full = 0.5;
-        foreach ($run->at('reach', 'points', 15) as $i => $w) {
+        foreach (self::some($run->at('reach', 'points', 15)) as $i => $w) {
             self::assertEqualsWithDelta(self::linear($mesh->y[$i], $full, 5.0), $w, 1e-12);
         }
     }
@@ -181,7 +179,7 @@ final class MapRunTest extends TestCase
         $run = Maps::run([['source' => 'facing', 'values' => ['direction' => [0, 0.5, 0], 'full' => 10, 'none' => 80]]]);
         $mesh = self::block($run);
         $seen = [0, 0];
-        foreach ($run->at('reach', 'points', 0) as $i => $w) {
+        foreach (self::some($run->at('reach', 'points', 0)) as $i => $w) {
             $edge = static fn (float $v): bool => abs(abs($v) - 0.5) < 1e-9;
             if (abs($mesh->y[$i] - 1.0) < 1e-9 && ! $edge($mesh->x[$i]) && ! $edge($mesh->z[$i])) {
                 self::assertSame(1.0, $w);
@@ -203,7 +201,7 @@ final class MapRunTest extends TestCase
             return $d;
         });
         $mesh = self::block($run);
-        foreach ($run->at('reach', 'points', 0) as $i => $w) {
+        foreach (self::some($run->at('reach', 'points', 0)) as $i => $w) {
             $r = round(hypot($mesh->x[$i], $mesh->z[$i]), 3);
             if ($r === 0.2 && abs($mesh->y[$i] - 0.2) < 1e-9) {
                 self::assertGreaterThan(0.9, $w, 'in the angle');
@@ -228,7 +226,7 @@ final class MapRunTest extends TestCase
         self::assertSame([1.0, 1.0, 0.0, 0.0, 0.0], array_map(static fn (int $i): float => $w[$i], array_keys($order)));
         // The points of a piece have what it has.
         $points = $run->pointsOf('block', MapRun::SURFACE);
-        foreach ($run->at('reach', 'points', 0) as $i => $at) {
+        foreach (self::some($run->at('reach', 'points', 0)) as $i => $at) {
             self::assertSame($w[$points->pieceOf()[$i]], $at);
         }
     }
@@ -238,7 +236,7 @@ final class MapRunTest extends TestCase
         $run = Maps::run([['source' => 'region', 'values' => ['points' => [3, 9], 'faces' => [20]]]]);
         $mesh = self::block($run);
         $want = array_fill_keys([3, 9, ...array_slice($mesh->faces, 60, 3)], true);
-        foreach ($run->at('reach', 'points', 5) as $i => $w) {
+        foreach (self::some($run->at('reach', 'points', 5)) as $i => $w) {
             self::assertSame(isset($want[$i]) ? 1.0 : 0.0, $w);
         }
     }
@@ -249,7 +247,7 @@ final class MapRunTest extends TestCase
         $asset = str_repeat('a', 64);
         $run = Maps::run([['source' => 'picture', 'values' => ['pictures' => [['frame' => 0, 'asset' => $asset, 'file' => 'half.png']], 'middle' => [0, 0.5, 0], 'width' => 1.0]]], [], null, [$asset => new Picture(4, 4, str_repeat("\0\0\xFF\xFF", 4))]);
         $mesh = self::block($run);
-        foreach ($run->at('reach', 'points', 0) as $i => $w) {
+        foreach (self::some($run->at('reach', 'points', 0)) as $i => $w) {
             // Between the two middle columns of pixels it goes evenly.
             self::assertEqualsWithDelta(max(0.0, min(1.0, 4.0 * $mesh->x[$i] + 0.5)), $w, 1e-9);
         }
@@ -291,7 +289,7 @@ final class MapRunTest extends TestCase
         });
         $mesh = self::block($run);
         foreach ([0 => 0.0, 40 => 1.0] as $frame => $want) {
-            foreach ($run->at('reach', 'points', $frame) as $i => $w) {
+            foreach (self::some($run->at('reach', 'points', $frame)) as $i => $w) {
                 if (abs($mesh->x[$i]) < 0.45) {
                     // From −2 the block lies on the ball's +x side, from 2 on the other.
                     self::assertEqualsWithDelta($want, $w, 1e-12);
@@ -352,6 +350,17 @@ final class MapRunTest extends TestCase
         self::assertNull($shot->map('other'));
         self::assertSame(['ball'], $shot->map('reach')->props());
         self::assertTrue($shot->map('reach')->remembers());
+    }
+
+    /**
+     * Every seventh, and the corners of the block.
+     *
+     * @param  list<float>  $weights
+     * @return array<int, float>
+     */
+    private static function some(array $weights): array
+    {
+        return array_filter($weights, static fn (int $i): bool => $i < 8 || $i % 7 === 0, ARRAY_FILTER_USE_KEY);
     }
 
     private static function block(MapRun $run): Mesh

@@ -4,6 +4,7 @@ import { along, zoomed } from '../data/play';
 import { useDocument } from '../data/shot';
 import { rateInWords } from '../data/time';
 import { useUi } from '../data/ui';
+import { Coverage } from './Coverage';
 import { CurveDrawer } from './CurveDrawer';
 import { Lanes } from './Lanes';
 import { Ruler } from './Ruler';
@@ -34,11 +35,12 @@ export function CueSheet({ folded, onFold }: { folded: boolean; onFold: () => vo
             framesIn: (px) => Math.round((px / room) * (last - first)),
         };
     }, [width, first, last]);
+    const covered = useUi((s) => s.stage === 'weights');
     const section = useRef<HTMLElement>(null);
     useZoom(section, scale, frames);
     if (!frames) return null;
     return (
-        <section ref={section} aria-label="Cue sheet" className={`grid h-full min-h-0 bg-paper ${drawer ? 'grid-rows-[33px_29px_minmax(50px,1fr)_minmax(120px,1.1fr)]' : 'grid-rows-[33px_29px_1fr]'}`}>
+        <section ref={section} aria-label="Cue sheet" className={`grid h-full min-h-0 bg-paper ${drawer ? 'grid-rows-[33px_auto_29px_minmax(50px,1fr)_minmax(120px,1.1fr)]' : 'grid-rows-[33px_auto_29px_1fr]'}`}>
             <div className="grid" style={{ gridTemplateColumns: `${NAMES}px 1fr` }}>
                 <div className="flex items-center gap-1 border-r border-b border-line pr-2 pl-3">
                     <button type="button" className="font-semibold" aria-expanded={!folded} onClick={onFold} title={`${rateInWords(frames.rate)}; ${folded ? 'unfold' : 'fold to the ruler'}`}>{folded ? 'Cues ▸' : 'Cues'}</button>
@@ -49,6 +51,7 @@ export function CueSheet({ folded, onFold }: { folded: boolean; onFold: () => vo
                     <Ruler scale={scale} frames={frames} shown={[first, last]} />
                 </div>
             </div>
+            {covered ? <Coverage scale={scale} width={width} /> : <span />}
             {!folded && <Tools />}
             {!folded && <Lanes scale={scale} width={width} />}
             {!folded && drawer && <CurveDrawer scale={scale} width={width} />}

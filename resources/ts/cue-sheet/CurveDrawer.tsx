@@ -36,14 +36,14 @@ interface Curve {
 /** The curves of the chosen lane and of those whose keys are picked, each lane in its own range. */
 function useCurves(moments: Moments, first: number, last: number): Curve[] {
     const document = useDocument()!;
-    const settings = useCatalogue()?.settings;
+    const catalogue = useCatalogue();
     const chosen = useUi((s) => s.lane);
     const keys = useUi((s) => s.keys);
     const bake = useBake((s) => s.bake?.id);
     const then = useQuery({ queryKey: ['baked', bake], queryFn: () => api.bakedDocument(bake!), enabled: bake !== undefined, staleTime: Infinity }).data;
     return useMemo(() => {
         const ids = new Set([...(chosen === null ? [] : [chosen]), ...keys.map((k) => readKey(k).lane)].slice(0, 6));
-        return !settings ? [] : lanesOf(document, settings).filter((l) => ids.has(l.id)).flatMap((lane) => {
+        return !catalogue ? [] : lanesOf(document, catalogue).filter((l) => ids.has(l.id)).flatMap((lane) => {
             const axes = axesOf(document, lane) ?? [];
             const before = then ? (axesOf(then, lane) ?? []) : [];
             const seen = [...axes, ...before].flatMap((v) => (isKeyed(v) ? Array.from({ length: 65 }, (_, k) => valueAt(v, first + ((last - first) * k) / 64, moments)).concat(v.keys.map((k) => k.value)) : [v]));
@@ -52,7 +52,7 @@ function useCurves(moments: Moments, first: number, last: number): Curve[] {
             const of = document.props.find((p) => p.id === lane.prop)?.name ?? 'Shot';
             return axes.map((value, axis): Curve => ({ lane, of, axis, value, name: axes.length === 1 ? lane.label : `${lane.label} ${AXES[axis]}`, ink: INKS[axes.length === 1 ? 0 : axis]!, ghost: before[axis] !== undefined && JSON.stringify(before[axis]) !== JSON.stringify(value) ? before[axis] : null, low: low - room, high: high + room }));
         });
-    }, [document, settings, chosen, keys, then, moments, first, last]);
+    }, [document, catalogue, chosen, keys, then, moments, first, last]);
 }
 
 export function CurveDrawer({ scale, width }: { scale: Scale; width: number }) {

@@ -49,12 +49,12 @@ function useShownMoments(): Moments {
 
 export function Lanes({ scale, width }: { scale: Scale; width: number }) {
     const document = useDocument()!;
-    const settings = useCatalogue()?.settings;
+    const catalogue = useCatalogue();
     const folded = useUi((s) => s.folded);
     const shown = useUi((s) => s.lanes);
     const frame = useUi((s) => s.frame);
     const moments = useShownMoments();
-    const rows = useMemo(() => (settings ? rowsOf(document, lanesOf(document, settings), folded, shown) : []), [document, settings, folded, shown]);
+    const rows = useMemo(() => (catalogue ? rowsOf(document, lanesOf(document, catalogue), folded, shown) : []), [document, catalogue, folded, shown]);
     const cued = (document.cues?.length ?? 0) + (document.notes?.length ?? 0) > 0;
     const height = rows.length * ROW;
     const cues = (document.cues ?? []).flatMap((c) => moments.frames[c.id] ?? []);

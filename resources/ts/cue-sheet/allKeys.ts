@@ -8,8 +8,8 @@ import { useShot } from '../data/shot';
 /** All keys of the shot from a frame on, by name. */
 export function allKeys(from: number): string[] {
     const document = useShot.getState().shot?.document;
-    const settings = queryClient.getQueryData<Catalogue>(['catalogue'])?.settings;
-    if (!document || !settings) return [];
+    const catalogue = queryClient.getQueryData<Catalogue>(['catalogue']);
+    if (!document || !catalogue) return [];
     const moments = currentMoments();
-    return lanesOf(document, settings).flatMap((lane) => framesOf(axesOf(document, lane) ?? [], moments).filter((k) => k.frame >= from).map((k) => keyName(lane.id, k.frame)));
+    return lanesOf(document, catalogue).flatMap((lane) => framesOf(axesOf(document, lane) ?? [], moments).filter((k) => k.frame >= from).map((k) => keyName(lane.id, k.frame)));
 }

@@ -48,7 +48,7 @@ export interface Option {
     name: string;
     label: string;
     meaning: string;
-    type: 'whole' | 'number' | 'point' | 'points' | 'direction' | 'sizes' | 'profile' | 'path' | 'outline' | 'lines' | 'text' | 'choice' | 'weight' | 'prop';
+    type: 'whole' | 'number' | 'point' | 'points' | 'direction' | 'sizes' | 'profile' | 'path' | 'outline' | 'lines' | 'text' | 'choice' | 'weight' | 'prop' | 'map' | 'curve' | 'numbers' | 'names' | 'pictures' | 'strokes';
     /** Whether it can be another value at every frame. */
     keyable: boolean;
     default: unknown;
@@ -65,6 +65,36 @@ export interface Entry {
     label: string;
     meaning?: string;
     options: Option[];
+}
+
+/** A source of weights. */
+export interface SourceEntry extends Entry {
+    /** It can be asked at any place, and so steer a break. */
+    anywhere: boolean;
+    /** It measures a distance and makes a weight of it. */
+    measured: boolean;
+}
+
+/** What is doubtful about a weight map; paths are within the map, `at` in the prop's own coordinates. */
+export interface MapFinding {
+    message: string;
+    remedy: string;
+    path: string;
+    frame: number | null;
+    at: [number, number, number] | null;
+    /** What one press does about it. */
+    mend: { path: string; value: Record<string, unknown> } | null;
+}
+
+/** How far a map reaches, frame by frame, as far as that is worked out: shares at none and at full, the least, the mean and the most. */
+export interface MapTold {
+    first: number;
+    /** What the weights of each frame depend on. */
+    keys: string[];
+    coverage: ([number, number, number, number, number] | null)[];
+    done: boolean;
+    problem: Problem | null;
+    findings: MapFinding[];
 }
 
 /** A drawing of lines; its longer side is 1, or it is in metres. */
@@ -87,7 +117,8 @@ export interface MaterialPreset {
 export interface Catalogue {
     shapes: Record<string, Entry>;
     steps: Record<string, Entry>;
-    weights: Record<string, Entry>;
+    weights: Record<string, SourceEntry>;
+    inTime: Record<string, Entry>;
     patterns: Record<string, Entry>;
     materials: Record<string, MaterialPreset>;
     /** What can be set of the world and of a prop. */
@@ -309,6 +340,7 @@ export const api = {
     groups: (asset: string, file: string) => json<{ groups: string[] }>(`assets/${asset}/${encodeURIComponent(file)}/groups`),
     bake: (id: string) => json<{ bake: BakeView | null }>(`shots/${id}/bake`),
     bakeState: (bake: string) => json<BakeProgress>(`bakes/${bake}/state`),
+    map: (id: string, map: string, frame: number, signal: AbortSignal) => json<MapTold>(`shots/${id}/maps/${map}?at=${frame}`, { signal }),
     moments: (id: string) => json<{ found: Record<string, number> }>(`shots/${id}/moments`),
     startBake: (id: string) => send<{ bake: BakeView }>('POST', `shots/${id}/bakes`),
     cancelBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/cancel`),

@@ -1,5 +1,5 @@
-import type { Catalogue, Option } from './api';
-import type { ShotDocument, Value, Values } from './document';
+import type { Catalogue, Entry, Option } from './api';
+import type { Prop, ShotDocument, Value, Values } from './document';
 import { isKeyed, knotsOf, type Knot, type Moments } from './track';
 
 /** A value in time: of the world, or of a prop. Three axes share a lane. */
@@ -16,8 +16,11 @@ export interface Lane {
 
 const GROUPS = ['place', 'material', 'motion'] as const;
 
+/** What of the catalogue says which values there are. */
+export type Keyables = Pick<Catalogue, 'settings' | 'weights' | 'inTime'>;
+
 /** All that can be keyed in a shot, prop by prop. */
-export function lanesOf(document: ShotDocument, settings: Catalogue['settings']): Lane[] {
+export function lanesOf(document: ShotDocument, { settings, weights, inTime }: Keyables): Lane[] {
     const lane = (prop: string | null, group: 'world' | 'camera' | 'plate' | 'place' | 'material' | 'motion', option: Option): Lane => ({
         id: `${prop ?? ''}:${group}/${option.name}`, prop, path: `/${group}/${option.name}`, label: option.label, unit: option.unit, option,
     });
@@ -26,9 +29,26 @@ export function lanesOf(document: ShotDocument, settings: Catalogue['settings'])
         ...keyable(settings.world).map((o) => lane(null, 'world', o)),
         ...(document.camera ? keyable(settings.camera).map((o) => lane(null, 'camera', o)) : []),
         ...(document.plate ? keyable(settings.plate).map((o) => lane(null, 'plate', o)) : []),
-        ...document.props.flatMap((p) => GROUPS.flatMap((g) => keyable(settings[g]).map((o) => lane(p.id, g, o)))),
+        ...document.props.flatMap((p) => [...GROUPS.flatMap((g) => keyable(settings[g]).map((o) => lane(p.id, g, o))), ...mapLanes(p, weights, inTime)]),
     ];
 }
+
+/** The values of a prop's weight maps. */
+function mapLanes(prop: Prop, weights: Catalogue['weights'], inTime: Catalogue['inTime']): Lane[] {
+    const lane = (path: string, label: string, option: Option): Lane => ({ id: `${prop.id}:${path}`, prop: prop.id, path: `/${path}`, label, unit: option.unit, option });
+    const part = (at: string, of: string, entry: Entry | undefined): Lane[] => (entry?.options ?? []).filter((o) => o.keyable).map((o) => lane(`${at}/values/${o.name}`, `${of} ${o.label.toLowerCase()}`, o));
+    return (prop.weights ?? []).flatMap((map, m) => [
+        ...map.sources.flatMap((s, k) => {
+            const at = `weights/${m}/sources/${k}`;
+            const of = `${map.name}: ${(weights[s.source]?.label ?? s.source).toLowerCase()}`;
+            return [...part(at, of, weights[s.source]), lane(`${at}/amount`, `${of} amount`, AMOUNT)];
+        }),
+        ...(map.inTime ?? []).flatMap((s, k) => part(`weights/${m}/inTime/${k}`, `${map.name}: ${(inTime[s.step]?.label ?? s.step).toLowerCase()}`, inTime[s.step])),
+    ]);
+}
+
+/** How much of a source of weights counts. */
+export const AMOUNT: Option = { name: 'amount', label: 'Amount', meaning: 'How much of it counts.', type: 'number', keyable: true, default: 1, least: -10, most: 10, unit: '', choices: [], with: '' };
 
 /** Where a lane's value is in the document, as JSON Pointer. */
 export function pointerOf(document: ShotDocument, lane: Pick<Lane, 'id'>): string {

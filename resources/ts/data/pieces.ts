@@ -15,6 +15,8 @@ export interface PropPieces {
     /** One number a vertex, 255 for full, or null where nothing weighs the prop. */
     weights: Uint8Array | null;
     weighed: boolean;
+    /** Of the prop unbroken: the point of its mesh that each vertex is. */
+    pointOf: Uint32Array | null;
     /** Only a first look, while the whole is being made. */
     first: boolean;
     /** The ring each piece lies in, and the way they were hit, in the prop's own coordinates. */
@@ -25,7 +27,7 @@ export interface PropPieces {
     /** What repairs did, in words. */
     mended: string[];
     /** Lengths that suit the prop's size better than the defaults, by pattern and by step. */
-    lengths: { patterns: Record<string, Record<string, unknown>>; steps: Record<string, Record<string, unknown>> };
+    lengths: { patterns: Record<string, Record<string, unknown>>; steps: Record<string, Record<string, unknown>>; weights: Record<string, Record<string, unknown>> };
     /** Directions of the plans that lines are drawn on, in the prop's own coordinates: that of its break, and that of each step after it. */
     plans: { break: Plan | null; rework: (Plan | null)[] };
 }
@@ -137,7 +139,7 @@ async function unbroken(shot: string, prop: string, signal: AbortSignal, show: (
 
 export function decode(buffer: ArrayBuffer, tag: string): PropPieces {
     const length = new DataView(buffer).getUint32(0, true);
-    const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, length))) as Omit<PropPieces, 'tag' | 'positions' | 'normals' | 'pieceOf' | 'places' | 'weights'>;
+    const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, length))) as Omit<PropPieces, 'tag' | 'positions' | 'normals' | 'pieceOf' | 'places' | 'weights' | 'pointOf'>;
     const at = 4 + length;
     const n = head.vertices;
     const places = at + 22 * n + ((2 * n) % 4);
@@ -150,5 +152,18 @@ export function decode(buffer: ArrayBuffer, tag: string): PropPieces {
         pieceOf: new Uint16Array(buffer.slice(at + 20 * n, at + 22 * n)),
         places: head.mapped ? new Float32Array(buffer.slice(places, places + 8 * n)) : null,
         weights: head.weighed ? new Uint8Array(buffer.slice(weights, weights + n)) : null,
+        pointOf: pointsAt(buffer, weights + (head.weighed ? n : 0), n),
     };
+}
+
+/** Numbers of points stand at the end, from a multiple of four bytes on, where there are any. */
+function pointsAt(buffer: ArrayBuffer, end: number, n: number): Uint32Array | null {
+    const at = end + ((4 - (end % 4)) % 4);
+    return buffer.byteLength >= at + 4 * n && n > 0 ? new Uint32Array(buffer.slice(at, at + 4 * n)) : null;
+}
+
+/** The prop as it is before any break. */
+export async function loadWhole(shot: string, prop: string, known: PropPieces | undefined, signal: AbortSignal): Promise<PropPieces | null> {
+    const response = await ask(`shots/${shot}/props/${prop}/picture?whole=1`, { signal, cache: 'no-store', headers: known ? { 'If-None-Match': known.tag } : {} });
+    return response.status === 304 ? null : decode(await response.arrayBuffer(), response.headers.get('ETag') ?? '');
 }

@@ -52,6 +52,11 @@ interface UiState {
     lanes: { keyed: boolean; search: string };
     /** Props whose lanes are folded to one. */
     folded: readonly string[];
+    /** The weight map that is shown, and its source that is worked on. */
+    map: string | null;
+    layer: number;
+    /** A source shown by itself. */
+    alone: number | null;
     set: (part: Partial<Omit<UiState, 'set'>>) => void;
 }
 
@@ -87,6 +92,9 @@ export const useUi = create<UiState>((set) => ({
     stretch: null,
     lanes: { keyed: true, search: '' },
     folded: [],
+    map: null,
+    layer: 0,
+    alone: null,
     set: (part) => set(part),
 }));
 

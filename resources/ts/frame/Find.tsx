@@ -20,7 +20,7 @@ export function Find() {
         return () => window.removeEventListener('yard-find', show);
     }, []);
     const entries: { name: string; run: () => void }[] = [
-        ...STAGES.filter((s) => s.id !== 'weights').map((s) => ({ name: `Go to ${s.label}`, run: () => set({ stage: s.id }) })),
+        ...STAGES.map((s) => ({ name: `Go to ${s.label}`, run: () => set({ stage: s.id }) })),
         ...(document?.props ?? []).map((p) => ({ name: `Choose ${p.name}`, run: () => set({ chosen: p.id }) })),
         { name: 'Add a prop', run: () => set({ stage: 'props', chosen: null }) },
         { name: 'Bake', run: () => void bakeShot() },

@@ -15,6 +15,7 @@ import { BreakStage } from '../stages/BreakStage';
 import { HandOffStage } from '../stages/HandOffStage';
 import { MotionStage } from '../stages/MotionStage';
 import { PropsStage } from '../stages/PropsStage';
+import { WeightsStage } from '../stages/WeightsStage';
 import { Bar } from './Bar';
 import { DropMesh } from './DropMesh';
 import { Find } from './Find';
@@ -29,6 +30,7 @@ const Picture = lazy(() => import('../picture/Picture'));
 const ScoreBoard = lazy(() => import('../picture/ScoreBoard'));
 const FaultMark = lazy(() => import('../picture/FaultMark'));
 const PointMarks = lazy(() => import('../picture/PointMarks'));
+const SourceMarks = lazy(() => import('../picture/SourceMarks'));
 
 export function ShotPage() {
     const { id = '' } = useParams();
@@ -39,7 +41,7 @@ export function ShotPage() {
     useEffect(() => applyTheme(theme), [theme]);
     useEffect(() => {
         usePieces.getState().clear();
-        useUi.getState().set({ chosen: null, frame: 0, playing: false, lit: [], picked: [], spread: 0, drawing: null, range: null, keys: [], folded: [] });
+        useUi.getState().set({ chosen: null, frame: 0, playing: false, lit: [], picked: [], spread: 0, drawing: null, range: null, keys: [], folded: [], map: null, layer: 0, show: null });
         useShot.getState().load(id).catch((e: unknown) => e instanceof ProblemError && setProblem(e.problem));
         const stop = useBake.getState().watch(id);
         return stop;
@@ -85,7 +87,7 @@ function Frame() {
     useRoomForCurves(cues);
     useKeys();
     useHotkeys('shift+slash', () => setHelp(true));
-    const Bench = { props: PropsStage, break: BreakStage, weights: PropsStage, motion: MotionStage, bake: BakeStage, 'hand-off': HandOffStage }[stage];
+    const Bench = { props: PropsStage, break: BreakStage, weights: WeightsStage, motion: MotionStage, bake: BakeStage, 'hand-off': HandOffStage }[stage];
     return (
         <div className="grid min-h-0 grid-cols-[72px_1fr] overflow-hidden">
             <Spine />
@@ -100,6 +102,7 @@ function Frame() {
                                         <ScoreBoard />
                                         <FaultMark />
                                         <PointMarks />
+                                        <SourceMarks />
                                     </Suspense>
                                     <PropStrip />
                                     <ViewControls />

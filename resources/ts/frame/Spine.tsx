@@ -1,4 +1,5 @@
 import { staleFrom, useBake } from '../data/bake';
+import { useMaps } from '../data/maps';
 import { usePieces } from '../data/pieces';
 import { useDocument, visibleProps } from '../data/shot';
 import { useUi, type Stage } from '../data/ui';
@@ -27,12 +28,13 @@ function useMarks(): Record<Stage, Mark> {
     const problems = usePieces((s) => s.problems);
     const bake = useBake((s) => s.bake);
     const props = document ? visibleProps(document) : [];
+    const doubtful = useMaps((s) => s.problem !== null || (s.told?.findings.length ?? 0) > 0);
     const bad = props.some((p) => problems[p.id] !== undefined);
     const baked: Mark = bake === null ? 'nothing' : bake.state === 'failed' ? 'look' : bake.state === 'running' || bake.state === 'queued' ? 'busy' : staleFrom(bake) !== null || bake.state === 'cancelled' ? 'stale' : 'fine';
     return {
         props: props.length === 0 ? 'nothing' : bad ? 'look' : 'fine',
         break: props.some((p) => p.break) ? (bad ? 'look' : 'fine') : 'nothing',
-        weights: 'nothing',
+        weights: props.some((p) => (p.weights ?? []).length > 0) ? (doubtful ? 'look' : 'fine') : 'nothing',
         motion: props.some((p) => p.motion.kind !== 'fixed') ? 'fine' : 'nothing',
         bake: baked,
         'hand-off': baked === 'fine' ? 'fine' : baked === 'stale' ? 'stale' : 'nothing',
@@ -48,20 +50,18 @@ export function Spine() {
             {STAGES.map((s, i) => {
                 const mark = MARKS[marks[s.id]];
                 const on = stage === s.id;
-                const missing = s.id === 'weights';
                 return (
                     <button
                         key={s.id}
                         type="button"
-                        disabled={missing}
                         aria-current={on ? 'step' : undefined}
-                        title={missing ? 'Weight maps are not part of this version.' : `${s.label}: ${mark.words}`}
+                        title={`${s.label}: ${mark.words}`}
                         onClick={() => set({ stage: s.id })}
-                        className={`corner quick flex h-[72px] flex-col items-start px-2 pt-1 pb-2 text-left ${on ? 'bg-chosen text-on-chosen' : missing ? 'bg-paper/50 text-soft' : 'bg-paper hover:bg-raised'}`}
+                        className={`corner quick flex h-[72px] flex-col items-start px-2 pt-1 pb-2 text-left ${on ? 'bg-chosen text-on-chosen' : 'bg-paper hover:bg-raised'}`}
                     >
                         <span className="flex w-full items-center justify-between">
                             <span className="text-[19px] font-extrabold">{i + 1}</span>
-                            {!missing && <span className={`mr-0.5 text-[11px] ${on ? 'text-chosen-mark' : mark.colour}`}><span aria-hidden>{mark.sign}</span><span className="sr-only">{mark.words}</span></span>}
+                            <span className={`mr-0.5 text-[11px] ${on ? 'text-chosen-mark' : mark.colour}`}><span aria-hidden>{mark.sign}</span><span className="sr-only">{mark.words}</span></span>
                         </span>
                         <span className="mt-auto font-narrow text-[13px] font-medium">{s.label}</span>
                     </button>

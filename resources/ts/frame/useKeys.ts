@@ -16,7 +16,7 @@ export function useKeys(): void {
     const { set } = useUi.getState();
     const frames = () => useShot.getState().shot!.document.frames;
     const go = (frame: number) => set({ frame: Math.min(frames().last, Math.max(frames().first, frame)), playing: false });
-    useHotkeys('1,2,4,5,6', (e) => set({ stage: STAGES[Number(e.key) - 1]!.id }));
+    useHotkeys('1,2,3,4,5,6', (e) => set({ stage: STAGES[Number(e.key) - 1]!.id }));
     // The playhead has the role of a slider, and the keys must work on it too.
     const onPlayhead = { preventDefault: true, enableOnFormTags: ['slider'] } as const;
     useHotkeys('space', () => set({ playing: !useUi.getState().playing }), onPlayhead);

@@ -1,7 +1,11 @@
 import { FileUp, Plus, X } from 'lucide-react';
 import { useRef, type ComponentType, type ReactNode } from 'react';
+import { toast } from 'sonner';
 import { api, type Option, type Outline } from '../data/api';
+import { usePieces } from '../data/pieces';
 import { said } from '../data/said';
+import { useDocument } from '../data/shot';
+import { useUi } from '../data/ui';
 import { Button, Choice, Select, Toggle } from './controls';
 import { NumberField, TripleField } from './NumberField';
 import { ProfileEditor } from './ProfileEditor';
@@ -81,6 +85,106 @@ function DrawingOption({ option, value, onChange, extra }: Props) {
 
 const ORIGIN = [0, 0, 0] as const;
 
+/** What is set in the picture or in a drawing of its own has no field here. */
+function Elsewhere() {
+    return null;
+}
+
+function MapOption({ option: o, value, onChange }: Props) {
+    const document = useDocument();
+    const options = (document?.props ?? []).flatMap((p) => (p.weights ?? []).map((m) => ({ value: m.id, label: `${m.name} (${p.name})` })));
+    return <Select label={o.label} value={String(value ?? '')} options={[{ value: '', label: options.length === 0 ? 'no map yet' : 'choose…' }, ...options]} onChange={onChange} />;
+}
+
+/** Numbers of points, faces or parts, as `3, 7, 10–20`. */
+function NumbersOption({ option: o, value, onChange }: Props) {
+    const list = (value ?? []) as number[];
+    return (
+        <TextOption
+            option={{ ...o, least: 0, most: 100000 }}
+            value={spans(list)}
+            onChange={(text) => {
+                const read = readSpans(String(text));
+                if (read !== null) onChange(read);
+            }}
+        />
+    );
+}
+
+function NamesOption({ option: o, value, onChange }: Props) {
+    const list = (value ?? []) as string[];
+    const picked = useUi((s) => s.picked);
+    const chosen = useUi((s) => s.chosen);
+    const pieces = usePieces((s) => (chosen === null ? undefined : s.byProp[chosen]?.pieces));
+    const names = picked.flatMap((k) => pieces?.[k]?.name ?? []);
+    return (
+        <div className="py-1" title={o.meaning}>
+            <div className="flex items-baseline justify-between">
+                <span>{o.label}</span>
+                <span className="figure text-[11px] text-soft">{list.length === 0 ? 'none' : `${list.length} picked`}</span>
+            </div>
+            <div className="mt-1 flex gap-1.5">
+                <Button disabled={names.length === 0} onClick={() => onChange([...new Set([...list, ...names])])} hint="Pick pieces in the picture first: click, and Shift for more">{names.length === 0 ? 'Pick pieces first' : `Add ${names.length} picked`}</Button>
+                {list.length > 0 && <Button onClick={() => onChange([])}>Clear</Button>}
+            </div>
+        </div>
+    );
+}
+
+/** One picture, or several whose names end in the number of a frame. */
+function PicturesOption({ option: o, value, onChange }: Props) {
+    const list = (value ?? []) as { frame: number; asset: string; file: string }[];
+    const input = useRef<HTMLInputElement>(null);
+    const take = async (files: File[]) => {
+        try {
+            const got = await Promise.all(files.map(async (file) => ({ ...(await api.bringPicture(file)), frame: files.length === 1 ? 0 : Number(/(\d+)\D*$/.exec(file.name)?.[1] ?? 0) })));
+            onChange(got.map(({ asset, file, frame }) => ({ frame, asset, file })));
+        } catch (e) {
+            said(e);
+        }
+    };
+    return (
+        <div className="py-1" title={o.meaning}>
+            <div className="mb-1 flex items-baseline justify-between">
+                <span>{o.label}</span>
+                <span className="figure truncate text-[11px] text-soft">{list.length === 0 ? 'none yet' : list.length === 1 ? list[0]!.file : `${list.length} pictures`}</span>
+            </div>
+            <input ref={input} type="file" accept=".png" multiple className="sr-only" tabIndex={-1} aria-label={`${o.label}: files`} onChange={(e) => {
+                const files = [...(e.target.files ?? [])];
+                e.target.value = '';
+                if (files.length > 0) void take(files);
+            }} />
+            <Button onClick={() => input.current?.click()} hint="PNG; bright is full. Several that end in a number each stand for that frame"><FileUp size={13} aria-hidden /> Picture…</Button>
+        </div>
+    );
+}
+
+function spans(list: readonly number[]): string {
+    const out: string[] = [];
+    for (let i = 0; i < list.length; i++) {
+        let j = i;
+        while (list[j + 1] === list[j]! + 1) j++;
+        out.push(j > i + 1 ? `${list[i]}–${list[j]}` : list.slice(i, j + 1).join(', '));
+        i = j;
+    }
+    return out.join(', ');
+}
+
+/** Null where it cannot be read; why is said. */
+function readSpans(text: string): number[] | null {
+    const out: number[] = [];
+    for (const part of text.split(',').map((t) => t.trim()).filter((t) => t !== '')) {
+        const read = /^(\d+)(?:\s*[–-]\s*(\d+))?$/.exec(part);
+        const to = Number(read?.[2] ?? read?.[1]);
+        if (read === null || to - Number(read[1]) > 200000) {
+            toast.error(`"${part}" is no number.`, { description: 'Write whole numbers with commas between, or a stretch as 10–20.' });
+            return null;
+        }
+        for (let k = Number(read[1]); k <= to; k++) out.push(k);
+    }
+    return [...new Set(out)].sort((a, b) => a - b);
+}
+
 const FIELDS: Record<Option['type'], ComponentType<Props>> = {
     whole: NumberOption,
     number: NumberOption,
@@ -96,6 +200,12 @@ const FIELDS: Record<Option['type'], ComponentType<Props>> = {
     profile: ProfileOption,
     outline: DrawingOption,
     lines: DrawingOption,
+    map: MapOption,
+    numbers: NumbersOption,
+    names: NamesOption,
+    pictures: PicturesOption,
+    curve: Elsewhere,
+    strokes: Elsewhere,
 };
 
 /** The control for one option of a shape, a step or a pattern, whatever its kind. */

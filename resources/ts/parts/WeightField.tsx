@@ -25,7 +25,8 @@ interface Props {
 
 /** Where something acts: off, or a source with its settings, possibly inverted. */
 export function WeightField({ option: o, value, onChange, start, field }: Props) {
-    const sources = useCatalogue()?.weights ?? {};
+    const all = useCatalogue()?.weights ?? {};
+    const sources = Object.fromEntries(Object.entries(all).filter(([, e]) => e.anywhere));
     const entry = value === null ? undefined : sources[value.source];
     const choose = (source: string): WeightValue => {
         const values = defaultsOf(sources[source]);

@@ -3,9 +3,10 @@ import { framesFit, useBake } from '../data/bake';
 import { currentSeat, look, moveCamera, plateAt } from '../data/camera';
 import type { Prop, ShotDocument } from '../data/document';
 import { valueAt } from '../data/track';
-import { usePieces } from '../data/pieces';
+import { frameShown, useMaps } from '../data/maps';
+import { usePieces, type PropPieces } from '../data/pieces';
 import { useShot, visibleProps } from '../data/shot';
-import { useUi } from '../data/ui';
+import { useUi, type Stage } from '../data/ui';
 import { Aim } from './Aim';
 import { choosePicked } from './choosePicked';
 import { Clock } from './Clock';
@@ -68,7 +69,7 @@ export class Director {
             dragged: events.dragged,
             cloud: (id) => this.scenery.clouds.get(id),
         });
-        this.off.push(useShot.subscribe(touch), useUi.subscribe(touch), useBake.subscribe(touch), usePieces.subscribe(touch), this.listenForClicks());
+        this.off.push(useShot.subscribe(touch), useUi.subscribe(touch), useBake.subscribe(touch), usePieces.subscribe(touch), useMaps.subscribe(touch), this.listenForClicks());
         const tick = (now: number) => {
             this.handle = requestAnimationFrame(tick);
             this.clock.tick();
@@ -99,7 +100,7 @@ export class Director {
         this.mark.dispose();
         this.scenery.dispose();
         this.craft.dispose();
-        useLens.setState({ project: () => [0, 0], surface: () => null });
+        useLens.setState({ project: () => [0, 0], surface: () => null, weight: () => null });
     }
 
     /** A click that is no drag chooses what it hits. */
@@ -168,7 +169,7 @@ export class Director {
         this.lookThrough(document);
         this.craft.showGround(document.world.ground && !this.backdrop.shown);
         const props = visibleProps(document);
-        this.scenery.match(props, usePieces.getState().byProp);
+        this.scenery.match(props, piecesShown(ui.stage, ui.chosen));
         const baked = this.place(props);
         this.craft.about(this.scenery.action(props, document.frames.first, currentMoments()));
         this.aim.at(document, props, baked);
@@ -200,6 +201,7 @@ export class Director {
                 const ray = this.sight(x, y);
                 return { from: ray.origin.toArray(), towards: ray.direction.toArray() };
             },
+            weight: (prop, x, y) => this.scenery.clouds.get(prop)?.weightAt(this.sight(x, y)) ?? null,
             surface: (prop, x, y) => {
                 const ray = this.sight(x, y);
                 const hit = this.scenery.clouds.get(prop)?.hit(ray) ?? null;
@@ -223,7 +225,7 @@ export class Director {
         const { bake, store, loaded } = useBake.getState();
         const all = props.every((p) => this.scenery.clouds.has(p.id));
         // Where props are made and broken they stand as the document has them, whatever a bake has done to them since.
-        const making = ui.stage === 'props' || ui.stage === 'break';
+        const making = ui.stage === 'props' || ui.stage === 'break' || ui.stage === 'weights';
         const baked = !making && all && store !== null && loaded > 0 && framesFit(bake, props.map((p) => ({ id: p.id, pieces: this.scenery.clouds.get(p.id)!.count }))) ? { get: (k: number) => store.get(k), loaded } : null;
         const moments = currentMoments();
         const first = useShot.getState().shot?.document.frames.first ?? 0;
@@ -235,10 +237,18 @@ export class Director {
             return held;
         });
         const show = ui.show ?? (ui.stage === 'break' ? 'pieces' : 'surface');
+        const weights = frameShown(ui.frame)?.weights ?? null;
         for (const prop of props) {
             const chosen = ui.chosen === prop.id;
-            this.scenery.dress(prop, { show, lit: chosen ? ui.lit : NOTHING, picked: chosen ? ui.picked : NOTHING, spread: chosen && ui.stage === 'break' ? ui.spread : 0, spreadBy: ui.spreadBy, from: pointsOf(prop)[0]?.at });
+            this.scenery.dress(prop, { show, lit: chosen ? ui.lit : NOTHING, picked: chosen ? ui.picked : NOTHING, spread: chosen && ui.stage === 'break' ? ui.spread : 0, spreadBy: ui.spreadBy, from: pointsOf(prop)[0]?.at, weights: chosen && ui.stage === 'weights' ? weights : null });
         }
         return baked;
     }
+}
+
+/** Where maps are made, the prop they are of is shown unbroken. */
+function piecesShown(stage: Stage, chosen: string | null): Readonly<Record<string, PropPieces>> {
+    const { byProp } = usePieces.getState();
+    const whole = stage === 'weights' && chosen !== null ? useMaps.getState().wholes[chosen] : undefined;
+    return whole === undefined || chosen === null ? byProp : { ...byProp, [chosen]: whole };
 }

@@ -16,7 +16,7 @@ const pieces: PropPieces = {
         { name: 'b', volume: 1, centre: [3, 0, -2] },
     ],
     figures: {} as BreakFigures,
-    fitness: null, mended: [], lengths: { patterns: {}, steps: {} }, plans: { break: null, rework: [] }, places: null, mapped: false, weights: null, weighed: false, first: false, rings: null,
+    fitness: null, mended: [], lengths: { patterns: {}, steps: {}, weights: {} }, plans: { break: null, rework: [] }, places: null, mapped: false, weights: null, weighed: false, pointOf: null, first: false, rings: null,
 };
 
 const towards = (x: number, y: number) => new Ray(new Vector3(x, y, 10), new Vector3(0, 0, -1));
@@ -30,15 +30,15 @@ describe('PieceCloud', () => {
         cloud.spreadRings(0.5);
         const moved = 0.5 * cloud.ball().radius;
         expect(cloud.hit(towards(0, 0))!.distance).toBeCloseTo(10 - moved, 5);
-        expect(cloud.hit(towards(3, 0))).toEqual({ piece: 1, distance: 12 });
+        expect(cloud.hit(towards(3, 0))).toMatchObject({ piece: 1, distance: 12 });
         cloud.spread(0);
-        expect(cloud.hit(towards(0, 0))).toEqual({ piece: 0, distance: 10 });
+        expect(cloud.hit(towards(0, 0))).toMatchObject({ piece: 0, distance: 10 });
     });
     it('is hit where its pieces stand', () => {
         const cloud = new PieceCloud(pieces);
         cloud.placeWhole(new Quaternion(), [0, 0, 0]);
-        expect(cloud.hit(towards(0, 0))).toEqual({ piece: 0, distance: 10 });
-        expect(cloud.hit(towards(3, 0))).toEqual({ piece: 1, distance: 12 });
+        expect(cloud.hit(towards(0, 0))).toMatchObject({ piece: 0, distance: 10 });
+        expect(cloud.hit(towards(3, 0))).toMatchObject({ piece: 1, distance: 12 });
         expect(cloud.hit(towards(1.5, 0))).toBeNull();
     });
     it('is hit where a bake has moved them, the nearest first', () => {
@@ -65,8 +65,8 @@ describe('PieceCloud', () => {
         cloud.placeWhole(new Quaternion(), [0, 0, 0]);
         cloud.spread(1);
         // The middle is 1.5, −1: the pieces go to −1.5 and 4.5 along x, 1 and −3 along z.
-        expect(cloud.hit(towards(-1.5, 0))).toEqual({ piece: 0, distance: 9 });
-        expect(cloud.hit(towards(4.5, 0))).toEqual({ piece: 1, distance: 13 });
+        expect(cloud.hit(towards(-1.5, 0))).toMatchObject({ piece: 0, distance: 9 });
+        expect(cloud.hit(towards(4.5, 0))).toMatchObject({ piece: 1, distance: 13 });
         expect(cloud.hit(towards(0, 0))).toBeNull();
     });
     it('knows a ball round the unbroken prop', () => {

@@ -16,6 +16,7 @@ import {
     RGBAFormat,
     SRGBColorSpace,
     TextureLoader,
+    Triangle,
     UnsignedByteType,
     Vector3,
 } from 'three';
@@ -62,6 +63,8 @@ export class PieceCloud {
     private readonly uniforms = cloudUniforms();
     private readonly material: CloudMaterial;
     private points: Float32Array | null = null;
+    /** The weights worn, one a point of the mesh, or null where those of the pieces themselves are. */
+    private worn: Uint8Array | null = null;
 
     /** @param plain without the grain of its material */
     constructor(
@@ -88,6 +91,32 @@ export class PieceCloud {
         this.mesh.frustumCulled = false;
         this.mesh.castShadow = this.mesh.receiveShadow = true;
         this.mesh.customDepthMaterial = this.material.depth;
+    }
+
+    /** Wears the weights of a map, a byte a point of its mesh; only the unbroken prop can. */
+    weigh(weights: Uint8Array | null): void {
+        const { pointOf } = this.pieces;
+        if (weights === this.worn || pointOf === null) return;
+        this.worn = weights;
+        const shown = this.mesh.geometry.getAttribute('weight') as BufferAttribute;
+        const into = shown.array as Uint8Array;
+        if (weights === null) into.fill(0);
+        else for (let v = 0; v < pointOf.length; v++) into[v] = weights[pointOf[v]!]!;
+        shown.needsUpdate = true;
+    }
+
+    /** Whether there are weights to be shown. */
+    get isWeighed(): boolean {
+        return this.pieces.weights !== null || this.worn !== null;
+    }
+
+    /** The weight where a ray meets it first, 0…1, or null where it misses. */
+    weightAt(ray: Ray): number | null {
+        const hit = this.hit(ray);
+        if (hit === null || !this.isWeighed) return null;
+        const weights = (this.mesh.geometry.getAttribute('weight') as BufferAttribute).array;
+        const [b, c] = hit.shares;
+        return ((1 - b - c) * weights[hit.vertex]! + b * weights[hit.vertex + 1]! + c * weights[hit.vertex + 2]!) / 255;
     }
 
     /** Places all pieces as a baked frame has them. */
@@ -152,8 +181,8 @@ export class PieceCloud {
         this.mesh.position.copy(point).multiplyScalar(1 - scale);
     }
 
-    /** The first piece a ray meets where they stand now, and how far along the ray. */
-    hit(ray: Ray): { piece: number; distance: number } | null {
+    /** The first piece a ray meets where they stand now, how far along the ray, the first vertex of the face, and the shares of its two others there. */
+    hit(ray: Ray): Hit | null {
         const { positions } = this.pieces;
         this.extents ??= pieceExtents(this.pieces);
         const spread = this.uniforms.spread.value;
@@ -161,8 +190,8 @@ export class PieceCloud {
         const local = new Ray();
         const place = new Vector3();
         const turn = new Quaternion();
-        const [a, b, c, at] = [new Vector3(), new Vector3(), new Vector3(), new Vector3()];
-        let best: { piece: number; distance: number } | null = null;
+        const [a, b, c, at, shares] = [new Vector3(), new Vector3(), new Vector3(), new Vector3(), new Vector3()];
+        let best: Hit | null = null;
         for (let piece = 0; piece < this.count; piece++) {
             const k = piece * STRIDE;
             place.fromArray(this.placeData, k);
@@ -175,7 +204,10 @@ export class PieceCloud {
             for (let v = 3 * this.extents[piece]!.first, end = 3 * this.extents[piece]!.end; v < end; v += 9) {
                 if (local.intersectTriangle(a.fromArray(positions, v), b.fromArray(positions, v + 3), c.fromArray(positions, v + 6), true, at) === null) continue;
                 const distance = size * at.distanceTo(local.origin);
-                if (best === null || distance < best.distance) best = { piece, distance };
+                if (best === null || distance < best.distance) {
+                    Triangle.getBarycoord(at, a, b, c, shares);
+                    best = { piece, distance, vertex: v / 3, shares: [shares.y, shares.z] };
+                }
             }
         }
         return best;
@@ -304,7 +336,7 @@ export class PieceCloud {
         this.uniforms.fibre.value.set(...(most === x ? [1, 0, 0] : most === y ? [0, 1, 0] : [0, 0, 1]) as [number, number, number]);
         m.roughness = roughness ?? look.roughness;
         this.uniforms.innerRoughness.value = innerRoughness ?? Math.max(look.clear > 0 ? 0 : 0.9, m.roughness);
-        this.uniforms.weighed.value = show === 'weight' && this.pieces.weights !== null ? 1 : 0;
+        this.uniforms.weighed.value = show === 'weight' && this.isWeighed ? 1 : 0;
         const glassy = show !== 'clear' && this.uniforms.tinted.value === 0 && this.uniforms.weighed.value === 0 ? look.clear : 0;
         this.uniforms.glassy.value = glassy;
         const clear = show === 'clear' || glassy > 0;
@@ -345,6 +377,13 @@ export class PieceCloud {
         this.uniforms.pictureMap.value?.dispose();
         this.uniforms.innerPictureMap.value?.dispose();
     }
+}
+
+export interface Hit {
+    piece: number;
+    distance: number;
+    vertex: number;
+    shares: readonly [number, number];
 }
 
 interface PieceExtent {

@@ -35,6 +35,8 @@ export interface Wear {
     spreadBy: 'distance' | 'ring';
     /** The point pieces spread from, in the prop's own coordinates. */
     from: readonly number[] | undefined;
+    /** A byte a point of its mesh, where a map is looked at. */
+    weights: Uint8Array | null;
 }
 
 /** The props on the stage: their pieces, where they stand and what they wear. */
@@ -104,7 +106,8 @@ export class Scenery {
         if (wear.spreadBy === 'ring' && cloud.pieces.rings !== null) cloud.spreadRings(wear.spread);
         else cloud.spread(wear.spread, wear.from);
         const [dull, tinted] = this.looks.get(prop.id) ?? [-1, 0];
-        const key = [prop.material, wear.show, wear.lit, wear.picked, dull, tinted];
+        cloud.weigh(wear.weights);
+        const key = [prop.material, wear.show, wear.lit, wear.picked, dull, tinted, cloud.isWeighed];
         const worn = this.worn.get(cloud);
         if (worn !== undefined && key.every((w, i) => w === worn[i])) return;
         this.worn.set(cloud, key);

@@ -43,10 +43,13 @@ const PLACE = /* glsl */ `
     vec3 piecePlace = pieceStand.xyz + (pieceStand.xyz - spreadFrom) * spread + ringWay * pieceStand.w;
 `;
 
-// Straw to bitumen by way of ochre, with lines at a quarter, a half and three quarters.
+// Pale yellow to deep blue by way of green, with lines at a quarter, a half and three quarters.
 const WEIGHT_COLOUR = /* glsl */ `
     vec3 weightColour(float w) {
-        vec3 c = w < 0.5 ? mix(vec3(0.87, 0.80, 0.60), vec3(0.62, 0.29, 0.06), 2.0 * w) : mix(vec3(0.62, 0.29, 0.06), vec3(0.055, 0.035, 0.045), 2.0 * w - 1.0);
+        vec3 c = w < 0.25 ? mix(vec3(0.90, 0.86, 0.56), vec3(0.46, 0.70, 0.34), 4.0 * w)
+            : w < 0.5 ? mix(vec3(0.46, 0.70, 0.34), vec3(0.06, 0.40, 0.38), 4.0 * w - 1.0)
+            : w < 0.75 ? mix(vec3(0.06, 0.40, 0.38), vec3(0.014, 0.12, 0.32), 4.0 * w - 2.0)
+            : mix(vec3(0.014, 0.12, 0.32), vec3(0.008, 0.016, 0.075), 4.0 * w - 3.0);
         vec3 off = abs(vec3(w) - vec3(0.25, 0.5, 0.75)) / max(fwidth(w), 1e-4);
         float line = 1.0 - smoothstep(0.6, 1.4, min(off.x, min(off.y, off.z)));
         return mix(c, w > 0.6 ? vec3(0.9) : vec3(0.03), 0.75 * line);

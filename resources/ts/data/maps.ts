@@ -1,0 +1,193 @@
+import { create } from 'zustand';
+import { api, ask, ProblemError, type MapTold, type Problem } from './api';
+import type { Prop, ShotDocument, WeightMap, WeightSource } from './document';
+import { loadWhole, type PropPieces } from './pieces';
+import { useShot } from './shot';
+import { useUi } from './ui';
+
+/** The weights of a map at a frame, with what is told of all of them. */
+export interface MapFrame {
+    /** A byte a point, 255 for full. */
+    weights: Uint8Array;
+    none: number;
+    full: number;
+    least: number;
+    mean: number;
+    most: number;
+}
+
+/** Milliseconds between questions while frames are missing. */
+const ASK_AGAIN = 120;
+
+/** Frames held; the oldest go first. */
+const HELD = 400;
+
+const HEAD = 28;
+
+interface MapsState {
+    /** Props unbroken, as maps are shown on them. */
+    wholes: Record<string, PropPieces | undefined>;
+    /** The map that is followed, and what is told of it. */
+    of: string | null;
+    told: MapTold | null;
+    problem: Problem | null;
+    /** A frame as it would be with what is being dragged, or a source by itself; null where neither is shown. */
+    trial: MapFrame | null;
+    /** Rises whenever frames have come. */
+    came: number;
+}
+
+export const useMaps = create<MapsState>(() => ({ wholes: {}, of: null, told: null, problem: null, trial: null, came: 0 }));
+
+const held = new Map<string, MapFrame>();
+const wanted = new Set<string>();
+let following: AbortController | null = null;
+
+export function decodeFrame(bytes: ArrayBuffer): MapFrame {
+    const view = new DataView(bytes);
+    if (bytes.byteLength < HEAD || view.getUint32(0) !== 0x59425731) throw new Error('These are no weights.');
+    const [none, full, least, mean, most] = [0, 1, 2, 3, 4].map((k) => view.getFloat32(8 + 4 * k, true)) as [number, number, number, number, number];
+    return { weights: new Uint8Array(bytes, HEAD, view.getUint32(4, true)), none, full, least, mean, most };
+}
+
+/** The map that is shown, and the prop it is of. */
+export function shownMap(document: ShotDocument | null | undefined, chosen: string | null, map: string | null): { prop: Prop; map: WeightMap; at: number } | null {
+    const prop = document?.props.find((p) => p.id === chosen);
+    const at = (prop?.weights ?? []).findIndex((m) => m.id === map);
+    if (prop === undefined || prop.weights === undefined || prop.weights.length === 0) return null;
+    return { prop, map: prop.weights[Math.max(0, at)]!, at: Math.max(0, at) };
+}
+
+export function currentMap(): ReturnType<typeof shownMap> {
+    const { chosen, map } = useUi.getState();
+    return shownMap(useShot.getState().shot?.document, chosen, map);
+}
+
+/** What is shown at a frame: a trial, or what is worked out. */
+export function frameShown(frame: number): MapFrame | null {
+    const { told, trial } = useMaps.getState();
+    if (trial !== null) return trial;
+    const key = told?.keys[Math.min(told.keys.length - 1, Math.max(0, frame - told.first))];
+    return key === undefined ? null : (held.get(key) ?? null);
+}
+
+/** Follows a map: asks how far it is worked out until all of it is, and fetches the frames round the playhead. */
+export function follow(shot: string, prop: string, map: string): () => void {
+    following?.abort();
+    const control = new AbortController();
+    following = control;
+    if (useMaps.getState().of !== map) useMaps.setState({ of: map, told: null, trial: null, problem: null });
+    void watch(shot, map, control.signal).catch((e: unknown) => {
+        if (!control.signal.aborted) throw e;
+    });
+    void fetchWhole(shot, prop, control.signal);
+    return () => control.abort();
+}
+
+async function watch(shot: string, map: string, signal: AbortSignal): Promise<void> {
+    for (;;) {
+        try {
+            const told = await api.map(shot, map, useUi.getState().frame, signal);
+            if (signal.aborted) return;
+            useMaps.setState({ of: map, told, problem: told.problem });
+            void fill();
+            if (told.done || told.problem !== null) return;
+        } catch (e) {
+            if (signal.aborted) return;
+            if (!(e instanceof ProblemError)) throw e;
+            useMaps.setState({ problem: e.problem, told: null });
+            return;
+        }
+        await new Promise((r) => setTimeout(r, ASK_AGAIN));
+        if (signal.aborted) return;
+    }
+}
+
+async function fetchWhole(shot: string, prop: string, signal: AbortSignal): Promise<void> {
+    try {
+        const whole = await loadWhole(shot, prop, useMaps.getState().wholes[prop], signal);
+        if (whole !== null && !signal.aborted) useMaps.setState((s) => ({ wholes: { ...s.wholes, [prop]: whole } }));
+    } catch (e) {
+        // Why it cannot be made is said elsewhere.
+        if (!signal.aborted && !(e instanceof ProblemError)) throw e;
+    }
+}
+
+/** Fetches frames that are worked out and not here yet, the one at the playhead first, then those after it. */
+export async function fill(): Promise<void> {
+    const { told } = useMaps.getState();
+    if (told === null) return;
+    const here = useUi.getState().frame - told.first;
+    const order = told.keys.map((_, k) => k).filter((k) => told.coverage[k] !== null).sort((a, b) => ahead(a, here) - ahead(b, here));
+    for (const k of order.slice(0, HELD)) {
+        const key = told.keys[k]!;
+        if (held.has(key) || wanted.has(key)) continue;
+        wanted.add(key);
+        try {
+            hold(key, decodeFrame(await (await ask(`maps/frames/${key}`)).arrayBuffer()));
+        } catch (e) {
+            if (!(e instanceof ProblemError)) throw e;
+            return;
+        } finally {
+            wanted.delete(key);
+        }
+        if (useMaps.getState().told !== told) return;
+    }
+}
+
+function hold(key: string, frame: MapFrame): void {
+    held.set(key, frame);
+    for (const old of held.keys()) {
+        if (held.size <= HELD) break;
+        held.delete(old);
+    }
+    useMaps.setState((s) => ({ came: s.came + 1 }));
+}
+
+/** What lies ahead counts as nearer. */
+function ahead(frame: number, here: number): number {
+    return frame >= here ? frame - here : 3 * (here - frame);
+}
+
+let asking = false;
+let next: Record<string, unknown> | null = null;
+
+/** Shows what a change would make of the map at the playhead, before it is made; always the newest that was asked for. */
+export function tryOut(change: { sources?: readonly WeightSource[]; layer?: number }): void {
+    next = { ...change, frame: useUi.getState().frame };
+    if (!asking) void askTrial();
+}
+
+async function askTrial(): Promise<void> {
+    asking = true;
+    try {
+        while (next !== null) {
+            const body = next;
+            next = null;
+            const shown = currentMap();
+            const shot = useShot.getState().shot?.id;
+            if (shown === null || shot === undefined) return;
+            try {
+                const response = await ask(`shots/${shot}/maps/${shown.map.id}/trial`, { method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } });
+                const frame = decodeFrame(await response.arrayBuffer());
+                if (next !== STOP) useMaps.setState({ trial: frame });
+            } catch (e) {
+                if (!(e instanceof ProblemError)) throw e;
+            }
+            if (next === STOP) {
+                next = null;
+                useMaps.setState({ trial: null });
+            }
+        }
+    } finally {
+        asking = false;
+    }
+}
+
+const STOP: Record<string, unknown> = {};
+
+/** Goes back to what is worked out. */
+export function endTrial(): void {
+    if (asking) next = STOP;
+    else useMaps.setState({ trial: null });
+}

@@ -1,0 +1,72 @@
+import type { Catalogue, Entry } from './api';
+import type { Prop, ShotDocument, WeightLimit, WeightMap, WeightSource } from './document';
+import { defaultsOf } from './options';
+
+/** How a source changes what those before it made: as a sign, and in words. */
+export const OPERATIONS = {
+    add: { sign: '+', words: 'add' },
+    subtract: { sign: '−', words: 'subtract' },
+    multiply: { sign: '×', words: 'multiply' },
+    larger: { sign: '∨', words: 'the larger' },
+    smaller: { sign: '∧', words: 'the smaller' },
+    replace: { sign: '=', words: 'replace' },
+} as const;
+
+export type Operation = keyof typeof OPERATIONS;
+
+/** What a source is called, with what it is measured to or where it is from. */
+export function sourceName(source: WeightSource | WeightLimit, document: ShotDocument, catalogue: Catalogue): { name: string; of: string } {
+    const name = catalogue.weights[source.source]?.label ?? source.source;
+    const values = source.values as Record<string, unknown>;
+    const to = typeof values.to === 'string' ? (document.props.find((p) => p.id === values.to)?.name ?? '') : '';
+    const map = typeof values.map === 'string' ? (allMaps(document).find(({ map: m }) => m.id === values.map)?.map.name ?? '') : '';
+    return { name, of: to !== '' ? `to ${to}` : map };
+}
+
+/** The arithmetic of a map as one readable line. */
+export function arithmetic(map: WeightMap, document: ShotDocument, catalogue: Catalogue): string {
+    return map.sources
+        .map((s, k) => {
+            const { name, of } = sourceName(s, document, catalogue);
+            const word = `${s.invert ? '¬' : ''}${name.toLowerCase()}${of === '' ? '' : `(${of.replace(/^to /, '')})`}`;
+            const amount = typeof s.amount === 'number' && s.amount !== 1 ? `${Number(s.amount.toPrecision(3))}·` : '';
+            const sign = OPERATIONS[s.operation ?? 'add'].sign;
+            return k === 0 && (s.operation ?? 'add') === 'add' ? amount + word : `${sign} ${amount}${word}`;
+        })
+        .join(' ');
+}
+
+export function allMaps(document: ShotDocument): { prop: Prop; map: WeightMap }[] {
+    return document.props.flatMap((prop) => (prop.weights ?? []).map((map) => ({ prop, map })));
+}
+
+/** A name no map of the shot has yet. */
+export function freeMapName(document: ShotDocument, wanted: string): string {
+    const names = new Set(allMaps(document).map(({ map }) => map.name.toLowerCase()));
+    let name = wanted;
+    for (let n = 2; names.has(name.toLowerCase()); n++) name = `${wanted} ${n}`;
+    return name;
+}
+
+export function freeMapId(document: ShotDocument, wanted: string): string {
+    const ids = new Set(allMaps(document).map(({ map }) => map.id));
+    const base = wanted.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '').slice(0, 30) || 'map';
+    let id = base;
+    for (let n = 2; ids.has(id); n++) id = `${base}-${n}`;
+    return id;
+}
+
+/** Sources that usually stand in the world, not in their prop. */
+const IN_WORLD: ReadonlySet<string> = new Set(['front']);
+
+/**
+ * A source as it is first added: where the prop is, and as large as suits it.
+ *
+ * @param middle of the prop, in its own coordinates and in the scene
+ */
+export function newSource(name: string, entry: Entry | undefined, suited: Record<string, unknown>, prop: Prop, document: ShotDocument, middle: { own: readonly number[]; scene: readonly number[] }): WeightSource {
+    const values = defaultsOf(entry, suited);
+    for (const at of ['middle', 'point', 'from']) if (at in values) values[at] = [...(IN_WORLD.has(name) ? middle.scene : middle.own)];
+    if (name === 'proximity') values.to = document.props.find((p) => p.id !== prop.id && p.motion.kind !== 'fixed')?.id ?? document.props.find((p) => p.id !== prop.id)?.id ?? '';
+    return { source: name, values, operation: 'add', amount: 1, ...(IN_WORLD.has(name) ? { on: 'world' } : {}) };
+}

@@ -1,0 +1,237 @@
+import { useEffect, useState } from 'react';
+import type { Prop, ShotDocument, Value, WeightSource } from '../data/document';
+import { setValues } from '../data/keys';
+import { currentMoments } from '../data/moments';
+import { shownMap } from '../data/maps';
+import { inScene, poseAt, type Pose } from '../data/pose';
+import type { Triple } from '../data/pieces';
+import { usePlace } from '../data/place';
+import { show } from '../data/quantity';
+import { useDocument } from '../data/shot';
+import { valueAt } from '../data/track';
+import { useUi } from '../data/ui';
+import { followPointer } from '../parts/drag';
+import { axes, within } from './grips';
+import { snapped, useLens } from './lens';
+
+const HERE: Pose = { position: [0, 0, 0], turn: [0, 0, 0], size: 1 };
+
+/** Pixels an arrow key moves a point, and with Shift. */
+const NUDGE = { near: 4, far: 40 } as const;
+
+/** Pixels that marks without a size of their own are wide, to either side. */
+const MARK = 90;
+
+const ARROWS: Record<string, readonly [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+
+/** The chosen source of a weight map in the picture: its shape, its two distances with their numbers, and its point to be dragged; the weight under the pointer; and a place that is pointed out. */
+export default function SourceMarks() {
+    useLens((s) => s.seen);
+    const document = useDocument();
+    const { stage, chosen, map, layer, frame } = useUi();
+    const shown = stage === 'weights' ? shownMap(document, chosen, map) : null;
+    if (!document || shown === null) return null;
+    const at = Math.min(layer, shown.map.sources.length - 1);
+    const source = shown.map.sources[at];
+    return (
+        <>
+            {source && <Mark document={document} prop={shown.prop} source={source} path={`weights/${shown.at}/sources/${at}`} frame={frame} />}
+            <WeightHere prop={shown.prop.id} />
+            <PlaceMark document={document} frame={frame} />
+        </>
+    );
+}
+
+/** Where the coordinates of a source are in the scene. */
+function stand(document: ShotDocument, prop: Prop, source: WeightSource, frame: number): Pose {
+    const on = source.on ?? 'own';
+    const carrier = on === 'world' ? undefined : on === 'own' ? prop : document.props.find((p) => p.id === on);
+    return carrier === undefined ? HERE : poseAt(carrier, frame, currentMoments(), document.frames.first);
+}
+
+function Mark({ document, prop, source, path, frame }: { document: ShotDocument; prop: Prop; source: WeightSource; path: string; frame: number }) {
+    const [held, setHeld] = useState<Triple | null>(null);
+    const values = source.values as Record<string, unknown>;
+    const moments = currentMoments();
+    const number = (name: string, usual: number) => valueAt((values[name] ?? usual) as Value, frame, moments);
+    const three = (name: string, usual: Triple): Triple => ((values[name] as Value[] | undefined) ?? usual).map((v) => valueAt(v, frame, moments)) as Triple;
+    const name = ['middle', 'point', 'from'].find((n) => Array.isArray(values[n]));
+    const pose = stand(document, prop, source, frame);
+    const point = held ?? (name === undefined ? null : three(name, [0, 0, 0]));
+    const { project, metre } = useLens.getState();
+    const to = (p: Triple) => project(inScene(pose, p));
+    const [full, none] = [number('full', 0), number('none', 0)];
+    const shapes: { points: readonly Triple[]; strong: boolean; label: string; at: Triple }[] = [];
+    if (source.source === 'ball' && point !== null) {
+        for (const [r, strong] of [[full, true], [none, false]] as const) for (const axis of [0, 1, 2]) shapes.push({ points: circle(point, r, axis), strong, label: axis === 0 ? distance(strong, r) : '', at: [point[0], point[1] + r, point[2]] });
+    } else if (source.source === 'front' && point !== null) {
+        const way = unit(three('direction', [0, 1, 0]));
+        const wide = MARK / metre;
+        for (const [d, strong] of [[full, true], [none, false]] as const) shapes.push({ points: square(point, way, d, wide), strong, label: distance(strong, d), at: along(point, way, d) });
+        shapes.push({ points: [point, along(point, way, 0.6 * wide)], strong: true, label: '', at: point });
+    } else if (source.source === 'box' && point !== null) {
+        const size = three('size', [0.5, 0.5, 0.5]);
+        for (const [d, strong] of [[full, true], [none, false]] as const) for (const edge of boxEdges(point, size.map((s) => s / 2 + d) as Triple)) shapes.push({ points: edge, strong, label: '', at: point });
+    } else if (source.source === 'stripes' || source.source === 'facing') {
+        const wide = MARK / metre;
+        const middle: Triple = within(pose, inScene(poseAt(prop, frame, moments, document.frames.first), [0, 0, 0]));
+        shapes.push({ points: [middle, along(middle, unit(three('direction', [0, 1, 0])), wide)], strong: true, label: source.source === 'stripes' ? `bands every ${show(number('spacing', 0.2), 'm')}` : 'this way', at: along(middle, unit(three('direction', [0, 1, 0])), wide) });
+    } else if (source.source === 'proximity') {
+        const target = document.props.find((p) => p.id === values.to);
+        if (target) shapes.push({ points: [], strong: true, label: `full within ${show(full, 'm')}, none beyond ${show(none, 'm')}`, at: within(pose, poseAt(target, frame, moments, document.frames.first).position) });
+    }
+    const drag = (e: React.PointerEvent) => {
+        if (name === undefined || point === null) return;
+        e.preventDefault();
+        (e.currentTarget as HTMLElement).focus();
+        const [x, y] = to(point);
+        const [dx, dy] = [x - e.clientX, y - e.clientY];
+        let next: Triple | null = null;
+        followPointer((m) => setHeld((next = moved(pose, point, m.clientX + dx, m.clientY + dy))), () => {
+            if (next !== null) set(next);
+            setHeld(null);
+        });
+    };
+    const set = (p: Triple) => setValues(`Move ${source.source}`, p.map((value, axis) => ({ lane: `${prop.id}:${path}/values/${name}`, axis, frame, value })));
+    return (
+        <>
+            <svg className="pointer-events-none absolute inset-0 size-full overflow-visible" aria-hidden>
+                {shapes.map((s, k) => {
+                    const line = s.points.map((p) => to(p).map((v) => v.toFixed(1)).join(',')).join(' ');
+                    return (
+                        <g key={k} fill="none">
+                            <polyline points={line} stroke="#f6f4ef" strokeWidth={s.strong ? 3.500 : 2.500} strokeOpacity={0.550} />
+                            <polyline points={line} stroke="#1d2327" strokeWidth={s.strong ? 1.500 : 1} strokeDasharray={s.strong ? undefined : '5 4'} />
+                        </g>
+                    );
+                })}
+            </svg>
+            {shapes.filter((s) => s.label !== '').map((s) => {
+                const [x, y] = to(s.at);
+                return <output key={s.label} className={`figure pointer-events-none absolute -translate-x-1/2 -translate-y-[150%] px-2 py-0.5 text-[12px] whitespace-pre ${s.strong ? 'bg-[#1d2327] text-[#f6f4ef]' : 'bg-[#1d2327]/75 text-[#f6f4ef]'}`} style={{ left: x, top: y }}>{s.label}</output>;
+            })}
+            {point !== null && name !== undefined && (
+                <div className="absolute" style={{ left: to(point)[0], top: to(point)[1] }}>
+                    <button
+                        type="button"
+                        aria-label={`Move the ${name} of ${source.source}`}
+                        title="Drag it, or move it by the arrow keys"
+                        className="absolute grid size-[20px] -translate-1/2 touch-none cursor-move place-items-center rounded-full border-2 border-ink bg-paper/80 hover:bg-paper"
+                        onPointerDown={drag}
+                        onKeyDown={(e) => {
+                            const way = ARROWS[e.key];
+                            if (way === undefined || e.altKey || e.ctrlKey || e.metaKey) return;
+                            e.preventDefault();
+                            e.stopPropagation();
+                            const by = e.shiftKey ? NUDGE.far : NUDGE.near;
+                            const [x, y] = to(point);
+                            set(moved(pose, point, x + by * way[0], y + by * way[1]));
+                        }}
+                    >
+                        <span className="size-[6px] rounded-full bg-ink" />
+                    </button>
+                    {held !== null && <output className="figure pointer-events-none absolute top-4 left-4 border border-ink bg-paper px-2 py-0.5 text-[12px] whitespace-pre">{axes(held, 'm')}</output>}
+                </div>
+            )}
+        </>
+    );
+}
+
+/** The weight under the pointer. */
+function WeightHere({ prop }: { prop: string }) {
+    const [here, setHere] = useState<{ x: number; y: number; w: number } | null>(null);
+    const shown = useUi((s) => s.show === 'weight');
+    useEffect(() => {
+        const picture = document.getElementById('picture');
+        if (picture === null) return;
+        const move = (e: PointerEvent) => {
+            const box = picture.getBoundingClientRect();
+            const w = e.buttons === 0 && e.target instanceof HTMLCanvasElement ? useLens.getState().weight(prop, e.clientX - box.left, e.clientY - box.top) : null;
+            setHere(w === null ? null : { x: e.clientX - box.left, y: e.clientY - box.top, w });
+        };
+        const leave = () => setHere(null);
+        picture.addEventListener('pointermove', move);
+        picture.addEventListener('pointerleave', leave);
+        return () => {
+            picture.removeEventListener('pointermove', move);
+            picture.removeEventListener('pointerleave', leave);
+        };
+    }, [prop]);
+    if (here === null || !shown) return null;
+    return <output aria-label="Weight under the pointer" className="figure pointer-events-none absolute translate-x-3 -translate-y-[130%] border border-ink bg-paper px-1.5 py-0.5 text-[12px] whitespace-pre" style={{ left: here.x, top: here.y }}>{here.w.toFixed(2)} here</output>;
+}
+
+/** A place that was asked to be shown. */
+function PlaceMark({ document, frame }: { document: ShotDocument; frame: number }) {
+    const shown = usePlace((s) => s.shown);
+    const prop = document.props.find((p) => p.id === shown?.prop);
+    useEffect(() => {
+        if (shown === null) return;
+        const end = setTimeout(() => usePlace.setState({ shown: null }), 8000);
+        return () => clearTimeout(end);
+    }, [shown]);
+    if (shown === null || prop === undefined) return null;
+    const [x, y] = useLens.getState().project(inScene(poseAt(prop, frame, currentMoments(), document.frames.first), shown.at));
+    return <div role="status" aria-label="Here" className="pointer-events-none absolute size-[30px] -translate-1/2 rounded-full border-[3px] border-doubt" style={{ left: x, top: y }} />;
+}
+
+/** Where a point goes for a pixel of the picture: as far away as it was. */
+function moved(pose: Pose, at: readonly number[], x: number, y: number): Triple {
+    const { cast, project, metre } = useLens.getState();
+    const { from, towards } = cast(x, y);
+    const was = inScene(pose, at);
+    // In the plane through it that faces the eye, or what is dragged sideways would come closer.
+    const straight = cast(...project(was)).towards;
+    const far = dot(sub(was, from), straight) / Math.max(1e-6, dot(towards, straight));
+    return within(pose, along(from, towards, far)).map((v) => snapped(v, metre)) as Triple;
+}
+
+function distance(strong: boolean, metres: number): string {
+    return `${strong ? 'full within' : 'none beyond'} ${show(metres, 'm')}`;
+}
+
+function circle(c: Triple, r: number, axis: number): Triple[] {
+    return Array.from({ length: 65 }, (_, k) => {
+        const a = (k / 64) * 2 * Math.PI;
+        const p: Triple = [...c];
+        p[(axis + 1) % 3]! += r * Math.cos(a);
+        p[(axis + 2) % 3]! += r * Math.sin(a);
+        return p;
+    });
+}
+
+/** A square across a direction, at a distance along it. */
+function square(c: Triple, way: Triple, d: number, half: number): Triple[] {
+    const side = unit(Math.abs(way[1]) > 0.9 ? cross(way, [1, 0, 0]) : cross(way, [0, 1, 0]));
+    const other = cross(way, side);
+    const at = along(c, way, d);
+    return [[1, 1], [1, -1], [-1, -1], [-1, 1], [1, 1]].map(([u, v]) => [0, 1, 2].map((k) => at[k]! + half * (u! * side[k]! + v! * other[k]!)) as Triple);
+}
+
+function boxEdges(c: Triple, half: Triple): Triple[][] {
+    const corner = (k: number): Triple => [0, 1, 2].map((a) => c[a]! + (k & (1 << a) ? half[a]! : -half[a]!)) as Triple;
+    const out: Triple[][] = [];
+    for (let k = 0; k < 8; k++) for (let a = 0; a < 3; a++) if (!(k & (1 << a))) out.push([corner(k), corner(k | (1 << a))]);
+    return out;
+}
+
+function along(p: Triple, way: Triple, d: number): Triple {
+    return [p[0] + d * way[0], p[1] + d * way[1], p[2] + d * way[2]];
+}
+
+function unit(v: Triple): Triple {
+    const l = Math.hypot(...v) || 1;
+    return [v[0] / l, v[1] / l, v[2] / l];
+}
+
+function cross(a: Triple, b: Triple): Triple {
+    return [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+}
+
+function dot(a: Triple, b: Triple): number {
+    return a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+}
+
+function sub(a: Triple, b: Triple): Triple {
+    return [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+}
