@@ -11,6 +11,7 @@ use Symfony\Component\Console\Output\OutputInterface;
 use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\HandOff;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\MadeParts;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\SilentProgress;
 
@@ -40,7 +41,7 @@ final class Bake extends Command
         foreach ($shot->props as $prop) {
             $shards[$prop->id] = $maker->shards($prop, new SilentProgress);
         }
-        $baker = Baker::of($shot, $shards);
+        $baker = Baker::of($shot, $shards, new MadeParts($maker, $assets, $shards));
         $frames = [$baker->firstFrame()];
         $restAt = null;
         $overlap = 0.0;

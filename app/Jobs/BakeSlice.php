@@ -9,6 +9,7 @@ use App\Models\Bake;
 use App\Storage\FrameStore;
 use App\Storage\ShardStore;
 use App\Yard\Foresight;
+use App\Yard\StoredParts;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Support\Facades\DB;
 use Throwable;
@@ -148,7 +149,7 @@ final class BakeSlice implements LastsLong, ShouldQueue
         $bake->counts = array_map(count(...), array_values($solids));
         $bake->pieces = array_sum($bake->counts);
 
-        return new Baker($foresight->of($shot, true, new BeatingProgress), $solids, new BeatingProgress);
+        return new Baker($foresight->of($shot, true, new BeatingProgress), $solids, new BeatingProgress, app(StoredParts::class));
     }
 
     /** Takes it up where its frames end; false where it was cancelled or taken over meanwhile. */

@@ -9,14 +9,15 @@ use App\Storage\YardFiles;
 use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Progress;
 use YardBreak\Core\Shot\Cue;
+use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\SilentProgress;
 
-/** Touches that keys alone decide, found once for each way the two props move. */
+/** Touches, and maps reaching a share, that keys alone decide: found once for each way the props move. */
 final class Foresight
 {
-    public function __construct(private readonly ShardStore $store)
+    public function __construct(private readonly ShardStore $store, private readonly StoredParts $parts)
     {
     }
 
@@ -37,8 +38,9 @@ final class Foresight
             $name = self::name($now, $cue);
             $kept = self::kept($name);
             $missing = array_filter(array_filter([$now->prop($cue->one), $now->prop($cue->other)]), fn (PropSpec $p): bool => ! $this->store->has($p));
-            if ($kept === null && ($make || $missing === [])) {
-                $frame = Baker::firstTouch($now, $cue, fn (PropSpec $p): array => $this->store->solids($p, $progress), $progress);
+            // How far a map reaches takes longer than a question may wait for.
+            if ($kept === null && ($make || $missing === [] && $cue->isTouch())) {
+                $frame = Baker::found($now, $cue, fn (PropSpec $p): array => $this->store->solids($p, $progress), $this->parts, $progress);
                 YardFiles::write($name, $kept = $frame === null ? 'never' : (string) $frame);
             }
 
@@ -61,6 +63,9 @@ final class Foresight
     private static function name(ShotSpec $shot, Cue $cue): string
     {
         $key = [ShotSpec::BAKE_VERSION, $shot->first, $shot->last, $shot->rate->toArray(), $cue->speed];
+        if (! $cue->isTouch()) {
+            $key[] = [$cue->share, (new MapRun($shot, app(StoredParts::class)))->keys($cue->map, MapRun::SURFACE)];
+        }
         foreach ([$shot->prop($cue->one), $shot->prop($cue->other)] as $prop) {
             $key[] = $prop === null ? null : [$prop->shardKey(), $prop->place->shortest, array_map(static fn ($track): array => array_map(static fn (array $act): string => $act[0].' '.$act[1], $track->acts()), array_values($prop->place->tracks()))];
         }

@@ -89,7 +89,7 @@ final class ShotController
         $spec = $foresight->of($shot->spec(), false);
         $found = [];
         foreach ($spec->cues as $cue) {
-            if ($cue->isTouch() && $spec->moments->frame($cue->id) !== null) {
+            if ($cue->isFound() && $spec->moments->frame($cue->id) !== null) {
                 $found[$cue->id] = $spec->moments->frame($cue->id);
             }
         }

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Bake;
 
+use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\FrameWriter;
 use YardBreak\Core\Motion\Member;
@@ -12,6 +14,8 @@ use YardBreak\Core\Motion\Moment;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\PackReader;
 use YardBreak\Core\Motion\PackWriter;
+use YardBreak\Core\Motion\Push\Leaving;
+use YardBreak\Core\Motion\Push\Sent;
 use YardBreak\Core\Motion\Surfaces;
 use YardBreak\Core\Motion\Surroundings;
 use YardBreak\Core\Motion\Touch;
@@ -21,6 +25,8 @@ use YardBreak\Core\Rigid\Meeting;
 use YardBreak\Core\Rigid\RigidMover;
 use YardBreak\Core\Rigid\Solid;
 use YardBreak\Core\Shot\Cue;
+use YardBreak\Core\Shot\MapRun;
+use YardBreak\Core\Shot\PropParts;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\SilentProgress;
@@ -34,7 +40,10 @@ final class Baker implements Surroundings
 {
     private const STATE = 'BAKE';
 
-    private const STATE_VERSION = 1;
+    private const STATE_VERSION = 2;
+
+    /** What is lower than this share of its own size stands on the ground. */
+    private const GROUNDED = 0.02;
 
     private ShotSpec $shot;
 
@@ -46,6 +55,15 @@ final class Baker implements Surroundings
     private readonly Holds $holds;
 
     private readonly RigidMover $rigid;
+
+    /** Null where nothing of the shot goes by a weight map. */
+    private readonly ?MapRun $maps;
+
+    /** @var array<int, array{Vec3, Vec3}> by prop: where it was last touched so that something was let go, and how fast what touched it moved there */
+    private array $struck = [];
+
+    /** @var array<int, list<Vec3>> by prop: which way the outer surface of each piece looks, in its own coordinates */
+    private array $outwards = [];
 
     /** @var list<Mover> in the order they move */
     private readonly array $movers;
@@ -62,19 +80,22 @@ final class Baker implements Surroundings
     /**
      * @param  ShotSpec  $shot  with those of its touches found that keys alone decide
      * @param  array<string, list<Solid>>  $solids  by prop id
+     * @param  PropParts|null  $parts  what maps are made of, and which pieces lie face to face; needed where anything goes by them
      * @param  list<Mover>  $others  further movers, after the rigid bodies
      *
      * @throws Problem where a moving piece has no volume, or a key comes before what it is tied to
      */
-    public function __construct(ShotSpec $shot, array $solids, private readonly Progress $progress = new SilentProgress, array $others = [])
+    public function __construct(ShotSpec $shot, array $solids, private readonly Progress $progress = new SilentProgress, private readonly ?PropParts $parts = null, array $others = [])
     {
         self::throwIfTooEarly($shot);
-        $this->follow($shot);
+        $this->shot = $shot;
+        $this->members = self::membersOf($shot);
         $this->frame = $shot->first;
         $pieces = array_map(static fn (PropSpec $p): array => $solids[$p->id], $shot->props);
-        $this->holds = new Holds($shot, array_map(static fn (array $own): array => array_map(static fn (Solid $s): string => $s->name, $own), $pieces));
+        $this->holds = new Holds($shot, array_map($this->prepared(...), $shot->props, $pieces));
         $this->rigid = new RigidMover($this->members, $pieces, $this->moment(), $shot->steps(), $shot->ground, $this);
         $this->movers = [$this->rigid, ...$others];
+        $this->maps = $parts === null ? null : new MapRun($shot, $parts, null, fn (int $prop): array => $this->placements($prop));
     }
 
     /**
@@ -82,11 +103,11 @@ final class Baker implements Surroundings
      *
      * @throws Problem
      */
-    public static function of(ShotSpec $shot, array $shards): self
+    public static function of(ShotSpec $shot, array $shards, ?PropParts $parts = null): self
     {
         $solids = array_map(static fn (array $own): array => Solid::all($own), $shards);
 
-        return new self(self::foreseen($shot, static fn (ShotSpec $now, Cue $cue): ?float => self::firstTouch($now, $cue, static fn (PropSpec $p): array => $solids[$p->id])), $solids);
+        return new self(self::foreseen($shot, static fn (ShotSpec $now, Cue $cue): ?float => self::found($now, $cue, static fn (PropSpec $p): array => $solids[$p->id], $parts)), $solids, parts: $parts);
     }
 
     /**
@@ -140,7 +161,8 @@ final class Baker implements Surroundings
     {
         $out = new PackWriter(self::STATE, self::STATE_VERSION);
         $out->int($this->frame);
-        $out->text((string) json_encode(['held' => (object) $this->holds->state(), 'met' => array_keys($this->met), 'cues' => (object) $this->shot->moments->happened()]));
+        $out->text((string) json_encode(['holds' => $this->holds->state(), 'met' => array_keys($this->met), 'cues' => (object) $this->shot->moments->happened()], JSON_PRESERVE_ZERO_FRACTION));
+        $out->packed($this->maps === null ? '' : serialize($this->maps->state()));
         $out->small([count($this->movers)]);
         foreach ($this->movers as $mover) {
             $out->packed($mover->pack());
@@ -155,9 +177,13 @@ final class Baker implements Surroundings
         $in = new PackReader($state, self::STATE, self::STATE_VERSION);
         $this->frame = $in->int();
         $kept = json_decode($in->text(), true, 8, JSON_THROW_ON_ERROR);
-        $this->holds->restore($kept['held']);
+        $maps = $in->packed();
+        $this->holds->restore($kept['holds']);
         $this->met = array_fill_keys($kept['met'], true);
         $this->follow($this->shot->with($this->shot->moments->allAnchored(array_map(floatval(...), $kept['cues']))));
+        if ($this->maps !== null && $maps !== '') {
+            $this->maps->restore(unserialize($maps, ['allowed_classes' => false]));
+        }
         if ($in->small() !== [count($this->movers)]) {
             throw new Problem('state', 'The state kept of this bake is that of other movers.', '', 'Bake from the start.');
         }
@@ -195,8 +221,7 @@ final class Baker implements Surroundings
 
     public function waits(int $prop): bool
     {
-        $motion = $this->shot->props[$prop]->motion;
-        if ($motion->isFree() && $motion->release === null && $this->holds->anyHeld($prop)) {
+        if ($this->holds->waitsForTouch($prop)) {
             return true;
         }
         $id = $this->shot->props[$prop]->id;
@@ -224,9 +249,28 @@ final class Baker implements Surroundings
             }
         }
         $place = $this->members[$touch->prop]->place->at($touch->frame);
-        $pieces = $this->holds->touched($prop, $touch, fn (int $piece): Vec3 => $this->rigid->whereIs($touch->prop, $piece, $place));
+        $pieces = $this->holds->touched($touch, $other, fn (int $piece): Vec3 => $this->rigid->whereIs($touch->prop, $piece, $place));
+        if ($this->holds->began($touch->prop)) {
+            $this->struck[$touch->prop] = [$touch->at, $this->velocityOf($touch->other, $touch->at, $touch->frame)];
+        }
 
         return $pieces !== [] && $this->release($touch->prop, $pieces, $touch->frame);
+    }
+
+    /** m/s, of what touched there. */
+    private function velocityOf(int $prop, Vec3 $at, float $frame): Vec3
+    {
+        if ($prop < 0) {
+            return Vec3::zero();
+        }
+        $member = $this->members[$prop];
+        if ($member->isFree()) {
+            return $this->rigid->velocityOf($prop, -1, $at);
+        }
+        $here = $member->place->at($frame)->inverse()->point($at);
+        $half = 0.05;
+
+        return $member->place->at($frame + $half)->point($here)->minus($member->place->at($frame - $half)->point($here))->times(0.5 / ($half * $this->shot->frameTime()));
     }
 
     public function heeds(int $one, int $other): bool
@@ -268,12 +312,61 @@ final class Baker implements Surroundings
     private function follow(ShotSpec $shot): void
     {
         $this->shot = $shot;
-        $this->members = array_map(static fn (PropSpec $p, int $k): Member => new Member($k, $p->name, $p->motion->kind, $p->motion->held === 'whole', $p->place, $p->material->density, $p->material->friction, $p->material->bounce, $p->motion->velocity, $p->motion->spin), $shot->props, array_keys($shot->props));
+        $this->members = self::membersOf($shot);
+        $this->holds->follow($shot);
+        $this->maps?->follow($shot);
+    }
+
+    /** @return list<Member> */
+    private static function membersOf(ShotSpec $shot): array
+    {
+        return array_map(static fn (PropSpec $p, int $k): Member => new Member($k, $p->name, $p->motion->kind, $p->motion->held === 'whole', $p->place, $p->material->density, $p->material->friction, $p->material->bounce, $p->motion->velocity, $p->motion->spin), $shot->props, array_keys($shot->props));
+    }
+
+    /**
+     * @param  list<Solid>  $solids
+     */
+    private function prepared(PropSpec $prop, array $solids): Prepared
+    {
+        $place = $prop->place->at($this->shot->first);
+        $grounded = [];
+        foreach ($this->shot->ground && $prop->motion->isFree() ? $solids : [] as $piece => $solid) {
+            foreach ($solid->hulls as $hull) {
+                foreach ($hull->x as $i => $x) {
+                    if ($place->point($solid->centre->plus(new Vec3($x, $hull->y[$i], $hull->z[$i])))->y < self::GROUNDED * $hull->size) {
+                        $grounded[$piece] = true;
+
+                        continue 3;
+                    }
+                }
+            }
+        }
+
+        return new Prepared(
+            array_map(static fn (Solid $s): string => $s->name, $solids), array_map(static fn (Solid $s): Vec3 => $s->centre, $solids), $grounded,
+            fn (): array => $this->parts === null ? [] : Neighbours::ways($this->parts->pieces($prop)),
+        );
+    }
+
+    /** @return list<Placement> where the pieces of a prop have gone, from its own coordinates to the scene */
+    private function placements(int $prop): array
+    {
+        $out = [];
+        foreach ($this->holds->pieces($prop) as $piece) {
+            $out[] = $this->rigid->placementOf($prop, $piece);
+        }
+
+        return $out;
     }
 
     /** Cues that were reached stand from now on, and so does what is tied to them. */
     private function anchor(): void
     {
+        foreach ($this->shot->cues as $cue) {
+            if ($cue->map !== '' && $this->maps !== null && ! $this->shot->isForeseen($cue) && $this->shot->moments->frame($cue->id) === null && $this->maps->shareAt($cue->map, $this->frame) >= $cue->share - 1e-9) {
+                $this->reached[$cue->id] = (float) $this->frame;
+            }
+        }
         if ($this->reached !== []) {
             $this->follow($this->shot->with($this->shot->moments->allAnchored($this->reached)));
         }
@@ -288,21 +381,72 @@ final class Baker implements Surroundings
 
     private function letGo(): void
     {
-        foreach ($this->holds->due($this->shot, $this->frame) as $prop => $pieces) {
-            $this->release($prop, $pieces, (float) $this->frame);
+        // Maps that know what was before are asked for at every frame.
+        foreach ($this->shot->props as $prop) {
+            foreach ($prop->motion->isFree() ? $prop->motion->maps() : [] as $map) {
+                $this->weights($map, $this->frame);
+            }
         }
+        foreach ($this->holds->due($this->frame, $this->weights(...)) as $prop => $pieces) {
+            $this->send($prop, $pieces, (float) $this->frame);
+        }
+    }
+
+    /**
+     * @return list<float> of the pieces of a map's prop
+     *
+     * @throws Problem
+     */
+    private function weights(string $map, int $frame): array
+    {
+        return $this->maps?->at($map, MapRun::PIECES, $frame) ?? throw new Problem('internal', 'This bake goes by weight maps, but was begun without them.', '', 'Report this; it is a fault of Yard Break.');
     }
 
     /** @param  list<int>  $pieces */
     private function release(int $prop, array $pieces, float $frame): bool
     {
-        $this->holds->letGo($prop, $pieces);
+        $this->holds->letGo($prop, $pieces, $frame);
+
+        return $this->send($prop, $pieces, $frame);
+    }
+
+    /** @param  list<int>  $pieces  that are not held any more */
+    private function send(int $prop, array $pieces, float $frame): bool
+    {
+        $sent = $this->pushed($prop, $pieces, $frame);
         $any = false;
         foreach ($this->movers as $mover) {
-            $any = $mover->release($prop, $pieces, new Moment($frame, $this->shot->frameTime())) || $any;
+            $any = $mover->release($prop, $pieces, new Moment($frame, $this->shot->frameTime()), $sent) || $any;
         }
 
         return $any;
+    }
+
+    /**
+     * @param  list<int>  $pieces
+     * @return array<int, Sent> by piece
+     */
+    private function pushed(int $prop, array $pieces, float $frame): array
+    {
+        $spec = $this->shot->props[$prop];
+        if ($spec->motion->pushes === []) {
+            return [];
+        }
+        $place = $spec->place->at($frame);
+        $this->outwards[$prop] ??= $this->parts === null ? [] : array_map(static fn (Shard $s): Vec3 => $s->outwards(), $this->parts->pieces($spec));
+        $out = [];
+        foreach ($spec->motion->pushes as [$class, $values, $map]) {
+            $push = $class::of($values->at($frame));
+            $amounts = $map === '' ? [] : $this->weights($map, $this->frame);
+            foreach ($pieces as $piece) {
+                $stand = $this->rigid->placementOf($prop, $piece);
+                $normal = isset($this->outwards[$prop][$piece]) ? $stand->turn->turn($this->outwards[$prop][$piece]) : Vec3::zero();
+                $leaving = new Leaving($piece, $this->rigid->whereIs($prop, $piece, $place), $normal, $place, ...$this->struck[$prop] ?? []);
+                $out[$piece] = ($out[$piece] ?? Sent::nothing())->plus($push->on($leaving), $amounts === [] ? 1.0 : $amounts[$piece]);
+            }
+        }
+
+        return $out;
     }
 
     private function written(): Frame
@@ -330,7 +474,7 @@ final class Baker implements Surroundings
     public static function foreseen(ShotSpec $shot, callable $find): ShotSpec
     {
         foreach ($shot->foreseenInOrder() as $cue) {
-            if ($shot->prop($cue->one) === null || $shot->moments->frame($cue->id) !== null) {
+            if ($cue->isTouch() && $shot->prop($cue->one) === null || $shot->moments->frame($cue->id) !== null) {
                 continue;
             }
             $frame = $find($shot, $cue);
@@ -340,6 +484,18 @@ final class Baker implements Surroundings
         }
 
         return $shot;
+    }
+
+    /**
+     * When a cue comes that keys alone decide.
+     *
+     * @param  callable(PropSpec): list<Solid>  $solids
+     * @param  PropParts|null  $parts  what maps are made of
+     * @return float|null null where it never does, or that cannot be told
+     */
+    public static function found(ShotSpec $shot, Cue $cue, callable $solids, ?PropParts $parts, Progress $progress = new SilentProgress): ?float
+    {
+        return $cue->isTouch() ? self::firstTouch($shot, $cue, $solids, $progress) : ($parts === null ? null : (new MapRun($shot, $parts))->reaching($cue->map, $cue->share));
     }
 
     /**
@@ -360,7 +516,7 @@ final class Baker implements Surroundings
     private static function throwIfTooEarly(ShotSpec $shot): void
     {
         foreach ($shot->cues as $cue) {
-            if (! $cue->isTouch() || $shot->isForeseen($cue)) {
+            if (! $cue->isFound() || $shot->isForeseen($cue)) {
                 continue;
             }
             foreach ($shot->tiedTo($cue->id) as [$path, $offset]) {

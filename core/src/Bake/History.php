@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Bake;
 
+use YardBreak\Core\Shot\MapRun;
+use YardBreak\Core\Shot\NoParts;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\Timing\Cues;
@@ -35,10 +37,10 @@ final readonly class History
         ];
         $words = ['first' => 'first frame', 'rate' => 'frame rate', 'order' => 'number or order of props'];
         foreach ($shot->cues as $cue) {
-            if ($cue->isTouch()) {
+            if ($cue->isFound()) {
                 // Where nobody has looked yet when it comes, what is tied to it may act at any time.
                 $unknown = $shot->isForeseen($cue) && $shot->moments->frame($cue->id) === null && $shot->tiedTo($cue->id) !== [];
-                $always['cue '.$cue->id] = json_encode([$cue->one, $cue->other, $cue->speed, $unknown ? $shot->movingParts() : '']);
+                $always['cue '.$cue->id] = json_encode([$cue->one, $cue->other, $cue->speed, $cue->map, $cue->share, $unknown ? $shot->movingParts() : '']);
                 $words['cue '.$cue->id] = 'cue '.$cue->name;
             }
         }
@@ -131,6 +133,26 @@ final readonly class History
         return null;
     }
 
+    /**
+     * Where the weights that let its pieces go, or say how much they are pushed, become others.
+     *
+     * @param  array<int, array<string, string>>  $events
+     * @param  array<string, string>  $words
+     */
+    private static function weights(ShotSpec $shot, PropSpec $prop, array &$events, array &$words): void
+    {
+        foreach ($prop->motion->maps() as $map) {
+            $key = 'map '.$map;
+            $words[$key] = 'weight map '.$shot->map($map)?->name;
+            $before = '';
+            foreach ((new MapRun($shot, new NoParts))->keys($map, MapRun::PIECES) as $k => $of) {
+                if ($of !== $before) {
+                    $events[$shot->first + $k][$key] = $before = $of;
+                }
+            }
+        }
+    }
+
     /** @return array<string, string> what of a prop acts always */
     private static function standing(PropSpec $prop): array
     {
@@ -140,7 +162,7 @@ final readonly class History
             'shape or break' => $prop->shardKey(),
             'density' => json_encode($prop->material->density),
             'turning' => $prop->place->shortest ? 'shortest' : 'axes',
-            'kind of motion' => json_encode([$m->kind, ...! $m->isFree() ? [] : [$m->held, $m->release === null ? ['touch', $m->reach] : 'moment', array_map(static fn (array $g): array => $g['pieces'], $m->groups)]]),
+            'kind of motion' => json_encode([$m->kind, ...! $m->isFree() ? [] : [$m->held, $m->release->key(), array_map(static fn (array $g): array => [$g['release']->key(), $g['pieces']], $m->groups), $m->follow, $m->anchors, array_map(static fn (array $p): array => [$p[0], $p[1]->still(), $p[2]], $m->pushes)]]),
         ];
     }
 
@@ -151,7 +173,7 @@ final readonly class History
         $m = $prop->motion;
 
         // What is let go at a moment is pushed then; otherwise a push may act at any time.
-        return $m->release !== null && $m->held === 'still' ? array_diff_key($tracks, $m->tracks()) : $tracks;
+        return $m->release->when !== null && $m->release->on !== 'shockwave' && $m->release->wait === 0.0 && $m->follow === null && $m->held === 'still' && $m->pushes === [] ? array_diff_key($tracks, $m->tracks()) : $tracks;
     }
 
     /**
@@ -173,9 +195,10 @@ final readonly class History
                 $events[$frame][$key] = 'let go '.json_encode([$m->velocity->at($frame)->toArray(), $m->spin->at($frame)->toArray()]);
             }
         };
-        $at($m->release, 'release', 0);
+        self::weights($shot, $prop, $events, $words);
+        $at($m->release->when, 'release', 0);
         foreach ($m->groups as $k => $group) {
-            $at($group['when'], 'release of '.$group['name'], $k + 1);
+            $at($group['release']->when, 'release of '.$group['name'], $k + 1);
         }
     }
 }

@@ -23,6 +23,20 @@ final readonly class Shard
         return 2.0 * $this->mass->volume / max(1e-300, array_sum(FaceNormals::areas($this->mesh)));
     }
 
+    /** Which way its outer surface looks on the whole, of unit length; none where it has no outer surface, or it looks every way. */
+    public function outwards(): Vec3
+    {
+        [$nx, $ny, $nz] = FaceNormals::perFace($this->mesh);
+        $sum = Vec3::zero();
+        foreach ($nx as $f => $x) {
+            if (($this->mesh->sides[$f] ?? Mesh::OUTER) !== Mesh::INNER) {
+                $sum = $sum->plus(new Vec3($x, $ny[$f], $nz[$f]));
+            }
+        }
+
+        return $sum->length() > 1e-12 ? $sum->unit() : Vec3::zero();
+    }
+
     /** The point its place is told by: its centroid, or the prop's origin where it is turned inside out. */
     public function centre(): Vec3
     {

@@ -72,11 +72,11 @@ final class SiteCheck
         if (! $prop->motion->isFree()) {
             return;
         }
-        $release = $prop->motion->release?->at($shot->moments);
+        $release = $prop->motion->release->when?->at($shot->moments);
         if ($release !== null && $release > $shot->last) {
             $say('doubtful', '.motion.release', 'it is released at frame '.$release.', after the last frame.', 'Set an earlier frame, or a later end.');
         }
-        if ($prop->motion->release === null && $prop->motion->held === 'still' && ! $prop->place->moves() && ! $this->somethingMoves($shot, $prop)) {
+        if ($prop->motion->release->waitsForTouch() && $prop->motion->held === 'still' && ! $prop->place->moves() && ! $this->somethingMoves($shot, $prop)) {
             $say('doubtful', '.motion.release.on', 'it waits for a touch, but nothing else moves.', 'Let it fall as one piece, key a striker, or release it at a frame.');
         }
         if (! $shot->ground && $shot->gravity->y->at($shot->first) < 0 && ! $this->somethingStands($shot, $prop)) {

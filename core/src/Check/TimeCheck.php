@@ -64,11 +64,11 @@ final class TimeCheck
     private static function cues(ShotSpec $shot, \Closure $say): void
     {
         foreach ($shot->cues as $k => $cue) {
-            if (! $cue->isTouch()) {
+            if (! $cue->isFound()) {
                 continue;
             }
             $moving = array_filter([$cue->one, $cue->other], static fn (string $id): bool => ($shot->prop($id)?->motion->kind ?? 'fixed') !== 'fixed');
-            if ($moving === []) {
+            if ($cue->isTouch() && $moving === []) {
                 $say('doubtful', 'cues['.$k.'].at', 'The cue "'.$cue->name.'" waits for a touch of two that never move.', 'Choose others, or let one of them move.');
             }
             foreach ($shot->isForeseen($cue) ? [] : $shot->tiedTo($cue->id) as [$path, $offset]) {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion;
 
+use YardBreak\Core\Motion\Push\Sent;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 
@@ -18,9 +19,10 @@ interface Mover
      *
      * @param  int  $prop  its number
      * @param  list<int>  $pieces  their numbers within it, held so far
+     * @param  array<int, Sent>  $sent  by piece: what it is sent off with besides what its prop gives all of them
      * @return bool whether it moves any of them
      */
-    public function release(int $prop, array $pieces, Moment $at): bool;
+    public function release(int $prop, array $pieces, Moment $at, array $sent): bool;
 
     /** Moves on from one frame to the next; how often it steps in between is its own business. */
     public function advance(Moment $from, Moment $to, Surroundings $around): void;

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Rigid;
 
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Placement;
+use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Kinds\Choice;
 use YardBreak\Core\Motion\FrameWriter;
@@ -14,6 +15,7 @@ use YardBreak\Core\Motion\Moment;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\PackReader;
 use YardBreak\Core\Motion\PackWriter;
+use YardBreak\Core\Motion\Push\Sent;
 use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Motion\Surfaces;
 use YardBreak\Core\Motion\Surroundings;
@@ -105,7 +107,7 @@ final class RigidMover implements Mover, StepListener
         ];
     }
 
-    public function release(int $prop, array $pieces, Moment $at): bool
+    public function release(int $prop, array $pieces, Moment $at, array $sent): bool
     {
         $member = $this->around?->member($prop);
         if ($member === null || ! $member->isFree() || $pieces === []) {
@@ -116,17 +118,30 @@ final class RigidMover implements Mover, StepListener
             $this->parted[] = [$prop, $gone];
             foreach ($gone as $piece) {
                 $this->held[$prop][$piece] = false;
+                if (isset($sent[$piece])) {
+                    $this->push($this->bodies[$prop][$piece], $sent[$piece]);
+                }
             }
         } else {
             $push = $member->velocity->at($at->frame);
             $spin = $member->spin->at($at->frame)->times(M_PI / 180.0);
             foreach ($pieces as $piece) {
                 $this->letGo($prop, $piece, $push, $spin);
+                if (isset($sent[$piece])) {
+                    $this->push($this->bodies[$prop][$piece], $sent[$piece]);
+                }
             }
         }
         $this->world->forgiveOverlaps();
 
         return true;
+    }
+
+    private function push(int $body, Sent $sent): void
+    {
+        $w = $this->world;
+        [$w->vx[$body], $w->vy[$body], $w->vz[$body]] = $sent->velocity->plus(new Vec3($w->vx[$body], $w->vy[$body], $w->vz[$body]))->toArray();
+        [$w->wx[$body], $w->wy[$body], $w->wz[$body]] = $sent->spin->plus(new Vec3($w->wx[$body], $w->wy[$body], $w->wz[$body]))->toArray();
     }
 
     public function advance(Moment $from, Moment $to, Surroundings $around): void
@@ -218,6 +233,30 @@ final class RigidMover implements Mover, StepListener
         $body = $this->bodies[$prop][$piece];
 
         return $this->held[$prop][$piece] ? $place->point($this->solids[$prop][$piece]->centre) : new Vec3($this->world->px[$body], $this->world->py[$body], $this->world->pz[$body]);
+    }
+
+    /**
+     * Where a piece of a free prop has gone: from its prop's own coordinates to the scene.
+     */
+    public function placementOf(int $prop, int $piece): Placement
+    {
+        $whole = $this->wholes[$prop] ?? null;
+        $w = $this->world;
+        $body = $this->bodies[$prop][$piece];
+        [$at, $turn] = $whole !== null && $whole->has($piece) ? [$whole->placeOf($w, $piece), $whole->turn($w)] : [new Vec3($w->px[$body], $w->py[$body], $w->pz[$body]), new Quaternion($w->qx[$body], $w->qy[$body], $w->qz[$body], $w->qw[$body])];
+
+        return new Placement($at->minus($turn->turn($this->solids[$prop][$piece]->centre)), $turn);
+    }
+
+    /** m/s, of a place on a piece as it moves now. */
+    public function velocityOf(int $prop, int $piece, Vec3 $at): Vec3
+    {
+        $w = $this->world;
+        $whole = $this->wholes[$prop] ?? null;
+        $body = $whole !== null && ($piece < 0 || $whole->has($piece)) ? $whole->body : $this->bodies[$prop][max(0, $piece)];
+        $arm = $at->minus(new Vec3($w->px[$body], $w->py[$body], $w->pz[$body]));
+
+        return (new Vec3($w->vx[$body], $w->vy[$body], $w->vz[$body]))->plus((new Vec3($w->wx[$body], $w->wy[$body], $w->wz[$body]))->cross($arm));
     }
 
     /** The hulls of all pieces as they stand now. */

@@ -54,8 +54,57 @@ final class MapRun
     /** @var array<string, list<string>> by map and kind: what each frame depends on */
     private array $keys = [];
 
-    public function __construct(public readonly ShotSpec $shot, private readonly PropParts $parts, public readonly ?KeptWeights $kept = null)
+    /**
+     * @param  ShotSpec  $shot  as it is known so far
+     * @param  (\Closure(int): list<Placement>)|null  $moved  by number of a free prop: where its pieces have gone, from its own coordinates to the scene
+     */
+    public function __construct(public ShotSpec $shot, private readonly PropParts $parts, public readonly ?KeptWeights $kept = null, private readonly ?\Closure $moved = null)
     {
+    }
+
+    /** Takes over the shot as it is from now on. */
+    public function follow(ShotSpec $shot): void
+    {
+        $this->shot = $shot;
+        $this->keys = [];
+    }
+
+    /** What the shape of a prop depends on, and where its pieces have gone; nothing that is the same twice where they move. */
+    public function shapeOf(string $prop, int $frame): string
+    {
+        return $this->prop($prop)->shardKey().($this->isMoved($prop) ? ' at '.$frame : '');
+    }
+
+    /**
+     * What of a prop stands where.
+     *
+     * @return list<Body>
+     */
+    public function bodiesOf(string $prop, string $what, int $frame): array
+    {
+        if (! $this->isMoved($prop) || $what === 'origin' || $this->moved === null) {
+            return [$this->body($prop, $what, $frame)];
+        }
+        $places = ($this->moved)($this->numberOf($prop));
+        $out = [];
+        foreach ($this->parts->pieces($this->prop($prop)) as $piece => $shard) {
+            $body = $this->bodies[$prop.' '.$what.' '.$piece] ??= $what === 'pieces'
+                ? new Body(self::cloud([$shard->centre()->x], [$shard->centre()->y], [$shard->centre()->z]), Placement::identity(), false)
+                : new Body($what === 'points' ? self::cloud($shard->mesh->x, $shard->mesh->y, $shard->mesh->z) : new SurfaceTree($shard->mesh), Placement::identity(), $what === 'surface');
+            $out[] = new Body($body->tree, $places[$piece], $body->closed);
+        }
+
+        return $out;
+    }
+
+    private function isMoved(string $prop): bool
+    {
+        return $this->moved !== null && $this->prop($prop)->motion->isFree();
+    }
+
+    private function numberOf(string $prop): int
+    {
+        return (int) array_search($prop, array_map(static fn (PropSpec $p): string => $p->id, $this->shot->props), true);
     }
 
     /**
@@ -187,7 +236,7 @@ final class MapRun
     /** @return list<float> */
     public function over(WeightMap $map, Points $on, int $frame): array
     {
-        $key = $map->id.' '.$on->key;
+        $key = $map->id.' '.($on->arePieces() ? self::PIECES : self::SURFACE).' '.$on->prop;
         [$at, $weights] = $this->last[$key] ?? [null, []];
         if ($at === $frame) {
             return $weights;
@@ -245,6 +294,61 @@ final class MapRun
     public function picture(string $asset): Picture
     {
         return $this->pictures[$asset] ??= $this->parts->picture($asset);
+    }
+
+    /**
+     * How much of its prop has reached half of a map at a frame, as a share of the points of its mesh.
+     *
+     * @throws Problem
+     */
+    public function shareAt(string $map, int $frame): float
+    {
+        $weights = $this->at($map, self::SURFACE, $frame);
+
+        return $weights === [] ? 0.0 : count(array_filter($weights, static fn (float $w): bool => $w >= 0.5)) / count($weights);
+    }
+
+    /**
+     * The first frame at which so much of it has.
+     *
+     * @throws Problem
+     */
+    public function reaching(string $map, float $share): ?int
+    {
+        for ($frame = $this->shot->first; $frame <= $this->shot->last; $frame++) {
+            if ($this->shareAt($map, $frame) >= $share - 1e-9) {
+                return $frame;
+            }
+        }
+
+        return null;
+    }
+
+    /** @return array<string, array{int, list<float>, list<array<string, list<float>|list<int>>>}> by map and points: the frame that was reached, its weights, and what each step knows */
+    public function state(): array
+    {
+        $out = [];
+        foreach ($this->steps as $key => $steps) {
+            $out[$key] = [$this->last[$key][0], $this->last[$key][1], array_map(static fn (Step $s): array => $s->state(), $steps)];
+        }
+
+        return $out;
+    }
+
+    /** @param  array<string, array{int, list<float>, list<array<string, list<float>|list<int>>>}>  $state */
+    public function restore(array $state): void
+    {
+        foreach ($state as $key => [$frame, $weights, $steps]) {
+            [$map, $kind, $prop] = explode(' ', $key);
+            $on = $this->pointsOf($prop, $kind);
+            $this->last[$key] = [$frame, $weights];
+            $this->steps[$key] = [];
+            foreach ($this->map($map)->steps as $k => [$class]) {
+                $step = $class::over($on);
+                $step->restore($steps[$k]);
+                $this->steps[$key][] = $step;
+            }
+        }
     }
 
     /** @return list<float> */

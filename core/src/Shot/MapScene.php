@@ -40,7 +40,7 @@ final readonly class MapScene implements Scene
 
     public function shape(string $prop): string
     {
-        return $this->run->prop($prop)->shardKey();
+        return $this->run->shapeOf($prop, $this->at);
     }
 
     public function kept(string $of): ?array
@@ -55,7 +55,7 @@ final readonly class MapScene implements Scene
 
     public function bodies(string $prop, string $what): array
     {
-        return [$this->run->body($prop, $what, $this->at)];
+        return $this->run->bodiesOf($prop, $what, $this->at);
     }
 
     public function points(string $prop): Points

@@ -4,11 +4,13 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
+use YardBreak\Core\Motion\Push\Push;
+use YardBreak\Core\Motion\Push\PushCatalogue;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Timing\Cues;
 use YardBreak\Core\Timing\Track;
 use YardBreak\Core\Timing\Track3;
-use YardBreak\Core\Timing\When;
+use YardBreak\Core\Timing\Values;
 
 /** How a prop moves, and what lets its pieces go. */
 final readonly class Motion
@@ -16,18 +18,20 @@ final readonly class Motion
     /**
      * @param  'fixed'|'keyed'|'free'  $kind
      * @param  'still'|'whole'  $held  what a free prop does until release: stay, or move as one piece
-     * @param  When|null  $release  null where a touch lets it go
-     * @param  float|null  $reach  metres round a touch within which pieces are let go; null for all
-     * @param  list<array{name: string, when: When, pieces: list<string>}>  $groups  pieces let go at a moment of their own
+     * @param  list<array{name: string, release: Release, pieces: list<string>}>  $groups  pieces let go in a way of their own
+     * @param  list<string>  $anchors  pieces that stay held whatever happens
+     * @param  list<array{class-string<Push>, Values, string}>  $pushes  what it is, its values, and the id of the map that says how much of it, or nothing
      * @param  Track3  $velocity  m/s, what pieces are pushed with as they are let go
      * @param  Track3  $spin  °/s
      */
     public function __construct(
         public string $kind,
         public string $held,
-        public ?When $release,
-        public ?float $reach,
+        public Release $release,
         public array $groups,
+        public ?Follow $follow,
+        public array $anchors,
+        public array $pushes,
         public Track3 $velocity,
         public Track3 $spin,
     ) {
@@ -40,16 +44,23 @@ final readonly class Motion
      */
     public static function of(array $m, Cues $cues, string $path): self
     {
-        $release = $m['release'] ?? ['on' => 'frame', 'frame' => 0];
-        $groups = [];
+        $groups = $pushes = [];
         foreach ($m['groups'] ?? [] as $k => $group) {
-            $groups[] = ['name' => $group['name'], 'when' => Reading::when($group, $cues, $path.'.groups['.$k.']'), 'pieces' => $group['pieces']];
+            $groups[] = ['name' => $group['name'], 'release' => Release::of($group['release'], $cues, $path.'.groups['.$k.'].release'), 'pieces' => $group['pieces']];
+        }
+        foreach ($m['pushes'] ?? [] as $k => $push) {
+            $class = PushCatalogue::PUSHES[$push['push']] ?? throw Problem::inValue($path.'.pushes['.$k.'].push', 'There is no push called "'.$push['push'].'".', 'Choose one of: '.implode(', ', array_keys(PushCatalogue::PUSHES)).'.');
+            try {
+                $pushes[] = [$class, Values::of($class::options(), $push['values'], $cues), $push['map'] ?? ''];
+            } catch (Problem $e) {
+                throw $e->at($path.'.pushes['.$k.'].values');
+            }
         }
 
         return new self(
             $m['kind'], $m['held'] ?? 'still',
-            $release['on'] === 'touch' ? null : Reading::when($release, $cues, $path.'.release'),
-            isset($release['reach']) ? (float) $release['reach'] : null, $groups,
+            Release::of($m['release'] ?? ['on' => 'frame', 'frame' => 0], $cues, $path.'.release'), $groups,
+            Follow::of($m['follow'] ?? null), $m['anchors'] ?? [], $pushes,
             Reading::point($m['velocity'] ?? [0, 0, 0], $cues, $path.'.velocity'), Reading::point($m['spin'] ?? [0, 0, 0], $cues, $path.'.spin'),
         );
     }
@@ -59,17 +70,35 @@ final readonly class Motion
         return $this->kind === 'free';
     }
 
-    /** @return array<string, When> by name of the piece: when those with a moment of their own are let go; of two groups the last one counts */
-    public function ownMoments(): array
+    /**
+     * What lets each piece go: of two groups the last one counts.
+     *
+     * @param  list<string>  $names  of the pieces
+     * @return list<Release|null> null for anchors
+     */
+    public function releases(array $names): array
     {
-        $out = [];
+        $own = [];
         foreach ($this->groups as $group) {
-            foreach ($group['pieces'] as $piece) {
-                $out[$piece] = $group['when'];
-            }
+            $own = array_replace($own, array_fill_keys($group['pieces'], $group['release']));
         }
+        $own = array_replace($own, array_fill_keys($this->anchors, null));
 
-        return $out;
+        return array_map(fn (string $name): ?Release => array_key_exists($name, $own) ? $own[$name] : $this->release, $names);
+    }
+
+    /** Whether a touch may let any of its pieces go. */
+    public function waitsForTouch(): bool
+    {
+        return $this->release->waitsForTouch() || array_filter($this->groups, static fn (array $g): bool => $g['release']->waitsForTouch()) !== [];
+    }
+
+    /** @return list<string> ids of the maps that say which pieces go when, or how much they are pushed */
+    public function maps(): array
+    {
+        $maps = [$this->release->map, ...array_map(static fn (array $g): string => $g['release']->map, $this->groups), ...array_column($this->pushes, 2)];
+
+        return array_values(array_unique(array_filter($maps, static fn (string $m): bool => $m !== '')));
     }
 
     /** @return array<string, Track> by name of the value */
@@ -79,6 +108,11 @@ final readonly class Motion
         foreach (['velocity' => $this->velocity, 'spin' => $this->spin] as $name => $three) {
             foreach (['x', 'y', 'z'] as $k => $axis) {
                 $out[$name.' '.$axis] = $three->axes()[$k];
+            }
+        }
+        foreach ($this->pushes as $k => [, $values]) {
+            foreach ($values->tracks() as $name => $track) {
+                $out['push '.($k + 1).' '.$name] = $track;
             }
         }
 

@@ -20,12 +20,12 @@ use YardBreak\Core\Weight\WeightMap;
 /** A shot document, checked against its schema and across its fields. */
 final readonly class ShotSpec
 {
-    public const VERSION = 3;
+    public const VERSION = 4;
 
     /** Raised when the same document would give other shards, or another bake. */
     public const BREAK_VERSION = 7;
 
-    public const BAKE_VERSION = 7;
+    public const BAKE_VERSION = 8;
 
     public const MOST_FRAMES = 5000;
 
@@ -72,21 +72,23 @@ final readonly class ShotSpec
         return self::typed($this->document, $moments);
     }
 
-    /** Whether keys alone decide when a cue comes: a touch of props neither of which is ever free, nor hangs on what is not foreseen. */
+    /** Whether keys alone decide when a cue comes that is found: no prop it looks at is ever free, nor hangs on what is not foreseen. */
     public function isForeseen(Cue $cue): bool
     {
-        foreach ($cue->isTouch() ? [$cue->one, $cue->other] : [] as $id) {
-            if ($this->prop($id)?->motion->isFree() ?? $id !== 'ground') {
+        foreach (self::propsOf($cue, $this->document['props']) as $id) {
+            // What a map is of stands until it is let go; only what the map looks at may be moved by physics.
+            $owner = $cue->map !== '' && $this->map($cue->map)?->prop === $id;
+            if (! $owner && ($this->prop($id)?->motion->isFree() ?? $id !== 'ground')) {
                 return false;
             }
         }
         foreach ($this->cues as $other) {
-            if (in_array($other->id, self::neededBy($cue, $this->document['props']), true) && $other->isTouch() && ! $this->isForeseen($other)) {
+            if (in_array($other->id, self::neededBy($cue, $this->document['props']), true) && $other->isFound() && ! $this->isForeseen($other)) {
                 return false;
             }
         }
 
-        return $cue->isTouch();
+        return $cue->isFound();
     }
 
     /** @return list<Cue> those that are foreseen, each after those it hangs on */
@@ -98,7 +100,7 @@ final readonly class ShotSpec
                 return;
             }
             foreach ($this->cues as $other) {
-                if ($other->isTouch() && in_array($other->id, self::neededBy($cue, $this->document['props']), true)) {
+                if ($other->isFound() && in_array($other->id, self::neededBy($cue, $this->document['props']), true)) {
                     $add($other);
                 }
             }
@@ -114,25 +116,91 @@ final readonly class ShotSpec
     }
 
     /**
-     * The cues that the places of its props hang on.
+     * The cues that the places of its props hang on, and its map.
      *
      * @param  list<array<string, mixed>>  $props
      * @return list<string>
      */
     private static function neededBy(Cue $cue, array $props): array
     {
-        $out = [];
+        $out = self::named(self::mapsOf($cue->map, $props), 'cue');
+        $seen = self::propsOf($cue, $props);
         foreach ($props as $prop) {
-            if ($cue->isTouch() && in_array($prop['id'], [$cue->one, $cue->other], true)) {
-                array_walk_recursive($prop['place'], static function (mixed $value, int|string $name) use (&$out): void {
-                    if ($name === 'cue' && is_string($value)) {
-                        $out[$value] = $value;
-                    }
-                });
+            if (in_array($prop['id'], $seen, true)) {
+                array_push($out, ...self::named($prop['place'], 'cue'));
             }
         }
 
-        return array_values($out);
+        return array_values(array_unique($out));
+    }
+
+    /**
+     * The props a cue that is found looks at.
+     *
+     * @param  list<array<string, mixed>>  $props
+     * @return list<string>
+     */
+    private static function propsOf(Cue $cue, array $props): array
+    {
+        if (! $cue->isFound()) {
+            return [];
+        }
+        if ($cue->isTouch()) {
+            return [$cue->one, $cue->other];
+        }
+        $out = [];
+        $ids = array_fill_keys(array_column($props, 'id'), true);
+        foreach (self::mapsOf($cue->map, $props) as $owner => $map) {
+            $out[explode(' ', $owner)[0]] = true;
+            $out += array_intersect_key($ids, array_fill_keys([...self::named($map, 'to'), ...self::named($map, 'on')], true));
+        }
+
+        return array_map(strval(...), array_keys($out));
+    }
+
+    /**
+     * A map, and those it takes over, as they are written.
+     *
+     * @param  list<array<string, mixed>>  $props
+     * @return array<string, array<string, mixed>> by its prop and its id
+     */
+    private static function mapsOf(string $id, array $props): array
+    {
+        $all = [];
+        foreach ($props as $prop) {
+            foreach ($prop['weights'] ?? [] as $map) {
+                $all[$map['id']] = [$prop['id'].' '.$map['id'], $map];
+            }
+        }
+        $out = [];
+        $ask = [$id];
+        for ($k = 0; $k < count($ask); $k++) {
+            [$key, $map] = $all[$ask[$k]] ?? ['', []];
+            if ($key !== '' && ! array_key_exists($key, $out)) {
+                $out[$key] = $map;
+                array_push($ask, ...self::named($map, 'map'));
+            }
+        }
+
+        return $out;
+    }
+
+    /**
+     * @param  array<mixed>  $node
+     * @return list<string> every text of that name, however deep
+     */
+    private static function named(array $node, string $name): array
+    {
+        $out = [];
+        foreach ($node as $key => $value) {
+            if ($key === $name && is_string($value)) {
+                $out[] = $value;
+            } elseif (is_array($value)) {
+                array_push($out, ...self::named($value, $name));
+            }
+        }
+
+        return $out;
     }
 
     /**
@@ -153,11 +221,11 @@ final readonly class ShotSpec
             $ask = [$cue];
             while (($one = array_pop($ask)) !== null) {
                 // What physics decides can change nothing before it, so nothing can lead back.
-                foreach (array_intersect([$one->one, $one->other], $free) === [] ? self::neededBy($one, $props) : [] as $id) {
+                foreach ($one->map !== '' || array_intersect([$one->one, $one->other], $free) === [] ? self::neededBy($one, $props) : [] as $id) {
                     if ($id === $cue->id) {
                         $names = array_map(static fn (string $i): string => '"'.$by[$i]->name.'"', [$cue->id, ...array_keys($seen)]);
                         throw Problem::inValue('cues['.$k.'].at', count($names) === 1
-                            ? 'The cue '.$names[0].' hangs on itself: keys that lead to its touch are tied to it.'
+                            ? 'The cue '.$names[0].' hangs on itself: keys that lead to it are tied to it.'
                             : 'The cues '.implode(', ', $names).' hang on each other in a circle.', 'Tie some of those keys to frames.');
                     }
                     if (! isset($seen[$id]) && isset($by[$id])) {
@@ -420,7 +488,7 @@ final readonly class ShotSpec
         } catch (Problem $e) {
             throw $e->at('frames.rate');
         }
-        $cues = self::cues($d['cues'] ?? [], array_column($d['props'], 'id'));
+        $cues = self::cues($d['cues'] ?? [], array_column($d['props'], 'id'), array_merge([], ...array_map(static fn (array $p): array => array_column($p['weights'] ?? [], 'id'), $d['props'])));
         self::throwIfCircular($cues, $d['props']);
         $moments ??= new Cues(array_column(array_map(static fn (Cue $c): array => [$c->id, $c->frame], $cues), 1, 0));
         $props = $ids = $names = $assets = [];
@@ -460,9 +528,10 @@ final readonly class ShotSpec
     /**
      * @param  list<array<string, mixed>>  $given
      * @param  list<string>  $props  their ids
+     * @param  list<string>  $maps  ids
      * @return list<Cue>
      */
-    private static function cues(array $given, array $props): array
+    private static function cues(array $given, array $props, array $maps): array
     {
         $cues = $ids = $names = [];
         foreach ($given as $k => $c) {
@@ -479,6 +548,9 @@ final readonly class ShotSpec
                 if (! in_array($id, $props, true) && ($side === 'one' || $id !== 'ground')) {
                     throw Problem::inValue($path.'.at.'.$side, 'The cue "'.$cue->name.'" waits for the touch of a prop that is not there.', 'Choose another prop, or remove the cue.');
                 }
+            }
+            if ($cue->map !== '' && ! in_array($cue->map, $maps, true)) {
+                throw Problem::inValue($path.'.at.map', 'The cue "'.$cue->name.'" waits for a weight map that is not there.', 'Choose another map, or remove the cue.');
             }
             if ($cue->isTouch() && $cue->one === $cue->other) {
                 throw Problem::inValue($path.'.at.other', 'The cue "'.$cue->name.'" waits for a prop to touch itself.', 'Choose two props.');
@@ -512,6 +584,7 @@ final readonly class ShotSpec
                 $paths[$map['id']] = $path;
             }
         }
+        self::throwIfMotionNamesNoMap($props, $maps);
         foreach ($maps as $id => $map) {
             foreach ($map->layers as $n => $layer) {
                 foreach ($layer->maps() as $read) {
@@ -526,6 +599,30 @@ final readonly class ShotSpec
                 }
             }
             self::throwIfReadsItself((string) $id, $maps, $paths);
+        }
+    }
+
+    /**
+     * @param  list<array<string, mixed>>  $props
+     * @param  array<array-key, WeightMap>  $maps
+     *
+     * @throws Problem where pieces are to be let go or pushed by a map that is not one of their prop
+     */
+    private static function throwIfMotionNamesNoMap(array $props, array $maps): void
+    {
+        foreach ($props as $i => $prop) {
+            $named = ['release' => $prop['motion']['release']['map'] ?? ''];
+            foreach ($prop['motion']['groups'] ?? [] as $k => $group) {
+                $named['groups['.$k.'].release'] = $group['release']['map'] ?? '';
+            }
+            foreach ($prop['motion']['pushes'] ?? [] as $k => $push) {
+                $named['pushes['.$k.']'] = $push['map'] ?? '';
+            }
+            foreach ($named as $path => $map) {
+                if ($map !== '' && ($maps[$map] ?? null)?->prop !== $prop['id']) {
+                    throw Problem::inValue('props['.$i.'].motion.'.$path.'.map', $prop['name'].' is moved by a weight map that is none of its own, or is not there.', 'Choose a map of '.$prop['name'].', or make one on the Weights stage.');
+                }
+            }
         }
     }
 

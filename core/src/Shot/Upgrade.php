@@ -12,16 +12,19 @@ final class Upgrade
     public static function of(\stdClass $document): \stdClass
     {
         $version = $document->version ?? null;
-        if ($version !== 1 && $version !== 2) {
+        if (! in_array($version, [1, 2, 3], true)) {
             return $document;
         }
         $document = self::copy($document);
         if ($version === 1) {
             self::eachProp($document, self::propOf1(...));
         }
-        self::eachProp($document, self::propOf2(...));
-        self::worldOf2($document);
-        $document->version = 3;
+        if ($version <= 2) {
+            self::eachProp($document, self::propOf2(...));
+            self::worldOf2($document);
+        }
+        self::eachProp($document, self::propOf3(...));
+        $document->version = 4;
 
         return $document;
     }
@@ -105,6 +108,18 @@ final class Upgrade
         $frames = array_column($keys, 'frame');
         $prop->place->position = self::keyed($frames, array_column($keys, 'position'));
         $prop->place->turn = self::keyed($frames, $turns);
+    }
+
+    /** Groups of pieces were let go at moments only. */
+    private static function propOf3(\stdClass $prop): void
+    {
+        foreach (is_array($prop->motion->groups ?? null) ? $prop->motion->groups : [] as $group) {
+            if (! $group instanceof \stdClass || isset($group->release)) {
+                continue;
+            }
+            $group->release = isset($group->cue) ? (object) ['on' => 'cue', 'cue' => $group->cue, 'offset' => $group->offset ?? 0] : (object) ['on' => 'frame', 'frame' => $group->frame ?? 0];
+            unset($group->cue, $group->offset, $group->frame);
+        }
     }
 
     /**

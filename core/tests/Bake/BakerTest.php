@@ -41,7 +41,7 @@ final class BakerTest extends TestCase
         $baker = self::baker(self::shot([self::box()]));
         $baker->firstFrame();
         $state = $baker->pack();
-        foreach ([substr($state, 0, -1), $state.'x', substr_replace($state, "\2", 4, 1), 'nothing', ''] as $wrong) {
+        foreach ([substr($state, 0, -1), $state.'x', substr_replace($state, "\x7F", 4, 1), 'nothing', ''] as $wrong) {
             try {
                 self::baker(self::shot([self::box()]))->unpack($wrong);
                 self::fail('it was taken');
@@ -163,7 +163,7 @@ final class BakerTest extends TestCase
     public function test_a_release_group_goes_at_its_own_frame_and_the_others_when_they_would_anyway(): void
     {
         $prop = self::box();
-        $prop['motion'] = ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'frame', 'frame' => 12], 'groups' => [['name' => 'First out', 'frame' => 5, 'pieces' => ['shard-0001', 'shard-0004', 'shard-9999']], ['name' => 'Stays', 'frame' => 90, 'pieces' => ['shard-0002']]]];
+        $prop['motion'] = ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'frame', 'frame' => 12], 'groups' => [['name' => 'First out', 'release' => ['on' => 'frame', 'frame' => 5], 'pieces' => ['shard-0001', 'shard-0004', 'shard-9999']], ['name' => 'Stays', 'release' => ['on' => 'frame', 'frame' => 90], 'pieces' => ['shard-0002']]]];
         $baker = self::baker(self::shot([$prop]));
         $released = [$baker->firstFrame()->figures['released']['box']];
         while ($baker->frameNumber() < 20) {
@@ -177,7 +177,7 @@ final class BakerTest extends TestCase
     {
         $prop = self::box();
         $prop['place']['position'] = [0, 50, 0];
-        $prop['motion'] = ['kind' => 'free', 'held' => 'whole', 'release' => ['on' => 'frame', 'frame' => 90], 'spin' => [0, 0, 200], 'groups' => [['name' => 'First out', 'frame' => 5, 'pieces' => ['shard-0001', 'shard-0004']]]];
+        $prop['motion'] = ['kind' => 'free', 'held' => 'whole', 'release' => ['on' => 'frame', 'frame' => 90], 'spin' => [0, 0, 200], 'groups' => [['name' => 'First out', 'release' => ['on' => 'frame', 'frame' => 5], 'pieces' => ['shard-0001', 'shard-0004']]]];
         $document = self::shot([$prop]);
         $document['world']['ground']['on'] = false;
         $baker = self::baker($document);

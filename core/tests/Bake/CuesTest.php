@@ -160,7 +160,7 @@ final class CuesTest extends TestCase
         $lamp['place']['seen'] = ['keys' => [['frame' => 0, 'value' => 1, 'ease' => 'hold'], ['cue' => 'hit', 'offset' => 0, 'value' => 1, 'ease' => 'hold'], ['cue' => 'hit', 'offset' => 3, 'value' => 0]]];
 
         return [
-            'version' => 3, 'name' => 'Test', 'frames' => ['first' => 0, 'last' => 20, 'rate' => [24, 1]], 'quality' => 'normal',
+            'version' => 4, 'name' => 'Test', 'frames' => ['first' => 0, 'last' => 20, 'rate' => [24, 1]], 'quality' => 'normal',
             'world' => ['gravity' => [0, -9.80665, 0], 'ground' => true, 'friction' => 0.6, 'bounce' => 0.0],
             'cues' => [['id' => 'hit', 'name' => 'Hit', 'at' => ['on' => 'touch', 'one' => 'crate', 'other' => 'ground', 'speed' => 1]]],
             'props' => [$prop('crate', [0, 0.5, 0], 'free'), $lamp],

@@ -38,7 +38,7 @@ final class HistoryTest extends TestCase
             'a size keyed late' => [$set('props/1/place/size', ['keys' => [['frame' => 12, 'value' => 1], ['frame' => 16, 'value' => 0]]]), 13, 'size of Ram'],
             'a first key of the box' => [$set('props/0/place/position/1', ['keys' => [['frame' => 3, 'value' => 0.1], ['frame' => 5, 'value' => 0.15]]]), 4, 'position y of Box'],
             'a release later' => [$set('props/0/motion/release/frame', 9), 5, 'release of Box'],
-            'a release group' => [$set('props/0/motion/groups/0/frame', 15), 10, 'release of Two of Box'],
+            'a release group' => [$set('props/0/motion/groups/0/release/frame', 15), 10, 'release of Two of Box'],
             'the push at a release' => [$set('props/0/motion/velocity', [0, 0, 2]), 5, 'release of Box'],
             'gravity off later' => [$set('world/gravity/1/keys/1/frame', 16), 14, 'gravity y'],
             'friction keyed' => [$set('props/0/material/friction/keys/1/value', 0.9), 7, 'friction of Box'],
@@ -154,13 +154,13 @@ final class HistoryTest extends TestCase
         $keys = static fn (array $values): array => ['keys' => array_map(static fn (int $frame, float $value): array => ['frame' => $frame, 'value' => $value], array_keys($values), $values)];
 
         return [
-            'version' => 3, 'name' => 'Test', 'frames' => ['first' => 0, 'last' => self::LAST, 'rate' => [24, 1]], 'quality' => 'normal',
+            'version' => 4, 'name' => 'Test', 'frames' => ['first' => 0, 'last' => self::LAST, 'rate' => [24, 1]], 'quality' => 'normal',
             'world' => ['gravity' => [0, ['keys' => [['frame' => 0, 'value' => -9.8, 'ease' => 'hold'], ['frame' => 14, 'value' => 0]]], 0], 'ground' => true, 'friction' => 0.6, 'bounce' => 0.05],
             'cues' => [['id' => 'bang', 'name' => 'Hit', 'at' => ['on' => 'frame', 'frame' => 11]]],
             'props' => [
                 ['id' => 'box', 'name' => 'Box', 'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3]], 'place' => ['position' => [0, 0.1, 0], 'turn' => [0, 0, 0], 'size' => 1],
                     'material' => ['friction' => ['keys' => [['frame' => 6, 'value' => 0.6], ['frame' => 9, 'value' => 0.2]]]] + $material, 'break' => ['pattern' => 'cells', 'values' => ['count' => 12, 'seed' => 3]],
-                    'motion' => ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'frame', 'frame' => 5], 'groups' => [['name' => 'Two', 'frame' => 10, 'pieces' => ['shard-0001', 'shard-0003']]]]],
+                    'motion' => ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'frame', 'frame' => 5], 'groups' => [['name' => 'Two', 'release' => ['on' => 'frame', 'frame' => 10], 'pieces' => ['shard-0001', 'shard-0003']]]]],
                 ['id' => 'ram', 'name' => 'Ram', 'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 0.2, 'height' => 0.2, 'depth' => 0.2]],
                     'place' => ['position' => [0, 0.15, $keys([0 => 0.6, 3 => 0.5, 7 => 0.1, 12 => -0.1, 19 => 0.3])], 'turn' => [0, ['keys' => [['frame' => 7, 'value' => 0], ['cue' => 'bang', 'offset' => 2, 'value' => 90]]], 0], 'size' => 1],
                     'material' => $material, 'break' => null, 'motion' => ['kind' => 'keyed']],

@@ -66,6 +66,6 @@ final class MoverTest extends TestCase
         }));
         $mesh = ShapeCatalogue::mesh('box', []);
 
-        return new Baker($shot, ['block' => Solid::all([new Shard('whole', $mesh, MassProperties::of($mesh))])], new SilentProgress, $plain ? [new PlainMover(0)] : []);
+        return new Baker($shot, ['block' => Solid::all([new Shard('whole', $mesh, MassProperties::of($mesh))])], new SilentProgress, null, $plain ? [new PlainMover(0)] : []);
     }
 }

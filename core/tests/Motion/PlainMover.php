@@ -28,7 +28,7 @@ final class PlainMover implements Mover
         return [];
     }
 
-    public function release(int $prop, array $pieces, Moment $at): bool
+    public function release(int $prop, array $pieces, Moment $at, array $sent): bool
     {
         $this->free = $this->free || $prop === $this->prop;
 

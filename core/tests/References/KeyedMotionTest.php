@@ -150,7 +150,7 @@ final class KeyedMotionTest extends TestCase
             $prop['material']['friction'] = $friction;
         }
 
-        return ['version' => 3, 'name' => 'Test', 'frames' => ['first' => 0, 'last' => $last, 'rate' => [24, 1]], 'quality' => 'normal',
+        return ['version' => 4, 'name' => 'Test', 'frames' => ['first' => 0, 'last' => $last, 'rate' => [24, 1]], 'quality' => 'normal',
             'world' => ['gravity' => [0, 0, 0], 'ground' => false, 'friction' => 0.5, 'bounce' => 0.0], 'props' => $props];
     }
 

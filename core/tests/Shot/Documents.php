@@ -11,7 +11,7 @@ final class Documents
     public static function json(?\Closure $change = null): string
     {
         $document = [
-            'version' => 3, 'name' => 'Test', 'frames' => ['first' => 0, 'last' => 96, 'rate' => [24, 1]],
+            'version' => 4, 'name' => 'Test', 'frames' => ['first' => 0, 'last' => 96, 'rate' => [24, 1]],
             'world' => ['gravity' => [0, -9.80665, 0], 'ground' => true, 'friction' => 0.5, 'bounce' => 0.1],
             'quality' => 'normal',
             'props' => [[

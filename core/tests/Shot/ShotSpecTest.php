@@ -26,7 +26,7 @@ final class ShotSpecTest extends TestCase
         $x = $prop->place->at(0)->turn->turn(new \YardBreak\Core\Geometry\Vec3(1, 0, 0));
         self::assertEqualsWithDelta([0.0, 0.0, -1.0], $x->toArray(), 1e-12);
         $m = $prop->motion;
-        self::assertSame(['free', 'whole', null, 0.3, 180.0], [$m->kind, $m->held, $m->release, $m->reach, $m->spin->at(0)->y]);
+        self::assertSame(['free', 'whole', 'touch', 0.3, 180.0], [$m->kind, $m->held, $m->release->on, $m->release->reach, $m->spin->at(0)->y]);
     }
 
     /** @return array<string, array{\Closure(array<string, mixed>): array<string, mixed>, string, string}> the change, the path named, words of the message */
@@ -37,7 +37,7 @@ final class ShotSpecTest extends TestCase
         return [
             'an unknown field' => [$set('colour', 'red'), '', 'no such setting: colour'],
             'an unknown field of a prop' => [$set('props/0/weight', 3), 'props[0]', 'no such setting: weight'],
-            'an unknown field of one of several forms' => [$set('props/0/motion', ['kind' => 'free', 'release' => ['on' => 'touch', 'speed' => 1]]), 'props[0].motion.release', 'no such setting: speed'],
+            'an unknown field of one of several forms' => [$set('props/0/motion', ['kind' => 'free', 'release' => ['on' => 'touch', 'level' => 1]]), 'props[0].motion.release', 'no such setting: level'],
             'a gap in one of several forms' => [$set('props/0/motion', ['kind' => 'free', 'release' => ['on' => 'cue', 'cue' => 'hit']]), 'props[0].motion.release', 'missing: offset'],
             'a word for a number' => [$set('frames/first', 'zero'), 'frames.first', 'of the kind: integer'],
             'a number for a word' => [$set('name', 7), 'name', 'of the kind: string'],

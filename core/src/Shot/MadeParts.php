@@ -1,0 +1,39 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Shot;
+
+use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Format\PictureReader;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\SilentProgress;
+use YardBreak\Core\Weight\Picture;
+
+/** What maps are made of, made when it is asked for. */
+final class MadeParts implements PropParts
+{
+    /** @var array<string, list<Shard>> by prop */
+    private array $shards;
+
+    /** @param  array<string, list<Shard>>  $shards  by prop, as far as they are made already */
+    public function __construct(private readonly PropMaker $maker, private readonly AssetSource $assets, array $shards = [])
+    {
+        $this->shards = $shards;
+    }
+
+    public function mesh(PropSpec $prop): Mesh
+    {
+        return $this->maker->mesh($prop);
+    }
+
+    public function pieces(PropSpec $prop): array
+    {
+        return $this->shards[$prop->id] ??= $this->maker->shards($prop, new SilentProgress);
+    }
+
+    public function picture(string $asset): Picture
+    {
+        return PictureReader::brightness($this->assets->path($asset));
+    }
+}
