@@ -13,6 +13,7 @@ use App\Http\Controllers\OutlineController;
 use App\Http\Controllers\PlateController;
 use App\Http\Controllers\PropPictureController;
 use App\Http\Controllers\PunchController;
+use App\Http\Controllers\ReleaseOrderController;
 use App\Http\Controllers\ShotController;
 use App\Http\Controllers\ShotPackageController;
 use App\Http\Controllers\SpaceController;
@@ -48,6 +49,7 @@ Route::post('assets', [AssetController::class, 'store']);
 Route::get('assets/reading/{key}', [AssetController::class, 'reading'])->where('key', '[0-9a-f]{16}');
 Route::get('assets/{asset}/{name}/groups', [AssetController::class, 'groups'])->where('asset', '[0-9a-f]{64}');
 Route::get('shots/{shot}/props/{prop}/picture', PropPictureController::class);
+Route::get('shots/{shot}/props/{prop}/order', ReleaseOrderController::class);
 Route::post('shots/{shot}/props/{prop}/punch', PunchController::class);
 
 Route::get('shots/{shot}/maps/{map}', [MapController::class, 'show']);

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Bake;
 
-use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
@@ -41,9 +40,6 @@ final class Baker implements Surroundings
     private const STATE = 'BAKE';
 
     private const STATE_VERSION = 2;
-
-    /** What is lower than this share of its own size stands on the ground. */
-    private const GROUNDED = 0.02;
 
     private ShotSpec $shot;
 
@@ -92,7 +88,7 @@ final class Baker implements Surroundings
         $this->members = self::membersOf($shot);
         $this->frame = $shot->first;
         $pieces = array_map(static fn (PropSpec $p): array => $solids[$p->id], $shot->props);
-        $this->holds = new Holds($shot, array_map($this->prepared(...), $shot->props, $pieces));
+        $this->holds = new Holds($shot, array_map(static fn (PropSpec $p, array $own): Prepared => Prepared::ofSolids($shot, $p, $own, $parts), $shot->props, $pieces));
         $this->rigid = new RigidMover($this->members, $pieces, $this->moment(), $shot->steps(), $shot->ground, $this);
         $this->movers = [$this->rigid, ...$others];
         $this->maps = $parts === null ? null : new MapRun($shot, $parts, null, fn (int $prop): array => $this->placements($prop));
@@ -321,31 +317,6 @@ final class Baker implements Surroundings
     private static function membersOf(ShotSpec $shot): array
     {
         return array_map(static fn (PropSpec $p, int $k): Member => new Member($k, $p->name, $p->motion->kind, $p->motion->held === 'whole', $p->place, $p->material->density, $p->material->friction, $p->material->bounce, $p->motion->velocity, $p->motion->spin), $shot->props, array_keys($shot->props));
-    }
-
-    /**
-     * @param  list<Solid>  $solids
-     */
-    private function prepared(PropSpec $prop, array $solids): Prepared
-    {
-        $place = $prop->place->at($this->shot->first);
-        $grounded = [];
-        foreach ($this->shot->ground && $prop->motion->isFree() ? $solids : [] as $piece => $solid) {
-            foreach ($solid->hulls as $hull) {
-                foreach ($hull->x as $i => $x) {
-                    if ($place->point($solid->centre->plus(new Vec3($x, $hull->y[$i], $hull->z[$i])))->y < self::GROUNDED * $hull->size) {
-                        $grounded[$piece] = true;
-
-                        continue 3;
-                    }
-                }
-            }
-        }
-
-        return new Prepared(
-            array_map(static fn (Solid $s): string => $s->name, $solids), array_map(static fn (Solid $s): Vec3 => $s->centre, $solids), $grounded,
-            fn (): array => $this->parts === null ? [] : Neighbours::ways($this->parts->pieces($prop)),
-        );
     }
 
     /** @return list<Placement> where the pieces of a prop have gone, from its own coordinates to the scene */

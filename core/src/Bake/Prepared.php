@@ -4,19 +4,69 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Bake;
 
+use YardBreak\Core\Break\Neighbours;
+use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Rigid\Solid;
+use YardBreak\Core\Shot\PropParts;
+use YardBreak\Core\Shot\PropSpec;
+use YardBreak\Core\Shot\ShotSpec;
 
 /** What is known of the pieces of a prop before anything moves. */
 final readonly class Prepared
 {
+    /** What reaches lower than this share of its own size stands on the ground. */
+    private const GROUNDED = 0.02;
+
     /**
      * @param  list<string>  $names
      * @param  list<Vec3>  $middles  in the prop's own coordinates
      * @param  array<int, true>  $grounded  pieces that stand on the ground
      * @param  \Closure(): list<array{int, int, float}>  $ways  between pieces that lie face to face
      */
-    public function __construct(public array $names, public array $middles, public array $grounded, private \Closure $ways)
+    private function __construct(public array $names, public array $middles, public array $grounded, private \Closure $ways)
     {
+    }
+
+    public static function none(): self
+    {
+        return new self([], [], [], static fn (): array => []);
+    }
+
+    /**
+     * @param  list<Solid>  $solids
+     * @param  PropParts|null  $parts  where it is asked which pieces lie face to face; without them none do
+     */
+    public static function ofSolids(ShotSpec $shot, PropSpec $prop, array $solids, ?PropParts $parts): self
+    {
+        $grounded = [];
+        foreach (self::canStand($shot, $prop) ? $solids : [] as $piece => $solid) {
+            foreach ($solid->hulls as $hull) {
+                if (self::stands($prop->place->at($shot->first), $hull->x, $hull->y, $hull->z, $solid->centre, $hull->size)) {
+                    $grounded[$piece] = true;
+                }
+            }
+        }
+
+        return new self(
+            array_map(static fn (Solid $s): string => $s->name, $solids), array_map(static fn (Solid $s): Vec3 => $s->centre, $solids), $grounded,
+            static fn (): array => $parts === null ? [] : Neighbours::ways($parts->pieces($prop)),
+        );
+    }
+
+    /** @param  list<Shard>  $shards */
+    public static function ofShards(ShotSpec $shot, PropSpec $prop, array $shards): self
+    {
+        $grounded = [];
+        foreach (self::canStand($shot, $prop) ? $shards : [] as $piece => $shard) {
+            $m = $shard->mesh;
+            if (self::stands($prop->place->at($shot->first), $m->x, $m->y, $m->z, Vec3::zero(), max(max($m->x) - min($m->x), max($m->y) - min($m->y), max($m->z) - min($m->z)))) {
+                $grounded[$piece] = true;
+            }
+        }
+
+        return new self(array_map(static fn (Shard $s): string => $s->name, $shards), array_map(static fn (Shard $s): Vec3 => $s->centre(), $shards), $grounded, static fn (): array => Neighbours::ways($shards));
     }
 
     /** @return array<int, list<int>> pieces beside a piece */
@@ -29,5 +79,26 @@ final readonly class Prepared
         }
 
         return $out;
+    }
+
+    private static function canStand(ShotSpec $shot, PropSpec $prop): bool
+    {
+        return $shot->ground && ($prop->motion->follow->unsupported ?? false);
+    }
+
+    /**
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     */
+    private static function stands(Placement $place, array $x, array $y, array $z, Vec3 $offset, float $size): bool
+    {
+        foreach ($x as $i => $v) {
+            if ($place->point($offset->plus(new Vec3($v, $y[$i], $z[$i])))->y < self::GROUNDED * $size) {
+                return true;
+            }
+        }
+
+        return false;
     }
 }

@@ -9,6 +9,7 @@ use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\Frame;
 use YardBreak\Core\Bake\FrameRecord;
 use YardBreak\Core\Bake\History;
+use YardBreak\Core\Bake\ReleaseOrder;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\StreamKind;
@@ -189,6 +190,21 @@ final class ReleaseTest extends TestCase
         }
         self::assertSame($once, $twice);
         self::assertGreaterThan(8, count(array_unique($once)));
+    }
+
+    /** Without a bake the order is the one the bake keeps to: by weight with waits and followers, by shockwave, and by nothing but a touch. */
+    public function test_the_order_told_beforehand_is_that_of_the_bake(): void
+    {
+        $weighed = self::wall(['on' => 'weight', 'map' => 'sweep', 'wait' => 0.2]);
+        $weighed['props'][0]['weights'] = [self::sweep(-1.0, 0.2, 24)];
+        $weighed['props'][0]['motion'] += ['follow' => ['after' => 0.4, 'unsupported' => true, 'wait' => 0.1], 'anchors' => [self::shards()[self::nearest(0.5, 0.7)]->name]];
+        $wave = self::wall(['on' => 'shockwave', 'at' => [0.1, 0.2, 0], 'frame' => 3, 'wave' => 0.8, 'reach' => 0.6]);
+        $wave['props'][0]['motion'] += ['follow' => ['after' => null, 'unsupported' => true]];
+        foreach ([$weighed, $wave, self::wall(['on' => 'touch', 'reach' => null])] as $d) {
+            $shot = self::spec($d);
+            $told = ReleaseOrder::of($shot, 0, new MadeParts(self::maker(), self::noAssets(), ['block' => self::shards()]));
+            self::assertSame(self::goes($d, 60), $told);
+        }
     }
 
     /** A key tied to "half of the wall reached" stands where that is: foreseen where keys decide it, found by the bake where physics does. */

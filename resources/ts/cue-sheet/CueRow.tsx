@@ -5,6 +5,7 @@ import { editCue, removeCue, removeNote, tiedTo } from '../data/cues';
 import type { Cue, ShotDocument } from '../data/document';
 import type { Moments } from '../data/track';
 import { useUi } from '../data/ui';
+import { allMaps } from '../data/weights';
 import { Button, Choice, Select } from '../parts/controls';
 import { followPointer } from '../parts/drag';
 import { NumberField } from '../parts/NumberField';
@@ -73,16 +74,24 @@ function CueForm({ cue, document, at }: { cue: Cue; document: ShotDocument; at: 
     const baked = useBake((s) => s.bake?.state === 'done');
     const props = document.props.map((p) => ({ value: p.id, label: p.name }));
     const on = cue.at;
-    const turn = (kind: 'frame' | 'touch') => {
+    const maps = allMaps(document).map(({ prop, map }) => ({ value: map.id, label: `${map.name} (${prop.name})` }));
+    const turn = (kind: Cue['at']['on']) => {
         if (kind === 'frame') void editCue(cue.id, `${cue.name} at a frame`, { at: { on: 'frame', frame: Math.round(at ?? useUi.getState().frame) } });
+        else if (kind === 'reaching') void editCue(cue.id, `${cue.name} at a share of a map`, { at: { on: 'reaching', map: maps[0]!.value, share: 0.5 } });
         else if (props.length > 0) void editCue(cue.id, `${cue.name} at a touch`, { at: { on: 'touch', one: props[0]!.value, other: props[1]?.value ?? 'ground', speed: 0 } });
     };
     return (
         <>
             <input aria-label="Name of the cue" defaultValue={cue.name} maxLength={60} className="mb-2 h-[27px] w-full border border-line bg-raised px-2 font-semibold" onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => e.target.value.trim() !== '' && e.target.value !== cue.name && void editCue(cue.id, 'Rename a cue', { name: e.target.value.trim() })} />
-            <Choice fill label="The cue is" value={on.on} options={[{ value: 'frame', label: 'at a frame' }, { value: 'touch', label: 'at a first touch' }]} onChange={turn} />
+            <Choice fill label="The cue is" value={on.on} options={[{ value: 'frame' as const, label: 'a frame' }, { value: 'touch' as const, label: 'a first touch' }, ...(maps.length > 0 ? [{ value: 'reaching' as const, label: 'a map’s reach', hint: 'When so much of a prop has reached half of a weight map' }] : [])]} onChange={turn} />
             {on.on === 'frame' ? (
                 <NumberField label="Frame" value={on.frame} least={-100000} most={200000} onChange={(frame) => void editCue(cue.id, `Move the cue ${cue.name}`, { at: { on: 'frame', frame } })} />
+            ) : on.on === 'reaching' ? (
+                <>
+                    <Select label="Map" value={on.map} options={maps} onChange={(map) => void editCue(cue.id, `Map of the cue ${cue.name}`, { at: { ...on, map } })} />
+                    <NumberField slider label="Has reached" hint="Half of the map, at so much of the prop" unit="%" least={0.01} most={1} value={on.share} onChange={(share) => void editCue(cue.id, `Share of the cue ${cue.name}`, { at: { ...on, share } })} />
+                    <p className={`mt-1 ${at === null && baked ? 'text-doubt' : 'text-soft'}`}>{at !== null ? `Reached at frame ${Number(at.toFixed(2))}.` : baked ? '▲ The map never reaches so much; what hangs on it holds.' : 'Where it is shows when the bake gets there.'}</p>
+                </>
             ) : (
                 <>
                     <Select label="Of" value={on.one} options={props} onChange={(one) => void editCue(cue.id, `Touch of the cue ${cue.name}`, { at: { ...on, one } })} />

@@ -119,6 +119,7 @@ export interface Catalogue {
     steps: Record<string, Entry>;
     weights: Record<string, SourceEntry>;
     inTime: Record<string, Entry>;
+    pushes: Record<string, Entry>;
     patterns: Record<string, Entry>;
     materials: Record<string, MaterialPreset>;
     /** What can be set of the world and of a prop. */

@@ -1,4 +1,4 @@
-import type { AtFrame, AtTouch, Cue, ShotDocument } from './document';
+import type { AtFrame, AtReaching, AtTouch, Cue, ShotDocument } from './document';
 import { currentMoments } from './moments';
 import { useShot } from './shot';
 
@@ -14,7 +14,7 @@ export function addCue(frame: number, wanted = 'Cue'): string | null {
     return cue.id;
 }
 
-export function editCue(id: string, label: string, change: Partial<{ name: string; at: AtFrame | AtTouch }>): Promise<boolean> {
+export function editCue(id: string, label: string, change: Partial<{ name: string; at: AtFrame | AtTouch | AtReaching }>): Promise<boolean> {
     const { shot, edit } = useShot.getState();
     const k = shot?.document.cues?.findIndex((c) => c.id === id) ?? -1;
     return !shot || k < 0 ? Promise.resolve(false) : edit(label, [{ op: 'replace', path: `/cues/${k}`, value: { ...shot.document.cues![k]!, ...change } }]);
@@ -49,7 +49,8 @@ function untied(node: Record<string, unknown>, anchor: number): Record<string, u
     delete rest.cue;
     const frame = anchor + Number(offset ?? 0);
     // A release goes at a whole frame.
-    return on === undefined && 'value' in rest ? { frame, ...rest } : { ...(on === undefined ? {} : { on: 'frame' }), frame: Math.round(frame), ...rest };
+    if (on === undefined) return { frame, ...rest };
+    return { on: on === 'cue' ? 'frame' : on, frame: Math.round(frame), ...rest };
 }
 
 export function addNote(frame: number, text: string): void {

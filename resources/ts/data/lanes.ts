@@ -17,10 +17,10 @@ export interface Lane {
 const GROUPS = ['place', 'material', 'motion'] as const;
 
 /** What of the catalogue says which values there are. */
-export type Keyables = Pick<Catalogue, 'settings' | 'weights' | 'inTime'>;
+export type Keyables = Pick<Catalogue, 'settings' | 'weights' | 'inTime' | 'pushes'>;
 
 /** All that can be keyed in a shot, prop by prop. */
-export function lanesOf(document: ShotDocument, { settings, weights, inTime }: Keyables): Lane[] {
+export function lanesOf(document: ShotDocument, { settings, weights, inTime, pushes }: Keyables): Lane[] {
     const lane = (prop: string | null, group: 'world' | 'camera' | 'plate' | 'place' | 'material' | 'motion', option: Option): Lane => ({
         id: `${prop ?? ''}:${group}/${option.name}`, prop, path: `/${group}/${option.name}`, label: option.label, unit: option.unit, option,
     });
@@ -29,21 +29,32 @@ export function lanesOf(document: ShotDocument, { settings, weights, inTime }: K
         ...keyable(settings.world).map((o) => lane(null, 'world', o)),
         ...(document.camera ? keyable(settings.camera).map((o) => lane(null, 'camera', o)) : []),
         ...(document.plate ? keyable(settings.plate).map((o) => lane(null, 'plate', o)) : []),
-        ...document.props.flatMap((p) => [...GROUPS.flatMap((g) => keyable(settings[g]).map((o) => lane(p.id, g, o))), ...mapLanes(p, weights, inTime)]),
+        ...document.props.flatMap((p) => [...GROUPS.flatMap((g) => keyable(settings[g]).map((o) => lane(p.id, g, o))), ...mapLanes(p, weights, inTime), ...pushLanes(p, pushes)]),
     ];
+}
+
+function laneOf(prop: Prop, path: string, label: string, option: Option): Lane {
+    return { id: `${prop.id}:${path}`, prop: prop.id, path: `/${path}`, label, unit: option.unit, option };
+}
+
+/** What can be keyed of one thing of a catalogue, at a place below the prop. */
+function entryLanes(prop: Prop, at: string, of: string, entry: Entry | undefined): Lane[] {
+    return (entry?.options ?? []).filter((o) => o.keyable).map((o) => laneOf(prop, `${at}/values/${o.name}`, `${of} ${o.label.toLowerCase()}`, o));
+}
+
+function pushLanes(prop: Prop, pushes: Catalogue['pushes']): Lane[] {
+    return (prop.motion.pushes ?? []).flatMap((push, k) => entryLanes(prop, `motion/pushes/${k}`, `push ${(pushes[push.push]?.label ?? push.push).toLowerCase()}`, pushes[push.push]));
 }
 
 /** The values of a prop's weight maps. */
 function mapLanes(prop: Prop, weights: Catalogue['weights'], inTime: Catalogue['inTime']): Lane[] {
-    const lane = (path: string, label: string, option: Option): Lane => ({ id: `${prop.id}:${path}`, prop: prop.id, path: `/${path}`, label, unit: option.unit, option });
-    const part = (at: string, of: string, entry: Entry | undefined): Lane[] => (entry?.options ?? []).filter((o) => o.keyable).map((o) => lane(`${at}/values/${o.name}`, `${of} ${o.label.toLowerCase()}`, o));
     return (prop.weights ?? []).flatMap((map, m) => [
         ...map.sources.flatMap((s, k) => {
             const at = `weights/${m}/sources/${k}`;
             const of = `${map.name}: ${(weights[s.source]?.label ?? s.source).toLowerCase()}`;
-            return [...part(at, of, weights[s.source]), lane(`${at}/amount`, `${of} amount`, AMOUNT)];
+            return [...entryLanes(prop, at, of, weights[s.source]), laneOf(prop, `${at}/amount`, `${of} amount`, AMOUNT)];
         }),
-        ...(map.inTime ?? []).flatMap((s, k) => part(`weights/${m}/inTime/${k}`, `${map.name}: ${(inTime[s.step]?.label ?? s.step).toLowerCase()}`, inTime[s.step])),
+        ...(map.inTime ?? []).flatMap((s, k) => entryLanes(prop, `weights/${m}/inTime/${k}`, `${map.name}: ${(inTime[s.step]?.label ?? s.step).toLowerCase()}`, inTime[s.step])),
     ]);
 }
 

@@ -26,10 +26,22 @@ export function momentsOf(document: ShotDocument, found: Readonly<Record<string,
         else {
             const at = cue.at;
             frames[cue.id] = found[cue.id] ?? null;
-            if ([at.one, at.other].some((id) => document.props.find((p) => p.id === id)?.motion.kind === 'free')) late[cue.id] = true;
+            const looked = at.on === 'touch' ? [at.one, at.other] : looksAt(document, at.map);
+            if (looked.some((id) => document.props.find((p) => p.id === id)?.motion.kind === 'free')) late[cue.id] = true;
         }
     }
     return { frames, late };
+}
+
+/** The props a weight map looks at, and those it takes over; not the one it is of. */
+function looksAt(document: ShotDocument, map: string, seen: readonly string[] = []): string[] {
+    const own = document.props.flatMap((p) => p.weights ?? []).find((m) => m.id === map);
+    if (own === undefined || seen.includes(map)) return [];
+    return own.sources.flatMap((s) => [s, s.within ?? null]).flatMap((s) => {
+        if (s === null) return [];
+        const values = s.values as Record<string, unknown>;
+        return [...[values.to, s.on].filter((id): id is string => typeof id === 'string'), ...(typeof values.map === 'string' ? looksAt(document, values.map, [...seen, map]) : [])];
+    });
 }
 
 export function isKeyed(value: Value | undefined): value is Keyed {

@@ -25,7 +25,7 @@ export function Rework({ prop, catalogue }: { prop: Prop; catalogue: Catalogue }
     const group = () => {
         const groups = prop.motion.groups ?? [];
         const frame = useUi.getState().frame;
-        void editProp(prop.id, `Let ${names.length} pieces go apart`, { '/motion/groups': [...groups, { name: `Group ${groups.length + 1}`, frame, pieces: names }] });
+        void editProp(prop.id, `Let ${names.length} pieces go apart`, { '/motion/groups': [...groups, { name: `Group ${groups.length + 1}`, release: { on: 'frame', frame }, pieces: names }] });
         set({ picked: [] });
     };
     return (

@@ -13,7 +13,7 @@ import { useChosen } from '../data/useChosen';
 import { arithmetic, freeMapId, freeMapName, newSource } from '../data/weights';
 import { Button, Section } from '../parts/controls';
 import { BenchHead, ChooseFirst } from './BenchHead';
-import { AddMenu } from './weights/AddMenu';
+import { AddMenu } from '../parts/AddMenu';
 import { InTime } from './weights/InTime';
 import { MapFacts } from './weights/MapFacts';
 import { MapTabs } from './weights/MapTabs';

@@ -5,8 +5,8 @@ import { defaultsOf } from '../../data/options';
 import { usePieces } from '../../data/pieces';
 import { editProp } from '../../data/shot';
 import { Section } from '../../parts/controls';
-import { AddMenu } from './AddMenu';
-import { Options } from './SourcePanel';
+import { AddMenu } from '../../parts/AddMenu';
+import { Options } from '../Options';
 
 /** What becomes of a map from frame to frame. */
 export function InTime({ prop, map, mapAt, catalogue }: { prop: Prop; map: WeightMap; mapAt: number; catalogue: Catalogue }) {

@@ -6,7 +6,7 @@ import type { Prop, WeightMap } from '../../data/document';
 import { editProp, useDocument } from '../../data/shot';
 import { useUi } from '../../data/ui';
 import { freeMapId, freeMapName } from '../../data/weights';
-import { AddMenu } from './AddMenu';
+import { AddMenu } from '../../parts/AddMenu';
 
 /** The maps of a prop, one beside the other. */
 export function MapTabs({ prop, map, mapAt, catalogue, onBegin }: { prop: Prop; map: WeightMap; mapAt: number; catalogue: Catalogue; onBegin: (source: string) => void }) {

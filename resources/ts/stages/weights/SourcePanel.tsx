@@ -1,11 +1,10 @@
-import type { Catalogue, Option } from '../../data/api';
+import type { Catalogue } from '../../data/api';
 import type { Prop, WeightLimit, WeightMap, WeightSource } from '../../data/document';
-import { applies, defaultsOf } from '../../data/options';
+import { defaultsOf } from '../../data/options';
 import { editProp, useDocument } from '../../data/shot';
 import { sourceName } from '../../data/weights';
 import { Section, Select, Toggle } from '../../parts/controls';
-import { KeyedNumber, KeyedTriple } from '../../parts/KeyedField';
-import { OptionField } from '../../parts/OptionField';
+import { Options } from '../Options';
 import { ProfileGraph } from './ProfileGraph';
 
 interface Props {
@@ -43,20 +42,6 @@ export function SourcePanel({ prop, map, mapAt, at, catalogue }: Props) {
             )}
             <Limit prop={prop} map={map} path={path} source={source} catalogue={catalogue} />
         </Section>
-    );
-}
-
-/** The controls of options, each keyed where it can be. */
-export function Options({ prop, path, options, values, label }: { prop: Prop; path: string; options: readonly Option[]; values: Record<string, unknown>; label: string }) {
-    return (
-        <>
-            {options.filter((o) => applies(o, options, values)).map((o) => {
-                const lane = `${prop.id}:${path}/values/${o.name}`;
-                if (o.keyable && o.type === 'point') return <KeyedTriple key={o.name} lane={lane} option={o} step={o.unit === 'm' ? 0.01 : 0.1} />;
-                if (o.keyable) return <KeyedNumber key={o.name} lane={lane} option={o} slider={o.least === 0 && o.most <= 1 && o.unit === ''} />;
-                return <OptionField key={o.name} option={o} value={values[o.name]} onChange={(v) => void editProp(prop.id, `${o.label} of ${label}`, { [`/${path}/values/${o.name}`]: v })} />;
-            })}
-        </>
     );
 }
 

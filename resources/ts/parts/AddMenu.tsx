@@ -1,6 +1,6 @@
 import { Plus } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
-import type { Entry } from '../../data/api';
+import type { Entry } from '../data/api';
 
 /** Adds one of several things, each with what it does. */
 export function AddMenu({ label, title = `Add a ${label}`, entries, onAdd }: { label: string; title?: string; entries: Record<string, Entry>; onAdd: (name: string) => void }) {

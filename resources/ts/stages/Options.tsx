@@ -1,0 +1,20 @@
+import type { Option } from '../data/api';
+import type { Prop } from '../data/document';
+import { applies } from '../data/options';
+import { editProp } from '../data/shot';
+import { KeyedNumber, KeyedTriple } from '../parts/KeyedField';
+import { OptionField } from '../parts/OptionField';
+
+/** The controls of options, each keyed where it can be. */
+export function Options({ prop, path, options, values, label }: { prop: Prop; path: string; options: readonly Option[]; values: Record<string, unknown>; label: string }) {
+    return (
+        <>
+            {options.filter((o) => applies(o, options, values)).map((o) => {
+                const lane = `${prop.id}:${path}/values/${o.name}`;
+                if (o.keyable && o.type === 'point') return <KeyedTriple key={o.name} lane={lane} option={o} step={o.unit === 'm' ? 0.01 : 0.1} />;
+                if (o.keyable) return <KeyedNumber key={o.name} lane={lane} option={o} slider={o.least === 0 && o.most <= 1 && o.unit === ''} />;
+                return <OptionField key={o.name} option={o} value={values[o.name]} onChange={(v) => void editProp(prop.id, `${o.label} of ${label}`, { [`/${path}/values/${o.name}`]: v })} />;
+            })}
+        </>
+    );
+}

@@ -1,0 +1,123 @@
+import { Trash2 } from 'lucide-react';
+import type { Prop, Release } from '../../data/document';
+import { defaultsOf } from '../../data/options';
+import { usePieces } from '../../data/pieces';
+import { editProp } from '../../data/shot';
+import { useUi } from '../../data/ui';
+import { useCatalogue } from '../../data/useCatalogue';
+import { AddMenu } from '../../parts/AddMenu';
+import { Button, Choice, Section, Select, Toggle } from '../../parts/controls';
+import { NumberField } from '../../parts/NumberField';
+import { Options } from '../Options';
+import { PropField } from '../PropFields';
+import { ReleaseForm } from './ReleaseForm';
+
+const AT_ONCE: Release = { on: 'frame', frame: 0 };
+
+/** All about how the pieces of a free prop are let go. */
+export function ReleaseBench({ prop }: { prop: Prop }) {
+    const m = prop.motion;
+    const broken = prop.break != null;
+    return (
+        <>
+            <Section title="Release">
+                {broken && (
+                    <div className="mb-1">
+                        <p className="mb-1">Until released its pieces</p>
+                        <Choice label="Until released" value={m.held ?? 'still'} onChange={(v) => void editProp(prop.id, 'Until released', { '/motion/held': v })} options={[{ value: 'still', label: 'stay in place', hint: 'or follow its keys' }, { value: 'whole', label: 'move as one', hint: 'falls as the unbroken prop' }]} />
+                    </div>
+                )}
+                <ReleaseForm prop={prop} release={m.release ?? AT_ONCE} path="motion/release" />
+            </Section>
+            {broken && <FollowFields prop={prop} />}
+            {broken && <Groups prop={prop} />}
+            <Pushes prop={prop} />
+        </>
+    );
+}
+
+/** What the pieces beside those that went do. */
+function FollowFields({ prop }: { prop: Prop }) {
+    const follow = prop.motion.follow ?? null;
+    const set = (label: string, next: NonNullable<typeof follow> | null) => void editProp(prop.id, label, { '/motion/follow': next });
+    const anchors = prop.motion.anchors ?? [];
+    const picked = usePickedNames(prop.id);
+    return (
+        <Section title="What follows">
+            <Toggle label="What lost its support goes too" hint="Pieces that hang on nothing that is held do not stay in the air" value={follow?.unsupported ?? false} onChange={(unsupported) => set('What lost its support', unsupported || follow?.after != null ? { after: null, ...follow, unsupported } : null)} />
+            <Toggle label="Neighbours follow" hint="Pieces beside one that went go after it" value={follow?.after != null} onChange={(on) => set('Neighbours follow', on ? { ...follow, after: 0.1 } : follow?.unsupported ? { ...follow, after: null } : null)} />
+            {follow?.after != null && <NumberField label="After" unit="s" least={0} most={1000} step={0.02} value={follow.after} onChange={(after) => set('Neighbours follow after', { ...follow, after })} />}
+            {follow?.after != null && <NumberField label="Random wait" hint="Each waits a while of its own, at most this long" unit="s" least={0} most={1000} step={0.02} value={follow.wait ?? 0} onChange={(wait) => set('Neighbours wait', { ...follow, wait })} />}
+            <div className="mt-1 flex items-center gap-1.5">
+                <span className="min-w-0 flex-1" title="Pieces that stay held whatever happens">Anchors <span className="figure text-[11px] text-soft">{anchors.length === 0 ? 'none' : anchors.length}</span></span>
+                <Button disabled={picked.length === 0} hint="Pick pieces in the picture first" onClick={() => void editProp(prop.id, 'Anchor pieces', { '/motion/anchors': [...new Set([...anchors, ...picked])] })}>{picked.length === 0 ? 'Pick pieces' : `Anchor ${picked.length} picked`}</Button>
+                {anchors.length > 0 && <Button onClick={() => void editProp(prop.id, 'No anchors', { '/motion/anchors': [] })}>Free</Button>}
+            </div>
+        </Section>
+    );
+}
+
+/** Pieces let go in a way of their own. */
+function Groups({ prop }: { prop: Prop }) {
+    const groups = prop.motion.groups ?? [];
+    const picked = usePickedNames(prop.id);
+    const set = useUi((s) => s.set);
+    const pieces = usePieces((s) => s.byProp[prop.id]?.pieces);
+    const add = () => {
+        const taken = new Set(groups.map((g) => g.name));
+        let n = groups.length + 1;
+        while (taken.has(`Group ${n}`)) n++;
+        void editProp(prop.id, `A group of ${picked.length} pieces`, { '/motion/groups': [...groups, { name: `Group ${n}`, pieces: picked, release: { on: 'frame', frame: useUi.getState().frame } }] });
+    };
+    return (
+        <Section title="Groups" aside={<Button disabled={picked.length === 0} onClick={add} hint="Pieces picked in the picture are let go in a way of their own">{picked.length === 0 ? 'Pick pieces for one' : `Group ${picked.length} picked`}</Button>}>
+            {groups.length === 0 && <p className="text-soft">All pieces are let go alike.</p>}
+            {groups.map((g, i) => (
+                <div key={i} className="mb-1.5 border border-line bg-raised px-2.5 py-1">
+                    <div className="flex items-center gap-2">
+                        <button type="button" className="min-w-0 flex-1 truncate text-left font-medium hover:underline" title="Show its pieces" onClick={() => set({ picked: g.pieces.flatMap((name) => { const k = pieces?.findIndex((p) => p.name === name) ?? -1; return k < 0 ? [] : [k]; }) })}>{g.name}</button>
+                        <span className="figure text-[11px] text-soft">{g.pieces.length === 1 ? '1 piece' : `${g.pieces.length} pieces`}</span>
+                        <button type="button" aria-label={`Remove ${g.name}`} className="text-soft hover:text-ink" onClick={() => void editProp(prop.id, `Remove ${g.name}`, { '/motion/groups': groups.filter((_, k) => k !== i) })}><Trash2 size={13} aria-hidden /></button>
+                    </div>
+                    <ReleaseForm prop={prop} release={g.release} path={`motion/groups/${i}/release`} />
+                </div>
+            ))}
+        </Section>
+    );
+}
+
+/** What pieces are sent off with. */
+function Pushes({ prop }: { prop: Prop }) {
+    const catalogue = useCatalogue();
+    const options = catalogue?.settings.motion ?? [];
+    const pushes = prop.motion.pushes ?? [];
+    const maps = prop.weights ?? [];
+    return (
+        <Section title="Push at release" aside={catalogue && <AddMenu label="push" entries={catalogue.pushes} onAdd={(push) => void editProp(prop.id, `Push ${catalogue.pushes[push]!.label.toLowerCase()}`, { '/motion/pushes': [...pushes, { push, values: defaultsOf(catalogue.pushes[push]) }] })} />}>
+            {options.filter((o) => o.keyable).map((o) => <PropField key={o.name} prop={prop} group="motion" option={o} />)}
+            {pushes.map((push, k) => {
+                const entry = catalogue?.pushes[push.push];
+                return (
+                    <div key={k} className="mb-1.5 border border-line bg-raised px-2.5 py-1">
+                        <div className="flex items-center gap-2">
+                            <span className="font-medium">{entry?.label ?? push.push}</span>
+                            <span className="min-w-0 flex-1 truncate text-soft">{entry?.meaning}</span>
+                            <button type="button" aria-label={`Remove the push ${entry?.label ?? push.push}`} className="text-soft hover:text-ink" onClick={() => void editProp(prop.id, 'Remove a push', { '/motion/pushes': pushes.filter((_, i) => i !== k) })}><Trash2 size={13} aria-hidden /></button>
+                        </div>
+                        <Options prop={prop} path={`motion/pushes/${k}`} options={entry?.options ?? []} values={push.values as Record<string, unknown>} label={entry?.label ?? push.push} />
+                        {maps.length > 0 && <Select label="As much as" value={push.map ?? ''} options={[{ value: '', label: 'all of it' }, ...maps.map((m) => ({ value: m.id, label: `the map ${m.name}` }))]} onChange={(map) => void editProp(prop.id, 'Push by a map', { [`/motion/pushes/${k}/map`]: map === '' ? null : map })} />}
+                    </div>
+                );
+            })}
+        </Section>
+    );
+}
+
+/** Names of the pieces of a prop that are picked in the picture. */
+function usePickedNames(prop: string): string[] {
+    const picked = useUi((s) => (s.chosen === prop ? s.picked : NONE));
+    const pieces = usePieces((s) => s.byProp[prop]?.pieces);
+    return picked.flatMap((k) => pieces?.[k]?.name ?? []);
+}
+
+const NONE: readonly number[] = [];
