@@ -4,7 +4,7 @@ import type { Clock } from './time';
 
 export type Stage = 'props' | 'break' | 'weights' | 'motion' | 'bake' | 'hand-off';
 export type View = 'three-quarter' | 'front' | 'side' | 'top' | 'camera';
-export type Show = 'surface' | 'pieces' | 'inside' | 'clear' | 'wire' | 'weight';
+export type Show = 'surface' | 'pieces' | 'inside' | 'clear' | 'wire' | 'weight' | 'order';
 export type Handle = 'move' | 'turn' | 'size' | 'off';
 
 interface UiState {

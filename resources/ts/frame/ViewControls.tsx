@@ -6,11 +6,12 @@ import { Choice } from '../parts/controls';
 export function ViewControls() {
     const { view, show, stage, handles, chosen, set } = useUi();
     const camera = useDocument()?.camera !== undefined;
+    const ordered = useDocument()?.props.some((p) => p.id === chosen && p.motion.kind === 'free' && p.break != null) === true && (stage === 'motion' || stage === 'bake');
     const weighed = usePieces((s) => chosen !== null && s.byProp[chosen]?.weighed === true);
     return (
         <div data-over="bottom" className="absolute bottom-2.5 left-2.5 flex max-w-[calc(100%-170px)] flex-wrap gap-2">
             <Choice<View> label="View" value={view.name} onChange={(name) => set({ view: { name, asked: view.asked + 1 } })} options={[{ value: 'three-quarter', label: '¾' }, { value: 'front', label: 'Front' }, { value: 'side', label: 'Side' }, { value: 'top', label: 'Top' }, ...(camera ? [{ value: 'camera' as const, label: 'Camera', hint: 'Look through the shot’s camera; dragging moves it' }] : [])]} />
-            <Choice<Show> label="Show" value={show ?? (stage === 'break' ? 'pieces' : 'surface')} onChange={(s) => set({ show: s })} options={[{ value: 'surface', label: 'Surface' }, { value: 'pieces', label: 'Pieces' }, { value: 'inside', label: 'Inside', hint: 'Only what a break has made' }, { value: 'clear', label: 'X-ray', hint: 'See through it' }, { value: 'wire', label: 'Wire' }, ...(weighed || stage === 'weights' || show === 'weight' ? [{ value: 'weight' as const, label: 'Weight', hint: 'From yellow for none to blue for full, with lines at ¼, ½ and ¾' }] : [])]} />
+            <Choice<Show> label="Show" value={show ?? (stage === 'break' ? 'pieces' : 'surface')} onChange={(s) => set({ show: s })} options={[{ value: 'surface', label: 'Surface' }, { value: 'pieces', label: 'Pieces' }, { value: 'inside', label: 'Inside', hint: 'Only what a break has made' }, { value: 'clear', label: 'X-ray', hint: 'See through it' }, { value: 'wire', label: 'Wire' }, ...(weighed || stage === 'weights' || show === 'weight' ? [{ value: 'weight' as const, label: 'Weight', hint: 'From yellow for none to blue for full, with lines at ¼, ½ and ¾' }] : []), ...(ordered || show === 'order' ? [{ value: 'order' as const, label: 'Order', hint: 'When each piece is let go: yellow first, blue last, grey where only a bake can tell' }] : [])]} />
             {(stage === 'props' || stage === 'motion') && chosen !== null && <Choice<Handle> label="Handles" value={handles} onChange={(h) => set({ handles: h })} options={[{ value: 'move', label: 'Move' }, { value: 'turn', label: 'Turn' }, { value: 'size', label: 'Size' }, { value: 'off', label: 'Off' }]} />}
         </div>
     );

@@ -10,14 +10,35 @@ const STOPS: readonly [number, number, number][] = [
 
 /** sRGB, 0…255, for a share from 0 (smallest) to 1 (largest). */
 export function sizeColour(share: number): [number, number, number] {
-    const at = Math.min(0.9999, Math.max(0, share)) * (STOPS.length - 1);
+    return between(STOPS, share);
+}
+
+function between(stops: readonly [number, number, number][], share: number): [number, number, number] {
+    const at = Math.min(0.9999, Math.max(0, share)) * (stops.length - 1);
     const k = Math.floor(at);
     const f = at - k;
-    const a = STOPS[k]!;
-    const b = STOPS[k + 1]!;
+    const a = stops[k]!;
+    const b = stops[k + 1]!;
     return [a[0] + f * (b[0] - a[0]), a[1] + f * (b[1] - a[1]), a[2] + f * (b[2] - a[2])];
 }
 
 export function sizeShare(volume: number, largest: number): number {
     return largest > 0 ? Math.pow(volume / largest, 0.7) : 0;
+}
+
+/** Pale yellow to deep blue by way of green: from the first to the last. */
+const IN_ORDER: readonly [number, number, number][] = [
+    [0xf3, 0xec, 0xb4],
+    [0xb4, 0xd8, 0x9a],
+    [0x45, 0xa9, 0x9c],
+    [0x20, 0x62, 0x98],
+    [0x14, 0x22, 0x52],
+];
+
+/** What only a bake can tell. */
+export const UNTOLD = [0xb4, 0xb0, 0xa8] as const;
+
+/** sRGB, 0…255, for a share from 0 (the first) to 1 (the last). */
+export function orderColour(share: number): [number, number, number] {
+    return between(IN_ORDER, share);
 }

@@ -4,6 +4,7 @@ import { currentSeat, look, moveCamera, plateAt } from '../data/camera';
 import type { Prop, ShotDocument } from '../data/document';
 import { valueAt } from '../data/track';
 import { frameShown, useMaps } from '../data/maps';
+import { useOrder } from '../data/order';
 import { usePieces, type PropPieces } from '../data/pieces';
 import { useShot, visibleProps } from '../data/shot';
 import { useUi, type Stage } from '../data/ui';
@@ -69,7 +70,7 @@ export class Director {
             dragged: events.dragged,
             cloud: (id) => this.scenery.clouds.get(id),
         });
-        this.off.push(useShot.subscribe(touch), useUi.subscribe(touch), useBake.subscribe(touch), usePieces.subscribe(touch), useMaps.subscribe(touch), this.listenForClicks());
+        this.off.push(useShot.subscribe(touch), useUi.subscribe(touch), useBake.subscribe(touch), usePieces.subscribe(touch), useMaps.subscribe(touch), useOrder.subscribe(touch), this.listenForClicks());
         const tick = (now: number) => {
             this.handle = requestAnimationFrame(tick);
             this.clock.tick();
@@ -238,9 +239,10 @@ export class Director {
         });
         const show = ui.show ?? (ui.stage === 'break' ? 'pieces' : 'surface');
         const weights = frameShown(ui.frame)?.weights ?? null;
+        const order = useOrder.getState();
         for (const prop of props) {
             const chosen = ui.chosen === prop.id;
-            this.scenery.dress(prop, { show, lit: chosen ? ui.lit : NOTHING, picked: chosen ? ui.picked : NOTHING, spread: chosen && ui.stage === 'break' ? ui.spread : 0, spreadBy: ui.spreadBy, from: pointsOf(prop)[0]?.at, weights: chosen && ui.stage === 'weights' ? weights : null });
+            this.scenery.dress(prop, { show, lit: chosen ? ui.lit : NOTHING, picked: chosen ? ui.picked : NOTHING, spread: chosen && ui.stage === 'break' ? ui.spread : 0, spreadBy: ui.spreadBy, from: pointsOf(prop)[0]?.at, weights: chosen && ui.stage === 'weights' ? weights : null, order: order.prop === prop.id ? order.frames : null });
         }
         return baked;
     }

@@ -349,7 +349,7 @@ export class PieceCloud {
         m.opacity = show === 'clear' ? CLEAR : 1;
         m.side = show === 'inside' ? DoubleSide : FrontSide;
         this.uniforms.onlyInner.value = show === 'inside' ? 1 : 0;
-        this.solid = show === 'surface' || show === 'pieces' || show === 'weight';
+        this.solid = show === 'surface' || show === 'pieces' || show === 'weight' || show === 'order';
         this.closeCracks();
     }
 

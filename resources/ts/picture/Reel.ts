@@ -87,6 +87,6 @@ export class Reel {
 
     private stand(frame: number): void {
         this.scenery.stand(this.props, frame, this.moments, this.document.frames.first, this.baked, frame - this.first, () => null);
-        for (const prop of this.props) this.scenery.dress(prop, { show: 'surface', lit: NOTHING, picked: NOTHING, spread: 0, spreadBy: 'distance', from: undefined, weights: null });
+        for (const prop of this.props) this.scenery.dress(prop, { show: 'surface', lit: NOTHING, picked: NOTHING, spread: 0, spreadBy: 'distance', from: undefined, weights: null, order: null });
     }
 }

@@ -3,7 +3,8 @@ import type { Prop } from '../data/document';
 import { STRIDE, type BakedFrame } from '../data/frames';
 import type { PropPieces } from '../data/pieces';
 import type { Show } from '../data/ui';
-import { sizeColour, sizeShare } from '../parts/sizes';
+import { spanOf } from '../data/order';
+import { orderColour, sizeColour, sizeShare, UNTOLD } from '../parts/sizes';
 import { directions } from './fit';
 import { PieceCloud } from './PieceCloud';
 import { isSeen, poseAt, turnOf, type Pose } from '../data/pose';
@@ -37,6 +38,8 @@ export interface Wear {
     from: readonly number[] | undefined;
     /** A byte a point of its mesh, where a map is looked at. */
     weights: Uint8Array | null;
+    /** By piece the frame at which it is let go, where that is looked at. */
+    order: readonly (number | null)[] | null;
 }
 
 /** The props on the stage: their pieces, where they stand and what they wear. */
@@ -107,14 +110,15 @@ export class Scenery {
         else cloud.spread(wear.spread, wear.from);
         const [dull, tinted] = this.looks.get(prop.id) ?? [-1, 0];
         cloud.weigh(wear.weights);
-        const key = [prop.material, wear.show, wear.lit, wear.picked, dull, tinted, cloud.isWeighed];
+        const key = [prop.material, wear.show, wear.lit, wear.picked, dull, tinted, cloud.isWeighed, wear.order];
         const worn = this.worn.get(cloud);
         if (worn !== undefined && key.every((w, i) => w === worn[i])) return;
         this.worn.set(cloud, key);
         const m = prop.material;
         const colour = tinted > 0 && m.tintColour ? mixed(m.colour, m.tintColour, tinted) : m.colour;
         cloud.colour(colour, m.inner);
-        this.tint(colour, cloud, wear.show, new Set([...wear.lit, ...wear.picked]));
+        if (wear.show === 'order' && wear.order !== null && wear.order.length === cloud.count) cloud.tint(inOrder(wear.order, new Set([...wear.lit, ...wear.picked])));
+        else this.tint(colour, cloud, wear.show, new Set([...wear.lit, ...wear.picked]));
         cloud.surface(m.name, wear.show, dull < 0 ? undefined : dull, m.innerRoughness);
         cloud.picture('outer', m.picture ? `api/pictures/${m.picture.asset}` : null, 1, this.changed);
         cloud.picture('inner', m.innerPicture ? `api/pictures/${m.innerPicture.asset}` : null, m.innerPicture?.metres ?? 1, this.changed);
@@ -203,6 +207,12 @@ export class Scenery {
         const largest = cloud.pieces.figures.largest;
         cloud.tint(cloud.pieces.pieces.map((p, i) => (lit.has(i) ? LIT : show === 'pieces' || show === 'wire' ? sizeColour(sizeShare(p.volume, largest)) : own)));
     }
+}
+
+/** A colour a piece, from the first that goes to the last. */
+function inOrder(order: readonly (number | null)[], lit: ReadonlySet<number>): (readonly [number, number, number])[] {
+    const [first, last] = spanOf(order) ?? [0, 1];
+    return order.map((frame, k) => (lit.has(k) ? LIT : frame === null ? UNTOLD : orderColour((frame - first) / Math.max(1, last - first))));
 }
 
 export function joined(parts: readonly Float32Array[]): Float32Array {

@@ -1,13 +1,17 @@
 import { Trash2 } from 'lucide-react';
+import { useEffect } from 'react';
+import { useBake } from '../../data/bake';
 import type { Prop, Release } from '../../data/document';
 import { defaultsOf } from '../../data/options';
+import { askOrder, spanOf, useOrder } from '../../data/order';
 import { usePieces } from '../../data/pieces';
-import { editProp } from '../../data/shot';
+import { editProp, useShot } from '../../data/shot';
 import { useUi } from '../../data/ui';
 import { useCatalogue } from '../../data/useCatalogue';
 import { AddMenu } from '../../parts/AddMenu';
 import { Button, Choice, Section, Select, Toggle } from '../../parts/controls';
 import { NumberField } from '../../parts/NumberField';
+import { orderColour } from '../../parts/sizes';
 import { Options } from '../Options';
 import { PropField } from '../PropFields';
 import { ReleaseForm } from './ReleaseForm';
@@ -28,6 +32,7 @@ export function ReleaseBench({ prop }: { prop: Prop }) {
                     </div>
                 )}
                 <ReleaseForm prop={prop} release={m.release ?? AT_ONCE} path="motion/release" />
+                {broken && <Order prop={prop.id} />}
             </Section>
             {broken && <FollowFields prop={prop} />}
             {broken && <Groups prop={prop} />}
@@ -35,6 +40,42 @@ export function ReleaseBench({ prop }: { prop: Prop }) {
         </>
     );
 }
+
+/** The order in which its pieces go, as far as that can be told without a bake. */
+function Order({ prop }: { prop: string }) {
+    const shot = useShot((s) => s.shot?.id);
+    const revision = useShot((s) => s.shot?.revision);
+    const found = useBake((s) => s.found);
+    const { prop: of, frames } = useOrder();
+    const { show, set } = useUi();
+    useEffect(() => {
+        if (shot === undefined) return;
+        const stop = askOrder(shot, prop);
+        return () => {
+            stop();
+            if (useUi.getState().show === 'order' && useUi.getState().chosen !== prop) useUi.getState().set({ show: null });
+        };
+        // Only a saved revision counts.
+        // oxlint-disable-next-line react-hooks/exhaustive-deps
+    }, [shot, prop, revision, found]);
+    if (of !== prop || frames === null) return null;
+    const span = spanOf(frames);
+    const untold = frames.filter((f) => f === null).length;
+    const on = show === 'order';
+    return (
+        <div className="mt-2 border-t border-dotted border-line pt-2">
+            {span === null ? <p className="text-soft">Which piece goes when is found by the bake.</p> : (
+                <button type="button" aria-pressed={on} aria-label="Show the order in the picture" className="block w-full text-left" onClick={() => set({ show: on ? null : 'order' })}>
+                    <span className="flex items-baseline justify-between"><span className={on ? 'font-medium' : ''}>{on ? 'Shown in the picture' : 'Order; press to show it'}</span><span className="figure text-[11px] text-soft">frame {span[0]} – {span[1]}</span></span>
+                    <span className="mt-1 flex h-[9px] border border-line">{STEPS.map((k) => <span key={k} className="flex-1" style={{ background: `rgb(${orderColour(k / (STEPS.length - 1)).map(Math.round).join(' ')})` }} />)}</span>
+                </button>
+            )}
+            {span !== null && untold > 0 && <p className="mt-1 text-soft">{untold === 1 ? 'One piece stays' : `${untold} pieces stay`}, or {untold === 1 ? 'is' : 'are'} let go by what only a bake can tell.</p>}
+        </div>
+    );
+}
+
+const STEPS = Array.from({ length: 24 }, (_, k) => k);
 
 /** What the pieces beside those that went do. */
 function FollowFields({ prop }: { prop: Prop }) {
