@@ -24,6 +24,7 @@ use YardBreak\Core\Rigid\Meeting;
 use YardBreak\Core\Rigid\RigidMover;
 use YardBreak\Core\Rigid\Solid;
 use YardBreak\Core\Shot\Cue;
+use YardBreak\Core\Shot\DriftRun;
 use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\PropParts;
 use YardBreak\Core\Shot\PropSpec;
@@ -41,6 +42,9 @@ final class Baker implements Surroundings
 
     private const STATE_VERSION = 2;
 
+    /** Moments of drifting props that are kept. */
+    private const DRIFTS_KEPT = 8;
+
     private ShotSpec $shot;
 
     private int $frame;
@@ -57,6 +61,9 @@ final class Baker implements Surroundings
 
     /** @var array<int, array{Vec3, Vec3}> by prop: where it was last touched so that something was let go, and how fast what touched it moved there */
     private array $struck = [];
+
+    /** @var array<string, array{list<float>, list<float>}> by prop and frame */
+    private array $drifted = [];
 
     /** @var array<int, list<Vec3>> by prop: which way the outer surface of each piece looks, in its own coordinates */
     private array $outwards = [];
@@ -200,6 +207,17 @@ final class Baker implements Surroundings
         return $this->members[$prop];
     }
 
+    public function drifted(int $prop, float $frame): array
+    {
+        $key = $prop.' '.$frame;
+        if (! isset($this->drifted[$key])) {
+            $this->drifted = array_slice($this->drifted, -self::DRIFTS_KEPT, null, true);
+            $this->drifted[$key] = $this->maps === null ? throw self::withoutMaps() : (new DriftRun($this->maps))->at($this->shot->props[$prop]->id, $frame);
+        }
+
+        return $this->drifted[$key];
+    }
+
     public function gravity(float $frame): Vec3
     {
         return $this->shot->gravity->at($frame);
@@ -316,7 +334,7 @@ final class Baker implements Surroundings
     /** @return list<Member> */
     private static function membersOf(ShotSpec $shot): array
     {
-        return array_map(static fn (PropSpec $p, int $k): Member => new Member($k, $p->name, $p->motion->kind, $p->motion->held === 'whole', $p->place, $p->material->density, $p->material->friction, $p->material->bounce, $p->motion->velocity, $p->motion->spin), $shot->props, array_keys($shot->props));
+        return array_map(static fn (PropSpec $p, int $k): Member => new Member($k, $p->name, $p->motion->kind, $p->motion->letsGo(), $p->motion->held === 'whole', $p->place, $p->material->density, $p->material->friction, $p->material->bounce, $p->motion->velocity, $p->motion->spin), $shot->props, array_keys($shot->props));
     }
 
     /** @return list<Placement> where the pieces of a prop have gone, from its own coordinates to the scene */
@@ -354,7 +372,7 @@ final class Baker implements Surroundings
     {
         // Maps that know what was before are asked for at every frame.
         foreach ($this->shot->props as $prop) {
-            foreach ($prop->motion->isFree() ? $prop->motion->maps() : [] as $map) {
+            foreach ($prop->motion->maps() as $map) {
                 $this->weights($map, $this->frame);
             }
         }
@@ -370,7 +388,12 @@ final class Baker implements Surroundings
      */
     private function weights(string $map, int $frame): array
     {
-        return $this->maps?->at($map, MapRun::PIECES, $frame) ?? throw new Problem('internal', 'This bake goes by weight maps, but was begun without them.', '', 'Report this; it is a fault of Yard Break.');
+        return $this->maps?->at($map, MapRun::PIECES, $frame) ?? throw self::withoutMaps();
+    }
+
+    private static function withoutMaps(): Problem
+    {
+        return new Problem('internal', 'This bake goes by weight maps, but was begun without them.', '', 'Report this; it is a fault of Yard Break.');
     }
 
     /** @param  list<int>  $pieces */
@@ -429,7 +452,7 @@ final class Baker implements Surroundings
         Recorder::write($this->shot, $frame);
         $released = [];
         foreach ($this->shot->props as $k => $prop) {
-            if ($prop->motion->isFree()) {
+            if ($prop->motion->letsGo()) {
                 $released[$prop->id] = $this->holds->released($k);
             }
         }

@@ -162,7 +162,7 @@ final readonly class History
             'shape or break' => $prop->shardKey(),
             'density' => json_encode($prop->material->density),
             'turning' => $prop->place->shortest ? 'shortest' : 'axes',
-            'kind of motion' => json_encode([$m->kind, ...! $m->isFree() ? [] : [$m->held, $m->release->key(), array_map(static fn (array $g): array => [$g['release']->key(), $g['pieces']], $m->groups), $m->follow, $m->anchors, array_map(static fn (array $p): array => [$p[0], $p[1]->still(), $p[2]], $m->pushes)]]),
+            'kind of motion' => json_encode([$m->kind, $m->drift === null ? null : [$m->drift->standing(), $m->handsOver], ...! $m->letsGo() ? [] : [$m->held, $m->release->key(), array_map(static fn (array $g): array => [$g['release']->key(), $g['pieces']], $m->groups), $m->follow, $m->anchors, array_map(static fn (array $p): array => [$p[0], $p[1]->still(), $p[2]], $m->pushes)]]),
         ];
     }
 
@@ -173,7 +173,7 @@ final readonly class History
         $m = $prop->motion;
 
         // What is let go at a moment is pushed then; otherwise a push may act at any time.
-        return $m->release->when !== null && $m->release->on !== 'shockwave' && $m->release->wait === 0.0 && $m->follow === null && $m->held === 'still' && $m->pushes === [] ? array_diff_key($tracks, $m->tracks()) : $tracks;
+        return $m->isFree() && $m->release->when !== null && $m->release->on !== 'shockwave' && $m->release->wait === 0.0 && $m->follow === null && $m->held === 'still' && $m->pushes === [] ? array_diff_key($tracks, $m->tracks()) : $tracks;
     }
 
     /**
@@ -183,7 +183,8 @@ final readonly class History
     private static function releases(ShotSpec $shot, PropSpec $prop, array &$events, array &$words): void
     {
         $m = $prop->motion;
-        if (! $m->isFree()) {
+        self::weights($shot, $prop, $events, $words);
+        if (! $m->letsGo()) {
             return;
         }
         $at = static function (?When $when, string $name, int $number) use ($shot, $prop, $m, &$events, &$words): void {
@@ -195,7 +196,6 @@ final readonly class History
                 $events[$frame][$key] = 'let go '.json_encode([$m->velocity->at($frame)->toArray(), $m->spin->at($frame)->toArray()]);
             }
         };
-        self::weights($shot, $prop, $events, $words);
         $at($m->release->when, 'release', 0);
         foreach ($m->groups as $k => $group) {
             $at($group['release']->when, 'release of '.$group['name'], $k + 1);

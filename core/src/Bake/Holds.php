@@ -42,7 +42,7 @@ final class Holds
     public function __construct(private ShotSpec $shot, private readonly array $props)
     {
         foreach ($shot->props as $k => $prop) {
-            if ($prop->motion->isFree()) {
+            if ($prop->motion->letsGo()) {
                 $this->held[$k] = array_fill_keys(array_keys($props[$k]->names), true);
                 $this->releases[$k] = $prop->motion->releases($props[$k]->names);
             }

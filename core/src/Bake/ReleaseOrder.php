@@ -24,7 +24,7 @@ final class ReleaseOrder
         $spec = $shot->props[$prop];
         $shards = $parts->pieces($spec);
         $out = array_fill(0, count($shards), null);
-        if (! $spec->motion->isFree()) {
+        if (! $spec->motion->letsGo()) {
             return $out;
         }
         $prepared = array_fill(0, count($shot->props), Prepared::none());

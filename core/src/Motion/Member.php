@@ -13,7 +13,8 @@ final readonly class Member
 {
     /**
      * @param  int  $number  its place among the props of the shot
-     * @param  'fixed'|'keyed'|'free'  $kind
+     * @param  'fixed'|'keyed'|'free'|'drift'  $kind
+     * @param  bool  $letsGo  whether its pieces are ever let go to physics
      * @param  bool  $whole  whether its pieces move as one until they are let go
      * @param  float  $density  kg/m³
      * @param  Track3  $velocity  m/s, what its pieces are pushed with as they are let go
@@ -23,6 +24,7 @@ final readonly class Member
         public int $number,
         public string $name,
         public string $kind,
+        public bool $letsGo,
         public bool $whole,
         public PlaceTrack $place,
         public float $density,

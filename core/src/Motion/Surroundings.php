@@ -12,6 +12,13 @@ interface Surroundings
     /** The prop as it is from this moment on: cues that are anchored change its tracks. */
     public function member(int $prop): Member;
 
+    /**
+     * Where the pieces of a prop that drifts are at a moment.
+     *
+     * @return array{list<float>, list<float>} eight numbers a piece as in a stream of poses, and the share of its full size each has
+     */
+    public function drifted(int $prop, float $frame): array;
+
     /** m/s². */
     public function gravity(float $frame): Vec3;
 

@@ -110,7 +110,7 @@ final class RigidMover implements Mover, StepListener
     public function release(int $prop, array $pieces, Moment $at, array $sent): bool
     {
         $member = $this->around?->member($prop);
-        if ($member === null || ! $member->isFree() || $pieces === []) {
+        if ($member === null || ! $member->letsGo || $pieces === []) {
             return false;
         }
         if (isset($this->wholes[$prop])) {
@@ -334,13 +334,13 @@ final class RigidMover implements Mover, StepListener
     {
         $prop = $member->number;
         $place = $member->place->at($start->frame);
-        $free = $member->isFree();
+        $free = $member->letsGo;
         foreach ($solids as $solid) {
             if ($free && $solid->mass->volume <= 0.0) {
                 throw Problem::inMesh($member->name.' encloses no volume, so it has no mass and cannot move freely.', 'Repair it on the Props stage, or make it fixed.');
             }
         }
-        $whole = $free && $member->whole && count($solids) > 1 ? Solid::together($solids) : null;
+        $whole = $member->isFree() && $member->whole && count($solids) > 1 ? Solid::together($solids) : null;
         $body = $whole === null ? -1 : $this->addBody($member, World::STILL, $place, $whole, -1);
         foreach ($solids as $piece => $solid) {
             $own = $this->addBody($member, $whole !== null ? World::ABSENT : World::STILL, $place, new MassProperties(max($solid->mass->volume, 1e-12), $solid->centre, $solid->mass->inertia), $piece);
@@ -424,6 +424,11 @@ final class RigidMover implements Mover, StepListener
         $span = $ahead * $this->at->frameTime;
         foreach ($this->bodies as $prop => $bodies) {
             $member = $this->around?->member($prop);
+            if ($member?->kind === 'drift') {
+                $this->driveEach($prop, $frame, $ahead);
+
+                continue;
+            }
             if ($member === null || $member->kind === 'fixed' || isset($this->wholes[$prop]) || ! $member->place->moves()) {
                 continue;
             }
@@ -446,6 +451,35 @@ final class RigidMover implements Mover, StepListener
                 if ($sized) {
                     $this->grow($prop, $piece, $body, $here, max(self::LEAST_SIZE, $now->size), max(self::LEAST_SIZE, $next->size), $span);
                 }
+            }
+        }
+    }
+
+    /** Puts drifting pieces where they are, each moving towards where it will be. */
+    private function driveEach(int $prop, float $frame, float $ahead): void
+    {
+        $w = $this->world;
+        $span = $ahead * $this->at->frameTime;
+        [$now, $sizes] = $this->around?->drifted($prop, $frame) ?? [[], []];
+        [$next, $nextSizes] = $this->around?->drifted($prop, $frame + $ahead) ?? [[], []];
+        foreach ($this->bodies[$prop] as $piece => $body) {
+            if (! $this->held[$prop][$piece]) {
+                continue;
+            }
+            $k = 8 * $piece;
+            $here = new Vec3($now[$k], $now[$k + 1], $now[$k + 2]);
+            $turn = new Quaternion($now[$k + 4], $now[$k + 5], $now[$k + 6], $now[$k + 7]);
+            $there = new Vec3($next[$k], $next[$k + 1], $next[$k + 2]);
+            $turned = new Quaternion($next[$k + 4], $next[$k + 5], $next[$k + 6], $next[$k + 7]);
+            $moves = $here != $there || $turn != $turned || $sizes[$piece] !== $nextSizes[$piece];
+            $w->state[$body] = $moves || ! $w->isAt($body, $here, $turn) ? World::KEYED : World::STILL;
+            $w->place($body, $here, $turn);
+            [$w->vx[$body], $w->vy[$body], $w->vz[$body]] = $there->minus($here)->times(1.0 / $span)->toArray();
+            [$w->wx[$body], $w->wy[$body], $w->wz[$body]] = $turn->rotationTo($turned)->times(1.0 / $span)->toArray();
+            $size = max(self::LEAST_SIZE, $sizes[$piece]);
+            if ($size !== ($this->scales[$prop][$piece] ?? 1.0) || $sizes[$piece] !== $nextSizes[$piece]) {
+                $this->scales[$prop] ??= array_fill(0, count($this->bodies[$prop]), 1.0);
+                $this->grow($prop, $piece, $body, $here, $size, max(self::LEAST_SIZE, $nextSizes[$piece]), $span);
             }
         }
     }

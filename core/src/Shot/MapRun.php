@@ -48,6 +48,9 @@ final class MapRun
     /** @var array<string, array{int, list<float>}> by map and points: the frame asked for last, and its weights */
     private array $last = [];
 
+    /** @var array<string, array{int, list<float>}> the same, before that one */
+    private array $before = [];
+
     /** @var array<string, Picture> by asset */
     private array $pictures = [];
 
@@ -207,6 +210,29 @@ final class MapRun
     }
 
     /**
+     * Between two frames: weights go evenly from one to the other.
+     *
+     * @param  'points'|'pieces'  $kind
+     * @return list<float>
+     *
+     * @throws Problem
+     */
+    public function between(string $map, string $kind, float $frame): array
+    {
+        $before = (int) floor($frame);
+        $weights = $this->at($map, $kind, $before);
+        $share = $frame - $before;
+        if ($share > 0.0) {
+            $after = $this->at($map, $kind, $before + 1);
+            foreach ($weights as $i => $w) {
+                $weights[$i] = $w + $share * ($after[$i] - $w);
+            }
+        }
+
+        return $weights;
+    }
+
+    /**
      * One source of a map by itself.
      *
      * @return list<float>
@@ -241,6 +267,10 @@ final class MapRun
         if ($at === $frame) {
             return $weights;
         }
+        // What moves between two frames asks for both of them by turns.
+        if (($this->before[$key][0] ?? null) === $frame) {
+            return $this->before[$key][1];
+        }
         if (! $map->remembers()) {
             $weights = $this->stacked($map, $on, $frame, $key);
         } else {
@@ -256,6 +286,9 @@ final class MapRun
                     $weights = $this->steps[$key][$k]->next($weights, $values->at($f), $f === $this->shot->first ? 0.0 : $this->shot->frameTime());
                 }
             }
+        }
+        if (isset($this->last[$key])) {
+            $this->before[$key] = $this->last[$key];
         }
         $this->last[$key] = [$frame, $weights];
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
+use YardBreak\Core\Drift\Drift;
 use YardBreak\Core\Motion\Push\Push;
 use YardBreak\Core\Motion\Push\PushCatalogue;
 use YardBreak\Core\Problem;
@@ -16,11 +17,13 @@ use YardBreak\Core\Timing\Values;
 final readonly class Motion
 {
     /**
-     * @param  'fixed'|'keyed'|'free'  $kind
+     * @param  'fixed'|'keyed'|'free'|'drift'  $kind
      * @param  'still'|'whole'  $held  what a free prop does until release: stay, or move as one piece
      * @param  list<array{name: string, release: Release, pieces: list<string>}>  $groups  pieces let go in a way of their own
      * @param  list<string>  $anchors  pieces that stay held whatever happens
      * @param  list<array{class-string<Push>, Values, string}>  $pushes  what it is, its values, and the id of the map that says how much of it, or nothing
+     * @param  Drift|null  $drift  how its pieces drift, where they do
+     * @param  bool  $handsOver  whether drifting pieces that are released are moved by physics from then on
      * @param  Track3  $velocity  m/s, what pieces are pushed with as they are let go
      * @param  Track3  $spin  °/s
      */
@@ -32,6 +35,8 @@ final readonly class Motion
         public ?Follow $follow,
         public array $anchors,
         public array $pushes,
+        public ?Drift $drift,
+        public bool $handsOver,
         public Track3 $velocity,
         public Track3 $spin,
     ) {
@@ -57,10 +62,19 @@ final readonly class Motion
             }
         }
 
+        $drift = null;
+        if ($m['kind'] === 'drift') {
+            try {
+                $drift = Drift::of($m['drift'] ?? throw Problem::inValue('', 'It is to drift, but nothing says how.', 'Choose a weight map and a move on the Motion stage.'), $cues);
+            } catch (Problem $e) {
+                throw $e->at($path.'.drift');
+            }
+        }
+
         return new self(
             $m['kind'], $m['held'] ?? 'still',
             Release::of($m['release'] ?? ['on' => 'frame', 'frame' => 0], $cues, $path.'.release'), $groups,
-            Follow::of($m['follow'] ?? null), $m['anchors'] ?? [], $pushes,
+            Follow::of($m['follow'] ?? null), $m['anchors'] ?? [], $pushes, $drift, $drift !== null && ($m['drift']['handOver'] ?? false),
             Reading::point($m['velocity'] ?? [0, 0, 0], $cues, $path.'.velocity'), Reading::point($m['spin'] ?? [0, 0, 0], $cues, $path.'.spin'),
         );
     }
@@ -68,6 +82,12 @@ final readonly class Motion
     public function isFree(): bool
     {
         return $this->kind === 'free';
+    }
+
+    /** Whether its pieces are ever let go to physics. */
+    public function letsGo(): bool
+    {
+        return $this->kind === 'free' || $this->handsOver;
     }
 
     /**
@@ -90,13 +110,13 @@ final readonly class Motion
     /** Whether a touch may let any of its pieces go. */
     public function waitsForTouch(): bool
     {
-        return $this->release->waitsForTouch() || array_filter($this->groups, static fn (array $g): bool => $g['release']->waitsForTouch()) !== [];
+        return $this->letsGo() && $this->release->waitsForTouch() || array_filter($this->groups, static fn (array $g): bool => $g['release']->waitsForTouch()) !== [];
     }
 
-    /** @return list<string> ids of the maps that say which pieces go when, or how much they are pushed */
+    /** @return list<string> ids of the maps that say how far pieces drift, which go when, or how much they are pushed */
     public function maps(): array
     {
-        $maps = [$this->release->map, ...array_map(static fn (array $g): string => $g['release']->map, $this->groups), ...array_column($this->pushes, 2)];
+        $maps = [$this->drift->map ?? '', ...$this->letsGo() ? [$this->release->map, ...array_map(static fn (array $g): string => $g['release']->map, $this->groups), ...array_column($this->pushes, 2)] : []];
 
         return array_values(array_unique(array_filter($maps, static fn (string $m): bool => $m !== '')));
     }
@@ -116,6 +136,6 @@ final readonly class Motion
             }
         }
 
-        return $out;
+        return $out + ($this->drift?->tracks() ?? []);
     }
 }

@@ -49,7 +49,7 @@ final readonly class PropSpec
     /** @return array<string, Track> by name of the value: all that its bake depends on over frames */
     public function tracks(): array
     {
-        return $this->place->tracks() + $this->material->tracks() + ($this->motion->isFree() ? $this->motion->tracks() : []);
+        return $this->place->tracks() + $this->material->tracks() + ($this->motion->isFree() || $this->motion->drift !== null ? $this->motion->tracks() : []);
     }
 
     /**

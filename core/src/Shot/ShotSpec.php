@@ -611,7 +611,7 @@ final readonly class ShotSpec
     private static function throwIfMotionNamesNoMap(array $props, array $maps): void
     {
         foreach ($props as $i => $prop) {
-            $named = ['release' => $prop['motion']['release']['map'] ?? ''];
+            $named = ['release' => $prop['motion']['release']['map'] ?? '', 'drift' => $prop['motion']['kind'] === 'drift' ? $prop['motion']['drift']['map'] ?? '' : ''];
             foreach ($prop['motion']['groups'] ?? [] as $k => $group) {
                 $named['groups['.$k.'].release'] = $group['release']['map'] ?? '';
             }
