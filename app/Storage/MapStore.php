@@ -18,17 +18,6 @@ final class MapStore implements KeptWeights
 
     private const MARK = 'YBW1';
 
-    public static function has(string $key): bool
-    {
-        return is_file(YardFiles::folder(MapPath::of($key)));
-    }
-
-    /** @param  list<float>  $weights */
-    public static function put(string $key, array $weights): void
-    {
-        YardFiles::write(MapPath::of($key), self::encode($weights));
-    }
-
     /** @param  list<float>  $weights */
     public static function encode(array $weights): string
     {

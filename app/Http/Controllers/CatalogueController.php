@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use Illuminate\Http\JsonResponse;
+use YardBreak\Core\Drift\DriftCatalogue;
 use YardBreak\Core\Motion\Push\PushCatalogue;
 use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Shape\ShapeCatalogue;
@@ -20,6 +21,6 @@ final class CatalogueController
 {
     public function __invoke(): JsonResponse
     {
-        return response()->json(['shapes' => ShapeCatalogue::describe(), 'steps' => PrepareCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'weights' => WeightCatalogue::sources(), 'inTime' => WeightCatalogue::steps(), 'pushes' => PushCatalogue::describe(), 'settings' => Settings::describe(), 'eases' => Ease::describe(), 'rates' => Rate::COMMON, 'materials' => MaterialCatalogue::MATERIALS]);
+        return response()->json(['shapes' => ShapeCatalogue::describe(), 'steps' => PrepareCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'weights' => WeightCatalogue::sources(), 'inTime' => WeightCatalogue::steps(), 'pushes' => PushCatalogue::describe(), 'drifts' => DriftCatalogue::describe(), 'settings' => Settings::describe(), 'eases' => Ease::describe(), 'rates' => Rate::COMMON, 'materials' => MaterialCatalogue::MATERIALS]);
     }
 }

@@ -35,17 +35,17 @@ final class MapController
 
             return $c === null ? null : [round($c->none, 5), round($c->full, 5), round($c->least, 4), round($c->mean, 4), round($c->most, 4)];
         }, $keys);
-        $fault = @file_get_contents(YardFiles::folder(MakeMap::faultName($all)));
+        $fault = MakeMap::fault($all);
         $findings = @file_get_contents(YardFiles::folder(MakeMap::findingsName($all)));
         $done = ! in_array(null, $coverage, true) && ($findings !== false || $kind !== MapRun::SURFACE);
-        if (! $done && $fault === false) {
+        if (! $done && $fault === null) {
             $frame = $request->query('at');
             MakeMap::dispatch($shot->id, $map, $kind, $all, is_numeric($frame) ? (int) $frame : $spec->first);
         }
 
         return response()->json([
             'first' => $spec->first, 'keys' => $keys, 'coverage' => $coverage, 'done' => $done,
-            'problem' => $fault === false ? null : json_decode($fault, true), 'findings' => $findings === false ? [] : json_decode($findings, true),
+            'problem' => $fault, 'findings' => $findings === false ? [] : json_decode($findings, true),
         ]);
     }
 

@@ -120,6 +120,7 @@ export interface Catalogue {
     weights: Record<string, SourceEntry>;
     inTime: Record<string, Entry>;
     pushes: Record<string, Entry>;
+    drifts: Record<string, Entry>;
     patterns: Record<string, Entry>;
     materials: Record<string, MaterialPreset>;
     /** What can be set of the world and of a prop. */

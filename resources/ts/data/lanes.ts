@@ -17,10 +17,10 @@ export interface Lane {
 const GROUPS = ['place', 'material', 'motion'] as const;
 
 /** What of the catalogue says which values there are. */
-export type Keyables = Pick<Catalogue, 'settings' | 'weights' | 'inTime' | 'pushes'>;
+export type Keyables = Pick<Catalogue, 'settings' | 'weights' | 'inTime' | 'pushes' | 'drifts'>;
 
 /** All that can be keyed in a shot, prop by prop. */
-export function lanesOf(document: ShotDocument, { settings, weights, inTime, pushes }: Keyables): Lane[] {
+export function lanesOf(document: ShotDocument, { settings, weights, inTime, pushes, drifts }: Keyables): Lane[] {
     const lane = (prop: string | null, group: 'world' | 'camera' | 'plate' | 'place' | 'material' | 'motion', option: Option): Lane => ({
         id: `${prop ?? ''}:${group}/${option.name}`, prop, path: `/${group}/${option.name}`, label: option.label, unit: option.unit, option,
     });
@@ -29,7 +29,7 @@ export function lanesOf(document: ShotDocument, { settings, weights, inTime, pus
         ...keyable(settings.world).map((o) => lane(null, 'world', o)),
         ...(document.camera ? keyable(settings.camera).map((o) => lane(null, 'camera', o)) : []),
         ...(document.plate ? keyable(settings.plate).map((o) => lane(null, 'plate', o)) : []),
-        ...document.props.flatMap((p) => [...GROUPS.flatMap((g) => keyable(settings[g]).map((o) => lane(p.id, g, o))), ...mapLanes(p, weights, inTime), ...pushLanes(p, pushes)]),
+        ...document.props.flatMap((p) => [...GROUPS.flatMap((g) => keyable(settings[g]).map((o) => lane(p.id, g, o))), ...mapLanes(p, weights, inTime), ...pushLanes(p, pushes), ...driftLanes(p, drifts)]),
     ];
 }
 
@@ -44,6 +44,10 @@ function entryLanes(prop: Prop, at: string, of: string, entry: Entry | undefined
 
 function pushLanes(prop: Prop, pushes: Catalogue['pushes']): Lane[] {
     return (prop.motion.pushes ?? []).flatMap((push, k) => entryLanes(prop, `motion/pushes/${k}`, `push ${(pushes[push.push]?.label ?? push.push).toLowerCase()}`, pushes[push.push]));
+}
+
+function driftLanes(prop: Prop, drifts: Catalogue['drifts']): Lane[] {
+    return (prop.motion.drift?.moves ?? []).flatMap((move, k) => entryLanes(prop, `motion/drift/moves/${k}`, `drift ${(drifts[move.move]?.label ?? move.move).toLowerCase()}`, drifts[move.move]));
 }
 
 /** The values of a prop's weight maps. */

@@ -11,6 +11,7 @@ const catalogue = {
     weights: { proximity: entry('Proximity', option('to', false, ''), option('full', true, 0.1)), grain: entry('Grain', option('size', true, 0.1)), front: entry('Front', option('point', true, [0, 0, 0])), map: entry('Another map') },
     inTime: { lag: { label: 'Lag', options: [option('half', true, 0.2)] } },
     pushes: {},
+    drifts: {},
     settings: { world: [], place: [], material: [], motion: [], camera: [], plate: [] },
 } as unknown as Catalogue;
 

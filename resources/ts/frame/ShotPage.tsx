@@ -5,6 +5,7 @@ import { Link, useParams } from 'react-router';
 import { CueSheet } from '../cue-sheet/CueSheet';
 import { ProblemError, type Problem } from '../data/api';
 import { foresee, pokeBake, staleFrom, useBake } from '../data/bake';
+import { fillDrift, followDrift } from '../data/drift';
 import { said } from '../data/said';
 import { usePieces } from '../data/pieces';
 import { useDocument, useShot, visibleProps } from '../data/shot';
@@ -180,8 +181,17 @@ function useFollow(id: string): void {
         if (chosen === null || !shot.document.props.some((p) => p.id === chosen)) set({ chosen: props[0]?.id ?? null, stage: props.length === 0 ? 'props' : useUi.getState().stage });
         for (const prop of props) void usePieces.getState().refresh(id, prop.id);
         pokeBake();
-        if (shot.document.cues?.some((c) => c.at.on === 'touch')) void foresee(id).catch(said);
+        followDrift(id);
+        if (shot.document.cues?.some((c) => c.at.on !== 'frame')) void foresee(id).catch(said);
         // Only a saved revision counts; the optimistic document in between does not.
         // oxlint-disable-next-line react-hooks/exhaustive-deps
     }, [id, revision]);
+    const found = useBake((s) => s.found);
+    const frame = useUi((s) => s.frame);
+    useEffect(() => {
+        if (shot !== null) followDrift(id);
+        // Touches that were found meanwhile move what is tied to them.
+        // oxlint-disable-next-line react-hooks/exhaustive-deps
+    }, [found]);
+    useEffect(() => void fillDrift(), [frame]);
 }

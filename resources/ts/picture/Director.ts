@@ -3,6 +3,7 @@ import { framesFit, useBake } from '../data/bake';
 import { currentSeat, look, moveCamera, plateAt } from '../data/camera';
 import type { Prop, ShotDocument } from '../data/document';
 import { valueAt } from '../data/track';
+import { driftedAt, useDrift } from '../data/drift';
 import { frameShown, useMaps } from '../data/maps';
 import { useOrder } from '../data/order';
 import { usePieces, type PropPieces } from '../data/pieces';
@@ -70,7 +71,7 @@ export class Director {
             dragged: events.dragged,
             cloud: (id) => this.scenery.clouds.get(id),
         });
-        this.off.push(useShot.subscribe(touch), useUi.subscribe(touch), useBake.subscribe(touch), usePieces.subscribe(touch), useMaps.subscribe(touch), useOrder.subscribe(touch), this.listenForClicks());
+        this.off.push(useShot.subscribe(touch), useUi.subscribe(touch), useBake.subscribe(touch), usePieces.subscribe(touch), useMaps.subscribe(touch), useOrder.subscribe(touch), useDrift.subscribe(touch), this.listenForClicks());
         const tick = (now: number) => {
             this.handle = requestAnimationFrame(tick);
             this.clock.tick();
@@ -230,13 +231,15 @@ export class Director {
         const baked = !making && all && store !== null && loaded > 0 && framesFit(bake, props.map((p) => ({ id: p.id, pieces: this.scenery.clouds.get(p.id)!.count }))) ? { get: (k: number) => store.get(k), loaded } : null;
         const moments = currentMoments();
         const first = useShot.getState().shot?.document.frames.first ?? 0;
+        // Drift is evaluated, not baked: it is shown as it is now, unless it hands pieces over to physics.
+        const drifting = (prop: Prop) => !making && prop.motion.kind === 'drift' && (baked === null || prop.motion.drift?.handOver !== true);
         this.scenery.stand(props, ui.frame, moments, first, baked, ui.frame - (bake?.first ?? 0), (prop) => {
             // What is steered by hand is shown as steered, also when the bake is older.
             const steered = ui.stage === 'motion' && prop.id === ui.chosen && prop.motion.kind !== 'free';
             const held = this.handles.poseOf(prop.id);
-            if (baked !== null) return steered ? (held ?? poseAt(prop, ui.frame, moments, first)) : null;
+            if (baked !== null) return (steered || drifting(prop)) ? (held ?? poseAt(prop, ui.frame, moments, first)) : null;
             return held;
-        });
+        }, (prop) => (drifting(prop) ? driftedAt(prop.id, ui.frame) : null));
         const show = ui.show ?? (ui.stage === 'break' ? 'pieces' : 'surface');
         const weights = frameShown(ui.frame)?.weights ?? null;
         const order = useOrder.getState();

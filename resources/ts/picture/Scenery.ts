@@ -1,6 +1,6 @@
 import { Vector3, type Ray, type Scene } from 'three';
 import type { Prop } from '../data/document';
-import { STRIDE, type BakedFrame } from '../data/frames';
+import { STRIDE, type BakedFrame, type PropFrame } from '../data/frames';
 import type { PropPieces } from '../data/pieces';
 import type { Show } from '../data/ui';
 import { spanOf } from '../data/order';
@@ -82,9 +82,9 @@ export class Scenery {
 
     /**
      * Stands every prop where a frame of a bake has it; where there is none, or where `pose` gives one, there. A frame that
-     * is not here yet leaves what stands as it is.
+     * is not here yet leaves what stands as it is. Without a bake, what drifts is where `drifted` has it.
      */
-    stand(props: readonly Prop[], frame: number, moments: Moments, first: number, baked: Baked | null, bakedFrame: number, pose: (prop: Prop) => Pose | null): void {
+    stand(props: readonly Prop[], frame: number, moments: Moments, first: number, baked: Baked | null, bakedFrame: number, pose: (prop: Prop) => Pose | null, drifted: (prop: Prop) => PropFrame | null = () => null): void {
         const there = baked?.get(Math.min(baked.loaded - 1, Math.max(0, bakedFrame))) ?? null;
         props.forEach((prop, k) => {
             const cloud = this.clouds.get(prop.id);
@@ -95,6 +95,12 @@ export class Scenery {
                     cloud.placeFrom(there[k]!);
                     this.looks.set(prop.id, there[k]!.looks);
                 }
+                return;
+            }
+            const flown = drifted(prop);
+            if (flown !== null && flown.poses.length === cloud.count * STRIDE) {
+                cloud.placeFrom({ ...flown, seen: isSeen(prop, frame, moments) });
+                this.looks.set(prop.id, looksAt(prop, frame, moments));
                 return;
             }
             const { turn, position, size } = own ?? poseAt(prop, frame, moments, first);

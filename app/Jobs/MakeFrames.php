@@ -1,0 +1,159 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Jobs;
+
+use App\Jobs\Middleware\Beating;
+use App\Models\Shot;
+use App\Storage\MapPath;
+use App\Storage\YardFiles;
+use App\Yard\Foresight;
+use App\Yard\StoredParts;
+use Illuminate\Contracts\Queue\ShouldBeUnique;
+use Illuminate\Contracts\Queue\ShouldQueue;
+use Throwable;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\MapRun;
+use YardBreak\Core\Shot\ShotSpec;
+
+/** Works out what is evaluated at all frames of a shot, those somebody looks at first, and keeps each by what it depends on. */
+abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
+{
+    use RunsInQueue;
+
+    /** Seconds between looks whether it is still wanted as it is. */
+    private const LOOKS = 0.3;
+
+    /** Every so manieth frame comes before those between. */
+    private const STRIDE = 8;
+
+    public int $uniqueFor = 600;
+
+    /**
+     * @param  string  $key  of all of its frames together
+     * @param  int  $frame  the one looked at
+     */
+    public function __construct(protected string $shotId, protected string $key, protected int $frame)
+    {
+    }
+
+    /** @param  list<string>  $keys  of its frames */
+    public static function keyOf(array $keys): string
+    {
+        return hash('xxh128', implode($keys));
+    }
+
+    public static function faultName(string $key): string
+    {
+        return 'maps/faults/'.$key.'.json';
+    }
+
+    public static function isMade(string $key): bool
+    {
+        return is_file(YardFiles::folder(MapPath::of($key)));
+    }
+
+    /** @return array<string, mixed>|null what went wrong with these frames */
+    public static function fault(string $key): ?array
+    {
+        $kept = @file_get_contents(YardFiles::folder(self::faultName($key)));
+
+        return $kept === false ? null : json_decode($kept, true);
+    }
+
+    public function uniqueId(): string
+    {
+        return $this->key;
+    }
+
+    public function handle(StoredParts $parts, Foresight $foresight): void
+    {
+        $shot = Shot::query()->find($this->shotId)?->spec();
+        if ($shot === null || ! $this->isThere($shot)) {
+            return;
+        }
+        $shot = $foresight->of($shot, false);
+        $run = new MapRun($shot, $parts);
+        try {
+            $keys = $this->keys($run);
+            if (self::keyOf($keys) !== $this->key) {
+                return;
+            }
+            $looked = microtime(true);
+            foreach ($this->order($run, count($keys)) as $number) {
+                if (! self::isMade($keys[$number])) {
+                    YardFiles::write(MapPath::of($keys[$number]), $this->bytes($run, $shot->first + $number));
+                }
+                Beating::gotOn();
+                if (microtime(true) - $looked > self::LOOKS) {
+                    $looked = microtime(true);
+                    if (! $this->isWanted($parts)) {
+                        return;
+                    }
+                }
+            }
+            $this->finish($run, $keys);
+        } catch (Problem $e) {
+            $this->failed($e);
+        }
+    }
+
+    public function failed(?Throwable $e): void
+    {
+        $problem = $e instanceof Problem ? $e : new Problem('internal', 'This could not be worked out: something went wrong inside Yard Break.', '', 'Change one of its values, then try again.');
+        YardFiles::write(self::faultName($this->key), (string) json_encode($problem->toArray()));
+    }
+
+    public function lock(): string
+    {
+        return 'frames-'.$this->key;
+    }
+
+    /** Whether what is to be made is part of the shot. */
+    abstract protected function isThere(ShotSpec $shot): bool;
+
+    /**
+     * @return list<string> what each frame depends on
+     *
+     * @throws Problem
+     */
+    abstract protected function keys(MapRun $run): array;
+
+    /** Whether a frame depends on those before it. */
+    abstract protected function remembers(MapRun $run): bool;
+
+    /** @throws Problem */
+    abstract protected function bytes(MapRun $run, int $frame): string;
+
+    /**
+     * All frames are there.
+     *
+     * @param  list<string>  $keys
+     */
+    protected function finish(MapRun $run, array $keys): void
+    {
+    }
+
+    /** @return list<int> numbers of the frames, from 0 */
+    private function order(MapRun $run, int $count): array
+    {
+        $all = range(0, $count - 1);
+        if ($this->remembers($run)) {
+            return $all;
+        }
+        $first = max(0, min($count - 1, $this->frame - $run->shot->first));
+
+        return array_values(array_unique([$first, ...array_filter($all, static fn (int $k): bool => $k % self::STRIDE === 0), $count - 1, ...$all]));
+    }
+
+    private function isWanted(StoredParts $parts): bool
+    {
+        $shot = Shot::query()->find($this->shotId)?->spec();
+        try {
+            return $shot !== null && $this->isThere($shot) && self::keyOf($this->keys(new MapRun(Foresight::known($shot), $parts))) === $this->key;
+        } catch (Problem) {
+            return false;
+        }
+    }
+}

@@ -1,0 +1,103 @@
+import { create } from 'zustand';
+import { ask, ProblemError, type Problem } from './api';
+import { readFrames, type PropFrame } from './frames';
+import { useShot } from './shot';
+import { useUi } from './ui';
+
+interface Told {
+    first: number;
+    /** By prop: what each frame depends on, null as long as it is not worked out. */
+    props: Record<string, { keys: (string | null)[]; problem: Problem | null }>;
+}
+
+interface DriftState {
+    told: Told | null;
+    /** Rises whenever frames have come. */
+    came: number;
+}
+
+export const useDrift = create<DriftState>(() => ({ told: null, came: 0 }));
+
+/** Milliseconds between questions while frames are missing. */
+const ASK_AGAIN = 150;
+
+/** Bytes of frames held; the oldest go first. */
+const HELD = 120_000_000;
+
+const held = new Map<string, PropFrame>();
+const wanted = new Set<string>();
+let bytes = 0;
+let following: AbortController | null = null;
+
+/** Where the pieces of a drifting prop are at a frame; the nearest one before it as long as that is not here. */
+export function driftedAt(prop: string, frame: number): PropFrame | null {
+    const { told } = useDrift.getState();
+    const keys = told?.props[prop]?.keys;
+    if (told === null || keys === undefined) return null;
+    for (let k = Math.min(keys.length - 1, Math.max(0, frame - told.first)); k >= 0; k--) {
+        const there = keys[k] == null ? undefined : held.get(keys[k]!);
+        if (there !== undefined) return there;
+    }
+    return null;
+}
+
+/** Follows the drifting props of a shot: asks how far they are worked out until all are, and fetches the frames. */
+export function followDrift(shot: string): () => void {
+    following?.abort();
+    const control = new AbortController();
+    following = control;
+    void watch(shot, control.signal).catch((e: unknown) => {
+        if (!control.signal.aborted && !(e instanceof ProblemError)) throw e;
+    });
+    return () => control.abort();
+}
+
+async function watch(shot: string, signal: AbortSignal): Promise<void> {
+    for (;;) {
+        const drifts = useShot.getState().shot?.document.props.filter((p) => p.motion.kind === 'drift' && !p.hidden) ?? [];
+        if (drifts.length === 0) {
+            useDrift.setState({ told: null });
+            return;
+        }
+        const told = (await (await ask(`shots/${shot}/drift?at=${useUi.getState().frame}`, { signal })).json()) as Told;
+        if (signal.aborted) return;
+        useDrift.setState({ told });
+        void fillDrift();
+        if (drifts.every((p) => told.props[p.id]?.problem != null || told.props[p.id]?.keys.every((k) => k !== null))) return;
+        await new Promise((r) => setTimeout(r, ASK_AGAIN));
+        if (signal.aborted) return;
+    }
+}
+
+/** Fetches frames that are worked out and not here yet, the one at the playhead first. */
+export async function fillDrift(): Promise<void> {
+    const { told } = useDrift.getState();
+    if (told === null) return;
+    const here = useUi.getState().frame - told.first;
+    const keys = Object.values(told.props).flatMap((p) => p.keys.flatMap((key, k) => (key === null || held.has(key) ? [] : [{ key, far: k >= here ? k - here : 3 * (here - k) }])));
+    for (const { key } of keys.sort((a, b) => a.far - b.far)) {
+        if (wanted.has(key) || held.has(key)) continue;
+        wanted.add(key);
+        try {
+            const got = await (await ask(`maps/frames/${key}`)).arrayBuffer();
+            hold(key, readFrames(got, 1)[0]![0]!, got.byteLength);
+        } catch (e) {
+            if (!(e instanceof ProblemError)) throw e;
+            return;
+        } finally {
+            wanted.delete(key);
+        }
+        if (useDrift.getState().told !== told) return;
+    }
+}
+
+function hold(key: string, frame: PropFrame, size: number): void {
+    held.set(key, frame);
+    bytes += size;
+    for (const [old, { poses }] of held) {
+        if (bytes <= HELD || old === key) break;
+        held.delete(old);
+        bytes -= poses.byteLength;
+    }
+    useDrift.setState((s) => ({ came: s.came + 1 }));
+}
