@@ -6,8 +6,8 @@ use App\Http\Controllers\AssetController;
 use App\Http\Controllers\BakeController;
 use App\Http\Controllers\CatalogueController;
 use App\Http\Controllers\DoorController;
-use App\Http\Controllers\DriftController;
 use App\Http\Controllers\EditController;
+use App\Http\Controllers\EvaluatedController;
 use App\Http\Controllers\HandOffController;
 use App\Http\Controllers\MapController;
 use App\Http\Controllers\OutlineController;
@@ -53,7 +53,7 @@ Route::get('shots/{shot}/props/{prop}/picture', PropPictureController::class);
 Route::get('shots/{shot}/props/{prop}/order', ReleaseOrderController::class);
 Route::post('shots/{shot}/props/{prop}/punch', PunchController::class);
 
-Route::get('shots/{shot}/drift', DriftController::class);
+Route::get('shots/{shot}/evaluated', EvaluatedController::class);
 Route::get('shots/{shot}/maps/{map}', [MapController::class, 'show']);
 Route::post('shots/{shot}/maps/{map}/trial', [MapController::class, 'trial']);
 Route::get('maps/frames/{key}', [MapController::class, 'frame'])->where('key', '[0-9a-f]{32}');

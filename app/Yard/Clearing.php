@@ -139,7 +139,7 @@ final class Clearing
         foreach ([Shot::query()->pluck('document'), (clone $bakes)->pluck('document')] as $documents) {
             foreach ($documents as $document) {
                 foreach (ShotSpec::ofKept($document)->props as $prop) {
-                    $kept[$prop->shardKey()] = $kept[$prop->meshKey()] = true;
+                    $kept[$prop->shardKey()] = $kept[PropPicture::key($prop)] = $kept[$prop->meshKey()] = true;
                 }
                 $this->assetsIn($document, $kept);
             }

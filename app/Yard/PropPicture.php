@@ -16,6 +16,7 @@ use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Shot\BreakCatalogue;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\PropSpec;
+use YardBreak\Core\Shot\Skin;
 use YardBreak\Core\Weight\WeightCatalogue;
 
 /**
@@ -23,7 +24,8 @@ use YardBreak\Core\Weight\WeightCatalogue;
  * bytes, then three vertices a face — positions about the piece's centre (float32 × 3), normals with how much of the
  * inner surface shows (int16 × 4), the number of the piece (uint16), padded to four bytes, where `mapped`, its place in
  * a picture (float32 × 2), and, where `weighed`, its weight (uint8, 255 for 1). The prop unbroken has, after four bytes'
- * padding, the number of the point of its mesh (uint32).
+ * padding, the number of the point of its mesh (uint32); so has, where `skinned`, a prop whose surface goes by weight
+ * maps: those of its pieces one after the other, as in a stream of the skin.
  */
 final class PropPicture
 {
@@ -33,6 +35,37 @@ final class PropPicture
      */
     public static function encode(PropSpec $prop, array $shards, PropMaker $maker, bool $first = false): string
     {
+        if ($first || ! Skin::has($prop)) {
+            return self::encoded($prop, $shards, $shards, $maker, $first);
+        }
+        $fine = Skin::fine($shards);
+        $points = '';
+        $before = 0;
+        foreach ($fine as $shard) {
+            $points .= pack('V*', ...array_map(static fn (int $v): int => $before + $v, $shard->mesh->faces));
+            $before += $shard->mesh->vertexCount();
+        }
+
+        return self::padded(self::encoded($prop, $shards, $fine, $maker, false)).$points;
+    }
+
+    /** What a picture depends on. */
+    public static function key(PropSpec $prop): string
+    {
+        return $prop->shardKey().(Skin::has($prop) ? '-skin' : '');
+    }
+
+    private static function padded(string $bytes): string
+    {
+        return $bytes.str_repeat("\0", (4 - strlen($bytes) % 4) % 4);
+    }
+
+    /**
+     * @param  list<Shard>  $shards
+     * @param  list<Shard>  $drawn  the same as they are drawn
+     */
+    private static function encoded(PropSpec $prop, array $shards, array $drawn, PropMaker $maker, bool $first): string
+    {
         // The rim of a hole goes before what the break is steered by.
         $weight = $prop->weight();
         $rings = $maker->rings($prop, $shards);
@@ -41,7 +74,7 @@ final class PropPicture
         $rimmed = array_filter($shards, static fn (Shard $s): bool => $s->mesh->rim !== null) !== [];
         $list = [];
         $faces = 0;
-        foreach ($shards as $i => $s) {
+        foreach ($drawn as $i => $s) {
             $c = $s->centre()->toArray();
             $list[] = ['name' => $s->name, 'volume' => $s->mass->volume, 'centre' => $c];
             $faces += $s->mesh->faceCount();
@@ -64,7 +97,7 @@ final class PropPicture
             'vertices' => 3 * $faces, 'pieces' => $list, 'figures' => BreakFigures::of($shards), 'fitness' => $whole, 'plans' => $prop->plans($maker->mesh(...)), 'mended' => $maker->mended($prop),
             'lengths' => self::lengths($shards),
             'rings' => $rings === null ? null : ['axis' => $rings['axis']->toArray(), 'of' => $rings['rings']],
-            'mapped' => $mapped, 'weighed' => $weights !== '', 'first' => $first,
+            'mapped' => $mapped, 'weighed' => $weights !== '', 'first' => $first, 'skinned' => $drawn !== $shards,
         ]);
         $head .= str_repeat(' ', (4 - strlen($head) % 4) % 4);
 
@@ -75,9 +108,8 @@ final class PropPicture
     public static function whole(PropSpec $prop, PropMaker $maker): string
     {
         $mesh = FineMesh::of($maker->mesh($prop));
-        $picture = self::encode($prop, [PropMaker::asOne($mesh)], $maker, true);
 
-        return $picture.str_repeat("\0", (4 - strlen($picture) % 4) % 4).pack('V*', ...$mesh->faces);
+        return self::padded(self::encode($prop, [PropMaker::asOne($mesh)], $maker, true)).pack('V*', ...$mesh->faces);
     }
 
     /**

@@ -23,7 +23,7 @@ use YardBreak\Core\Shot\PropSpec;
  */
 final class PropPictureController
 {
-    private const NAME = 'pictures/props-8/';
+    private const NAME = 'pictures/props-9/';
 
     private const WHOLE = 'pictures/whole-1/';
 
@@ -52,7 +52,7 @@ final class PropPictureController
         if ($request->header('If-None-Match') === $tag) {
             return response('', 304)->header('ETag', $tag);
         }
-        $path = YardFiles::path(self::NAME.$spec->shardKey().'.bin');
+        $path = YardFiles::path(self::NAME.PropPicture::key($spec).'.bin');
         if (! is_file($path)) {
             // What would hold up a request is made in the background, and a first look at it before.
             if (! $store->has($spec) && $spec->firstLook() !== null) {
@@ -65,7 +65,7 @@ final class PropPictureController
 
                 return response()->json(['share' => ShardProgress::of($spec->shardKey()), 'first' => is_file($first)], 202);
             }
-            YardFiles::write(self::NAME.$spec->shardKey().'.bin', PropPicture::encode($spec, $store->of($spec), $maker));
+            YardFiles::write(self::NAME.PropPicture::key($spec).'.bin', PropPicture::encode($spec, $store->of($spec), $maker));
         }
 
         // Asked for by its tag it never changes; asked for by name alone it may.

@@ -11,14 +11,19 @@ namespace YardBreak\Core\Geometry;
 final class FineMesh
 {
     /** No edge is longer than this share of the diagonal of the whole. */
-    private const SHARE = 1 / 40;
+    public const SHARE = 1 / 40;
 
     /** Rounds in which edges are halved, at most. */
     private const ROUNDS = 12;
 
     public static function of(Mesh $mesh): Mesh
     {
-        $longest = self::SHARE * Aabb::around($mesh)->diagonal();
+        return self::to($mesh, self::SHARE * Aabb::around($mesh)->diagonal());
+    }
+
+    /** @param  float  $longest  metres: no edge is longer afterwards, as far as the rounds of halving go */
+    public static function to(Mesh $mesh, float $longest): Mesh
+    {
         for ($k = 0; $k < self::ROUNDS; $k++) {
             $finer = self::halved($mesh, $longest);
             if ($finer === null) {

@@ -28,6 +28,9 @@ enum StreamKind: int
     /** A prop: two float32, how dull its outside is (below 0: as usual) and how much of the tint is mixed in. */
     case Looks = 7;
 
+    /** A point of a piece whose surface goes by weight maps: three uint8, 255 for full — how much of the second surface, how much it is seen (from ½ on), how far its relief stands out. After the depth of the relief in metres, a float32. */
+    case Skin = 8;
+
     public function stride(): int
     {
         return match ($this) {
@@ -37,12 +40,17 @@ enum StreamKind: int
             self::Weights, self::Visibility => 1,
             self::Sizes => 4,
             self::Looks => 8,
+            self::Skin => 3,
         };
     }
 
     /** Bytes before the first item. */
     public function lead(): int
     {
-        return $this === self::Grains ? 24 : 0;
+        return match ($this) {
+            self::Grains => 24,
+            self::Skin => 4,
+            default => 0,
+        };
     }
 }

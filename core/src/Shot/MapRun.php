@@ -9,11 +9,13 @@ use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\FaceNeighbours;
 use YardBreak\Core\Geometry\FineMesh;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\NearestPlaces;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\SurfaceTree;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Weight\Body;
+use YardBreak\Core\Weight\Carried;
 use YardBreak\Core\Weight\InTime\Step;
 use YardBreak\Core\Weight\Memory;
 use YardBreak\Core\Weight\Picture;
@@ -53,6 +55,9 @@ final class MapRun
 
     /** @var array<string, Picture> by asset */
     private array $pictures = [];
+
+    /** @var array<string, NearestPlaces> by prop: where the points of its pieces lie on the mesh its maps are asked on */
+    private array $skins = [];
 
     /** @var array<string, list<string>> by map and kind: what each frame depends on */
     private array $keys = [];
@@ -207,6 +212,35 @@ final class MapRun
         $spec = $this->map($map);
 
         return $this->over($spec, $this->pointsOf($spec->prop, $kind), $frame);
+    }
+
+    /**
+     * The weights of a map at a frame on all points of the pieces of its prop, in smaller faces: what lies within takes
+     * what is at the nearest place of the surface.
+     *
+     * @return list<float>
+     *
+     * @throws Problem
+     */
+    public function onSkin(string $map, int $frame): array
+    {
+        $prop = $this->map($map)->prop;
+        $body = $this->body($prop, 'points of a map', $frame);
+        $places = $this->skins[$prop] ??= $this->skinPlaces($prop, $body);
+
+        return Carried::at($this->at($map, self::SURFACE, $frame), $places, $body);
+    }
+
+    private function skinPlaces(string $prop, Body $body): NearestPlaces
+    {
+        $x = $y = $z = [];
+        foreach (Skin::fine($this->parts->pieces($this->prop($prop))) as $shard) {
+            array_push($x, ...$shard->mesh->x);
+            array_push($y, ...$shard->mesh->y);
+            array_push($z, ...$shard->mesh->z);
+        }
+
+        return $body->tree->nearest($x, $y, $z);
     }
 
     /**

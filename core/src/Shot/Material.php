@@ -25,6 +25,7 @@ final readonly class Material
         public ?Track $roughness,
         public Track $tint,
         public ?string $tintColour,
+        public ?SecondSurface $second = null,
     ) {
     }
 
@@ -43,6 +44,7 @@ final readonly class Material
             $roughness,
             Reading::number($m['tint'] ?? 0.0, $cues, $path.'.tint'),
             $m['tintColour'] ?? null,
+            SecondSurface::of($m['second'] ?? null),
         );
     }
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Break\InnerShading;
+use YardBreak\Core\Break\Parts;
 use YardBreak\Core\Break\Plan\Basis;
 use YardBreak\Core\Break\Ringed;
 use YardBreak\Core\Break\Shard;
@@ -15,6 +16,7 @@ use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\FrontProjection;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Option;
 use YardBreak\Core\Prepare\PrepareCatalogue;
@@ -22,7 +24,10 @@ use YardBreak\Core\Prepare\Rebuild;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
 use YardBreak\Core\Shape\Mend;
+use YardBreak\Core\Shape\Scatter;
 use YardBreak\Core\Shape\ShapeCatalogue;
+use YardBreak\Core\SilentProgress;
+use YardBreak\Core\Weight\OnSurface;
 
 /** From a prop's source to its prepared mesh and its pieces, in the prop's own coordinates at its true size. */
 final class PropMaker
@@ -80,7 +85,7 @@ final class PropMaker
     private function prepared(PropSpec $prop): Mesh
     {
         $source = $prop->source;
-        $mesh = PrepareCatalogue::apply($this->source($prop), $prop->prepare);
+        $mesh = PrepareCatalogue::apply($source['kind'] === 'scatter' ? Mesh::merged(...$this->copies($prop)) : $this->source($prop), $prop->prepare);
         if ($prop->place->fullSize() !== 1.0) {
             $mesh = $mesh->scaledBy($prop->place->fullSize());
         }
@@ -116,6 +121,68 @@ final class PropMaker
         return $source['up'] === 'z' ? self::zUpToYUp($mesh) : $mesh;
     }
 
+    /**
+     * Copies of one prop strewn over another, each by itself, as large as that prop is made.
+     *
+     * @return list<Mesh>
+     *
+     * @throws Problem
+     */
+    private function copies(PropSpec $prop): array
+    {
+        $what = [];
+        foreach (['of' => 'copied', 'over' => 'strewn over'] as $name => $word) {
+            $other = $prop->tools[$prop->source[$name]] ?? throw Problem::inValue('source.'.$name, 'The prop that is '.$word.' is no longer there.', 'Choose another prop.');
+            $what[] = [$other, $this->mesh($other)];
+        }
+        [[, $one], [$ground, $over]] = $what;
+        $scatter = Scatter::of($this->withMaps($prop, $prop->source['values']));
+        $stands = $prop->placeOf($ground, $prop->start());
+
+        return array_map(static fn (Placement $p): Mesh => $one->placed($stands->after($p)), $scatter->places($over));
+    }
+
+    /** @return list<Shard> a piece a copy */
+    private function strewn(PropSpec $prop, Mesh $mesh): array
+    {
+        if ($prop->prepare !== []) {
+            return (new Parts)->break($mesh, new SilentProgress);
+        }
+        $out = [];
+        $from = 0;
+        foreach ($this->copies($prop) as $k => $copy) {
+            $piece = $mesh->only(range($from, $from + $copy->faceCount() - 1));
+            $from += $copy->faceCount();
+            $out[] = new Shard(sprintf('copy-%04d', $k + 1), $piece, MassProperties::of($piece));
+        }
+
+        return $out;
+    }
+
+    /**
+     * @param  array<string, mixed>  $values  of a pattern, or of what is strewn
+     * @return array<string, mixed> with what maps give that weights among them go by
+     *
+     * @throws Problem
+     */
+    private function withMaps(PropSpec $prop, array $values): array
+    {
+        foreach ($values as $name => $value) {
+            if (is_array($value) && ($value['source'] ?? '') === 'map') {
+                try {
+                    $run = new MapRun($prop->link->shot ?? throw new Problem('internal', 'A prop has lost its shot.', '', 'Report this; it is a fault of Yard Break.'), new UnbrokenParts($this, $this->assets));
+                    $map = $value['values']['map'];
+                    $mesh = $run->pointsOf($run->map($map)->prop, MapRun::SURFACE)->mesh ?? Mesh::merged();
+                    $values[$name] = ['over' => new OnSurface($mesh, $run->at($map, MapRun::SURFACE, (int) ($value['frame'] ?? $run->shot->first)))] + $value;
+                } catch (Problem $e) {
+                    throw Problem::inValue(($prop->source['kind'] === 'scatter' && $prop->break === null ? 'source.values.' : 'break.values.').$name, $e->getMessage(), $e->remedy);
+                }
+            }
+        }
+
+        return $values;
+    }
+
     /** The unbroken prop as its only piece. */
     public static function asOne(Mesh $mesh): Shard
     {
@@ -133,14 +200,14 @@ final class PropMaker
     {
         $mesh = $this->mesh($prop);
         if ($prop->break === null) {
-            return [self::asOne($mesh)];
+            return $prop->source['kind'] === 'scatter' ? $this->strewn($prop, $mesh) : [self::asOne($mesh)];
         }
         self::requireSolid($this->fitness($prop, $mesh), $prop->name);
 
-        $shards = BreakCatalogue::make($prop->break['pattern'], $this->withTool($prop, $prop->break['values']))->break($mesh, $progress);
+        $shards = BreakCatalogue::make($prop->break['pattern'], $this->withMaps($prop, $this->withTool($prop, $prop->break['values'])))->break($mesh, $progress);
         // Lines are drawn on the plan of the whole prop, whichever way a single piece is thinnest.
         $axis = Basis::thinnest(Aabb::around($mesh)->size())->toArray();
-        $rework = array_map(fn (array $step): array => ['values' => $this->withTool($prop, ($step['pattern'] === 'score' && ! isset($step['values']['axis']) ? ['axis' => $axis] : []) + $step['values'])] + $step, $prop->rework);
+        $rework = array_map(fn (array $step): array => ['values' => $this->withMaps($prop, $this->withTool($prop, ($step['pattern'] === 'score' && ! isset($step['values']['axis']) ? ['axis' => $axis] : []) + $step['values']))] + $step, $prop->rework);
         $shards = Rework::apply($shards, $rework, $progress);
         if ($prop->innerSmooth <= 0.0) {
             return $shards;

@@ -27,7 +27,9 @@ final readonly class PropSpec
      * @param  list<array{pattern: string, values: array<string, mixed>, pieces: list<string>|null}>  $rework
      * @param  float  $innerSmooth  radians; inner faces that meet at less are shaded as one surface
      * @param  list<WeightMap>  $weights
-     * @param  array<string, self>  $tools  by id: the other props this one is cut with
+     * @param  array<string, self>  $tools  by id: the other props this one is cut with, or is made of
+     * @param  ShotLink  $link  to the shot it is part of
+     * @param  array<string, string>  $steering  what each map depends on that its making goes by, by id and frame
      */
     public function __construct(
         public string $id,
@@ -43,6 +45,10 @@ final readonly class PropSpec
         public Motion $motion,
         public array $weights = [],
         public array $tools = [],
+        public ?Appears $appears = null,
+        public ?Relief $relief = null,
+        public ShotLink $link = new ShotLink,
+        public array $steering = [],
     ) {
     }
 
@@ -102,7 +108,7 @@ final readonly class PropSpec
     /** @return list<mixed> what the props this one is cut with are, and how they stand to it */
     private function toolKey(): array
     {
-        $key = [];
+        $key = [$this->steering];
         foreach ([...($this->break === null ? [] : [$this->break]), ...$this->rework] as $step) {
             $tool = $this->tools[$step['values']['tool'] ?? ''] ?? null;
             if ($tool !== null) {
@@ -111,7 +117,29 @@ final readonly class PropSpec
             }
         }
 
+        return $key === [[]] ? [] : $key;
+    }
+
+    /** @return list<mixed> what is strewn over what, and how both stand to this prop */
+    private function strewnKey(): array
+    {
+        if ($this->source['kind'] !== 'scatter') {
+            return [];
+        }
+        $key = [$this->steering];
+        foreach (['of', 'over'] as $what) {
+            $other = $this->tools[$this->source[$what]] ?? null;
+            $place = $other === null || $what === 'of' ? null : $this->placeOf($other, $this->start());
+            $key[] = $other === null ? null : [$other->meshKey(), $place?->position->toArray(), $place?->turn->toArray()];
+        }
+
         return $key;
+    }
+
+    /** The frame at which props stand to each other as this one is made. */
+    public function start(): float
+    {
+        return (float) ($this->link->shot->first ?? 0);
     }
 
     /** The weight its break is steered by. */
@@ -119,7 +147,8 @@ final readonly class PropSpec
     {
         $value = $this->break['values']['weight'] ?? null;
 
-        return is_array($value) ? Weight::of($value) : null;
+        // What a map gives is shown on the Weights stage.
+        return is_array($value) && ($value['source'] ?? '') !== 'map' ? Weight::of($value) : null;
     }
 
     /** The same prop with what takes long made light or left out; null where nothing of it takes long. */
@@ -138,7 +167,7 @@ final readonly class PropSpec
     /** What the prepared mesh depends on, and nothing else. */
     public function meshKey(): string
     {
-        return hash('sha256', json_encode([ShotSpec::BREAK_VERSION, self::sorted($this->source), self::sorted($this->prepare), $this->place->fullSize(), $this->material->outer->picture !== null, $this->material->inner->picture !== null], JSON_THROW_ON_ERROR));
+        return hash('sha256', json_encode([ShotSpec::BREAK_VERSION, self::sorted($this->source), self::sorted($this->prepare), $this->place->fullSize(), $this->material->outer->picture !== null, $this->material->inner->picture !== null, ...$this->strewnKey()], JSON_THROW_ON_ERROR));
     }
 
     /** What the shards depend on, and nothing else. */

@@ -9,6 +9,7 @@ use Opis\JsonSchema\Errors\ValidationError;
 use Opis\JsonSchema\Validator;
 use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Shape\Scatter;
 use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Timing\Cues;
 use YardBreak\Core\Timing\PlaceTrack;
@@ -295,8 +296,8 @@ final readonly class ShotSpec
         $find($this->document['camera'] ?? [], 'camera', 'Camera:');
         $find($this->document['plate'] ?? [], 'plate', 'Plate:');
         foreach ($this->document['props'] as $k => $prop) {
-            foreach (['place', 'material', 'motion'] as $group) {
-                $find($prop[$group], 'props['.$k.'].'.$group, $prop['name'].':');
+            foreach (['place', 'material', 'motion', 'relief'] as $group) {
+                $find($prop[$group] ?? [], 'props['.$k.'].'.$group, $prop['name'].':');
             }
             foreach ($prop['weights'] ?? [] as $w => $map) {
                 foreach ([...array_column($map['sources'], null), ...$map['inTime'] ?? []] as $n => $part) {
@@ -492,6 +493,7 @@ final readonly class ShotSpec
         self::throwIfCircular($cues, $d['props']);
         $moments ??= new Cues(array_column(array_map(static fn (Cue $c): array => [$c->id, $c->frame], $cues), 1, 0));
         $props = $ids = $names = $assets = [];
+        $link = new ShotLink;
         foreach ($d['props'] as $i => $p) {
             $path = 'props['.$i.']';
             if (isset($ids[$p['id']])) {
@@ -501,7 +503,7 @@ final readonly class ShotSpec
                 throw Problem::inValue($path.'.name', 'Two props are called "'.$p['name'].'".', 'Give each prop a name of its own.');
             }
             $ids[$p['id']] = $names[mb_strtolower($p['name'])] = true;
-            $prop = self::propOf($p, $path, $moments, $d['frames']['first'], self::tools($p, $d['props'], $moments, $d['frames']['first']));
+            $prop = self::propOf($p, $path, $moments, $d['frames']['first'], self::tools($p, $d['props'], $moments, $d['frames']['first'], $link, [$p['id']]), $link, self::steering($p, $d['props']));
             $assets += $prop->assets();
             if (! ($p['hidden'] ?? false)) {
                 $props[] = $prop;
@@ -518,11 +520,13 @@ final readonly class ShotSpec
         $world = $d['world'];
         Reading::check(Settings::world(), $world, 'world');
 
-        return new self(
+        $link->shot = new self(
             $d['name'], $d['frames']['first'], $d['frames']['last'], $rate,
             Reading::point($world['gravity'], $moments, 'world.gravity'), $world['ground'], Reading::number($world['friction'], $moments, 'world.friction'), Reading::number($world['bounce'], $moments, 'world.bounce'),
             $d['quality'] ?? 'normal', $cues, $moments, $props, $assets, isset($d['camera']) ? Camera::of($d['camera'], $moments) : null, $d,
         );
+
+        return $link->shot;
     }
 
     /**
@@ -584,7 +588,7 @@ final readonly class ShotSpec
                 $paths[$map['id']] = $path;
             }
         }
-        self::throwIfMotionNamesNoMap($props, $maps);
+        self::throwIfPropNamesNoMap($props, $maps);
         foreach ($maps as $id => $map) {
             foreach ($map->layers as $n => $layer) {
                 foreach ($layer->maps() as $read) {
@@ -606,22 +610,56 @@ final readonly class ShotSpec
      * @param  list<array<string, mixed>>  $props
      * @param  array<array-key, WeightMap>  $maps
      *
-     * @throws Problem where pieces are to be let go or pushed by a map that is not one of their prop
+     * @throws Problem where something of a prop goes by a map that is not one of that prop
      */
-    private static function throwIfMotionNamesNoMap(array $props, array $maps): void
+    private static function throwIfPropNamesNoMap(array $props, array $maps): void
     {
         foreach ($props as $i => $prop) {
-            $named = ['release' => $prop['motion']['release']['map'] ?? '', 'drift' => $prop['motion']['kind'] === 'drift' ? $prop['motion']['drift']['map'] ?? '' : ''];
-            foreach ($prop['motion']['groups'] ?? [] as $k => $group) {
-                $named['groups['.$k.'].release'] = $group['release']['map'] ?? '';
-            }
-            foreach ($prop['motion']['pushes'] ?? [] as $k => $push) {
-                $named['pushes['.$k.']'] = $push['map'] ?? '';
-            }
-            foreach ($named as $path => $map) {
-                if ($map !== '' && ($maps[$map] ?? null)?->prop !== $prop['id']) {
-                    throw Problem::inValue('props['.$i.'].motion.'.$path.'.map', $prop['name'].' is moved by a weight map that is none of its own, or is not there.', 'Choose a map of '.$prop['name'].', or make one on the Weights stage.');
+            $motion = $prop['motion'];
+            $named = [
+                'motion.release' => $motion['release'] ?? [], 'motion.drift' => $motion['kind'] === 'drift' ? $motion['drift'] ?? [] : [],
+                'appears' => $prop['appears'] ?? [], 'relief' => $prop['relief'] ?? [], 'material.second' => $prop['material']['second'] ?? [],
+            ];
+            foreach (['groups', 'pushes'] as $list) {
+                foreach ($motion[$list] ?? [] as $k => $one) {
+                    $named['motion.'.$list.'['.$k.']'.($list === 'groups' ? '.release' : '')] = $list === 'groups' ? $one['release'] : $one;
                 }
+            }
+            foreach ([...array_filter(['break' => $prop['break'] ?? null]), ...$prop['rework'] ?? []] as $step => $one) {
+                foreach ($one['values'] as $name => $value) {
+                    $named[is_int($step) ? 'rework['.$step.'].values.'.$name.'.values' : 'break.values.'.$name.'.values'] = is_array($value) && ($value['source'] ?? '') === 'map' ? $value['values'] : [];
+                }
+            }
+            if ($prop['source']['kind'] === 'scatter') {
+                self::throwIfStrewnByAnother($prop, $i, $props, $maps);
+            }
+            foreach ($named as $path => $one) {
+                $map = $one['map'] ?? '';
+                if ($map !== '' && ($maps[$map] ?? null)?->prop !== $prop['id']) {
+                    throw Problem::inValue('props['.$i.'].'.$path.'.map', $prop['name'].' goes by a weight map that is none of its own, or is not there.', 'Choose a map of '.$prop['name'].', or make one on the Weights stage.');
+                }
+            }
+        }
+    }
+
+    /**
+     * @param  array<string, mixed>  $prop
+     * @param  list<array<string, mixed>>  $props
+     * @param  array<array-key, WeightMap>  $maps
+     *
+     * @throws Problem where what is strewn, or what it is strewn over, is not there, or the map it goes by is of another prop
+     */
+    private static function throwIfStrewnByAnother(array $prop, int $number, array $props, array $maps): void
+    {
+        $names = array_column($props, 'name', 'id');
+        foreach (['of' => 'copied', 'over' => 'strewn over'] as $what => $word) {
+            if (! isset($names[$prop['source'][$what]])) {
+                throw Problem::inValue('props['.$number.'].source.'.$what, 'The prop that is '.$word.' is no longer there.', 'Choose another prop, or remove '.$prop['name'].'.');
+            }
+        }
+        foreach ($prop['source']['values'] as $name => $value) {
+            if (is_array($value) && ($value['source'] ?? '') === 'map' && ($maps[$value['values']['map'] ?? ''] ?? null)?->prop !== $prop['source']['over']) {
+                throw Problem::inValue('props['.$number.'].source.values.'.$name, $prop['name'].' is strewn by a weight map that is none of '.$names[$prop['source']['over']].', or is not there.', 'Choose a map of '.$names[$prop['source']['over']].', or make one on the Weights stage.');
             }
         }
     }
@@ -653,27 +691,66 @@ final readonly class ShotSpec
     /**
      * @param  array<string, mixed>  $p
      * @param  list<array<string, mixed>>  $all
-     * @return array<string, PropSpec> by id: the other props this one is cut with, as far as they are there
+     * @param  list<string>  $way  ids of the props that led here
+     * @return array<string, PropSpec> by id: the other props this one is cut with or made of, as far as they are there
+     *
+     * @throws Problem where a prop is strewn of itself, round about
      */
-    private static function tools(array $p, array $all, Cues $moments, int $first): array
+    private static function tools(array $p, array $all, Cues $moments, int $first, ShotLink $link, array $way): array
     {
+        $wanted = array_map(static fn (array $step): string => (string) ($step['values']['tool'] ?? ''), [...array_filter([$p['break'] ?? null]), ...$p['rework'] ?? []]);
+        $parts = $p['source']['kind'] === 'scatter' ? [$p['source']['of'], $p['source']['over']] : [];
         $tools = [];
-        foreach ([$p['break'] ?? null, ...$p['rework'] ?? []] as $step) {
-            foreach ($all as $i => $other) {
-                if ($other['id'] === ($step['values']['tool'] ?? null) && $other['id'] !== $p['id']) {
-                    $tools[$other['id']] = self::propOf($other, 'props['.$i.']', $moments, $first, []);
-                }
+        foreach ($all as $i => $other) {
+            if (! in_array($other['id'], [...$wanted, ...$parts], true)) {
+                continue;
             }
+            if (in_array($other['id'], $way, true)) {
+                if (in_array($other['id'], $parts, true)) {
+                    throw Problem::inValue('props['.array_search($p['id'], array_column($all, 'id'), true).'].source', $p['name'].' is strewn of itself, or over itself.', 'Choose another prop.');
+                }
+
+                continue;
+            }
+            // What another prop is cut with changes nothing of what is copied of it.
+            $its = in_array($other['id'], $parts, true) ? self::tools($other, $all, $moments, $first, $link, [...$way, $other['id']]) : [];
+            $tools[$other['id']] = self::propOf($other, 'props['.$i.']', $moments, $first, $its, $link, self::steering($other, $all));
         }
 
         return $tools;
     }
 
     /**
+     * What maps depend on that the making of a prop goes by: themselves, those they take over, and how the props they look at are made and stand.
+     *
+     * @param  array<string, mixed>  $p
+     * @param  list<array<string, mixed>>  $all
+     * @return array<string, string>
+     */
+    private static function steering(array $p, array $all): array
+    {
+        $out = [];
+        foreach ([$p['break'] ?? null, ...$p['rework'] ?? [], $p['source']] as $step) {
+            foreach ($step['values'] ?? [] as $value) {
+                if (is_array($value) && ($value['source'] ?? '') === 'map') {
+                    $maps = self::mapsOf((string) ($value['values']['map'] ?? ''), $all);
+                    $named = [...self::named($maps, 'to'), ...self::named($maps, 'on')];
+                    $seen = array_filter($all, static fn (array $o): bool => in_array($o['id'], $named, true) || array_filter(array_keys($maps), static fn (string $key): bool => str_starts_with($key, $o['id'].' ')) !== []);
+                    $looks = array_map(static fn (array $o): array => [$o['place'], $o['source'], $o['prepare'] ?? [], $o['motion']['kind']], $seen);
+                    $out[($value['values']['map'] ?? '').' '.($value['frame'] ?? '')] = hash('xxh128', (string) json_encode([$maps, array_values($looks)]));
+                }
+            }
+        }
+
+        return $out;
+    }
+
+    /**
      * @param  array<string, mixed>  $p
      * @param  array<string, PropSpec>  $tools
+     * @param  array<string, string>  $steering
      */
-    private static function propOf(array $p, string $path, Cues $moments, int $first, array $tools): PropSpec
+    private static function propOf(array $p, string $path, Cues $moments, int $first, array $tools, ShotLink $link, array $steering): PropSpec
     {
         Reading::check(Settings::place(), $p['place'], $path.'.place');
         Reading::check(Settings::material(), $p['material'], $path.'.material');
@@ -691,6 +768,13 @@ final readonly class ShotSpec
                 ShapeCatalogue::check($p['source']['shape'], $p['source']['values']);
             } catch (Problem $e) {
                 throw $e->at($path.($e->path === 'shape' ? '.source' : '.source.values'));
+            }
+        }
+        if ($p['source']['kind'] === 'scatter') {
+            try {
+                Scatter::of($p['source']['values']);
+            } catch (Problem $e) {
+                throw $e->at($path.'.source.values');
             }
         }
         try {
@@ -723,6 +807,7 @@ final readonly class ShotSpec
             $motion->kind === 'fixed' ? $place->stoppedAt($first) : $place,
             Reading::number($stands['seen'] ?? 1.0, $moments, $path.'.place.seen'), Material::of($p['material'], $moments, $path.'.material'),
             $break, $p['rework'] ?? [], deg2rad((float) ($p['innerSmooth'] ?? 0.0)), $motion, $weights, $tools,
+            Appears::of($p['appears'] ?? null), Relief::of($p['relief'] ?? null, $moments, $path.'.relief'), $link, $steering,
         );
     }
 }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Weight;
 
+use YardBreak\Core\Geometry\NearestPlaces;
+
 /** Carries a map from the points of a mesh to others, each taking what is at the nearest place of the surface. */
 final class Carried
 {
@@ -14,7 +16,15 @@ final class Carried
      */
     public static function over(array $values, Points $on, Body $body): array
     {
-        $places = $body->tree->nearest($on->x, $on->y, $on->z);
+        return self::at($values, $body->tree->nearest($on->x, $on->y, $on->z), $body);
+    }
+
+    /**
+     * @param  list<float>  $values  one a point of the mesh the body was made of
+     * @return list<float> what is at each of some places of it
+     */
+    public static function at(array $values, NearestPlaces $places, Body $body): array
+    {
         $out = [];
         foreach ($places->face as $i => $face) {
             [$a, $b, $c] = $body->tree->corners($face);

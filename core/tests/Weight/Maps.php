@@ -54,18 +54,21 @@ final class Maps
         });
     }
 
-    /** @param  array<string, Picture>  $pictures */
-    public static function of(string $json, array $pictures = []): MapRun
+    public static function maker(): PropMaker
     {
-        $maker = new PropMaker(new class implements AssetSource
+        return new PropMaker(new class implements AssetSource
         {
             public function path(string $asset): string
             {
                 return '';
             }
         });
+    }
 
-        return new MapRun(ShotSpec::fromJson($json), new class($maker, $pictures) implements PropParts
+    /** @param  array<string, Picture>  $pictures */
+    public static function of(string $json, array $pictures = []): MapRun
+    {
+        return new MapRun(ShotSpec::fromJson($json), new class(self::maker(), $pictures) implements PropParts
         {
             /** @param  array<string, Picture>  $pictures */
             public function __construct(private readonly PropMaker $maker, private readonly array $pictures)

@@ -15,8 +15,10 @@ export interface PropPieces {
     /** One number a vertex, 255 for full, or null where nothing weighs the prop. */
     weights: Uint8Array | null;
     weighed: boolean;
-    /** Of the prop unbroken: the point of its mesh that each vertex is. */
+    /** Of the prop unbroken the point of its mesh that each vertex is; where it is skinned, that of its pieces, one after the other. */
     pointOf: Uint32Array | null;
+    /** Whether its surface goes by weight maps. */
+    skinned: boolean;
     /** Only a first look, while the whole is being made. */
     first: boolean;
     /** The ring each piece lies in, and the way they were hit, in the prop's own coordinates. */

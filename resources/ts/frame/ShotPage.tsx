@@ -5,7 +5,7 @@ import { Link, useParams } from 'react-router';
 import { CueSheet } from '../cue-sheet/CueSheet';
 import { ProblemError, type Problem } from '../data/api';
 import { foresee, pokeBake, staleFrom, useBake } from '../data/bake';
-import { fillDrift, followDrift } from '../data/drift';
+import { fillEvaluated, followEvaluated } from '../data/evaluated';
 import { said } from '../data/said';
 import { usePieces } from '../data/pieces';
 import { useDocument, useShot, visibleProps } from '../data/shot';
@@ -181,7 +181,7 @@ function useFollow(id: string): void {
         if (chosen === null || !shot.document.props.some((p) => p.id === chosen)) set({ chosen: props[0]?.id ?? null, stage: props.length === 0 ? 'props' : useUi.getState().stage });
         for (const prop of props) void usePieces.getState().refresh(id, prop.id);
         pokeBake();
-        followDrift(id);
+        followEvaluated(id);
         if (shot.document.cues?.some((c) => c.at.on !== 'frame')) void foresee(id).catch(said);
         // Only a saved revision counts; the optimistic document in between does not.
         // oxlint-disable-next-line react-hooks/exhaustive-deps
@@ -189,9 +189,9 @@ function useFollow(id: string): void {
     const found = useBake((s) => s.found);
     const frame = useUi((s) => s.frame);
     useEffect(() => {
-        if (shot !== null) followDrift(id);
+        if (shot !== null) followEvaluated(id);
         // Touches that were found meanwhile move what is tied to them.
         // oxlint-disable-next-line react-hooks/exhaustive-deps
     }, [found]);
-    useEffect(() => void fillDrift(), [frame]);
+    useEffect(() => void fillEvaluated(), [frame]);
 }

@@ -3,7 +3,7 @@ import { framesFit, useBake } from '../data/bake';
 import { currentSeat, look, moveCamera, plateAt } from '../data/camera';
 import type { Prop, ShotDocument } from '../data/document';
 import { valueAt } from '../data/track';
-import { driftedAt, useDrift } from '../data/drift';
+import { evaluatedAt, useEvaluated } from '../data/evaluated';
 import { frameShown, useMaps } from '../data/maps';
 import { useOrder } from '../data/order';
 import { usePieces, type PropPieces } from '../data/pieces';
@@ -71,7 +71,7 @@ export class Director {
             dragged: events.dragged,
             cloud: (id) => this.scenery.clouds.get(id),
         });
-        this.off.push(useShot.subscribe(touch), useUi.subscribe(touch), useBake.subscribe(touch), usePieces.subscribe(touch), useMaps.subscribe(touch), useOrder.subscribe(touch), useDrift.subscribe(touch), this.listenForClicks());
+        this.off.push(useShot.subscribe(touch), useUi.subscribe(touch), useBake.subscribe(touch), usePieces.subscribe(touch), useMaps.subscribe(touch), useOrder.subscribe(touch), useEvaluated.subscribe(touch), this.listenForClicks());
         const tick = (now: number) => {
             this.handle = requestAnimationFrame(tick);
             this.clock.tick();
@@ -239,7 +239,11 @@ export class Director {
             const held = this.handles.poseOf(prop.id);
             if (baked !== null) return (steered || drifting(prop)) ? (held ?? poseAt(prop, ui.frame, moments, first)) : null;
             return held;
-        }, (prop) => (drifting(prop) ? driftedAt(prop.id, ui.frame) : null));
+        }, (prop) => {
+            // Where a prop is made or broken all of it is seen.
+            const now = making && prop.id === ui.chosen ? null : evaluatedAt(prop.id, ui.frame);
+            return now === null ? null : { now, first: drifting(prop) };
+        });
         const show = ui.show ?? (ui.stage === 'break' ? 'pieces' : 'surface');
         const weights = frameShown(ui.frame)?.weights ?? null;
         const order = useOrder.getState();

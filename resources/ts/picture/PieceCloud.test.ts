@@ -16,12 +16,12 @@ const pieces: PropPieces = {
         { name: 'b', volume: 1, centre: [3, 0, -2] },
     ],
     figures: {} as BreakFigures,
-    fitness: null, mended: [], lengths: { patterns: {}, steps: {}, weights: {} }, plans: { break: null, rework: [] }, places: null, mapped: false, weights: null, weighed: false, pointOf: null, first: false, rings: null,
+    fitness: null, mended: [], lengths: { patterns: {}, steps: {}, weights: {} }, plans: { break: null, rework: [] }, places: null, mapped: false, weights: null, weighed: false, pointOf: null, first: false, rings: null, skinned: false,
 };
 
 const towards = (x: number, y: number) => new Ray(new Vector3(x, y, 10), new Vector3(0, 0, -1));
 
-const baked = (poses: number[], sizes: number[] | null = null) => ({ poses: new Float32Array(poses), sizes: sizes === null ? null : new Float32Array(sizes), seen: true, looks: null });
+const baked = (poses: number[], sizes: number[] | null = null) => ({ poses: new Float32Array(poses), sizes: sizes === null ? null : new Float32Array(sizes), seen: true, looks: null, skin: null });
 
 describe('PieceCloud', () => {
     it('moves rings apart along the way they were hit, the middle farthest', () => {

@@ -20,7 +20,7 @@ import {
     UnsignedByteType,
     Vector3,
 } from 'three';
-import { STRIDE, type PropFrame } from '../data/frames';
+import { STRIDE, type PropFrame, type SkinFrame } from '../data/frames';
 import type { PropPieces } from '../data/pieces';
 import type { Show } from '../data/ui';
 import { cloudMaterial, cloudUniforms, ROW, type CloudMaterial } from './cloudShader';
@@ -65,6 +65,7 @@ export class PieceCloud {
     private points: Float32Array | null = null;
     /** The weights worn, one a point of the mesh, or null where those of the pieces themselves are. */
     private worn: Uint8Array | null = null;
+    private skin: SkinFrame | null = null;
 
     /** @param plain without the grain of its material */
     constructor(
@@ -77,6 +78,7 @@ export class PieceCloud {
         geometry.setAttribute('shading', new BufferAttribute(pieces.normals, 4, true));
         geometry.setAttribute('place', new BufferAttribute(pieces.places ?? new Float32Array(2 * pieces.pieceOf.length).fill(-1), 2));
         geometry.setAttribute('piece', new BufferAttribute(Float32Array.from(pieces.pieceOf), 1));
+        if (pieces.skinned) geometry.setAttribute('skin', new BufferAttribute(new Uint8Array(3 * pieces.pieceOf.length).fill(0), 3, true));
         geometry.setAttribute('weight', new BufferAttribute(pieces.weights ?? new Uint8Array(pieces.pieceOf.length), 1, true));
         const rows = Math.max(1, Math.ceil((this.count * 2) / ROW));
         this.placeData = new Float32Array(ROW * rows * 4);
@@ -86,7 +88,7 @@ export class PieceCloud {
         this.uniforms.placeMap.value = this.places;
         this.uniforms.tintMap.value = this.tints;
         this.uniforms.homeMap.value = homes(pieces);
-        this.material = cloudMaterial(this.uniforms, plain);
+        this.material = cloudMaterial(this.uniforms, plain, pieces.skinned);
         this.mesh = new Mesh(geometry, this.material.surface);
         this.mesh.frustumCulled = false;
         this.mesh.castShadow = this.mesh.receiveShadow = true;
@@ -96,13 +98,48 @@ export class PieceCloud {
     /** Wears the weights of a map, a byte a point of its mesh; only the unbroken prop can. */
     weigh(weights: Uint8Array | null): void {
         const { pointOf } = this.pieces;
-        if (weights === this.worn || pointOf === null) return;
+        if (weights === this.worn || pointOf === null || this.pieces.skinned) return;
         this.worn = weights;
         const shown = this.mesh.geometry.getAttribute('weight') as BufferAttribute;
         const into = shown.array as Uint8Array;
         if (weights === null) into.fill(0);
         else for (let v = 0; v < pointOf.length; v++) into[v] = weights[pointOf[v]!]!;
         shown.needsUpdate = true;
+    }
+
+    /** Wears what weight maps make of its surface, or nothing of it. */
+    wearSkin(skin: SkinFrame | null): void {
+        const { pointOf, skinned } = this.pieces;
+        if (skin === this.skin || !skinned || pointOf === null) return;
+        this.skin = skin;
+        const shown = this.mesh.geometry.getAttribute('skin') as BufferAttribute;
+        const into = shown.array as Uint8Array;
+        for (let v = 0, at = 0; v < pointOf.length; v++) {
+            const from = 3 * pointOf[v]!;
+            into[at++] = skin?.weights[from] ?? 0;
+            into[at++] = skin?.weights[from + 1] ?? 255;
+            into[at++] = skin?.weights[from + 2] ?? 0;
+        }
+        this.uniforms.reliefDepth.value = skin?.depth ?? 0;
+        shown.needsUpdate = true;
+    }
+
+    /** Shows pieces at a share of the size they stand at. */
+    resize(shares: Float32Array | null): void {
+        if (shares === null || shares.length !== this.count) return;
+        for (let i = 0; i < this.count; i++) this.sizeTurn(i, shares[i]!);
+        this.places.needsUpdate = true;
+        this.joined = this.joined && shares.every((s) => s === 1);
+        this.closeCracks();
+    }
+
+    /** What its outside turns into where the skin says. */
+    second(surface: { name: string; colour: string; roughness?: number } | null): void {
+        this.uniforms.seconded.value = surface === null ? 0 : 1;
+        if (surface === null) return;
+        this.uniforms.secondColour.value.set(surface.colour);
+        this.uniforms.secondRoughness.value = surface.roughness ?? SURFACES[surface.name]?.roughness ?? 0.85;
+        this.material.turnInto(surface.name);
     }
 
     /** Whether there are weights to be shown. */
@@ -347,7 +384,8 @@ export class PieceCloud {
             m.needsUpdate = true;
         }
         m.opacity = show === 'clear' ? CLEAR : 1;
-        m.side = show === 'inside' ? DoubleSide : FrontSide;
+        // Where its surface is cut one looks inside.
+        m.side = show === 'inside' || this.pieces.skinned ? DoubleSide : FrontSide;
         this.uniforms.onlyInner.value = show === 'inside' ? 1 : 0;
         this.solid = show === 'surface' || show === 'pieces' || show === 'weight' || show === 'order';
         this.closeCracks();

@@ -82,30 +82,33 @@ export class Scenery {
 
     /**
      * Stands every prop where a frame of a bake has it; where there is none, or where `pose` gives one, there. A frame that
-     * is not here yet leaves what stands as it is. Without a bake, what drifts is where `drifted` has it.
+     * is not here yet leaves what stands as it is.
+     *
+     * @param evaluated what weight maps decide of a prop, and whether that goes before the bake
      */
-    stand(props: readonly Prop[], frame: number, moments: Moments, first: number, baked: Baked | null, bakedFrame: number, pose: (prop: Prop) => Pose | null, drifted: (prop: Prop) => PropFrame | null = () => null): void {
+    stand(props: readonly Prop[], frame: number, moments: Moments, first: number, baked: Baked | null, bakedFrame: number, pose: (prop: Prop) => Pose | null, evaluated: (prop: Prop) => { now: PropFrame; first: boolean } | null = () => null): void {
         const there = baked?.get(Math.min(baked.loaded - 1, Math.max(0, bakedFrame))) ?? null;
         props.forEach((prop, k) => {
             const cloud = this.clouds.get(prop.id);
             if (!cloud) return;
             const own = pose(prop);
-            if (baked !== null && own === null) {
+            const maps = evaluated(prop);
+            if (maps !== null && maps.first && maps.now.poses.length === cloud.count * STRIDE) {
+                cloud.placeFrom({ ...maps.now, seen: isSeen(prop, frame, moments) });
+                this.looks.set(prop.id, looksAt(prop, frame, moments));
+            } else if (baked !== null && own === null) {
                 if (there !== null) {
                     cloud.placeFrom(there[k]!);
                     this.looks.set(prop.id, there[k]!.looks);
+                    if (maps !== null && prop.motion.kind !== 'drift') cloud.resize(maps.now.sizes);
                 }
-                return;
-            }
-            const flown = drifted(prop);
-            if (flown !== null && flown.poses.length === cloud.count * STRIDE) {
-                cloud.placeFrom({ ...flown, seen: isSeen(prop, frame, moments) });
+            } else {
+                const { turn, position, size } = own ?? poseAt(prop, frame, moments, first);
+                cloud.placeWhole(turnOf(turn), position, size ?? 1, isSeen(prop, frame, moments));
                 this.looks.set(prop.id, looksAt(prop, frame, moments));
-                return;
+                if (maps !== null && prop.motion.kind !== 'drift') cloud.resize(maps.now.sizes);
             }
-            const { turn, position, size } = own ?? poseAt(prop, frame, moments, first);
-            cloud.placeWhole(turnOf(turn), position, size ?? 1, isSeen(prop, frame, moments));
-            this.looks.set(prop.id, looksAt(prop, frame, moments));
+            cloud.wearSkin(maps?.now.skin ?? null);
         });
     }
 
@@ -125,6 +128,7 @@ export class Scenery {
         cloud.colour(colour, m.inner);
         if (wear.show === 'order' && wear.order !== null && wear.order.length === cloud.count) cloud.tint(inOrder(wear.order, new Set([...wear.lit, ...wear.picked])));
         else this.tint(colour, cloud, wear.show, new Set([...wear.lit, ...wear.picked]));
+        cloud.second(m.second ?? null);
         cloud.surface(m.name, wear.show, dull < 0 ? undefined : dull, m.innerRoughness);
         cloud.picture('outer', m.picture ? `api/pictures/${m.picture.asset}` : null, 1, this.changed);
         cloud.picture('inner', m.innerPicture ? `api/pictures/${m.innerPicture.asset}` : null, m.innerPicture?.metres ?? 1, this.changed);

@@ -26,6 +26,11 @@ export function cloudUniforms() {
         /** Metres that stand for one of grain, and the way fibres run. */
         grainSize: { value: 1 },
         fibre: { value: new Vector3(0, 1, 0) },
+        /** What the outside turns into, whether there is such a thing, and metres its relief stands out. */
+        seconded: { value: 0 },
+        secondColour: { value: new Color() },
+        secondRoughness: { value: 0.85 },
+        reliefDepth: { value: 0 },
         /** Share of the light that goes through, and 1 where the bare surface mirrors what is round it. */
         glassy: { value: 0 },
     };
@@ -56,23 +61,40 @@ const WEIGHT_COLOUR = /* glsl */ `
     }
 `;
 
+// The slope of what stands out, on the surface (Mikkelsen 2010).
+const RELIEF_NORMAL = /* glsl */ `
+    if (reliefDepth != 0.0 && isInner < 0.5) {
+        vec3 rx = dFdx(-vViewPosition), ry = dFdy(-vViewPosition);
+        vec3 s1 = cross(ry, normal), s2 = cross(normal, rx);
+        float side = dot(rx, s1);
+        normal = normalize(abs(side) * normal - sign(side) * reliefDepth * (dFdx(skinHere.z) * s1 + dFdy(skinHere.z) * s2));
+    }
+`;
+
 export interface CloudMaterial {
     surface: MeshStandardMaterial;
     depth: MeshDepthMaterial;
     /** Of which material it is to look. */
     wear: (name: string) => void;
+    /** Of which material it is to look where it has turned into its second surface. */
+    turnInto: (name: string) => void;
 }
 
-/** @param plain without the grain of materials, where pixels are to be saved */
-export function cloudMaterial(uniforms: CloudUniforms, plain: boolean): CloudMaterial {
+/**
+ * @param plain without the grain of materials, where pixels are to be saved
+ * @param skinned whether its surface goes by weight maps
+ */
+export function cloudMaterial(uniforms: CloudUniforms, plain: boolean, skinned: boolean): CloudMaterial {
     let name = '';
+    let second = '';
     const surface = new MeshStandardMaterial({ roughness: 0.82, metalness: 0 });
     // Back faces in the shadow map would draw every crack of an unbroken prop as a line.
     surface.shadowSide = FrontSide;
-    surface.onBeforeCompile = (shader) => patchSurface(shader, uniforms, plain ? null : skinShader(name));
-    surface.customProgramCacheKey = () => `cloud ${plain ? '' : name}`;
+    surface.onBeforeCompile = (shader) => patchSurface(shader, uniforms, plain ? null : skinShader(name, skinned ? second : null), skinned);
+    surface.customProgramCacheKey = () => `cloud ${plain ? '' : `${name} ${second}`} ${skinned}`;
     const depth = new MeshDepthMaterial({ depthPacking: RGBADepthPacking });
-    depth.onBeforeCompile = (shader) => patchDepth(shader, uniforms);
+    depth.onBeforeCompile = (shader) => patchDepth(shader, uniforms, skinned);
+    depth.customProgramCacheKey = () => `cloud depth ${skinned}`;
     return {
         surface,
         depth,
@@ -81,30 +103,43 @@ export function cloudMaterial(uniforms: CloudUniforms, plain: boolean): CloudMat
             name = next;
             surface.needsUpdate = true;
         },
+        turnInto: (next) => {
+            if (next === second) return;
+            second = next;
+            surface.needsUpdate = true;
+        },
     };
 }
 
-function patchSurface(shader: WebGLProgramParametersWithUniforms, uniforms: CloudUniforms, skin: string | null): void {
+/** A surface that goes by weight maps, in both shaders: its points stand out, what is not seen is left away. */
+const SKIN_VERTEX = 'attribute vec3 skin; uniform float reliefDepth; varying vec3 skinHere;';
+const STAND_OUT = 'skinHere = skin; vec3 standing = position + shading.xyz * (reliefDepth * skin.z * step(shading.w, 0.5));';
+const LEAVE_AWAY = 'if (skinHere.y < 0.5) discard;';
+
+function patchSurface(shader: WebGLProgramParametersWithUniforms, uniforms: CloudUniforms, skin: string | null, skinned: boolean): void {
     Object.assign(shader.uniforms, uniforms);
     shader.vertexShader = shader.vertexShader
         .replace('#include <common>', /* glsl */ `#include <common>
             attribute vec4 shading; attribute float piece; attribute vec2 place; attribute float weight;
             uniform highp sampler2D placeMap, homeMap; uniform sampler2D tintMap; uniform float spread, hideInner; uniform vec3 spreadFrom, ringWay;
             varying float inner; varying float weightHere; varying vec3 pieceTint; varying vec2 atPlace; varying vec3 home;
+            ${skinned ? SKIN_VERTEX : ''}
             ${TURNED}`)
-        .replace('#include <beginnormal_vertex>', `${PLACE} inner = shading.w; weightHere = weight; atPlace = place; pieceTint = texelFetch(tintMap, pieceAt, 0).rgb;
+        .replace('#include <beginnormal_vertex>', `${PLACE} ${skinned ? STAND_OUT : 'vec3 standing = position;'} inner = shading.w; weightHere = weight; atPlace = place; pieceTint = texelFetch(tintMap, pieceAt, 0).rgb;
             home = position + texelFetch(homeMap, ivec2(int(piece) % ${ROW}, int(piece) / ${ROW}), 0).xyz;
             vec3 objectNormal = turned(shading.xyz, pieceTurn);`)
-        .replace('#include <begin_vertex>', `vec3 transformed = turned(position, pieceTurn) + piecePlace;
+        .replace('#include <begin_vertex>', `vec3 transformed = turned(standing, pieceTurn) + piecePlace;
             if (hideInner > 0.5 && shading.w > 0.9) transformed = vec3(0.0);`);
     shader.fragmentShader = shader.fragmentShader
         .replace('#include <common>', /* glsl */ `#include <common>
             uniform float tinted, onlyInner, weighed, innerRoughness, pictured, innerPictured, grainSize, glassy;
             uniform sampler2D pictureMap, innerPictureMap; uniform vec3 innerColour, fibre;
             varying float inner; varying float weightHere; varying vec3 pieceTint; varying vec2 atPlace; varying vec3 home;
+            ${skinned ? 'uniform float seconded, secondRoughness, reliefDepth; uniform vec3 secondColour; varying vec3 skinHere;' : ''}
             ${skin ?? ''}
             ${WEIGHT_COLOUR}`)
         .replace('#include <color_fragment>', /* glsl */ `
+            ${skinned ? LEAVE_AWAY : ''}
             float isInner = step(0.9, inner);
             if (onlyInner > 0.5 && isInner < 0.5) discard;
             bool pictureHere = pictured > 0.0 && isInner < 0.5 && atPlace.x > -0.5;
@@ -117,11 +152,19 @@ function patchSurface(shader: WebGLProgramParametersWithUniforms, uniforms: Clou
             vec3 skinned = diffuseColor.rgb;
             skin(skinned, workedRough, workedMetal, grainAt, fibre, isInner, grainPx);
             if (!pictureHere && !(isInner > 0.5 && innerPictured > 0.0)) diffuseColor.rgb = clamp(skinned, 0.0, 1.0);`}
+            ${skinned ? /* glsl */ `float turned_ = seconded * skinHere.x * (1.0 - isInner);
+            if (turned_ > 0.0) {
+                vec3 other = secondColour; float otherRough = secondRoughness, otherMetal = 0.0;
+                ${skin === null ? '' : 'skinSecond(other, otherRough, otherMetal, grainAt, fibre, 0.0, grainPx);'}
+                diffuseColor.rgb = mix(diffuseColor.rgb, clamp(other, 0.0, 1.0), turned_);
+                workedRough = mix(workedRough, otherRough, turned_); workedMetal = mix(workedMetal, otherMetal, turned_);
+            }` : ''}
             if (tinted > 0.5) { diffuseColor.rgb = mix(pieceTint, mix(pieceTint, innerColour, 0.55), inner); workedMetal = 0.0; workedRough = max(workedRough, 0.6); }
             if (weighed > 0.5) { diffuseColor.rgb = mix(weightColour(weightHere), innerColour, 0.7 * isInner); workedMetal = 0.0; workedRough = 0.85; }`)
         .replace('#include <roughnessmap_fragment>', 'float roughnessFactor = clamp(workedRough, 0.03, 1.0);')
         .replace('#include <metalnessmap_fragment>', 'float metalnessFactor = workedMetal;')
-        .replace('#include <normal_fragment_maps>', skin === null ? '' : 'normal = worked(normal, -vViewPosition, grainAt, fibre, isInner, grainPx, grainSize);')
+        .replace('#include <normal_fragment_maps>', `${skin === null ? '' : 'normal = worked(normal, -vViewPosition, grainAt, fibre, isInner, grainPx, grainSize);'}
+            ${skinned ? RELIEF_NORMAL : ''}`)
         // Of glass one sees the edges, where light has a long way through it, and what it mirrors.
         .replace('#include <opaque_fragment>', /* glsl */ `
             if (glassy > 0.0 && tinted < 0.5 && weighed < 0.5) {
@@ -136,16 +179,18 @@ function patchSurface(shader: WebGLProgramParametersWithUniforms, uniforms: Clou
             #include <opaque_fragment>`);
 }
 
-function patchDepth(shader: WebGLProgramParametersWithUniforms, uniforms: CloudUniforms): void {
+function patchDepth(shader: WebGLProgramParametersWithUniforms, uniforms: CloudUniforms, skinned: boolean): void {
     Object.assign(shader.uniforms, uniforms);
     shader.vertexShader = shader.vertexShader
         .replace('#include <common>', /* glsl */ `#include <common>
             attribute float piece; uniform highp sampler2D placeMap; uniform float spread; uniform vec3 spreadFrom; uniform vec3 ringWay;
+            ${skinned ? `attribute vec4 shading; ${SKIN_VERTEX}` : ''}
             ${TURNED}`)
-        .replace('#include <begin_vertex>', `${PLACE} vec3 transformed = turned(position, pieceTurn) + piecePlace;`);
+        .replace('#include <begin_vertex>', `${PLACE} ${skinned ? STAND_OUT : 'vec3 standing = position;'} vec3 transformed = turned(standing, pieceTurn) + piecePlace;`);
     // What lets light through throws a thin shadow: a share of its texels.
     shader.fragmentShader = shader.fragmentShader
-        .replace('#include <common>', '#include <common>\nuniform float glassy;')
+        .replace('#include <common>', `#include <common>\nuniform float glassy; ${skinned ? 'varying vec3 skinHere;' : ''}`)
         .replace('#include <clipping_planes_fragment>', /* glsl */ `#include <clipping_planes_fragment>
+            ${skinned ? LEAVE_AWAY : ''}
             if (glassy > 0.0) { ivec2 dot_ = ivec2(gl_FragCoord.xy) & 1; if (float(2 * (dot_.x ^ dot_.y) + dot_.y) < 4.0 * glassy - 0.6) discard; }`);
 }

@@ -222,12 +222,17 @@ export function skinOf(material: string): Skin {
     return SKINS[material] ?? PLAIN;
 }
 
-/** Shader functions of a material; without any where pixels are to be saved. */
-export function skinShader(material: string): string {
+/**
+ * Shader functions of a material; without any where pixels are to be saved.
+ *
+ * @param second what its outside turns into
+ */
+export function skinShader(material: string, second: string | null = null): string {
     const skin = skinOf(material);
     return /* glsl */ `
         ${NOISE}
         void skin(inout vec3 c, inout float rough, inout float metal, vec3 q, vec3 fibre, float broken, float px) { ${skin.paint} }
+        ${second === null ? '' : `void skinSecond(inout vec3 c, inout float rough, inout float metal, vec3 q, vec3 fibre, float broken, float px) { ${skinOf(second).paint} }`}
         float relief(vec3 q, vec3 fibre, float broken, float px) { ${skin.relief} }
         // Relief by its slope on the surface (Mikkelsen 2010, "Bump mapping unparametrized surfaces on the GPU").
         vec3 worked(vec3 n, vec3 at, vec3 q, vec3 fibre, float broken, float px, float metre) {

@@ -10,6 +10,7 @@ use YardBreak\Core\Break\FirstLook;
 use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Geometry\Delaunay;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\SurfaceSampler;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Kinds\Choice;
 use YardBreak\Core\Kinds\Direction;

@@ -8,6 +8,7 @@ use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Noise;
+use YardBreak\Core\Geometry\SurfaceSampler;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\SeededRandom;
 

@@ -11,6 +11,7 @@ use YardBreak\Core\Break\Cut\UnitFrame;
 use YardBreak\Core\Geometry\FaceNeighbours;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\SurfaceSampler;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
 use YardBreak\Core\SeededRandom;

@@ -7,7 +7,7 @@ namespace YardBreak\Core\Tests\Break\Cells;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\Cells\NearestSeed;
 use YardBreak\Core\Break\Cells\SolidSampler;
-use YardBreak\Core\Break\Cells\SurfaceSampler;
+use YardBreak\Core\Geometry\SurfaceSampler;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\SeededRandom;
 use YardBreak\Core\Tests\Solids;

@@ -1,6 +1,6 @@
 import { Trash2 } from 'lucide-react';
 import type { Drift, DriftEnd, Ease, Prop } from '../../data/document';
-import { useDrift } from '../../data/drift';
+import { useEvaluated } from '../../data/evaluated';
 import { pieceNumber } from '../../data/driftMotion';
 import { defaultsOf } from '../../data/options';
 import { usePieces } from '../../data/pieces';
@@ -24,8 +24,8 @@ const ORDERS: readonly { value: NonNullable<Drift['order']>; label: string }[] =
 export function DriftBench({ prop }: { prop: Prop }) {
     const catalogue = useCatalogue();
     const drift = prop.motion.drift;
-    const problem = useDrift((s) => s.told?.props[prop.id]?.problem ?? null);
-    const missing = useDrift((s) => s.told?.props[prop.id]?.keys.filter((k) => k === null).length ?? 0);
+    const problem = useEvaluated((s) => s.told?.props[prop.id]?.problem ?? null);
+    const missing = useEvaluated((s) => s.told?.props[prop.id]?.keys.filter((k) => k === null).length ?? 0);
     if (!drift || !catalogue) return null;
     const maps = prop.weights ?? [];
     const set = (label: string, change: Partial<Drift>) => void editProp(prop.id, label, Object.fromEntries(Object.entries(change).map(([name, value]) => [`/motion/drift/${name}`, value])));

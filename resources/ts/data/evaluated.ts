@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import { ask, ProblemError, type Problem } from './api';
+import type { Prop } from './document';
 import { readFrames, type PropFrame } from './frames';
 import { useShot } from './shot';
 import { useUi } from './ui';
@@ -10,13 +11,13 @@ interface Told {
     props: Record<string, { keys: (string | null)[]; problem: Problem | null }>;
 }
 
-interface DriftState {
+interface EvaluatedState {
     told: Told | null;
     /** Rises whenever frames have come. */
     came: number;
 }
 
-export const useDrift = create<DriftState>(() => ({ told: null, came: 0 }));
+export const useEvaluated = create<EvaluatedState>(() => ({ told: null, came: 0 }));
 
 /** Milliseconds between questions while frames are missing. */
 const ASK_AGAIN = 150;
@@ -29,9 +30,9 @@ const wanted = new Set<string>();
 let bytes = 0;
 let following: AbortController | null = null;
 
-/** Where the pieces of a drifting prop are at a frame; the nearest one before it as long as that is not here. */
-export function driftedAt(prop: string, frame: number): PropFrame | null {
-    const { told } = useDrift.getState();
+/** What weight maps decide of a prop at a frame; the nearest one before it as long as that is not here. */
+export function evaluatedAt(prop: string, frame: number): PropFrame | null {
+    const { told } = useEvaluated.getState();
     const keys = told?.props[prop]?.keys;
     if (told === null || keys === undefined) return null;
     for (let k = Math.min(keys.length - 1, Math.max(0, frame - told.first)); k >= 0; k--) {
@@ -41,8 +42,13 @@ export function driftedAt(prop: string, frame: number): PropFrame | null {
     return null;
 }
 
-/** Follows the drifting props of a shot: asks how far they are worked out until all are, and fetches the frames. */
-export function followDrift(shot: string): () => void {
+/** Whether weight maps decide where the pieces of a prop are, which are seen, or how its surface looks. */
+export function isEvaluated(p: Prop): boolean {
+    return p.motion.kind === 'drift' || p.appears != null || p.relief != null || p.material.second != null;
+}
+
+/** Follows the props of a shot that weight maps move or show: asks how far they are worked out until all are, and fetches the frames. */
+export function followEvaluated(shot: string): () => void {
     following?.abort();
     const control = new AbortController();
     following = control;
@@ -54,24 +60,24 @@ export function followDrift(shot: string): () => void {
 
 async function watch(shot: string, signal: AbortSignal): Promise<void> {
     for (;;) {
-        const drifts = useShot.getState().shot?.document.props.filter((p) => p.motion.kind === 'drift' && !p.hidden) ?? [];
-        if (drifts.length === 0) {
-            useDrift.setState({ told: null });
+        const props = useShot.getState().shot?.document.props.filter((p) => isEvaluated(p) && !p.hidden) ?? [];
+        if (props.length === 0) {
+            useEvaluated.setState({ told: null });
             return;
         }
-        const told = (await (await ask(`shots/${shot}/drift?at=${useUi.getState().frame}`, { signal })).json()) as Told;
+        const told = (await (await ask(`shots/${shot}/evaluated?at=${useUi.getState().frame}`, { signal })).json()) as Told;
         if (signal.aborted) return;
-        useDrift.setState({ told });
-        void fillDrift();
-        if (drifts.every((p) => told.props[p.id]?.problem != null || told.props[p.id]?.keys.every((k) => k !== null))) return;
+        useEvaluated.setState({ told });
+        void fillEvaluated();
+        if (props.every((p) => told.props[p.id]?.problem != null || told.props[p.id]?.keys.every((k) => k !== null))) return;
         await new Promise((r) => setTimeout(r, ASK_AGAIN));
         if (signal.aborted) return;
     }
 }
 
 /** Fetches frames that are worked out and not here yet, the one at the playhead first. */
-export async function fillDrift(): Promise<void> {
-    const { told } = useDrift.getState();
+export async function fillEvaluated(): Promise<void> {
+    const { told } = useEvaluated.getState();
     if (told === null) return;
     const here = useUi.getState().frame - told.first;
     const keys = Object.values(told.props).flatMap((p) => p.keys.flatMap((key, k) => (key === null || held.has(key) ? [] : [{ key, far: k >= here ? k - here : 3 * (here - k) }])));
@@ -87,17 +93,17 @@ export async function fillDrift(): Promise<void> {
         } finally {
             wanted.delete(key);
         }
-        if (useDrift.getState().told !== told) return;
+        if (useEvaluated.getState().told !== told) return;
     }
 }
 
 function hold(key: string, frame: PropFrame, size: number): void {
     held.set(key, frame);
     bytes += size;
-    for (const [old, { poses }] of held) {
+    for (const [old, { poses, skin }] of held) {
         if (bytes <= HELD || old === key) break;
         held.delete(old);
-        bytes -= poses.byteLength;
+        bytes -= poses.byteLength + (skin?.weights.byteLength ?? 0);
     }
-    useDrift.setState((s) => ({ came: s.came + 1 }));
+    useEvaluated.setState((s) => ({ came: s.came + 1 }));
 }

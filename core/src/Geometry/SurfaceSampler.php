@@ -2,10 +2,8 @@
 
 declare(strict_types=1);
 
-namespace YardBreak\Core\Break\Cells;
+namespace YardBreak\Core\Geometry;
 
-use YardBreak\Core\Geometry\FaceNormals;
-use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\SeededRandom;
 
 /** Random points of a surface, evenly by area, with the normals there. */

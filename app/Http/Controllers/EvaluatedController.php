@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Jobs\MakeDrift;
+use App\Jobs\MakeEvaluated;
 use App\Jobs\MakeFrames;
 use App\Models\Shot;
 use App\Storage\ShardStore;
@@ -13,21 +13,21 @@ use App\Yard\StoredParts;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use YardBreak\Core\Problem;
-use YardBreak\Core\Shot\DriftRun;
+use YardBreak\Core\Shot\Evaluation;
 use YardBreak\Core\Shot\MapRun;
 
-/** Where the pieces of drifting props are, without a bake: by what each frame depends on, as far as it is worked out. */
-final class DriftController
+/** What weight maps decide of props without a bake: by what each frame depends on, as far as it is worked out. */
+final class EvaluatedController
 {
     public function __invoke(Request $request, Shot $shot, StoredParts $parts, Foresight $foresight, ShardStore $store): JsonResponse
     {
         $spec = $foresight->of($shot->spec(), false);
-        $run = new DriftRun(new MapRun($spec, $parts));
+        $run = new Evaluation(new MapRun($spec, $parts));
         $frame = $request->query('at');
         $out = [];
         foreach ($spec->props as $prop) {
             // Its pieces come first.
-            if ($prop->motion->drift === null || ! $store->has($prop)) {
+            if (! Evaluation::needs($prop) || ! $store->has($prop)) {
                 continue;
             }
             try {
@@ -38,7 +38,7 @@ final class DriftController
             }
             $made = array_map(MakeFrames::isMade(...), $keys);
             if ($fault === null && in_array(false, $made, true)) {
-                MakeDrift::dispatch($shot->id, $prop->id, MakeFrames::keyOf($keys), is_numeric($frame) ? (int) $frame : $spec->first);
+                MakeEvaluated::dispatch($shot->id, $prop->id, MakeFrames::keyOf($keys), is_numeric($frame) ? (int) $frame : $spec->first);
             }
             $out[$prop->id] = ['keys' => array_map(static fn (string $key, bool $is): ?string => $is ? $key : null, $keys, $made), 'problem' => $fault];
         }

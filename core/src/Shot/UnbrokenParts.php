@@ -1,0 +1,33 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Shot;
+
+use YardBreak\Core\Format\PictureReader;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Weight\Picture;
+
+/** What maps are made of that a break is steered by: meshes and pictures, but no pieces, for those are not made yet. */
+final readonly class UnbrokenParts implements PropParts
+{
+    public function __construct(private PropMaker $maker, private AssetSource $assets)
+    {
+    }
+
+    public function mesh(PropSpec $prop): Mesh
+    {
+        return $this->maker->mesh($prop);
+    }
+
+    public function pieces(PropSpec $prop): array
+    {
+        throw Problem::inValue('', 'This map looks at the pieces of '.$prop->name.', so it cannot steer how pieces are made.', 'Take a map that goes by places alone.');
+    }
+
+    public function picture(string $asset): Picture
+    {
+        return PictureReader::brightness($this->assets->path($asset));
+    }
+}
