@@ -7,7 +7,9 @@ namespace App\Http\Controllers;
 use Illuminate\Http\JsonResponse;
 use YardBreak\Core\Drift\DriftCatalogue;
 use YardBreak\Core\Motion\Push\PushCatalogue;
+use YardBreak\Core\Option;
 use YardBreak\Core\Prepare\PrepareCatalogue;
+use YardBreak\Core\Shape\Scatter;
 use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Shot\BreakCatalogue;
 use YardBreak\Core\Shot\MaterialCatalogue;
@@ -21,6 +23,6 @@ final class CatalogueController
 {
     public function __invoke(): JsonResponse
     {
-        return response()->json(['shapes' => ShapeCatalogue::describe(), 'steps' => PrepareCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'weights' => WeightCatalogue::sources(), 'inTime' => WeightCatalogue::steps(), 'pushes' => PushCatalogue::describe(), 'drifts' => DriftCatalogue::describe(), 'settings' => Settings::describe(), 'eases' => Ease::describe(), 'rates' => Rate::COMMON, 'materials' => MaterialCatalogue::MATERIALS]);
+        return response()->json(['shapes' => ShapeCatalogue::describe(), 'steps' => PrepareCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'weights' => WeightCatalogue::sources(), 'inTime' => WeightCatalogue::steps(), 'pushes' => PushCatalogue::describe(), 'drifts' => DriftCatalogue::describe(), 'scatter' => array_map(static fn (Option $o): array => $o->toArray(), Scatter::options()), 'settings' => Settings::describe(), 'eases' => Ease::describe(), 'rates' => Rate::COMMON, 'materials' => MaterialCatalogue::MATERIALS]);
     }
 }

@@ -20,8 +20,8 @@ use YardBreak\Core\Weight\WeightKind;
 /** Where copies of a prop are strewn over the surface of another: evenly by area, fewer where a weight is low. */
 final readonly class Scatter
 {
-    /** Places tried for each copy, at most, before it is said that there is no room. */
-    private const TRIES = 200;
+    /** Places tried in vain one after the other before it is said that there is no room. */
+    private const TRIES = 5000;
 
     private function __construct(private int $number, private ?Weight $dense, private float $least, private float $most, private ?Weight $grow, private float $lean, private float $turn, private float $sink, private float $apart, private int $seed)
     {
@@ -70,8 +70,9 @@ final readonly class Scatter
         $random = new SeededRandom($this->seed);
         $sampler = new SurfaceSampler($over, $random);
         $out = $cells = [];
-        for ($tries = self::TRIES * $this->number; count($out) < $this->number; $tries--) {
-            if ($tries <= 0) {
+        $vain = 0;
+        while (count($out) < $this->number) {
+            if (++$vain > self::TRIES) {
                 throw Problem::inValue('number', 'There is room for '.count($out).' copies only, not for '.$this->number.'.', 'Strew fewer, let them stand closer, or widen the weight.');
             }
             [$p, $n] = $sampler->point();
@@ -85,24 +86,27 @@ final readonly class Scatter
             $share = $this->grow === null ? $random->share() : $this->grow->at(...$p);
             $up = self::between(new Vec3(0.0, 1.0, 0.0), new Vec3(...$n), $this->lean);
             $turn = self::upright($up)->after(Quaternion::aboutAxis(new Vec3(0.0, 1.0, 0.0), $random->between(-$this->turn, $this->turn)));
+            $vain = 0;
             $out[] = new Placement($at->minus($up->times($this->sink)), $turn, $this->least + $share * ($this->most - $this->least));
         }
 
         return $out;
     }
 
-    /** @param  array<string, list<Vec3>>  $cells  what stands already, by place */
+    /** @param  array<int, list<Vec3>>  $cells  what stands already, by place */
     private function isClear(Vec3 $at, array &$cells): bool
     {
+        // Places are packed into a number; what falls on one far away by chance is only looked at in vain.
+        $cell = static fn (int $i, int $j, int $k): int => ($i * 73856093) ^ ($j * 19349663) ^ ($k * 83492791);
         [$i, $j, $k] = array_map(fn (float $c): int => (int) floor($c / $this->apart), $at->toArray());
         for ($n = 0; $n < 27; $n++) {
-            foreach ($cells[($i + $n % 3 - 1).' '.($j + intdiv($n, 3) % 3 - 1).' '.($k + intdiv($n, 9) - 1)] ?? [] as $other) {
+            foreach ($cells[$cell($i + $n % 3 - 1, $j + intdiv($n, 3) % 3 - 1, $k + intdiv($n, 9) - 1)] ?? [] as $other) {
                 if ($other->minus($at)->length() < $this->apart) {
                     return false;
                 }
             }
         }
-        $cells["$i $j $k"][] = $at;
+        $cells[$cell($i, $j, $k)][] = $at;
 
         return true;
     }

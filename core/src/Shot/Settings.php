@@ -64,6 +64,12 @@ final class Settings
         return [new Option('opacity', 'Opacity', 'How much the plate covers what is behind it.', NumberInTime::class, 1.0, 0.0, 1.0)];
     }
 
+    /** @return list<Option> of what stands out of a surface by a weight map */
+    public static function relief(): array
+    {
+        return [new Option('depth', 'Relief', 'How far the surface stands out where the map is full; below 0 it is sunk.', NumberInTime::class, 0.02, -1000.0, 1000.0, 'm')];
+    }
+
     /** @return list<Option> of a prop that physics moves */
     public static function motion(): array
     {
@@ -74,7 +80,7 @@ final class Settings
     public static function describe(): array
     {
         return array_map(static fn (array $options): array => array_map(static fn (Option $o): array => $o->toArray(), $options), [
-            'world' => self::world(), 'place' => self::place(), 'material' => self::material(), 'motion' => self::motion(), 'camera' => self::camera(), 'plate' => self::plate(),
+            'world' => self::world(), 'place' => self::place(), 'material' => self::material(), 'motion' => self::motion(), 'camera' => self::camera(), 'plate' => self::plate(), 'relief' => self::relief(),
         ]);
     }
 }

@@ -755,6 +755,7 @@ final readonly class ShotSpec
         Reading::check(Settings::place(), $p['place'], $path.'.place');
         Reading::check(Settings::material(), $p['material'], $path.'.material');
         Reading::check(Settings::motion(), $p['motion'], $path.'.motion');
+        Reading::check(Settings::relief(), $p['relief'] ?? [], $path.'.relief');
         $break = $p['break'] ?? null;
         if ($break !== null) {
             try {

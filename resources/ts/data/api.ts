@@ -124,7 +124,9 @@ export interface Catalogue {
     patterns: Record<string, Entry>;
     materials: Record<string, MaterialPreset>;
     /** What can be set of the world and of a prop. */
-    settings: Record<'world' | 'place' | 'material' | 'motion' | 'camera' | 'plate', Option[]>;
+    settings: Record<'world' | 'place' | 'material' | 'motion' | 'camera' | 'plate' | 'relief', Option[]>;
+    /** How copies of a prop are strewn. */
+    scatter: Option[];
     eases: { name: Exclude<Ease, unknown[]>; label: string; curve: number[] | null; shape: number[] }[];
     /** Frames and seconds. */
     rates: [number, number][];

@@ -21,7 +21,7 @@ export type Keyables = Pick<Catalogue, 'settings' | 'weights' | 'inTime' | 'push
 
 /** All that can be keyed in a shot, prop by prop. */
 export function lanesOf(document: ShotDocument, { settings, weights, inTime, pushes, drifts }: Keyables): Lane[] {
-    const lane = (prop: string | null, group: 'world' | 'camera' | 'plate' | 'place' | 'material' | 'motion', option: Option): Lane => ({
+    const lane = (prop: string | null, group: 'world' | 'camera' | 'plate' | 'place' | 'material' | 'motion' | 'relief', option: Option): Lane => ({
         id: `${prop ?? ''}:${group}/${option.name}`, prop, path: `/${group}/${option.name}`, label: option.label, unit: option.unit, option,
     });
     const keyable = (options: readonly Option[]) => options.filter((o) => o.keyable);
@@ -29,7 +29,7 @@ export function lanesOf(document: ShotDocument, { settings, weights, inTime, pus
         ...keyable(settings.world).map((o) => lane(null, 'world', o)),
         ...(document.camera ? keyable(settings.camera).map((o) => lane(null, 'camera', o)) : []),
         ...(document.plate ? keyable(settings.plate).map((o) => lane(null, 'plate', o)) : []),
-        ...document.props.flatMap((p) => [...GROUPS.flatMap((g) => keyable(settings[g]).map((o) => lane(p.id, g, o))), ...mapLanes(p, weights, inTime), ...pushLanes(p, pushes), ...driftLanes(p, drifts)]),
+        ...document.props.flatMap((p) => [...GROUPS.flatMap((g) => keyable(settings[g]).map((o) => lane(p.id, g, o))), ...mapLanes(p, weights, inTime), ...pushLanes(p, pushes), ...driftLanes(p, drifts), ...(p.relief ? settings.relief.map((o) => lane(p.id, 'relief', o)) : [])]),
     ];
 }
 

@@ -19,6 +19,8 @@ interface Props {
     start?: readonly number[];
     /** What else belongs to a drawing: drawing it by hand. */
     extra?: ReactNode;
+    /** The prop whose weight maps it may go by; the chosen one if not said. */
+    mapsOf?: string;
 }
 
 function NumberOption({ option: o, value, onChange }: Props) {
@@ -67,8 +69,8 @@ function TextOption({ option: o, value, onChange }: Props) {
     );
 }
 
-function WeightOption({ option, value, onChange, start }: Props) {
-    return <WeightField option={option} value={(value ?? option.default) as Parameters<typeof WeightField>[0]['value']} onChange={onChange} start={start ?? ORIGIN} field={(inner, v, change) => <OptionField key={inner.name} option={inner} value={v} start={start} onChange={change} />} />;
+function WeightOption({ option, value, onChange, start, mapsOf }: Props) {
+    return <WeightField option={option} value={(value ?? option.default) as Parameters<typeof WeightField>[0]['value']} onChange={onChange} start={start ?? ORIGIN} mapsOf={mapsOf} field={(inner, v, change) => <OptionField key={inner.name} option={inner} value={v} start={start} onChange={change} />} />;
 }
 
 function PropOption({ option, value, onChange }: Props) {

@@ -73,6 +73,17 @@ export function Toggle(props: { label: string; value: boolean; onChange: (v: boo
     );
 }
 
+export function Colour({ label, value, onChange }: { label: string; value: string; onChange: (v: string) => void }) {
+    return (
+        <label className="flex h-[31px] items-center gap-2">
+            <span className="w-[108px]">{label}</span>
+            <span className="flex-1" />
+            <span className="figure text-[12px] text-soft">{value}</span>
+            <input key={value} type="color" aria-label={`${label} colour`} defaultValue={value} onBlur={(e) => e.target.value !== value && onChange(e.target.value)} className="h-[25px] w-[40px] border border-line bg-raised" />
+        </label>
+    );
+}
+
 /** Name and figure on one dotted line. */
 export function Fact({ name, tone, children }: { name: string; tone?: 'fine' | 'doubt' | 'wrong'; children: ReactNode }) {
     const mark = tone === 'doubt' ? '▲ ' : tone === 'wrong' ? '✕ ' : '';

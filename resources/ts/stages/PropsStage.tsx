@@ -9,7 +9,7 @@ import { usePieces } from '../data/pieces';
 import { editProp, propPath, useShot } from '../data/shot';
 import { useUi } from '../data/ui';
 import { bringIn } from '../data/bringIn';
-import { Button, Choice, Fact, Fault, Section, Select } from '../parts/controls';
+import { Button, Choice, Colour, Fact, Fault, Section, Select } from '../parts/controls';
 import { show, showAll } from '../data/quantity';
 import { NumberField } from '../parts/NumberField';
 import { MaterialField, PlaceFields } from './PropFields';
@@ -18,6 +18,7 @@ import { OptionField } from '../parts/OptionField';
 import { BenchHead } from './BenchHead';
 import { PictureOn } from './PictureOn';
 import { Preparation } from './Preparation';
+import { Scattered, StrewSection } from './Scattered';
 import { Swap } from './Swap';
 import { SHAPE_DRAWINGS } from './drawings';
 import { useCatalogue } from '../data/useCatalogue';
@@ -61,6 +62,7 @@ function AddProp() {
                     ))}
                 </div>
             </Section>
+            {catalogue && <StrewSection options={catalogue.scatter} />}
         </>
     );
 }
@@ -78,7 +80,7 @@ function OneProp({ prop }: { prop: Prop }) {
     };
     return (
         <>
-            <BenchHead title={prop.name} under={source.kind === 'shape' ? `Built here: ${catalogue?.shapes[source.shape]?.label.toLowerCase() ?? source.shape}` : `From ${source.file}`} />
+            <BenchHead title={prop.name} under={source.kind === 'shape' ? `Built here: ${catalogue?.shapes[source.shape]?.label.toLowerCase() ?? source.shape}` : source.kind === 'mesh' ? `From ${source.file}` : 'Copies strewn over another prop'} />
             {problem && <div className="px-4 pb-3"><Fault message={problem.message} remedy={problem.remedy} /></div>}
             {source.kind === 'shape' && catalogue && (
                 <Section title="Shape">
@@ -87,6 +89,7 @@ function OneProp({ prop }: { prop: Prop }) {
                     ))}
                 </Section>
             )}
+            {source.kind === 'scatter' && catalogue && <Scattered prop={prop} source={source} options={catalogue.scatter} />}
             {source.kind === 'mesh' && (
                 <Section title="How the file is read">
                     <Groups prop={prop} source={source} />
@@ -146,17 +149,6 @@ function Groups({ prop, source }: { prop: Prop; source: MeshSource }) {
             <Select label="Use" value={source.group ?? ''} options={[{ value: '', label: 'all of the file' }, ...groups.map((g) => ({ value: g, label: g }))]} onChange={(v) => void editProp(prop.id, v === '' ? 'Use all of the file' : `Use the group ${v}`, { '/source/group': v === '' ? null : v })} />
             {source.group == null && <Button className="mb-1" onClick={split}>A prop for each of its {groups.length} groups</Button>}
         </>
-    );
-}
-
-function Colour({ label, value, onChange }: { label: string; value: string; onChange: (v: string) => void }) {
-    return (
-        <label className="flex h-[31px] items-center gap-2">
-            <span className="w-[108px]">{label}</span>
-            <span className="flex-1" />
-            <span className="figure text-[12px] text-soft">{value}</span>
-            <input key={value} type="color" aria-label={`${label} colour`} defaultValue={value} onBlur={(e) => e.target.value !== value && onChange(e.target.value)} className="h-[25px] w-[40px] border border-line bg-raised" />
-        </label>
     );
 }
 

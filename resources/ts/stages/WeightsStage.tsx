@@ -19,6 +19,7 @@ import { MapFacts } from './weights/MapFacts';
 import { MapTabs } from './weights/MapTabs';
 import { SourcePanel } from './weights/SourcePanel';
 import { SourceStack } from './weights/SourceStack';
+import { Uses } from './weights/Uses';
 
 export function WeightsStage() {
     const prop = useChosen();
@@ -88,6 +89,7 @@ function Stack({ prop, map, mapAt, catalogue }: { prop: Prop; map: WeightMap; ma
             </Section>
             {at >= 0 && <SourcePanel key={`${map.id} ${at}`} prop={prop} map={map} mapAt={mapAt} at={at} catalogue={catalogue} />}
             <InTime prop={prop} map={map} mapAt={mapAt} catalogue={catalogue} />
+            <Uses prop={prop} map={map} />
             <MapFacts prop={prop} map={map} mapAt={mapAt} />
         </>
     );
