@@ -14,7 +14,8 @@ export function Contacts({ prop, x }: { prop: Prop; x: (frame: number) => number
     return (
         <>
             {marks.map((m, i) => {
-                const text = `touches ${name(m.other)}, ${show(m.speed, 'm/s', 2)}`;
+                // What parts as it is let go touches too, but hits nothing.
+                const text = `touches ${name(m.other)}${m.speed > 0 ? `, ${show(m.speed, 'm/s', 2)}` : ''}`;
                 const at = x(m.frame) + 4;
                 const title = <title>{`Frame ${m.frame}: ${text}`}</title>;
                 if (at < free) return <path key={i} d={`M${at - 7} 24l3.500-6 3.500 6z`} fill="var(--wrong)">{title}</path>;

@@ -25,6 +25,8 @@ interface UiState {
     spreadBy: 'distance' | 'ring';
     /** Lines are being drawn in the picture: those of the break, or of a step after it. */
     drawing: 'break' | number | null;
+    /** The move of a drift whose path is being drawn in the picture. */
+    path: number | null;
     view: { name: View; asked: number };
     show: Show | null;
     handles: Handle;
@@ -75,6 +77,7 @@ export const useUi = create<UiState>((set) => ({
     spread: 0,
     spreadBy: 'distance',
     drawing: null,
+    path: null,
     view: { name: 'three-quarter', asked: 0 },
     show: null,
     handles: 'move',

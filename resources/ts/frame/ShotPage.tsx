@@ -32,6 +32,8 @@ const ScoreBoard = lazy(() => import('../picture/ScoreBoard'));
 const FaultMark = lazy(() => import('../picture/FaultMark'));
 const PointMarks = lazy(() => import('../picture/PointMarks'));
 const SourceMarks = lazy(() => import('../picture/SourceMarks'));
+const DriftMarks = lazy(() => import('../picture/DriftMarks'));
+const BrushBoard = lazy(() => import('../picture/BrushBoard'));
 
 export function ShotPage() {
     const { id = '' } = useParams();
@@ -104,6 +106,8 @@ function Frame() {
                                         <FaultMark />
                                         <PointMarks />
                                         <SourceMarks />
+                                        <DriftMarks />
+                                        <BrushBoard />
                                     </Suspense>
                                     <PropStrip />
                                     <ViewControls />

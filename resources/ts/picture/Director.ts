@@ -102,7 +102,7 @@ export class Director {
         this.mark.dispose();
         this.scenery.dispose();
         this.craft.dispose();
-        useLens.setState({ project: () => [0, 0], surface: () => null, weight: () => null });
+        useLens.setState({ project: () => [0, 0], surface: () => null, foot: () => null, paint: () => {}, facesNear: () => [], mark: () => {}, weight: () => null });
     }
 
     /** A click that is no drag chooses what it hits. */
@@ -202,6 +202,16 @@ export class Director {
             cast: (x, y) => {
                 const ray = this.sight(x, y);
                 return { from: ray.origin.toArray(), towards: ray.direction.toArray() };
+            },
+            foot: (prop, x, y) => this.scenery.clouds.get(prop)?.footOf(this.sight(x, y)) ?? null,
+            paint: (prop, stroke, dab) => {
+                this.scenery.clouds.get(prop)?.paint(stroke, dab);
+                this.dirty = true;
+            },
+            facesNear: (prop, at, normal, size) => this.scenery.clouds.get(prop)?.facesNear(at, normal, size) ?? [],
+            mark: (prop, faces) => {
+                this.scenery.clouds.get(prop)?.mark(faces);
+                this.dirty = true;
             },
             weight: (prop, x, y) => this.scenery.clouds.get(prop)?.weightAt(this.sight(x, y)) ?? null,
             surface: (prop, x, y) => {

@@ -20,6 +20,7 @@ import {
     UnsignedByteType,
     Vector3,
 } from 'three';
+import { mirrored, type Stroke } from '../data/brush';
 import { STRIDE, type PropFrame, type SkinFrame } from '../data/frames';
 import type { PropPieces } from '../data/pieces';
 import type { Show } from '../data/ui';
@@ -107,6 +108,52 @@ export class PieceCloud {
         shown.needsUpdate = true;
     }
 
+    /** Lays a dab on the weights worn, until they are worked out anew. */
+    paint({ how, size, strength, mirror }: Stroke, dab: readonly number[]): void {
+        if (how === 'smooth') return;
+        const { positions, normals, pieceOf, pieces } = this.pieces;
+        const shown = this.mesh.geometry.getAttribute('weight') as BufferAttribute;
+        const into = shown.array as Uint8Array;
+        const full = how === 'paint' ? 255 : 0;
+        const most = size * size;
+        for (const [x, y, z, nx, ny, nz] of mirrored(dab, mirror) as [number, number, number, number, number, number][]) {
+            const [cx, cy, cz] = pieces[0]!.centre;
+            for (let v = 0, p = 0, n = 0, end = pieceOf.length; v < end; v++, p += 3, n += 4) {
+                const dx = positions[p]! + cx - x;
+                const dy = positions[p + 1]! + cy - y;
+                const dz = positions[p + 2]! + cz - z;
+                const d = (dx * dx + dy * dy + dz * dz) / most;
+                if (d < 1 && normals[n]! * nx + normals[n + 1]! * ny + normals[n + 2]! * nz > 0) into[v] = into[v]! + (1 - d) * (1 - d) * strength * (full - into[v]!);
+            }
+        }
+        shown.needsUpdate = true;
+    }
+
+    /** Faces of the unbroken prop about a place that look its way. */
+    facesNear(at: readonly number[], normal: readonly number[], size: number): number[] {
+        const { positions, normals, pieceOf, pieces } = this.pieces;
+        const c = pieces[0]!.centre;
+        const out: number[] = [];
+        for (let f = 0, v = 0; v < pieceOf.length; f++, v += 3) {
+            let far = 0;
+            let facing = 0;
+            for (let a = 0; a < 3; a++) {
+                far += ((positions[3 * v + a]! + positions[3 * v + 3 + a]! + positions[3 * v + 6 + a]!) / 3 + c[a]! - at[a]!) ** 2;
+                facing += normals[4 * v + a]! * normal[a]!;
+            }
+            if (far < size * size && facing > 0) out.push(f);
+        }
+        return out;
+    }
+
+    /** Shows just these faces as full, until the weights are worked out. */
+    mark(faces: ReadonlySet<number>): void {
+        const shown = this.mesh.geometry.getAttribute('weight') as BufferAttribute;
+        (shown.array as Uint8Array).fill(0);
+        for (const f of faces) (shown.array as Uint8Array).fill(255, 3 * f, 3 * f + 3);
+        shown.needsUpdate = true;
+    }
+
     /** Wears what weight maps make of its surface, or nothing of it. */
     wearSkin(skin: SkinFrame | null): void {
         const { pointOf, skinned } = this.pieces;
@@ -154,6 +201,19 @@ export class PieceCloud {
         const weights = (this.mesh.geometry.getAttribute('weight') as BufferAttribute).array;
         const [b, c] = hit.shares;
         return ((1 - b - c) * weights[hit.vertex]! + b * weights[hit.vertex + 1]! + c * weights[hit.vertex + 2]!) / 255;
+    }
+
+    /** The place of the unbroken prop that a ray meets first, the way the surface looks there, and the number of the face and the piece. */
+    footOf(ray: Ray): { at: [number, number, number]; normal: [number, number, number]; face: number; piece: number } | null {
+        const hit = this.hit(ray);
+        if (hit === null) return null;
+        const { positions, normals, pieces } = this.pieces;
+        const [b, c] = hit.shares;
+        const corners = [1 - b - c, b, c];
+        const mixed = (from: ArrayLike<number>, stride: number, axis: number) => corners.reduce((sum, share, k) => sum + share * from[stride * (hit.vertex + k) + axis]!, 0);
+        const centre = pieces[hit.piece]!.centre;
+        const normal = new Vector3(mixed(normals, 4, 0), mixed(normals, 4, 1), mixed(normals, 4, 2)).normalize();
+        return { at: [0, 1, 2].map((a) => mixed(positions, 3, a) + centre[a]!) as [number, number, number], normal: normal.toArray(), face: hit.vertex / 3, piece: hit.piece };
     }
 
     /** Places all pieces as a baked frame has them. */

@@ -10,19 +10,14 @@ import { show } from '../data/quantity';
 import { useDocument } from '../data/shot';
 import { valueAt } from '../data/track';
 import { useUi } from '../data/ui';
-import { followPointer } from '../parts/drag';
-import { axes, within } from './grips';
-import { snapped, useLens } from './lens';
+import { DragPoint } from './DragPoint';
+import { within } from './grips';
+import { along, cross, unit, useLens } from './lens';
 
 const HERE: Pose = { position: [0, 0, 0], turn: [0, 0, 0], size: 1 };
 
-/** Pixels an arrow key moves a point, and with Shift. */
-const NUDGE = { near: 4, far: 40 } as const;
-
 /** Pixels that marks without a size of their own are wide, to either side. */
 const MARK = 90;
-
-const ARROWS: Record<string, readonly [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
 
 /** The chosen source of a weight map in the picture: its shape, its two distances with their numbers, and its point to be dragged; the weight under the pointer; and a place that is pointed out. */
 export default function SourceMarks() {
@@ -80,18 +75,6 @@ function Mark({ document, prop, source, path, frame }: { document: ShotDocument;
         const target = document.props.find((p) => p.id === values.to);
         if (target) shapes.push({ points: [], strong: true, label: `full within ${show(full, 'm')}, none beyond ${show(none, 'm')}`, at: within(pose, poseAt(target, frame, moments, document.frames.first).position) });
     }
-    const drag = (e: React.PointerEvent) => {
-        if (name === undefined || point === null) return;
-        e.preventDefault();
-        (e.currentTarget as HTMLElement).focus();
-        const [x, y] = to(point);
-        const [dx, dy] = [x - e.clientX, y - e.clientY];
-        let next: Triple | null = null;
-        followPointer((m) => setHeld((next = moved(pose, point, m.clientX + dx, m.clientY + dy))), () => {
-            if (next !== null) set(next);
-            setHeld(null);
-        });
-    };
     const set = (p: Triple) => setValues(`Move ${source.source}`, p.map((value, axis) => ({ lane: `${prop.id}:${path}/values/${name}`, axis, frame, value })));
     return (
         <>
@@ -110,29 +93,7 @@ function Mark({ document, prop, source, path, frame }: { document: ShotDocument;
                 const [x, y] = to(s.at);
                 return <output key={s.label} className={`figure pointer-events-none absolute -translate-x-1/2 -translate-y-[150%] px-2 py-0.5 text-[12px] whitespace-pre ${s.strong ? 'bg-[#1d2327] text-[#f6f4ef]' : 'bg-[#1d2327]/75 text-[#f6f4ef]'}`} style={{ left: x, top: y }}>{s.label}</output>;
             })}
-            {point !== null && name !== undefined && (
-                <div className="absolute" style={{ left: to(point)[0], top: to(point)[1] }}>
-                    <button
-                        type="button"
-                        aria-label={`Move the ${name} of ${source.source}`}
-                        title="Drag it, or move it by the arrow keys"
-                        className="absolute grid size-[20px] -translate-1/2 touch-none cursor-move place-items-center rounded-full border-2 border-ink bg-paper/80 hover:bg-paper"
-                        onPointerDown={drag}
-                        onKeyDown={(e) => {
-                            const way = ARROWS[e.key];
-                            if (way === undefined || e.altKey || e.ctrlKey || e.metaKey) return;
-                            e.preventDefault();
-                            e.stopPropagation();
-                            const by = e.shiftKey ? NUDGE.far : NUDGE.near;
-                            const [x, y] = to(point);
-                            set(moved(pose, point, x + by * way[0], y + by * way[1]));
-                        }}
-                    >
-                        <span className="size-[6px] rounded-full bg-ink" />
-                    </button>
-                    {held !== null && <output className="figure pointer-events-none absolute top-4 left-4 border border-ink bg-paper px-2 py-0.5 text-[12px] whitespace-pre">{axes(held, 'm')}</output>}
-                </div>
-            )}
+            {point !== null && name !== undefined && <DragPoint pose={pose} at={three(name, [0, 0, 0])} label={`Move the ${name} of ${source.source}`} onSet={set} onHeld={setHeld} />}
         </>
     );
 }
@@ -175,17 +136,6 @@ function PlaceMark({ document, frame }: { document: ShotDocument; frame: number 
     return <div role="status" aria-label="Here" className="pointer-events-none absolute size-[30px] -translate-1/2 rounded-full border-[3px] border-doubt" style={{ left: x, top: y }} />;
 }
 
-/** Where a point goes for a pixel of the picture: as far away as it was. */
-function moved(pose: Pose, at: readonly number[], x: number, y: number): Triple {
-    const { cast, project, metre } = useLens.getState();
-    const { from, towards } = cast(x, y);
-    const was = inScene(pose, at);
-    // In the plane through it that faces the eye, or what is dragged sideways would come closer.
-    const straight = cast(...project(was)).towards;
-    const far = dot(sub(was, from), straight) / Math.max(1e-6, dot(towards, straight));
-    return within(pose, along(from, towards, far)).map((v) => snapped(v, metre)) as Triple;
-}
-
 function distance(strong: boolean, metres: number): string {
     return `${strong ? 'full within' : 'none beyond'} ${show(metres, 'm')}`;
 }
@@ -213,25 +163,4 @@ function boxEdges(c: Triple, half: Triple): Triple[][] {
     const out: Triple[][] = [];
     for (let k = 0; k < 8; k++) for (let a = 0; a < 3; a++) if (!(k & (1 << a))) out.push([corner(k), corner(k | (1 << a))]);
     return out;
-}
-
-function along(p: Triple, way: Triple, d: number): Triple {
-    return [p[0] + d * way[0], p[1] + d * way[1], p[2] + d * way[2]];
-}
-
-function unit(v: Triple): Triple {
-    const l = Math.hypot(...v) || 1;
-    return [v[0] / l, v[1] / l, v[2] / l];
-}
-
-function cross(a: Triple, b: Triple): Triple {
-    return [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
-}
-
-function dot(a: Triple, b: Triple): number {
-    return a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-}
-
-function sub(a: Triple, b: Triple): Triple {
-    return [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 }

@@ -26,6 +26,7 @@ export function DriftBench({ prop }: { prop: Prop }) {
     const drift = prop.motion.drift;
     const problem = useEvaluated((s) => s.told?.props[prop.id]?.problem ?? null);
     const missing = useEvaluated((s) => s.told?.props[prop.id]?.keys.filter((k) => k === null).length ?? 0);
+    const path = useUi((s) => s.path);
     if (!drift || !catalogue) return null;
     const maps = prop.weights ?? [];
     const set = (label: string, change: Partial<Drift>) => void editProp(prop.id, label, Object.fromEntries(Object.entries(change).map(([name, value]) => [`/motion/drift/${name}`, value])));
@@ -55,6 +56,7 @@ export function DriftBench({ prop }: { prop: Prop }) {
                                 <span className="min-w-0 flex-1 truncate text-soft">{entry?.meaning}</span>
                                 <button type="button" aria-label={`Remove the move ${entry?.label ?? move.move}`} className="text-soft hover:text-ink" onClick={() => set('Remove a move', { moves: drift.moves.filter((_, i) => i !== k) })}><Trash2 size={13} aria-hidden /></button>
                             </div>
+                            {move.move === 'path' && (move.values as { kind?: string }).kind === 'line' && <Button className="my-1 w-full" aria-pressed={path === k} onClick={() => useUi.getState().set({ path: path === k ? null : k })}>{path === k ? 'The path is drawn' : 'Draw it in the picture'}</Button>}
                             <Options prop={prop} path={`motion/drift/moves/${k}`} options={entry?.options ?? []} values={move.values as Record<string, unknown>} label={entry?.label ?? move.move} />
                         </div>
                     );

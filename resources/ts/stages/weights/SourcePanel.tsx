@@ -5,6 +5,7 @@ import { editProp, useDocument } from '../../data/shot';
 import { sourceName } from '../../data/weights';
 import { Section, Select, Toggle } from '../../parts/controls';
 import { Options } from '../Options';
+import { ByHand } from './ByHand';
 import { ProfileGraph } from './ProfileGraph';
 
 interface Props {
@@ -30,7 +31,7 @@ export function SourcePanel({ prop, map, mapAt, at, catalogue }: Props) {
         <Section title={name} aside={entry.measured ? 'distance → weight' : (entry.meaning ?? '').toLowerCase()}>
             {of !== '' && <p className="-mt-1 mb-1.5 text-soft">{of}</p>}
             {entry.measured && <ProfileGraph prop={prop.id} path={path} at={at} sources={map.sources} entry={entry} />}
-            <Options prop={prop} path={path} options={entry.options} values={values} label={name} />
+            {source.source === 'brush' || source.source === 'region' ? <ByHand prop={prop} source={source} path={path} /> : <Options prop={prop} path={path} options={entry.options} values={values} label={name} />}
             <Toggle label="Invert" hint="Where it was full it is none, and the other way round" value={source.invert ?? false} onChange={(invert) => set(`Invert ${name}`, { [`/${path}/invert`]: invert })} />
             {!['proximity', 'map', 'brush', 'region', 'hollows', 'pieces'].includes(source.source) && (
                 <Select
