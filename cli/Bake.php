@@ -11,7 +11,9 @@ use Symfony\Component\Console\Output\OutputInterface;
 use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\HandOff;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\Evaluation;
 use YardBreak\Core\Shot\MadeParts;
+use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\SilentProgress;
 
@@ -41,7 +43,8 @@ final class Bake extends Command
         foreach ($shot->props as $prop) {
             $shards[$prop->id] = $maker->shards($prop, new SilentProgress);
         }
-        $baker = Baker::of($shot, $shards, new MadeParts($maker, $assets, $shards));
+        $parts = new MadeParts($maker, $assets, $shards);
+        $baker = Baker::of($shot, $shards, $parts);
         $frames = [$baker->firstFrame()];
         $restAt = null;
         $overlap = 0.0;
@@ -56,7 +59,8 @@ final class Bake extends Command
         $pieces = Baker::pieces($shot, $shards);
         if ($input->getOption('out') !== null) {
             $folder = $this->folder((string) $input->getOption('out'));
-            $handOff = new HandOff($shot, $pieces, $assets, count($frames), static fn (int $k): array => $frames[$k]->streams);
+            $evaluation = new Evaluation(new MapRun($baker->shot(), $parts));
+            $handOff = new HandOff($shot, $pieces, $assets, count($frames), static fn (int $k): array => $evaluation->onto($frames[$k]->streams, $frames[$k]->number));
             foreach ($handOff->files($format) as $number => $name) {
                 $handOff->write($format, $number, $folder.'/'.$name);
             }

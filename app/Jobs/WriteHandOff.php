@@ -5,16 +5,24 @@ declare(strict_types=1);
 namespace App\Jobs;
 
 use App\Jobs\Middleware\Beating;
+use App\Models\Bake;
 use App\Models\HandOff;
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
+use App\Yard\Foresight;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Throwable;
 use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\HandOff as Writer;
+use YardBreak\Core\Bake\History;
 use YardBreak\Core\Format\UniqueNames;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\AssetSource;
+use YardBreak\Core\Shot\Evaluation;
+use YardBreak\Core\Shot\MadeParts;
+use YardBreak\Core\Shot\MapRun;
+use YardBreak\Core\Shot\PropMaker;
+use YardBreak\Core\Shot\ShotSpec;
 use ZipArchive;
 
 /**
@@ -37,14 +45,14 @@ final class WriteHandOff implements LastsLong, ShouldQueue
         return 'hand-off-'.$this->handOffId;
     }
 
-    public function handle(ShardStore $store, AssetSource $assets): void
+    public function handle(ShardStore $store, AssetSource $assets, PropMaker $maker): void
     {
         $handOff = HandOff::query()->find($this->handOffId);
         if ($handOff === null || $handOff->state !== 'queued') {
             return;
         }
         try {
-            $this->writeOn($handOff, $store, $assets);
+            $this->writeOn($handOff, $store, $assets, $maker);
         } catch (Problem $e) {
             $this->failed($e);
         }
@@ -57,16 +65,18 @@ final class WriteHandOff implements LastsLong, ShouldQueue
         $this->clear(null);
     }
 
-    private function writeOn(HandOff $handOff, ShardStore $store, AssetSource $assets): void
+    private function writeOn(HandOff $handOff, ShardStore $store, AssetSource $assets, PropMaker $maker): void
     {
         $bake = $handOff->bake;
-        $shot = $bake->spec();
+        $shot = $this->shot($bake);
         // What was baked is what is written, whatever would be broken today.
         $shards = array_map($store->kept(...), $bake->shards);
         if (array_map(count(...), array_values($shards)) !== $bake->counts) {
             throw Problem::onDisk('The pieces kept are not those this bake was made of.', 'Bake again.');
         }
-        $writer = new Writer($shot, Baker::pieces($shot, $shards), $assets, $handOff->frames, $bake->files()->streams(...));
+        $evaluation = new Evaluation(new MapRun($shot, new MadeParts($maker, $assets, $shards)));
+        $streams = $bake->files()->streams(...);
+        $writer = new Writer($shot, Baker::pieces($shot, $shards), $assets, $handOff->frames, static fn (int $k): array => $evaluation->onto($streams($k), $shot->first + $k));
         $files = $writer->files($handOff->format);
         if (count($files) === 1) {
             $this->clear(null);
@@ -92,6 +102,15 @@ final class WriteHandOff implements LastsLong, ShouldQueue
         } else {
             self::dispatch($handOff->id);
         }
+    }
+
+    /** The shot as it is now where that would be baked alike: how it looks may have changed since. */
+    private function shot(Bake $bake): ShotSpec
+    {
+        $now = Foresight::known($bake->shot->spec());
+        $shot = $bake->history()->partsFrom(History::of($now, $bake->anchored)) === null ? $now : Foresight::known($bake->spec());
+
+        return $shot->with($shot->moments->allAnchored($bake->anchored));
     }
 
     private function finish(HandOff $handOff, string $file): void

@@ -18,6 +18,7 @@ use YardBreak\Core\Shot\ShotSpec;
 /**
  * @property string $id
  * @property string $shot_id
+ * @property-read Shot $shot
  * @property string $document the shot as it was when the bake began
  * @property string $fingerprint of its last frame, and so of all that leads there
  * @property list<int> $counts pieces of each prop that is not hidden

@@ -16,9 +16,12 @@ use YardBreak\Core\Problem;
 
 final class HandOffController
 {
+    /** What was handed off of a bake, and what each format leaves out of it. */
     public function index(Bake $bake): JsonResponse
     {
-        return response()->json($bake->handOffs()->latest('id')->get()->map(self::view(...)));
+        $leaves = array_map(static fn (string $format): array => Writer::leftOut($bake->spec(), $format), array_combine(Writer::FORMATS, Writer::FORMATS));
+
+        return response()->json(['sent' => $bake->handOffs()->latest('id')->get()->map(self::view(...)), 'leaves' => $leaves]);
     }
 
     public function store(Request $request, Bake $bake): JsonResponse

@@ -129,6 +129,12 @@ final class Baker implements Surroundings
         return $out;
     }
 
+    /** The shot with all cues that were reached so far. */
+    public function shot(): ShotSpec
+    {
+        return $this->shot;
+    }
+
     /** The number of the frame computed last, or the first before any was. */
     public function frameNumber(): int
     {

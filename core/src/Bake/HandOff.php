@@ -4,12 +4,14 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Bake;
 
+use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Format\FileOutput;
 use YardBreak\Core\Format\GlbPiece;
 use YardBreak\Core\Format\GlbSurface;
 use YardBreak\Core\Format\GlbWriter;
 use YardBreak\Core\Format\MeshWriter;
 use YardBreak\Core\Format\UniqueNames;
+use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Quaternion;
@@ -18,6 +20,7 @@ use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\AssetSource;
 use YardBreak\Core\Shot\ShotSpec;
+use YardBreak\Core\Shot\Skin;
 use YardBreak\Core\Shot\Surface;
 
 /** Writes a bake in open formats, file by file. Pieces keep their names from bake to bake. */
@@ -25,6 +28,9 @@ final class HandOff
 {
     /** glb: one animated file; obj: one file a frame; stl, ply: the shards as they stand before release. */
     public const FORMATS = ['glb', 'obj', 'stl', 'ply'];
+
+    /** @var array<int, list<Shard>> by number of the prop: its pieces in small faces */
+    private array $fine = [];
 
     /** @var array<string, list<array{string, string}>> name and faces of each piece as an OBJ has them, by which of them are seen */
     private array $unmoved = [];
@@ -118,16 +124,113 @@ final class HandOff
     {
         $streams = ($this->frame)($number);
         $seen = array_map(static fn (Piece $p): bool => self::isSeen($streams, $p), $this->pieces);
-        $unmoved = $this->unmoved[implode('', array_map(intval(...), $seen))] ??= $this->faces($seen);
         $out = new FileOutput($path);
         $out->put('# Yard Break, metres, frame '.($this->shot->first + $number)."\n");
+        // Where surfaces change from frame to frame, nothing of a file is like the one before.
+        $change = array_filter($streams, static fn (array $own): bool => isset($own[StreamKind::Points->value]) || isset($own[StreamKind::Skin->value])) !== [];
+        $unmoved = $change ? [] : $this->unmoved[implode('', array_map(intval(...), $seen))] ??= $this->faces($seen);
+        $names = new UniqueNames;
+        $base = 0;
         foreach ($this->pieces as $i => $piece) {
-            if ($seen[$i]) {
+            if (! $change && $seen[$i]) {
                 [$name, $faces] = $unmoved[$i];
                 $out->put("o $name\n".MeshWriter::objPoints($this->placed($piece, $streams)).$faces);
+            } elseif ($change) {
+                $name = $names->word($piece->name);
+                $mesh = $this->changed($piece, $streams);
+                if ($seen[$i] && ! $mesh->isEmpty()) {
+                    $out->put("o $name\n".MeshWriter::objPoints($mesh).MeshWriter::objFaces($mesh, $name, $base));
+                    $base += $mesh->vertexCount();
+                }
             }
         }
         $out->close();
+    }
+
+    /**
+     * A piece whose surface may be another one at every frame: its faces fly one by one, stand out, or are not all seen.
+     *
+     * @param  array<int, array<int, string>>  $streams
+     */
+    private function changed(Piece $piece, array $streams): Mesh
+    {
+        $points = $streams[$piece->prop][StreamKind::Points->value] ?? null;
+        if ($points !== null) {
+            $mesh = $piece->shard->mesh;
+            $at = array_values(unpack('g*', substr($points, 36 * $this->before($piece, static fn (Mesh $m): int => $m->faceCount()), 36 * $mesh->faceCount())) ?: []);
+            $x = $y = $z = [];
+            for ($k = 0, $n = count($at); $k < $n; $k += 3) {
+                $x[] = $at[$k];
+                $y[] = $at[$k + 1];
+                $z[] = $at[$k + 2];
+            }
+
+            return new Mesh($x, $y, $z, array_keys($x), null, $mesh->sides, $mesh->uvs);
+        }
+        $skin = $streams[$piece->prop][StreamKind::Skin->value] ?? null;
+        if ($skin === null) {
+            return $this->placed($piece, $streams);
+        }
+        $depth = (unpack('g', $skin) ?: [1 => 0.0])[1];
+        $fine = $this->fine($piece);
+        $from = $this->before($piece, static fn (Mesh $m): int => $m->vertexCount(), true);
+        $bytes = array_values(unpack('C*', substr($skin, 4 + 3 * $from, 3 * $fine->vertexCount())) ?: []);
+        $normals = FaceNormals::atPoints($fine);
+        [$x, $y, $z] = [$fine->x, $fine->y, $fine->z];
+        foreach ($x as $i => $_) {
+            $out = $depth * $bytes[3 * $i + 2] / 255.0;
+            $x[$i] += $out * $normals[0][$i];
+            $y[$i] += $out * $normals[1][$i];
+            $z[$i] += $out * $normals[2][$i];
+        }
+        $stood = new Mesh($x, $y, $z, $fine->faces, null, $fine->sides, $fine->uvs);
+        $seen = array_values(array_filter(range(0, $fine->faceCount() - 1), static fn (int $f): bool => 3 * 128 <= $bytes[3 * $fine->faces[3 * $f] + 1] + $bytes[3 * $fine->faces[3 * $f + 1] + 1] + $bytes[3 * $fine->faces[3 * $f + 2] + 1]));
+
+        return $seen === [] ? Mesh::merged() : $this->placed(new Piece($piece->name, $piece->prop, $piece->number, new Shard($piece->shard->name, count($seen) === $fine->faceCount() ? $stood : $stood->only($seen), $piece->shard->mass)), $streams);
+    }
+
+    /** A piece in faces as small as its skin is asked for on. */
+    private function fine(Piece $piece): Mesh
+    {
+        $this->fine[$piece->prop] ??= Skin::fine(array_values(array_map(static fn (Piece $p): Shard => $p->shard, array_filter($this->pieces, static fn (Piece $p): bool => $p->prop === $piece->prop))));
+
+        return $this->fine[$piece->prop][$piece->number]->mesh;
+    }
+
+    /** @param  \Closure(Mesh): int  $count  what is counted of the pieces of the same prop that come before */
+    private function before(Piece $piece, \Closure $count, bool $fine = false): int
+    {
+        $sum = 0;
+        foreach ($this->pieces as $other) {
+            if ($other->prop === $piece->prop && $other->number < $piece->number) {
+                $sum += $count($fine ? $this->fine($other) : $other->shard->mesh);
+            }
+        }
+
+        return $sum;
+    }
+
+    /**
+     * What of a shot a format does not hold.
+     *
+     * @return list<string> sentences
+     */
+    public static function leftOut(ShotSpec $shot, string $format): array
+    {
+        $out = [];
+        foreach ($shot->props as $prop) {
+            $said = array_filter([
+                $format !== 'obj' && $prop->motion->drift?->byFace === true ? 'its faces do not fly one by one' : '',
+                $format !== 'obj' && $prop->relief !== null ? 'it has no relief' : '',
+                $format !== 'obj' && $prop->appears !== null && ! $prop->appears->byPiece() ? 'its surface is whole all the time' : '',
+                $prop->material->second !== null ? 'it does not turn into another surface' : '',
+            ], static fn (string $s): bool => $s !== '');
+            if ($said !== []) {
+                $out[] = $prop->name.': '.implode(', ', $said).'.';
+            }
+        }
+
+        return $out;
     }
 
     /**

@@ -80,7 +80,7 @@ final readonly class AlongPath implements Move
 
     public function add(Pieces $pieces, array $amounts, ?array $there, Flight $to): void
     {
-        $chance = Chance::of($this->seed, count($amounts), 3);
+        $chance = $pieces->chance($this->seed, 3);
         foreach ($amounts as $i => $d) {
             [$x, $y, $z] = $this->axis === null ? $this->onLine($d) : $this->onHelix($d, $this->axis);
             $far = $d * $this->spread;

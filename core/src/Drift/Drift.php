@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Drift;
 
 use YardBreak\Core\Geometry\Placement;
+use YardBreak\Core\Geometry\Quaternion;
+use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
 use YardBreak\Core\SeededRandom;
 use YardBreak\Core\Timing\Cues;
@@ -19,10 +21,12 @@ final readonly class Drift
 
     /**
      * @param  string  $map  id
+     * @param  bool  $byFace  whether the faces fly one by one, not whole pieces
+     * @param  float  $stretch  0: faces keep their form; 1: each corner goes by its own weight
      * @param  list<array{class-string<Move>, Values, string}>  $moves  what it is, its values, and its name
      * @param  array<string, array{list<float>, list<float>, float}>  $ends  by name of a piece that was placed by hand: metres and degrees off where it belongs, and its size
      */
-    private function __construct(public string $map, private Ease $ease, private mixed $easeSaid, public bool $assemble, private string $order, private float $stagger, private int $seed, public array $moves, private array $ends)
+    private function __construct(public string $map, public bool $byFace, public float $stretch, private Ease $ease, private mixed $easeSaid, public bool $assemble, private string $order, private float $stagger, private int $seed, public array $moves, private array $ends)
     {
     }
 
@@ -47,12 +51,15 @@ final readonly class Drift
                 throw $e->at('moves['.$k.'].values');
             }
         }
+        if (($d['by'] ?? 'pieces') === 'faces' && ($d['handOver'] ?? false)) {
+            throw Problem::inValue('handOver', 'Faces that fly one by one cannot be handed over to physics.', 'Let whole pieces drift; a break into flakes makes a piece of every face.');
+        }
         $ends = [];
         foreach ($d['ends'] ?? [] as $end) {
             $ends[$end['piece']] = [array_map(floatval(...), $end['by']), array_map(floatval(...), $end['turn'] ?? [0, 0, 0]), (float) ($end['size'] ?? 1.0)];
         }
 
-        return new self($d['map'], $ease, $d['ease'] ?? 'smooth', $d['assemble'] ?? false, $d['order'] ?? 'none', (float) ($d['stagger'] ?? 0.0), $d['seed'] ?? 1, $moves, $ends);
+        return new self($d['map'], ($d['by'] ?? 'pieces') === 'faces', (float) ($d['stretch'] ?? 0.0), $ease, $d['ease'] ?? 'smooth', $d['assemble'] ?? false, $d['order'] ?? 'none', (float) ($d['stagger'] ?? 0.0), $d['seed'] ?? 1, $moves, $ends);
     }
 
     /**
@@ -100,6 +107,56 @@ final readonly class Drift
         return self::poses($pieces->x, $pieces->y, $pieces->z, $flight->x, $flight->y, $flight->z, $flight->rx, $flight->ry, $flight->rz, $flight->size, $place->position->toArray(), [$place->turn->x, $place->turn->y, $place->turn->z, $place->turn->w], $place->size);
     }
 
+    /**
+     * Where the corners of faces stand that fly one by one: x, y, z of each, as the scene has them.
+     *
+     * @param  array{list<float>, list<float>, list<float>}  $corners  in the prop's own coordinates, three a face
+     * @param  list<float>  $weights  by corner, 0…1
+     * @param  callable(string): array{float, float, float}  $where
+     * @return list<float>
+     *
+     * @throws Problem
+     */
+    public function corners(float $frame, array $corners, array $weights, callable $where, Placement $place): array
+    {
+        [$x, $y, $z] = $corners;
+        $mx = $my = $mz = $areas = $mean = [];
+        for ($k = 0, $n = count($x); $k < $n; $k += 3) {
+            $mx[] = ($x[$k] + $x[$k + 1] + $x[$k + 2]) / 3.0;
+            $my[] = ($y[$k] + $y[$k + 1] + $y[$k + 2]) / 3.0;
+            $mz[] = ($z[$k] + $z[$k + 1] + $z[$k + 2]) / 3.0;
+            $mean[] = ($weights[$k] + $weights[$k + 1] + $weights[$k + 2]) / 3.0;
+            $areas[] = (new Vec3($x[$k + 1] - $x[$k], $y[$k + 1] - $y[$k], $z[$k + 1] - $z[$k]))->cross(new Vec3($x[$k + 2] - $x[$k], $y[$k + 2] - $y[$k], $z[$k + 2] - $z[$k]))->length();
+        }
+        $whole = $this->stretch >= 1.0 ? null : $this->at($frame, new Pieces($mx, $my, $mz, $areas, []), $mean, $where);
+        $own = $this->stretch <= 0.0 ? null : $this->at($frame, new Pieces($x, $y, $z, $areas, [], 3), $weights, $where);
+        $out = [];
+        for ($k = 0, $n = count($x); $k < $n; $k++) {
+            $f = intdiv($k, 3);
+            $p = Vec3::zero();
+            if ($whole !== null) {
+                $from = (new Vec3($x[$k] - $mx[$f], $y[$k] - $my[$f], $z[$k] - $mz[$f]))->times($whole->size[$f]);
+                $r = new Vec3($whole->rx[$f], $whole->ry[$f], $whole->rz[$f]);
+                $angle = $r->length();
+                $turned = $angle > 0.0 ? Quaternion::aboutAxis($r->times(1.0 / $angle), $angle)->turn($from) : $from;
+                $p = (new Vec3($mx[$f] + $whole->x[$f], $my[$f] + $whole->y[$f], $mz[$f] + $whole->z[$f]))->plus($turned);
+            }
+            if ($own !== null) {
+                $p = $p->times(1.0 - $this->stretch)->plus((new Vec3($x[$k] + $own->x[$k], $y[$k] + $own->y[$k], $z[$k] + $own->z[$k]))->times($whole === null ? 1.0 : $this->stretch));
+            }
+            // What is not moved at all stands exactly where it was.
+            $q = $place->point(($whole === null || $this->isHome($whole, $f)) && ($own === null || $this->isHome($own, $k)) ? new Vec3($x[$k], $y[$k], $z[$k]) : $p);
+            array_push($out, $q->x, $q->y, $q->z);
+        }
+
+        return $out;
+    }
+
+    private function isHome(Flight $flight, int $i): bool
+    {
+        return $flight->x[$i] === 0.0 && $flight->y[$i] === 0.0 && $flight->z[$i] === 0.0 && $flight->rx[$i] === 0.0 && $flight->ry[$i] === 0.0 && $flight->rz[$i] === 0.0 && $flight->size[$i] === 1.0;
+    }
+
     /** @return list<string> ids of the props its moves look at, at a frame */
     public function reads(float $frame): array
     {
@@ -117,13 +174,13 @@ final readonly class Drift
     /** @return list<mixed> all it depends on at a frame but the weights */
     public function key(float $frame): array
     {
-        return [$this->easeSaid, $this->assemble, $this->order, $this->stagger, $this->seed, array_map(static fn (array $m): array => [$m[2], $m[1]->at($frame)], $this->moves), $this->ends];
+        return [$this->byFace, $this->stretch, $this->easeSaid, $this->assemble, $this->order, $this->stagger, $this->seed, array_map(static fn (array $m): array => [$m[2], $m[1]->at($frame)], $this->moves), $this->ends];
     }
 
     /** @return list<mixed> what of it never changes */
     public function standing(): array
     {
-        return [$this->map, $this->easeSaid, $this->assemble, $this->order, $this->stagger, $this->seed, array_map(static fn (array $m): array => [$m[2], $m[1]->still()], $this->moves), $this->ends];
+        return [$this->map, $this->byFace, $this->stretch, $this->easeSaid, $this->assemble, $this->order, $this->stagger, $this->seed, array_map(static fn (array $m): array => [$m[2], $m[1]->still()], $this->moves), $this->ends];
     }
 
     /** @return array<string, Track> by name of the value */
@@ -165,12 +222,13 @@ final readonly class Drift
     /** @return list<float> 0 for the first to go, 1 for the last */
     private function ranks(Pieces $pieces): array
     {
-        $n = $pieces->count();
+        $together = $pieces->together;
+        $n = intdiv($pieces->count(), $together);
         $random = new SeededRandom($this->seed);
         $keys = [];
         for ($i = 0; $i < $n; $i++) {
             $keys[] = match ($this->order) {
-                'near' => $pieces->x[$i] ** 2 + $pieces->y[$i] ** 2 + $pieces->z[$i] ** 2,
+                'near' => self::mean($pieces->x, $i, $together) ** 2 + self::mean($pieces->y, $i, $together) ** 2 + self::mean($pieces->z, $i, $together) ** 2,
                 'small' => $pieces->volumes[$i],
                 'large' => -$pieces->volumes[$i],
                 default => $random->share(),
@@ -182,7 +240,13 @@ final readonly class Drift
             $out[$i] = $n > 1 ? $rank / ($n - 1) : 0.0;
         }
 
-        return $out;
+        return $together === 1 ? $out : array_map(static fn (int $k): float => $out[intdiv($k, $together)], range(0, $pieces->count() - 1));
+    }
+
+    /** @param  list<float>  $values */
+    private static function mean(array $values, int $number, int $together): float
+    {
+        return $together === 1 ? $values[$number] : array_sum(array_slice($values, $number * $together, $together)) / $together;
     }
 
     /**

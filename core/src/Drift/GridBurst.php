@@ -52,7 +52,7 @@ final readonly class GridBurst implements Move
 
     public function add(Pieces $pieces, array $amounts, ?array $there, Flight $to): void
     {
-        $chance = Chance::of($this->seed, count($amounts));
+        $chance = $pieces->chance($this->seed);
         $less = 0.5 * $this->random;
         [$fx, $fy, $fz] = $this->from->toArray();
         [$ux, $uy, $uz] = $this->up->toArray();

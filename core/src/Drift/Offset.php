@@ -52,7 +52,7 @@ final readonly class Offset implements Move
         [$bx, $by, $bz] = $this->by->toArray();
         $less = 0.5 * $this->random;
         $strewn = $this->strewn;
-        $chance = Chance::of($this->seed, count($amounts), 4);
+        $chance = $pieces->chance($this->seed, 4);
         [$x, $y, $z] = [$to->x, $to->y, $to->z];
         $to->x = $to->y = $to->z = [];
         foreach ($amounts as $i => $d) {

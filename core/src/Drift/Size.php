@@ -46,7 +46,7 @@ final readonly class Size implements Move
 
     public function add(Pieces $pieces, array $amounts, ?array $there, Flight $to): void
     {
-        $chance = Chance::of($this->seed, count($amounts));
+        $chance = $pieces->chance($this->seed);
         $less = 0.5 * $this->random;
         foreach ($amounts as $i => $d) {
             $share = $d * (1.0 - $less * (1.0 - $chance[$i]));

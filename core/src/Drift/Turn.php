@@ -54,7 +54,7 @@ final readonly class Turn implements Move
         [$ax, $ay, $az] = $length > 1e-9 ? $this->axis->times($this->angle * M_PI / 180.0 / $length)->toArray() : [0.0, 0.0, 0.0];
         $less = 0.5 * $this->random;
         $tumble = $this->tumble * M_PI / 180.0;
-        $chance = Chance::of($this->seed, count($amounts), 4);
+        $chance = $pieces->chance($this->seed, 4);
         [$x, $y, $z] = [$to->rx, $to->ry, $to->rz];
         $to->rx = $to->ry = $to->rz = [];
         foreach ($amounts as $i => $d) {

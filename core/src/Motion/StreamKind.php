@@ -10,7 +10,7 @@ enum StreamKind: int
     /** A piece: eight float32 — position (3), state (0 held, 1 moving, 2 resting), turn (x, y, z, w). */
     case Poses = 1;
 
-    /** A point: three float32. */
+    /** A point: three float32. Of faces that fly one by one, each of their corners. */
     case Points = 2;
 
     /** A grain: three int16 within the box of the frame, which comes first as six float32. The order is random but always the same, so that a first part is a fair sample. */

@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Drift\Drift;
+use YardBreak\Core\Drift\Flight;
 use YardBreak\Core\Drift\Pieces;
+use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
 
@@ -14,6 +16,9 @@ final class DriftRun
 {
     /** Raised when the same drift would take pieces elsewhere. */
     private const VERSION = 1;
+
+    /** @var array<string, array{list<float>, list<float>, list<float>, list<int>}> by prop: x, y, z and number of the point of each corner */
+    private array $corners = [];
 
     public function __construct(private readonly MapRun $maps)
     {
@@ -30,13 +35,72 @@ final class DriftRun
         $on = $this->maps->pointsOf($prop, MapRun::PIECES);
         $pieces = new Pieces($on->x, $on->y, $on->z, $on->volumes, $on->names());
         $place = $spec->place->at($frame);
-        $where = function (string $id) use ($place, $frame): array {
+        if ($drift->byFace) {
+            // The pieces themselves stay; only their faces fly.
+            return Drift::stood($pieces, new Flight($pieces->count()), $place);
+        }
+
+        return $this->placed($prop, fn (): array => Drift::stood($pieces, $drift->at($frame, $pieces, $this->maps->between($drift->map, MapRun::PIECES, $frame), $this->where($place, $frame)), $place));
+    }
+
+    /**
+     * Where the corners of faces are that fly one by one.
+     *
+     * @return list<float> x, y and z of each corner, three corners a face, the faces of one piece after those of the other
+     *
+     * @throws Problem
+     */
+    public function corners(string $prop, int $frame): array
+    {
+        [$spec, $drift] = $this->drifting($prop);
+        [$x, $y, $z, $points] = $this->corners[$prop] ??= $this->cornersOf($prop);
+        $at = $this->maps->onSkin($drift->map, $frame, false);
+        $weights = array_map(static fn (int $p): float => $at[$p], $points);
+        $place = $spec->place->at($frame);
+
+        return $this->placed($prop, fn (): array => $drift->corners($frame, [$x, $y, $z], $weights, $this->where($place, $frame), $place));
+    }
+
+    /** @return array{list<float>, list<float>, list<float>, list<int>} x, y, z and number of the point of each corner */
+    private function cornersOf(string $prop): array
+    {
+        $x = $y = $z = $points = [];
+        $before = 0;
+        foreach ($this->maps->shards($prop) as $shard) {
+            foreach ($shard->mesh->faces as $v) {
+                $x[] = $shard->mesh->x[$v];
+                $y[] = $shard->mesh->y[$v];
+                $z[] = $shard->mesh->z[$v];
+                $points[] = $before + $v;
+            }
+            $before += $shard->mesh->vertexCount();
+        }
+
+        return [$x, $y, $z, $points];
+    }
+
+    /** @return \Closure(string): array{float, float, float} where another prop stands as one that stands there sees it */
+    private function where(Placement $place, float $frame): \Closure
+    {
+        return function (string $id) use ($place, $frame): array {
             $other = $this->maps->shot->prop($id) ?? throw Problem::inValue('', 'The prop this drifts toward is not there, or is hidden.', 'Choose another prop.');
 
             return $place->inverse()->point($other->place->at($frame)->position)->toArray();
         };
+    }
+
+    /**
+     * @template T
+     *
+     * @param  \Closure(): T  $run
+     * @return T
+     *
+     * @throws Problem with its place in the document
+     */
+    private function placed(string $prop, \Closure $run): mixed
+    {
         try {
-            return Drift::stood($pieces, $drift->at($frame, $pieces, $this->maps->between($drift->map, MapRun::PIECES, $frame), $where), $place);
+            return $run();
         } catch (Problem $e) {
             throw str_starts_with($e->path, 'props[') ? $e : $e->at('props['.$this->maps->shot->numberOf($prop).'].motion.drift');
         }
@@ -53,7 +117,7 @@ final class DriftRun
     {
         [$spec, $drift] = $this->drifting($prop);
         $out = [];
-        foreach ($this->maps->keys($drift->map, MapRun::PIECES) as $k => $weights) {
+        foreach ($this->maps->keys($drift->map, $drift->byFace ? MapRun::SURFACE : MapRun::PIECES) as $k => $weights) {
             $frame = $this->maps->shot->first + $k;
             $read = array_map(fn (string $id): ?Vec3 => $this->maps->shot->prop($id)?->place->at($frame)->position, $drift->reads($frame));
             $out[] = hash('xxh128', serialize([self::VERSION, $weights, $drift->key($frame), $spec->place->at($frame), $read]));

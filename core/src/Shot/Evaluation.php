@@ -64,7 +64,7 @@ final class Evaluation
     }
 
     /**
-     * @return array<int, string> bytes by kind of stream: poses and sizes of what drifts; of what appears piece by piece the shares that have, as sizes; and the skin of what goes by maps
+     * @return array<int, string> bytes by kind of stream: poses and sizes of what drifts, and the corners of its faces where they fly one by one; of what appears piece by piece the shares that have, as sizes; and the skin of what goes by maps
      *
      * @throws Problem
      */
@@ -77,6 +77,9 @@ final class Evaluation
             [$poses, $sizes] = $this->drifts->at($prop, (float) $frame);
             $out[StreamKind::Poses->value] = self::floats($poses);
             $shares = $shares === null ? $sizes : self::times($sizes, $shares);
+            if ($spec->motion->drift->byFace) {
+                $out[StreamKind::Points->value] = self::floats($this->drifts->corners($prop, $frame));
+            }
         }
         if ($shares !== null) {
             $out[StreamKind::Sizes->value] = self::floats($shares);
@@ -103,6 +106,9 @@ final class Evaluation
             if ($shares !== null) {
                 $sizes = array_values(unpack('g*', $streams[$k][StreamKind::Sizes->value] ?? '') ?: array_fill(0, count($shares), 1.0));
                 $streams[$k][StreamKind::Sizes->value] = self::floats(self::times($sizes, $shares));
+            }
+            if ($spec->motion->drift?->byFace === true) {
+                $streams[$k][StreamKind::Points->value] = self::floats($this->drifts->corners($spec->id, $frame));
             }
             if (Skin::has($spec)) {
                 $streams[$k][StreamKind::Skin->value] = $this->skin($spec, $frame);

@@ -56,7 +56,7 @@ final class MapRun
     /** @var array<string, Picture> by asset */
     private array $pictures = [];
 
-    /** @var array<string, NearestPlaces> by prop: where the points of its pieces lie on the mesh its maps are asked on */
+    /** @var array<string, NearestPlaces> by prop and fineness: where the points of its pieces lie on the mesh its maps are asked on */
     private array $skins = [];
 
     /** @var array<string, list<string>> by map and kind: what each frame depends on */
@@ -215,32 +215,46 @@ final class MapRun
     }
 
     /**
-     * The weights of a map at a frame on all points of the pieces of its prop, in smaller faces: what lies within takes
-     * what is at the nearest place of the surface.
+     * The weights of a map at a frame on all points of the pieces of its prop, one piece after the other: what lies within
+     * takes what is at the nearest place of the surface.
      *
+     * @param  bool  $fine  of the pieces in smaller faces
      * @return list<float>
      *
      * @throws Problem
      */
-    public function onSkin(string $map, int $frame): array
+    public function onSkin(string $map, int $frame, bool $fine = true): array
     {
         $prop = $this->map($map)->prop;
         $body = $this->body($prop, 'points of a map', $frame);
-        $places = $this->skins[$prop] ??= $this->skinPlaces($prop, $body);
+        $places = $this->skins[$prop.($fine ? ' fine' : '')] ??= $this->skinPlaces($prop, $body, $fine);
 
         return Carried::at($this->at($map, self::SURFACE, $frame), $places, $body);
     }
 
-    private function skinPlaces(string $prop, Body $body): NearestPlaces
+    private function skinPlaces(string $prop, Body $body, bool $fine): NearestPlaces
     {
         $x = $y = $z = [];
-        foreach (Skin::fine($this->parts->pieces($this->prop($prop))) as $shard) {
+        foreach ($this->shards($prop, $fine) as $shard) {
             array_push($x, ...$shard->mesh->x);
             array_push($y, ...$shard->mesh->y);
             array_push($z, ...$shard->mesh->z);
         }
 
         return $body->tree->nearest($x, $y, $z);
+    }
+
+    /**
+     * @param  bool  $fine  in smaller faces
+     * @return list<Shard> pieces of a prop
+     *
+     * @throws Problem
+     */
+    public function shards(string $prop, bool $fine = false): array
+    {
+        $shards = $this->parts->pieces($this->prop($prop));
+
+        return $fine ? Skin::fine($shards) : $shards;
     }
 
     /**

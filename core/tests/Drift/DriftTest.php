@@ -150,7 +150,7 @@ final class DriftTest extends TestCase
     public function test_what_is_wrong_is_said(): void
     {
         foreach ([
-            [['map' => 'gone', 'moves' => []], 'props[0].motion.drift.map', 'moved by a weight map that is none of its own'],
+            [['map' => 'gone', 'moves' => []], 'props[0].motion.drift.map', 'goes by a weight map that is none of its own'],
             [['moves' => [['move' => 'dance', 'values' => new \stdClass]]], 'props[0].motion.drift.moves[0].move', 'cannot drift by "dance"'],
             [['moves' => [['move' => 'path', 'values' => ['kind' => 'line', 'points' => [[0, 0, 0]]]]]], 'props[0].motion.drift.moves[0].values.points', 'A path of one point leads nowhere.'],
             [['moves' => [['move' => 'path', 'values' => ['kind' => 'line', 'points' => [[1, 0, 0], [1, 0, 0]]]]]], 'props[0].motion.drift.moves[0].values.points', 'All points of the path are the same.'],

@@ -351,7 +351,7 @@ export const api = {
     resumeBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/resume`),
     bakedDocument: (bake: string) => json<ShotDocument>(`bakes/${bake}/document`),
     figures: (bake: string, from: number) => json<FrameFigures[]>(`bakes/${bake}/figures?from=${from}`),
-    handOffs: (bake: string) => json<HandOffView[]>(`bakes/${bake}/hand-offs`),
+    handOffs: (bake: string) => json<{ sent: HandOffView[]; leaves: Record<string, string[]> }>(`bakes/${bake}/hand-offs`),
     handOff: (bake: string, format: string) => send<HandOffView>('POST', `bakes/${bake}/hand-offs`, { format }),
 };
 

@@ -3,7 +3,7 @@ import { ask } from './api';
 /** Floats a piece in a stream of poses: position (3), state (0 held, 1 moving, 2 resting), turn (4). */
 export const STRIDE = 8;
 
-const KINDS = { poses: 1, visibility: 5, sizes: 6, looks: 7, skin: 8 } as const;
+const KINDS = { poses: 1, points: 2, visibility: 5, sizes: 6, looks: 7, skin: 8 } as const;
 
 /** What of a prop a baked frame says. */
 export interface PropFrame {
@@ -13,6 +13,8 @@ export interface PropFrame {
     seen: boolean;
     /** How dull the outside is (below 0: as usual), and how much of the tint is mixed in; null for the usual look. */
     looks: readonly [number, number] | null;
+    /** Of faces that fly one by one: x, y, z of each corner in the scene. */
+    points: Float32Array | null;
     /** Where its surface goes by weight maps. */
     skin: SkinFrame | null;
 }
@@ -49,7 +51,7 @@ export function readFrames(bytes: ArrayBuffer, props: number): BakedFrame[] {
         if (view.getUint32(at) !== 0x59424631) throw new Error('These are no baked frames.');
         const length = view.getUint32(at + 4, true);
         if (length < 16 || at + length > bytes.byteLength) break;
-        const frame: PropFrame[] = Array.from({ length: props }, () => ({ poses: NONE, sizes: null, seen: true, looks: null, skin: null }));
+        const frame: PropFrame[] = Array.from({ length: props }, () => ({ poses: NONE, sizes: null, seen: true, looks: null, points: null, skin: null }));
         for (let k = 0, n = view.getUint32(at + 12, true); k < n; k++) {
             const entry = at + 16 + 16 * k;
             const own = frame[view.getUint16(entry, true)];
@@ -60,6 +62,7 @@ export function readFrames(bytes: ArrayBuffer, props: number): BakedFrame[] {
             if (kind === KINDS.poses) own.poses = new Float32Array(bytes, from, size / 4);
             else if (kind === KINDS.sizes) own.sizes = new Float32Array(bytes, from, size / 4);
             else if (kind === KINDS.visibility) own.seen = view.getUint8(from) !== 0;
+            else if (kind === KINDS.points) own.points = new Float32Array(bytes, from, size / 4);
             else if (kind === KINDS.skin) own.skin = { depth: view.getFloat32(from, true), weights: new Uint8Array(bytes, from + 4, size - 4) };
             else if (kind === KINDS.looks) own.looks = [view.getFloat32(from, true), view.getFloat32(from + 4, true)];
         }

@@ -67,6 +67,7 @@ export class PieceCloud {
     /** The weights worn, one a point of the mesh, or null where those of the pieces themselves are. */
     private worn: Uint8Array | null = null;
     private skin: SkinFrame | null = null;
+    private flown: Float32Array | null = null;
 
     /** @param plain without the grain of its material */
     constructor(
@@ -169,6 +170,24 @@ export class PieceCloud {
         }
         this.uniforms.reliefDepth.value = skin?.depth ?? 0;
         shown.needsUpdate = true;
+    }
+
+    /** Lets its faces stand where their corners are in the scene, or its pieces as they are. */
+    fly(points: Float32Array | null): void {
+        const flies = points !== null && points.length === this.pieces.positions.length;
+        if (points === this.flown || (!flies && this.flown === null)) return;
+        this.flown = flies ? points : null;
+        this.uniforms.flies.value = flies ? 1 : 0;
+        this.material.fly(flies);
+        if (!flies) return;
+        const corners = this.mesh.geometry.getAttribute('corner') as BufferAttribute | undefined;
+        if (corners === undefined) this.mesh.geometry.setAttribute('corner', new BufferAttribute(points, 3));
+        else {
+            corners.array = points;
+            corners.needsUpdate = true;
+        }
+        this.joined = false;
+        this.closeCracks();
     }
 
     /** Shows pieces at a share of the size they stand at. */

@@ -108,6 +108,7 @@ export class Scenery {
                 this.looks.set(prop.id, looksAt(prop, frame, moments));
                 if (maps !== null && prop.motion.kind !== 'drift') cloud.resize(maps.now.sizes);
             }
+            cloud.fly(maps?.now.points ?? null);
             cloud.wearSkin(maps?.now.skin ?? null);
         });
     }

@@ -31,6 +31,8 @@ export function cloudUniforms() {
         secondColour: { value: new Color() },
         secondRoughness: { value: 0.85 },
         reliefDepth: { value: 0 },
+        /** 1 where faces fly one by one. */
+        flies: { value: 0 },
         /** Share of the light that goes through, and 1 where the bare surface mirrors what is round it. */
         glassy: { value: 0 },
     };
@@ -76,6 +78,8 @@ export interface CloudMaterial {
     depth: MeshDepthMaterial;
     /** Of which material it is to look. */
     wear: (name: string) => void;
+    /** Whether its faces fly one by one; each is flat then. */
+    fly: (flies: boolean) => void;
     /** Of which material it is to look where it has turned into its second surface. */
     turnInto: (name: string) => void;
 }
@@ -87,14 +91,15 @@ export interface CloudMaterial {
 export function cloudMaterial(uniforms: CloudUniforms, plain: boolean, skinned: boolean): CloudMaterial {
     let name = '';
     let second = '';
+    let flies = false;
     const surface = new MeshStandardMaterial({ roughness: 0.82, metalness: 0 });
     // Back faces in the shadow map would draw every crack of an unbroken prop as a line.
     surface.shadowSide = FrontSide;
-    surface.onBeforeCompile = (shader) => patchSurface(shader, uniforms, plain ? null : skinShader(name, skinned ? second : null), skinned);
-    surface.customProgramCacheKey = () => `cloud ${plain ? '' : `${name} ${second}`} ${skinned}`;
+    surface.onBeforeCompile = (shader) => patchSurface(shader, uniforms, plain ? null : skinShader(name, skinned ? second : null), skinned, flies);
+    surface.customProgramCacheKey = () => `cloud ${plain ? '' : `${name} ${second}`} ${skinned} ${flies}`;
     const depth = new MeshDepthMaterial({ depthPacking: RGBADepthPacking });
-    depth.onBeforeCompile = (shader) => patchDepth(shader, uniforms, skinned);
-    depth.customProgramCacheKey = () => `cloud depth ${skinned}`;
+    depth.onBeforeCompile = (shader) => patchDepth(shader, uniforms, skinned, flies);
+    depth.customProgramCacheKey = () => `cloud depth ${skinned} ${flies}`;
     return {
         surface,
         depth,
@@ -102,6 +107,12 @@ export function cloudMaterial(uniforms: CloudUniforms, plain: boolean, skinned: 
             if (next === name) return;
             name = next;
             surface.needsUpdate = true;
+        },
+        fly: (next) => {
+            if (next === flies) return;
+            flies = next;
+            surface.flatShading = next;
+            surface.needsUpdate = depth.needsUpdate = true;
         },
         turnInto: (next) => {
             if (next === second) return;
@@ -111,12 +122,16 @@ export function cloudMaterial(uniforms: CloudUniforms, plain: boolean, skinned: 
     };
 }
 
+/** Faces that fly one by one stand where their corners are. */
+const FLY_VERTEX = 'attribute vec3 corner; uniform float flies;';
+const FLOWN = 'if (flies > 0.5) transformed = corner;';
+
 /** A surface that goes by weight maps, in both shaders: its points stand out, what is not seen is left away. */
 const SKIN_VERTEX = 'attribute vec3 skin; uniform float reliefDepth; varying vec3 skinHere;';
 const STAND_OUT = 'skinHere = skin; vec3 standing = position + shading.xyz * (reliefDepth * skin.z * step(shading.w, 0.5));';
 const LEAVE_AWAY = 'if (skinHere.y < 0.5) discard;';
 
-function patchSurface(shader: WebGLProgramParametersWithUniforms, uniforms: CloudUniforms, skin: string | null, skinned: boolean): void {
+function patchSurface(shader: WebGLProgramParametersWithUniforms, uniforms: CloudUniforms, skin: string | null, skinned: boolean, flies: boolean): void {
     Object.assign(shader.uniforms, uniforms);
     shader.vertexShader = shader.vertexShader
         .replace('#include <common>', /* glsl */ `#include <common>
@@ -124,11 +139,13 @@ function patchSurface(shader: WebGLProgramParametersWithUniforms, uniforms: Clou
             uniform highp sampler2D placeMap, homeMap; uniform sampler2D tintMap; uniform float spread, hideInner; uniform vec3 spreadFrom, ringWay;
             varying float inner; varying float weightHere; varying vec3 pieceTint; varying vec2 atPlace; varying vec3 home;
             ${skinned ? SKIN_VERTEX : ''}
+            ${flies ? FLY_VERTEX : ''}
             ${TURNED}`)
         .replace('#include <beginnormal_vertex>', `${PLACE} ${skinned ? STAND_OUT : 'vec3 standing = position;'} inner = shading.w; weightHere = weight; atPlace = place; pieceTint = texelFetch(tintMap, pieceAt, 0).rgb;
             home = position + texelFetch(homeMap, ivec2(int(piece) % ${ROW}, int(piece) / ${ROW}), 0).xyz;
             vec3 objectNormal = turned(shading.xyz, pieceTurn);`)
         .replace('#include <begin_vertex>', `vec3 transformed = turned(standing, pieceTurn) + piecePlace;
+            ${flies ? FLOWN : ''}
             if (hideInner > 0.5 && shading.w > 0.9) transformed = vec3(0.0);`);
     shader.fragmentShader = shader.fragmentShader
         .replace('#include <common>', /* glsl */ `#include <common>
@@ -179,14 +196,15 @@ function patchSurface(shader: WebGLProgramParametersWithUniforms, uniforms: Clou
             #include <opaque_fragment>`);
 }
 
-function patchDepth(shader: WebGLProgramParametersWithUniforms, uniforms: CloudUniforms, skinned: boolean): void {
+function patchDepth(shader: WebGLProgramParametersWithUniforms, uniforms: CloudUniforms, skinned: boolean, flies: boolean): void {
     Object.assign(shader.uniforms, uniforms);
     shader.vertexShader = shader.vertexShader
         .replace('#include <common>', /* glsl */ `#include <common>
             attribute float piece; uniform highp sampler2D placeMap; uniform float spread; uniform vec3 spreadFrom; uniform vec3 ringWay;
             ${skinned ? `attribute vec4 shading; ${SKIN_VERTEX}` : ''}
+            ${flies ? FLY_VERTEX : ''}
             ${TURNED}`)
-        .replace('#include <begin_vertex>', `${PLACE} ${skinned ? STAND_OUT : 'vec3 standing = position;'} vec3 transformed = turned(standing, pieceTurn) + piecePlace;`);
+        .replace('#include <begin_vertex>', `${PLACE} ${skinned ? STAND_OUT : 'vec3 standing = position;'} vec3 transformed = turned(standing, pieceTurn) + piecePlace; ${flies ? FLOWN : ''}`);
     // What lets light through throws a thin shadow: a share of its texels.
     shader.fragmentShader = shader.fragmentShader
         .replace('#include <common>', `#include <common>\nuniform float glassy; ${skinned ? 'varying vec3 skinHere;' : ''}`)

@@ -25,7 +25,7 @@ export function HandOffStage() {
         queryKey: ['hand-offs', bake?.id],
         queryFn: () => api.handOffs(bake!.id),
         enabled: bake !== null,
-        refetchInterval: (q) => (q.state.data?.some((h) => h.state === 'queued') ? 300 : false),
+        refetchInterval: (q) => (q.state.data?.sent.some((h) => h.state === 'queued') ? 300 : false),
     });
     const write = async () => {
         try {
@@ -58,12 +58,13 @@ export function HandOffStage() {
                         <Fact name="axes, unit">y up, metres</Fact>
                         {staleFrom(bake) !== null && <p className="mt-1.5 text-doubt">▲ The bake is no longer true from frame {staleFrom(bake)} on{bake.plan.what && `: ${bake.plan.what} has changed`}. What leaves is the bake as it is.</p>}
                         {bake.state !== 'done' && <p className="mt-1.5 text-doubt">▲ The bake is not finished; only the frames so far leave.</p>}
+                        {(list.data?.leaves[format] ?? []).map((words) => <p key={words} className="mt-1.5 text-doubt">▲ {words}</p>)}
                         <Button tone="loud" className="mt-2.5 w-full" onClick={() => void write()}>Write {FORMATS.find((f) => f.id === format)!.name}</Button>
                     </Section>
-                    <Section title="Written" aside={list.data ? String(list.data.length) : ''}>
-                        {list.data?.length === 0 && <p className="text-soft">Nothing yet.</p>}
+                    <Section title="Written" aside={list.data ? String(list.data.sent.length) : ''}>
+                        {list.data?.sent.length === 0 && <p className="text-soft">Nothing yet.</p>}
                         <ul className="space-y-1.5">
-                            {list.data?.map((h) => (
+                            {list.data?.sent.map((h) => (
                                 <li key={h.id} className="flex items-center justify-between gap-2 border border-line bg-raised px-2.5 py-1.5">
                                     <span className="min-w-0">
                                         <span className="block truncate font-medium">{h.file ?? h.format.toUpperCase()}</span>

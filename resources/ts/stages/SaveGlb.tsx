@@ -18,7 +18,7 @@ export function SaveGlb({ bake }: { bake: string }) {
         try {
             const { id } = await api.handOff(bake, 'glb');
             for (;;) {
-                const file = (await api.handOffs(bake)).find((h) => h.id === id);
+                const file = (await api.handOffs(bake)).sent.find((h) => h.id === id);
                 if (file?.state === 'done') {
                     const link = document.createElement('a');
                     link.href = `api/hand-offs/${id}/file`;

@@ -43,7 +43,12 @@ export function DriftBench({ prop }: { prop: Prop }) {
                 <Select label="Order" value={drift.order ?? 'none'} options={ORDERS} onChange={(order) => set('Order of the drift', { order, ...(order !== 'none' && (drift.stagger ?? 0) === 0 ? { stagger: 1 } : {}) })} />
                 {(drift.order ?? 'none') !== 'none' && <NumberField slider label="Stagger" hint="0: all at once; 1: the last begins as the first is done" least={0} most={4} value={drift.stagger ?? 0} onChange={(stagger) => set('Stagger of the drift', { stagger })} />}
                 {drift.order === 'random' && <NumberField whole label="Seed" least={0} most={999999} value={drift.seed ?? 1} onChange={(seed) => set('Another order', { seed })} />}
-                <Toggle label="Hand over to physics" hint="What its release lets go goes on as a rigid body, as fast as it came" value={drift.handOver ?? false} onChange={(handOver) => set('Hand over to physics', { handOver })} />
+                <div className="flex min-h-[33px] items-center gap-2">
+                    <span className="w-[108px] shrink-0">What flies</span>
+                    <Choice label="What flies" value={drift.by ?? 'pieces'} options={[{ value: 'pieces', label: 'pieces', hint: 'Each keeps its form' }, { value: 'faces', label: 'faces', hint: 'Its faces one by one' }]} onChange={(by) => set(by === 'faces' ? 'Face by face' : 'Piece by piece', by === 'faces' ? { by, handOver: false } : { by })} />
+                </div>
+                {drift.by === 'faces' && <NumberField slider label="Stretch" hint="0: faces keep their form; 100 %: each corner goes by its own weight" unit="%" least={0} most={1} value={drift.stretch ?? 0} onChange={(stretch) => set('Stretch of the faces', { stretch })} />}
+                {drift.by !== 'faces' && <Toggle label="Hand over to physics" hint="What its release lets go goes on as a rigid body, as fast as it came" value={drift.handOver ?? false} onChange={(handOver) => set('Hand over to physics', { handOver })} />}
             </Section>
             <Section title="Moves" aside={<AddMenu label="move" entries={catalogue.drifts} onAdd={(move) => set(`Drift: ${catalogue.drifts[move]!.label.toLowerCase()}`, { moves: [...drift.moves, { move, values: defaultsOf(catalogue.drifts[move]) }] })} />}>
                 {drift.moves.length === 0 && <p className="text-soft">Nothing moves them yet. Add an offset, a turn, or a path.</p>}
