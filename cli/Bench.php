@@ -16,12 +16,13 @@ use YardBreak\Cli\Bench\PatternBench;
 use YardBreak\Cli\Bench\RigidBench;
 use YardBreak\Cli\Bench\TimeBench;
 use YardBreak\Cli\Bench\ViewersBench;
+use YardBreak\Cli\Bench\WeightsBench;
 use YardBreak\Core\Problem;
 
 final class Bench extends Command
 {
     /** @var array<string, class-string<Benchmark>> */
-    private const BENCHES = ['break' => BreakBench::class, 'patterns' => PatternBench::class, 'rigid' => RigidBench::class, 'page' => PageBench::class, 'compiler' => CompilerBench::class, 'models' => ModelBench::class, 'viewers' => ViewersBench::class, 'time' => TimeBench::class];
+    private const BENCHES = ['break' => BreakBench::class, 'patterns' => PatternBench::class, 'rigid' => RigidBench::class, 'page' => PageBench::class, 'compiler' => CompilerBench::class, 'models' => ModelBench::class, 'viewers' => ViewersBench::class, 'time' => TimeBench::class, 'weights' => WeightsBench::class];
 
     protected function configure(): void
     {

@@ -110,7 +110,7 @@ final readonly class Proximity implements Measured
         $n = count($x);
         if (count($memory->distance) !== $n || $memory->limit < $limit) {
             $memory->distance = [];
-            $memory->limit = 1.5 * $limit;
+            $memory->limit = 1.1 * $limit;
         }
         $distance = $memory->distance;
         $which = [];
@@ -129,7 +129,7 @@ final readonly class Proximity implements Measured
             }
         }
         // What lies a little farther is found too, so that it need not be looked for again at the next frame.
-        $beyond = 1.5 * $far;
+        $beyond = 1.1 * $far;
         if (count($which) === $n) {
             $memory->distance = $this->found($body, $x, $y, $z, $beyond);
             [$memory->x, $memory->y, $memory->z] = [$x, $y, $z];

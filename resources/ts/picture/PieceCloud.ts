@@ -179,6 +179,7 @@ export class PieceCloud {
         this.flown = flies ? points : null;
         this.uniforms.flies.value = flies ? 1 : 0;
         this.material.fly(flies);
+        this.mesh.material.side = flies || this.pieces.skinned ? DoubleSide : FrontSide;
         if (!flies) return;
         const corners = this.mesh.geometry.getAttribute('corner') as BufferAttribute | undefined;
         if (corners === undefined) this.mesh.geometry.setAttribute('corner', new BufferAttribute(points, 3));
@@ -464,7 +465,7 @@ export class PieceCloud {
         }
         m.opacity = show === 'clear' ? CLEAR : 1;
         // Where its surface is cut one looks inside.
-        m.side = show === 'inside' || this.pieces.skinned ? DoubleSide : FrontSide;
+        m.side = show === 'inside' || this.pieces.skinned || this.flown !== null ? DoubleSide : FrontSide;
         this.uniforms.onlyInner.value = show === 'inside' ? 1 : 0;
         this.solid = show === 'surface' || show === 'pieces' || show === 'weight' || show === 'order';
         this.closeCracks();

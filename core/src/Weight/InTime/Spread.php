@@ -74,23 +74,40 @@ final class Spread implements Step
         $level = $values['level'];
         $began = $this->way;
         $this->way += $step;
-        foreach ($in as $i => $w) {
-            $before = $this->before[$i] ?? 0.0;
-            if ($w >= $level && $before < $level) {
-                // When between the two frames that was.
-                $share = $this->before === [] || $w <= $before ? 1.0 : ($level - $before) / ($w - $before);
-                $this->fronts->begin($i, $began + $share * $step);
+        // What stands still touches nothing new.
+        if ($in !== $this->before) {
+            foreach ($in as $i => $w) {
+                $before = $this->before[$i] ?? 0.0;
+                if ($w >= $level && $before < $level) {
+                    // When between the two frames that was.
+                    $share = $this->before === [] || $w <= $before ? 1.0 : ($level - $before) / ($w - $before);
+                    $this->fronts->begin($i, $began + $share * $step);
+                }
             }
         }
         $this->before = $in;
         $this->fronts->advance($this->way);
-        $soft = $values['soft'];
-        $way = $this->way;
-        foreach ($this->fronts->at as $i => $at) {
-            if ($at <= $way) {
-                $w = $soft > 0.0 ? ($way - $at) / $soft : 1.0;
+
+        return self::reached($in, $this->fronts->at, $this->way, $values['soft']);
+    }
+
+    /**
+     * @param  list<float>  $in
+     * @param  list<float>  $at  when each point is reached, in metres of way
+     * @return list<float>
+     */
+    private static function reached(array $in, array $at, float $way, float $soft): array
+    {
+        $full = $way - $soft;
+        $k = $soft > 0.0 ? 1.0 / $soft : 0.0;
+        for ($i = 0, $n = count($in); $i < $n; $i++) {
+            $t = $at[$i];
+            if ($t <= $full) {
+                $in[$i] = 1.0;
+            } elseif ($t <= $way) {
+                $w = ($way - $t) * $k;
                 if ($w > $in[$i]) {
-                    $in[$i] = $w < 1.0 ? $w : 1.0;
+                    $in[$i] = $w;
                 }
             }
         }
