@@ -32,6 +32,11 @@ final class StoredParts implements PropParts
         return $this->shards->of($prop, $this->progress);
     }
 
+    public function group(PropSpec $prop, string $name): Mesh
+    {
+        return $this->maker->group($prop, $name);
+    }
+
     public function picture(string $asset): Picture
     {
         return PictureReader::brightness($this->assets->path($asset));

@@ -224,6 +224,11 @@ final class Baker implements Surroundings
         return $this->drifted[$key];
     }
 
+    public function weights(string $map, bool $ofPieces, float $frame): array
+    {
+        return $this->maps?->between($map, $ofPieces ? MapRun::PIECES : MapRun::SURFACE, $frame) ?? throw self::withoutMaps();
+    }
+
     public function gravity(float $frame): Vec3
     {
         return $this->shot->gravity->at($frame);
@@ -379,10 +384,10 @@ final class Baker implements Surroundings
         // Maps that know what was before are asked for at every frame.
         foreach ($this->shot->props as $prop) {
             foreach ($prop->motion->maps() as $map) {
-                $this->weights($map, $this->frame);
+                $this->ofPieces($map, $this->frame);
             }
         }
-        foreach ($this->holds->due($this->frame, $this->weights(...)) as $prop => $pieces) {
+        foreach ($this->holds->due($this->frame, $this->ofPieces(...)) as $prop => $pieces) {
             $this->send($prop, $pieces, (float) $this->frame);
         }
     }
@@ -392,7 +397,7 @@ final class Baker implements Surroundings
      *
      * @throws Problem
      */
-    private function weights(string $map, int $frame): array
+    private function ofPieces(string $map, int $frame): array
     {
         return $this->maps?->at($map, MapRun::PIECES, $frame) ?? throw self::withoutMaps();
     }
@@ -437,7 +442,7 @@ final class Baker implements Surroundings
         $out = [];
         foreach ($spec->motion->pushes as [$class, $values, $map]) {
             $push = $class::of($values->at($frame));
-            $amounts = $map === '' ? [] : $this->weights($map, $this->frame);
+            $amounts = $map === '' ? [] : $this->ofPieces($map, $this->frame);
             foreach ($pieces as $piece) {
                 $stand = $this->rigid->placementOf($prop, $piece);
                 $normal = isset($this->outwards[$prop][$piece]) ? $stand->turn->turn($this->outwards[$prop][$piece]) : Vec3::zero();

@@ -7,6 +7,7 @@ namespace YardBreak\Core\Check;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Quantity;
 use YardBreak\Core\Shot\MapRun;
+use YardBreak\Core\Weight\Brush;
 use YardBreak\Core\Weight\Coverage;
 use YardBreak\Core\Weight\Measured;
 use YardBreak\Core\Weight\Points;
@@ -91,6 +92,12 @@ final class MapCheck
             $path = 'sources['.$k.']';
             $middle = intdiv($run->shot->first + $run->shot->last, 2);
             $source = $layer->at($middle);
+            if ($source instanceof Brush) {
+                [$dabs, $missed] = $source->missed($on);
+                if ($missed > 0) {
+                    $out[] = self::finding(sprintf('Brush: %d of %d dabs meet nothing of the prop as it is now.', $missed, $dabs), 'The prop was changed since it was painted; paint there again.', $path);
+                }
+            }
             if (! $source instanceof Measured) {
                 continue;
             }

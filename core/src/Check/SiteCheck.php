@@ -8,6 +8,7 @@ use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Quantity;
+use YardBreak\Core\Shot\Evaluation;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
@@ -59,7 +60,7 @@ final class SiteCheck
             }
             $this->motion($shot, $prop, $fitness->bounds, $say);
         }
-        if (! $free) {
+        if (! $free && array_filter($shot->props, Evaluation::needs(...)) === []) {
             $out[] = ['level' => 'doubtful', 'path' => 'props', 'prop' => '', 'message' => 'Nothing is free to move, so the bake will only show what is keyed.', 'remedy' => 'On the Motion stage, set a prop to Free.'];
         }
 
@@ -69,6 +70,11 @@ final class SiteCheck
     /** @param  \Closure(string, string, string, string): void  $say */
     private function motion(ShotSpec $shot, PropSpec $prop, Aabb $box, \Closure $say): void
     {
+        foreach ($prop->motion->drift?->reads((float) $shot->first) ?? [] as $id) {
+            if ($shot->prop($id)?->motion->isFree() === true) {
+                $say('doubtful', '.motion.drift', 'it drifts toward '.$shot->prop($id)->name.', which physics moves; it goes to where that stands before.', 'Drift toward a keyed prop, or toward a point.');
+            }
+        }
         if (! $prop->motion->isFree()) {
             return;
         }

@@ -19,6 +19,14 @@ interface Surroundings
      */
     public function drifted(int $prop, float $frame): array;
 
+    /**
+     * The weights of a map of a prop at a moment: what says where cloth is held, how much a fabric grows, where pressure acts.
+     *
+     * @param  bool  $ofPieces  of its pieces, not of the points of its mesh
+     * @return list<float> 0…1
+     */
+    public function weights(string $map, bool $ofPieces, float $frame): array;
+
     /** m/s². */
     public function gravity(float $frame): Vec3;
 

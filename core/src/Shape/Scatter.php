@@ -23,7 +23,7 @@ final readonly class Scatter
     /** Places tried in vain one after the other before it is said that there is no room. */
     private const TRIES = 5000;
 
-    private function __construct(private int $number, private ?Weight $dense, private float $least, private float $most, private ?Weight $grow, private float $lean, private float $turn, private float $sink, private float $apart, private int $seed)
+    private function __construct(private int $number, private ?Weight $dense, private float $least, private float $most, private ?Weight $grow, private float $lean, private float $turn, private ?Weight $twist, private float $sink, private float $apart, private int $seed)
     {
     }
 
@@ -38,6 +38,7 @@ final readonly class Scatter
             new Option('grow', 'Larger by weight', 'The largest where this weight is 1, the smallest where it is 0; by chance without.', WeightKind::class, null),
             new Option('lean', 'Along the surface', '0: all upright; 1: each stands off the surface.', Number::class, 1.0, 0, 1),
             new Option('turn', 'Turned by chance', 'About the way it stands, up to so far.', Number::class, 180, 0, 180, '°'),
+            new Option('twist', 'Turned by weight', 'Turned as far as this weight says instead of by chance.', WeightKind::class, null),
             new Option('sink', 'Sunk', 'How deep it sits in the surface.', Number::class, 0.0, -1000, 1000, 'm'),
             new Option('apart', 'Apart', 'No two origins are nearer than this.', Number::class, 0.0, 0, 1000, 'm'),
             new Option('seed', 'Seed', 'Another number strews them otherwise.', Whole::class, 1, 0, 999999),
@@ -56,7 +57,7 @@ final readonly class Scatter
             throw Problem::inValue('least', 'The smallest copy is larger than the largest.', 'Give it a smaller number.');
         }
 
-        return new self($v['number'], $v['dense'] === null ? null : Weight::of($v['dense']), (float) $v['least'], (float) $v['most'], $v['grow'] === null ? null : Weight::of($v['grow']), (float) $v['lean'], deg2rad((float) $v['turn']), (float) $v['sink'], (float) $v['apart'], $v['seed']);
+        return new self($v['number'], $v['dense'] === null ? null : Weight::of($v['dense']), (float) $v['least'], (float) $v['most'], $v['grow'] === null ? null : Weight::of($v['grow']), (float) $v['lean'], deg2rad((float) $v['turn']), $v['twist'] === null ? null : Weight::of($v['twist']), (float) $v['sink'], (float) $v['apart'], $v['seed']);
     }
 
     /**
@@ -85,7 +86,7 @@ final readonly class Scatter
             }
             $share = $this->grow === null ? $random->share() : $this->grow->at(...$p);
             $up = self::between(new Vec3(0.0, 1.0, 0.0), new Vec3(...$n), $this->lean);
-            $turn = self::upright($up)->after(Quaternion::aboutAxis(new Vec3(0.0, 1.0, 0.0), $random->between(-$this->turn, $this->turn)));
+            $turn = self::upright($up)->after(Quaternion::aboutAxis(new Vec3(0.0, 1.0, 0.0), $this->twist === null ? $random->between(-$this->turn, $this->turn) : $this->turn * $this->twist->at(...$p)));
             $vain = 0;
             $out[] = new Placement($at->minus($up->times($this->sink)), $turn, $this->least + $share * ($this->most - $this->least));
         }

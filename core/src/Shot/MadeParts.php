@@ -32,6 +32,11 @@ final class MadeParts implements PropParts
         return $this->shards[$prop->id] ??= $this->maker->shards($prop, new SilentProgress);
     }
 
+    public function group(PropSpec $prop, string $name): Mesh
+    {
+        return $this->maker->group($prop, $name);
+    }
+
     public function picture(string $asset): Picture
     {
         return PictureReader::brightness($this->assets->path($asset));

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\FaceNeighbours;
 use YardBreak\Core\Geometry\FineMesh;
 use YardBreak\Core\Geometry\Mesh;
@@ -370,6 +371,19 @@ final class MapRun
         $body = $this->bodies[$prop.' '.$what] ??= $this->made($this->prop($prop), $what);
 
         return new Body($body->tree, $this->place($prop, $frame), $body->closed);
+    }
+
+    public function group(string $prop, string $name): Body
+    {
+        return $this->bodies[$prop.' group '.$name] ??= new Body(new SurfaceTree($this->parts->group($this->prop($prop), $name)), Placement::identity(), false);
+    }
+
+    /** Metres from one corner to the other of the box round a prop. */
+    public function extent(string $prop): float
+    {
+        $on = $this->pointsOf($prop, self::SURFACE);
+
+        return $on->mesh === null ? 0.0 : Aabb::around($on->mesh)->diagonal();
     }
 
     public function picture(string $asset): Picture

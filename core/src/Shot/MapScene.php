@@ -84,4 +84,14 @@ final readonly class MapScene implements Scene
     {
         return $this->run->picture($asset);
     }
+
+    public function group(string $prop, string $name): Body
+    {
+        return $this->run->group($prop, $name);
+    }
+
+    public function extent(string $prop): float
+    {
+        return $this->run->extent($prop);
+    }
 }

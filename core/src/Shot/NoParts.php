@@ -21,6 +21,11 @@ final class NoParts implements PropParts
         throw self::none();
     }
 
+    public function group(PropSpec $prop, string $name): Mesh
+    {
+        throw self::none();
+    }
+
     public function picture(string $asset): Picture
     {
         throw self::none();

@@ -112,7 +112,28 @@ final class PropMaker
             return ShapeCatalogue::mesh($source['shape'], $source['values']);
         }
         $file = MeshReader::read($this->assets->path($source['asset']), $source['file']);
-        $mesh = ($source['group'] ?? null) === null ? $file->mesh : $file->group($source['group']);
+
+        return self::inMetres(($source['group'] ?? null) === null ? $file->mesh : $file->group($source['group']), $source);
+    }
+
+    /**
+     * A group of the file a prop was read from, where it lies in the prop and as large.
+     *
+     * @throws Problem where the prop is of no file, or its file has no such group
+     */
+    public function group(PropSpec $prop, string $name): Mesh
+    {
+        if ($prop->source['kind'] !== 'mesh') {
+            throw Problem::inValue('groups', $prop->name.' was not read from a file, so it has no groups.', 'Pick faces or parts instead.');
+        }
+        $mesh = self::inMetres(MeshReader::read($this->assets->path($prop->source['asset']), $prop->source['file'])->group($name), $prop->source);
+
+        return $prop->place->fullSize() === 1.0 ? $mesh : $mesh->scaledBy($prop->place->fullSize());
+    }
+
+    /** @param  array<string, mixed>  $source */
+    private static function inMetres(Mesh $mesh, array $source): Mesh
+    {
         $k = self::METRES[$source['unit']];
         if ($k !== 1.0) {
             $mesh = $mesh->scaledBy($k);

@@ -22,6 +22,13 @@ interface PropParts
      */
     public function pieces(PropSpec $prop): array;
 
+    /**
+     * A group of the file a prop was read from, where it lies in the prop.
+     *
+     * @throws Problem where there is none of that name
+     */
+    public function group(PropSpec $prop, string $name): Mesh;
+
     /** @throws Problem where it cannot be read */
     public function picture(string $asset): Picture;
 }

@@ -26,6 +26,11 @@ final readonly class UnbrokenParts implements PropParts
         throw Problem::inValue('', 'This map looks at the pieces of '.$prop->name.', so it cannot steer how pieces are made.', 'Take a map that goes by places alone.');
     }
 
+    public function group(PropSpec $prop, string $name): Mesh
+    {
+        return $this->maker->group($prop, $name);
+    }
+
     public function picture(string $asset): Picture
     {
         return PictureReader::brightness($this->assets->path($asset));

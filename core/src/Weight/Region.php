@@ -11,13 +11,17 @@ use YardBreak\Core\Problem;
 /** What was picked: points, faces, pieces, or whole parts of the prop that hang together. */
 final readonly class Region implements Source
 {
+    /** What is no farther from a group, as a share of the size of the prop, is of it: a prop may have been remeshed since. */
+    private const ON = 1e-3;
+
     /**
      * @param  list<int>  $points
      * @param  list<int>  $faces
      * @param  list<string>  $pieces
      * @param  list<int>  $parts
+     * @param  list<string>  $groups
      */
-    private function __construct(private array $points, private array $faces, private array $pieces, private array $parts)
+    private function __construct(private array $points, private array $faces, private array $pieces, private array $parts, private array $groups)
     {
     }
 
@@ -37,17 +41,18 @@ final readonly class Region implements Source
             new Option('points', 'Points', 'Numbers of points of the mesh.', NumbersKind::class, [], 0, 10_000_000),
             new Option('faces', 'Faces', 'Numbers of faces of the mesh.', NumbersKind::class, [], 0, 10_000_000),
             new Option('pieces', 'Pieces', 'Pieces of its break, by name.', NamesKind::class, []),
+            new Option('groups', 'Groups', 'Groups of the file it was read from, as of its materials.', NamesKind::class, []),
             new Option('parts', 'Parts', 'Parts of the mesh that hang together, from 0 on.', NumbersKind::class, [], 0, 1_000_000),
         ];
     }
 
     public static function of(array $values): self
     {
-        if ($values['points'] === [] && $values['faces'] === [] && $values['pieces'] === [] && $values['parts'] === []) {
-            throw Problem::inValue('points', 'Nothing is picked for this region, so it weighs nothing.', 'Pick pieces in the picture, or name points, faces or parts.');
+        if ($values['points'] === [] && $values['faces'] === [] && $values['pieces'] === [] && $values['parts'] === [] && $values['groups'] === []) {
+            throw Problem::inValue('points', 'Nothing is picked for this region, so it weighs nothing.', 'Pick faces in the picture, or take pieces, parts or groups.');
         }
 
-        return new self($values['points'], $values['faces'], $values['pieces'], $values['parts']);
+        return new self($values['points'], $values['faces'], $values['pieces'], $values['parts'], $values['groups']);
     }
 
     public function reads(): array
@@ -87,6 +92,13 @@ final readonly class Region implements Source
                 $chosen[$corners[3 * $f]] = $chosen[$corners[3 * $f + 1]] = $chosen[$corners[3 * $f + 2]] = 1.0;
             }
         }
+        foreach ($this->groups as $group) {
+            foreach ($scene->group($on->prop, $group)->tree->nearest($mesh->x, $mesh->y, $mesh->z)->distance as $p => $d) {
+                if ($d <= self::ON * $scene->extent($on->prop)) {
+                    $chosen[$p] = 1.0;
+                }
+            }
+        }
         $picked = array_fill_keys($this->pieces, true);
         if (! $on->arePieces()) {
             $names = $picked === [] ? [] : $on->names();
@@ -98,7 +110,7 @@ final readonly class Region implements Source
 
             return $chosen;
         }
-        $out = $this->points === [] && $faces === [] ? array_fill(0, $on->count(), 0.0) : Carried::over($chosen, $on, $scene->surface($on->prop));
+        $out = $this->points === [] && $faces === [] && $this->groups === [] ? array_fill(0, $on->count(), 0.0) : Carried::over($chosen, $on, $scene->surface($on->prop));
         foreach ($on->names() as $i => $name) {
             if (isset($picked[$name])) {
                 $out[$i] = 1.0;

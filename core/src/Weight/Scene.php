@@ -81,4 +81,14 @@ interface Scene
      * @throws Problem where it cannot be read
      */
     public function picture(string $asset): Picture;
+
+    /**
+     * A group of the file a prop was read from, in the prop's own coordinates.
+     *
+     * @throws Problem where there is none of that name
+     */
+    public function group(string $prop, string $name): Body;
+
+    /** Metres from one corner to the other of the box round a prop. */
+    public function extent(string $prop): float;
 }

@@ -14,9 +14,12 @@ use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Rigid\Solid;
 use YardBreak\Core\Shape\ShapeCatalogue;
+use YardBreak\Core\Shot\AssetSource;
+use YardBreak\Core\Shot\MadeParts;
 use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\SilentProgress;
 use YardBreak\Core\Tests\Shot\Documents;
+use YardBreak\Core\Tests\Weight\Maps;
 
 /** A further mover needs nothing but itself: it moves, is written and is taken up again beside the rigid bodies. */
 final class MoverTest extends TestCase
@@ -50,6 +53,35 @@ final class MoverTest extends TestCase
         self::assertSame(FrameRecord::encode(9, $want->streams), FrameRecord::encode(9, $two->nextFrame()->streams));
         $this->expectException(Problem::class);
         self::baker(false)->unpack($one->pack());
+    }
+
+    public function test_it_reads_the_weights_of_a_map_as_they_are_at_the_moment(): void
+    {
+        // The map of the one piece rises from 0 to 1 within 20 frames; the height is what has come together since frame 5.
+        $shot = ShotSpec::fromJson(Documents::json(static function (array $d): array {
+            $rising = ['source' => 'box', 'values' => ['middle' => [0, 0, 0], 'size' => [9, 9, 9]], 'amount' => ['keys' => [['frame' => 0, 'value' => 0], ['frame' => 20, 'value' => 1]]]];
+            $d['props'][0] = ['motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 5]], 'weights' => [['id' => 'lift', 'name' => 'Lift', 'sources' => [$rising]]]] + $d['props'][0];
+
+            return $d;
+        }));
+        $maker = Maps::maker();
+        $shards = ['block' => $maker->shards($shot->props[0], new SilentProgress)];
+        $assets = new class implements AssetSource
+        {
+            public function path(string $asset): string
+            {
+                return '';
+            }
+        };
+        $baker = new Baker($shot, ['block' => Solid::all($shards['block'])], new SilentProgress, new MadeParts($maker, $assets, $shards), [new PlainMover(0, 'lift')]);
+        $baker->firstFrame();
+        $pieces = count($shards['block']);
+        $height = 0.0;
+        for ($k = 1; $k <= 12; $k++) {
+            $frame = $baker->nextFrame();
+            $height += $k > 5 ? $pieces * ($k - 1) / 20 / 24 : 0.0;
+            self::assertEqualsWithDelta($height, self::height($frame), 1e-5, "frame $k");
+        }
     }
 
     private static function height(Frame $frame): float

@@ -12,14 +12,15 @@ use YardBreak\Core\Motion\PackWriter;
 use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Motion\Surroundings;
 
-/** Points that rise from a prop at an even speed once its pieces are let go: the least a mover can be. */
+/** Points that rise from a prop at an even speed once its pieces are let go, the faster the higher a map: the least a mover can be. */
 final class PlainMover implements Mover
 {
     private float $risen = 0.0;
 
     private bool $free = false;
 
-    public function __construct(private readonly int $prop)
+    /** @param  string  $map  id of the map that says how fast, where there is one */
+    public function __construct(private readonly int $prop, private readonly string $map = '')
     {
     }
 
@@ -37,7 +38,8 @@ final class PlainMover implements Mover
 
     public function advance(Moment $from, Moment $to, Surroundings $around): void
     {
-        $this->risen += $this->free ? $from->secondsTo($to) : 0.0;
+        $speed = $this->map === '' ? 1.0 : array_sum($around->weights($this->map, true, $from->frame));
+        $this->risen += $this->free ? $speed * $from->secondsTo($to) : 0.0;
     }
 
     public function arrive(Moment $at, Surroundings $around): void

@@ -79,6 +79,17 @@ final class ScatterTest extends TestCase
         }
     }
 
+    public function test_a_weight_turns_them_instead_of_chance(): void
+    {
+        $sheet = Box::mesh(['width' => 2.0, 'height' => 0.1, 'depth' => 2.0, 'segments' => 1]);
+        $front = ['source' => 'front', 'values' => ['point' => [-1, 0, 0], 'direction' => [1, 0, 0], 'full' => 0.0, 'none' => 2.0, 'falloff' => 'linear']];
+        foreach (Scatter::of(['number' => 50, 'turn' => 90, 'twist' => $front, 'lean' => 0])->places($sheet) as $p) {
+            // About the vertical by 90° where the weight is 1, at x = −1, by nothing at x = 1.
+            $angle = M_PI / 2 * (1.0 - ($p->position->x + 1.0) / 2.0);
+            self::assertEqualsWithDelta([cos($angle), 0.0, -sin($angle)], $p->turn->turn(new Vec3(1, 0, 0))->toArray(), 1e-9);
+        }
+    }
+
     public function test_each_copy_is_a_piece_of_the_size_it_has(): void
     {
         $shards = $this->strewn(['number' => 25, 'least' => 0.5, 'most' => 1.0, 'seed' => 4]);

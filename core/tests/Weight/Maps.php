@@ -85,6 +85,11 @@ final class Maps
                 return $this->maker->shards($prop, new SilentProgress);
             }
 
+            public function group(PropSpec $prop, string $name): Mesh
+            {
+                return $this->maker->group($prop, $name);
+            }
+
             public function picture(string $asset): Picture
             {
                 return $this->pictures[$asset] ?? throw \YardBreak\Core\Problem::inFile('It is damaged.');

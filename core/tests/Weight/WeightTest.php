@@ -93,6 +93,20 @@ final class WeightTest extends TestCase
         self::assertEqualsWithDelta(0.25, $full / 4000, 4 * sqrt(0.25 * 0.75 / 4000));
     }
 
+    public function test_a_stripe_along_a_drawn_line_is_as_wide_as_said_seen_along_its_direction(): void
+    {
+        // An L in the plane z = 0, pushed through along z.
+        $line = Weight::of(['source' => 'stripes', 'values' => ['by' => 'line', 'line' => [[0, 0, 0], [1, 0, 0], [1, 1, 0]], 'direction' => [0, 0, 1], 'spacing' => 0.4, 'share' => 0.5, 'soft' => 0]]);
+        foreach ([[0.5, 0.099, 7.0], [0.5, -0.099, -3.0], [1.0707, -0.0707, 0.0], [1.099, 0.5, 0.0], [-0.07, 0.07, 1.0]] as $in) {
+            self::assertSame(1.0, $line->at(...$in));
+        }
+        foreach ([[0.5, 0.101, 7.0], [1.072, -0.072, 0.0], [0.899, 0.5, 0.0], [-0.072, 0.072, 1.0], [1.0, 1.101, 0.0]] as $out) {
+            self::assertSame(0.0, $line->at(...$out));
+        }
+        $this->expectExceptionMessage('A line needs two points at least.');
+        Weight::of(['source' => 'stripes', 'values' => ['by' => 'line', 'line' => [[0, 0, 0]]]]);
+    }
+
     public function test_grain_covers_more_with_its_balance_and_another_seed_lies_elsewhere(): void
     {
         $share = static function (float $balance, int $seed): array {

@@ -1,3 +1,5 @@
+import { useQuery } from '@tanstack/react-query';
+import { api } from '../../data/api';
 import { brushSize, useBrush, type BrushHow, type Mirror, type Stroke } from '../../data/brush';
 import type { Prop, WeightSource } from '../../data/document';
 import { useMaps } from '../../data/maps';
@@ -56,28 +58,35 @@ function Picked({ prop, source, path }: { prop: Prop; source: WeightSource; path
     const picked = useUi((s) => s.picked);
     const pieces = usePieces((s) => s.byProp[prop.id]?.pieces) ?? [];
     const parts = useMaps((s) => s.wholes[prop.id]?.fitness?.parts ?? 1);
-    const values = source.values as { faces?: number[]; pieces?: string[]; parts?: number[]; points?: number[] };
+    const values = source.values as { faces?: number[]; pieces?: string[]; parts?: number[]; points?: number[]; groups?: string[] };
+    const file = prop.source.kind === 'mesh' ? prop.source : null;
+    const groups = useQuery({ queryKey: ['groups', file?.asset], queryFn: () => api.groups(file!.asset, file!.file), enabled: file !== null, staleTime: Infinity }).data?.groups ?? [];
     const set = (label: string, change: Record<string, unknown>) => void editProp(prop.id, label, Object.fromEntries(Object.entries(change).map(([name, v]) => [`/${path}/values/${name}`, v])));
     const names = picked.flatMap((k) => pieces[k]?.name ?? []);
     const own = values.parts ?? [];
-    const said = [[values.faces, 'faces'], [values.pieces, 'pieces'], [values.parts, 'parts'], [values.points, 'points']].filter(([list]) => ((list as unknown[] | undefined) ?? []).length > 0).map(([list, word]) => `${(list as unknown[]).length} ${word as string}`);
+    const said = [[values.faces, 'faces'], [values.pieces, 'pieces'], [values.parts, 'parts'], [values.groups, 'groups'], [values.points, 'points']].filter(([list]) => ((list as unknown[] | undefined) ?? []).length > 0).map(([list, word]) => `${(list as unknown[]).length} ${word as string}`);
     return (
         <>
             <Brush prop={prop} words="Pick faces in the picture" hows={HOW.filter((h) => h.value !== 'smooth').map((h) => ({ ...h, label: h.value === 'paint' ? 'Pick' : 'Take out', hint: '' }))} />
             {names.length > 0 && <Button className="my-1 w-full" onClick={() => set('A region of pieces', { pieces: names })}>{names.length === 1 ? `The picked piece ${names[0]}` : `The ${names.length} picked pieces`}</Button>}
             {pieces.length > 1 && names.length === 0 && <p className="text-soft">Pieces picked on the Break stage can be taken here.</p>}
-            {parts > 1 && parts <= PARTS && (
-                <div className="my-1 flex flex-wrap gap-1" role="group" aria-label="Parts that hang together">
-                    {Array.from({ length: parts }, (_, k) => (
-                        <button key={k} type="button" aria-pressed={own.includes(k)} className={`quick figure h-[25px] border px-2 text-[12px] ${own.includes(k) ? 'border-chosen bg-chosen text-on-chosen' : 'border-line bg-raised hover:border-ink'}`} onClick={() => set('Parts of the region', { parts: own.includes(k) ? own.filter((p) => p !== k) : [...own, k].sort((a, b) => a - b) })}>part {k + 1}</button>
-                    ))}
-                </div>
-            )}
+            {parts > 1 && parts <= PARTS && <Chips label="Parts that hang together" chips={Array.from({ length: parts }, (_, k) => ({ id: k, name: `part ${k + 1}` }))} on={own} onChange={(next) => set('Parts of the region', { parts: [...next].sort((a, b) => a - b) })} />}
+            {groups.length > 1 && <Chips label="Groups of its file" chips={groups.map((name) => ({ id: name, name }))} on={values.groups ?? []} onChange={(next) => set('Groups of the region', { groups: next })} />}
             <div className="mt-1 flex items-center gap-2">
                 <span className="figure flex-1 text-[12px] text-soft">{said.length === 0 ? 'nothing picked yet' : said.join(', ')}</span>
-                {said.length > 0 && <Button onClick={() => set('Pick nothing', { faces: [], pieces: [], parts: [], points: [] })}>Clear</Button>}
+                {said.length > 0 && <Button onClick={() => set('Pick nothing', { faces: [], pieces: [], parts: [], points: [], groups: [] })}>Clear</Button>}
             </div>
         </>
+    );
+}
+
+function Chips<T extends string | number>({ label, chips, on, onChange }: { label: string; chips: readonly { id: T; name: string }[]; on: readonly T[]; onChange: (on: T[]) => void }) {
+    return (
+        <div className="my-1 flex flex-wrap gap-1" role="group" aria-label={label}>
+            {chips.map(({ id, name }) => (
+                <button key={id} type="button" aria-pressed={on.includes(id)} className={`quick figure h-[25px] border px-2 text-[12px] ${on.includes(id) ? 'border-chosen bg-chosen text-on-chosen' : 'border-line bg-raised hover:border-ink'}`} onClick={() => onChange(on.includes(id) ? on.filter((o) => o !== id) : [...on, id])}>{name}</button>
+            ))}
+        </div>
     );
 }
 
