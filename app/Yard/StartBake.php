@@ -10,6 +10,8 @@ use App\Models\Shot;
 use Illuminate\Support\Facades\DB;
 use YardBreak\Core\Bake\History;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\Evaluation;
+use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
 
 /** Begins a bake of a shot as it is now, from the frames that are still true. */
@@ -29,7 +31,7 @@ final class StartBake
         if ($spec->props === []) {
             throw Problem::inValue('props', 'There is nothing to bake yet.', 'Bring in or build a prop on the Props stage.');
         }
-        if (array_filter($spec->props, static fn ($prop): bool => $prop->motion->kind !== 'fixed') === []) {
+        if (array_filter($spec->props, static fn (PropSpec $prop): bool => $prop->motion->kind !== 'fixed' || Evaluation::needs($prop)) === []) {
             throw new Problem('still', 'Nothing in this shot can move, so every frame would be the same.', 'props', 'Let a prop fall, or key one, on the Motion stage.');
         }
         $fingerprint = self::fingerprint($spec);
