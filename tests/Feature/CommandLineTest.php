@@ -49,6 +49,27 @@ final class CommandLineTest extends TestCase
         self::assertTrue($got['smallest'] <= $got['median'] && $got['median'] <= $got['largest']);
     }
 
+    /** The maps of the demo shots go from nothing to all, and nothing about them is doubtful. */
+    public function test_weights_tell_how_far_a_map_reaches(): void
+    {
+        $demo = dirname(__DIR__, 2).'/resources/demo/';
+        foreach (['name-board-assembling' => ['comes', 'wiped'], 'sundial' => ['cold'], 'trellis' => ['damp', 'opens']] as $shot => $maps) {
+            self::assertSame($maps, array_column(json_decode($this->yard('weights', $demo.$shot.'.json', '--json')[1], true), 'map'));
+            [$code, $out] = $this->yard('weights', $demo.$shot.'.json', '--map='.$maps[0], '--json');
+            $got = json_decode($out, true);
+            self::assertSame(0, $code, $out);
+            self::assertSame([], $got['findings']);
+            self::assertEquals([1, 0], [$got['coverage'][0]['none'], $got['coverage'][0]['full']]);
+            $last = end($got['coverage']);
+            self::assertEquals([0, 1], [$last['none'], $last['full']]);
+            $means = array_column($got['coverage'], 'mean');
+            $rising = $means;
+            sort($rising);
+            self::assertSame($rising, $means, 'it never goes back');
+        }
+        self::assertSame(1, $this->yard('weights', $demo.'trellis.json', '--map=gone')[0]);
+    }
+
     public function test_steps_of_preparation_are_done_in_the_order_given_each_with_its_settings(): void
     {
         [$code, $out] = $this->yard('prepare', $this->folder.'/ring.stl', '--step=weld', '--step=subdivide', '--set', 'times=2', '--step=push', '--set', 'distance=0.01', '--step=subdivide', '--set', 'scheme=loop', '--out='.$this->folder.'/made.ply', '--json');

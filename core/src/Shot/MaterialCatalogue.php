@@ -24,6 +24,7 @@ final class MaterialCatalogue
         'felt' => ['label' => 'Roofing felt', 'colour' => '#4a4d4c', 'inner' => '#2b2d2d', 'density' => 1100, 'friction' => 0.8, 'bounce' => 0.0],
         'sacking' => ['label' => 'Sacking, filled', 'colour' => '#b09a74', 'inner' => '#c9b68f', 'density' => 1500, 'friction' => 0.8, 'bounce' => 0.0],
         'metal' => ['label' => 'Steel', 'colour' => '#8d9297', 'inner' => '#a7abae', 'density' => 7850, 'friction' => 0.4, 'bounce' => 0.25],
+        'leaf' => ['label' => 'Leaf', 'colour' => '#5f8a3c', 'inner' => '#86a862', 'density' => 700, 'friction' => 0.6, 'bounce' => 0.0],
         'plaster' => ['label' => 'Plaster', 'colour' => '#ddd8cb', 'inner' => '#ece8dd', 'density' => 1200, 'friction' => 0.6, 'bounce' => 0.05],
     ];
 }

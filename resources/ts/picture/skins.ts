@@ -191,6 +191,17 @@ const SKINS: Record<string, Skin> = {
             if (broken > 0.5) c *= 0.92 + 0.14 * cloud(q * 120.0, px * 120.0, 3);`,
         relief: 'return broken > 0.5 ? 0.003 * cloud(q * 100.0, px * 100.0, 4) : 0.0007 * cloud(q * 42.0, px * 42.0, 3) - 0.0006 * spots(q * 150.0, px * 150.0, 0.88);',
     },
+    leaf: {
+        along: 'longest',
+        paint: `
+            float lobe = cloud(q * 16.0, px * 16.0, 3);
+            c = mix(c * vec3(0.78, 0.84, 0.72), c * vec3(1.18, 1.12, 0.92), smoothstep(0.25, 0.75, lobe));
+            float veins = abs(cloud(drawn(q, fibre, 3.0) * 90.0, px * 90.0, 2) - 0.5) * 2.0;
+            c = mix(c * 1.16 + vec3(0.02, 0.03, 0.0), c, smoothstep(0.0, 0.16, veins));
+            c *= 0.94 + 0.12 * fine(q * 320.0, px * 320.0);
+            rough = 0.58 + 0.2 * lobe;`,
+        relief: 'return 0.0012 * abs(cloud(drawn(q, fibre, 3.0) * 90.0, px * 90.0, 2) - 0.5);',
+    },
     metal: {
         along: 'longest',
         paint: `
