@@ -37,12 +37,11 @@ try {
     $b->get($base);
     $b->executeScript('localStorage.setItem("picture","fine")');
     $ids = [];
-    foreach (['roof-and-branch' => 30, 'fern-plaque' => 22, 'name-board' => 18, 'garden-stack' => 30, 'glass-pane' => 16, 'terracotta-jar' => 14] as $demo => $frame) {
+    foreach (['trellis' => 66, 'sundial' => 52, 'cold-frame-wall' => 30, 'name-board-assembling' => 40, 'roof-and-branch' => 30, 'name-board' => 0, 'garden-stack' => 0, 'glass-pane' => 16, 'terracotta-jar' => 14] as $demo => $frame) {
         $ids[$demo] = $id = $b->executeScript('return fetch("/api/shots",{method:"POST",headers:{"X-Yard":"1","Content-Type":"application/json"},body:JSON.stringify({demo:arguments[0]})}).then(r=>r.json()).then(s=>s.id)', [$demo]);
         $b->get("$base/shots/$id");
         sleep(3);
         if ($demo === 'terracotta-jar') {
-            $shoot('break');
             $type('Spread apart', '45');
             $shoot('break-spread');
             $type('Spread apart', '0');
@@ -79,7 +78,27 @@ try {
             $keys(WebDriverKeys::ARROW_RIGHT);
         }
         usleep(800_000);
-        $shoot(['roof-and-branch' => 'bake-roof', 'fern-plaque' => 'bake-plaque', 'name-board' => 'bake-board', 'garden-stack' => 'bake-wall', 'glass-pane' => 'bake-pane', 'terracotta-jar' => 'bake'][$demo]);
+        $name = ['trellis' => 'bake-trellis', 'sundial' => 'bake-sundial', 'cold-frame-wall' => 'bake-wall', 'roof-and-branch' => 'bake-roof', 'glass-pane' => 'bake-pane'][$demo] ?? null;
+        if ($name !== null) {
+            $shoot($name);
+        }
+        if ($demo === 'cold-frame-wall') {
+            $keys('4');
+            StartedYard::until(static fn (): bool => str_contains((string) $b->executeScript('return document.body.innerText'), 'press to show it'), 30);
+            $b->findElement(WebDriverBy::cssSelector('[aria-label="Show the order in the picture"]'))->click();
+            $keys(WebDriverKeys::HOME);
+            $shoot('order');
+            $keys('3');
+            for ($k = 0; $k < 14; $k++) {
+                $keys(WebDriverKeys::ARROW_RIGHT);
+            }
+            sleep(4);
+            $shoot('weights');
+        }
+        if ($demo === 'name-board-assembling') {
+            $keys('4');
+            $shoot('drift');
+        }
         if ($demo === 'garden-stack') {
             $keys('4');
             $b->findElement(WebDriverBy::cssSelector('[aria-label="Curve of Sandbag: position"]'))->click();

@@ -257,7 +257,7 @@ final class ReleaseTest extends TestCase
                 self::fail('it was taken');
             } catch (Problem $e) {
                 self::assertSame('props[0].motion.'.$path.'.map', $e->path);
-                self::assertStringContainsString('moved by a weight map that is none of its own', $e->getMessage());
+                self::assertStringContainsString('goes by a weight map that is none of its own', $e->getMessage());
             }
         }
     }
