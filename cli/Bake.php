@@ -8,6 +8,7 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
+use YardBreak\Core\Bake\BakedPlaces;
 use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\HandOff;
 use YardBreak\Core\Problem;
@@ -15,6 +16,7 @@ use YardBreak\Core\Shot\Evaluation;
 use YardBreak\Core\Shot\MadeParts;
 use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\PropMaker;
+use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\SilentProgress;
 
 final class Bake extends Command
@@ -59,7 +61,8 @@ final class Bake extends Command
         $pieces = Baker::pieces($shot, $shards);
         if ($input->getOption('out') !== null) {
             $folder = $this->folder((string) $input->getOption('out'));
-            $evaluation = new Evaluation(new MapRun($baker->shot(), $parts));
+            $moved = new BakedPlaces($baker->shot(), static fn (PropSpec $p): array => $shards[$p->id], static fn (int $k): array => $frames[$k]->streams, count($frames), array_map(strval(...), array_keys($frames)));
+            $evaluation = new Evaluation(new MapRun($baker->shot(), $parts, null, $moved));
             $handOff = new HandOff($shot, $pieces, $assets, count($frames), static fn (int $k): array => $evaluation->onto($frames[$k]->streams, $frames[$k]->number));
             foreach ($handOff->files($format) as $number => $name) {
                 $handOff->write($format, $number, $folder.'/'.$name);

@@ -9,6 +9,7 @@ use App\Models\Shot;
 use App\Storage\MapPath;
 use App\Storage\YardFiles;
 use App\Yard\Foresight;
+use App\Yard\Maps;
 use App\Yard\StoredParts;
 use Illuminate\Contracts\Queue\ShouldBeUnique;
 use Illuminate\Contracts\Queue\ShouldQueue;
@@ -69,12 +70,13 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
 
     public function handle(StoredParts $parts, Foresight $foresight): void
     {
-        $shot = Shot::query()->find($this->shotId)?->spec();
-        if ($shot === null || ! $this->isThere($shot)) {
+        $of = Shot::query()->find($this->shotId);
+        $shot = $of?->spec();
+        if ($of === null || $shot === null || ! $this->isThere($shot)) {
             return;
         }
         $shot = $foresight->of($shot, false);
-        $run = new MapRun($shot, $parts);
+        $run = Maps::of($of, $shot, $parts);
         try {
             $keys = $this->keys($run);
             if (self::keyOf($keys) !== $this->key) {
@@ -149,9 +151,10 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
 
     private function isWanted(StoredParts $parts): bool
     {
-        $shot = Shot::query()->find($this->shotId)?->spec();
+        $of = Shot::query()->find($this->shotId);
+        $shot = $of?->spec();
         try {
-            return $shot !== null && $this->isThere($shot) && self::keyOf($this->keys(new MapRun(Foresight::known($shot), $parts))) === $this->key;
+            return $of !== null && $shot !== null && $this->isThere($shot) && self::keyOf($this->keys(Maps::of($of, Foresight::known($shot), $parts))) === $this->key;
         } catch (Problem) {
             return false;
         }

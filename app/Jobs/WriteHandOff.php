@@ -12,6 +12,7 @@ use App\Storage\YardFiles;
 use App\Yard\Foresight;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Throwable;
+use YardBreak\Core\Bake\BakedPlaces;
 use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\HandOff as Writer;
 use YardBreak\Core\Bake\History;
@@ -22,6 +23,7 @@ use YardBreak\Core\Shot\Evaluation;
 use YardBreak\Core\Shot\MadeParts;
 use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\PropMaker;
+use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
 use ZipArchive;
 
@@ -74,8 +76,9 @@ final class WriteHandOff implements LastsLong, ShouldQueue
         if (array_map(count(...), array_values($shards)) !== $bake->counts) {
             throw Problem::onDisk('The pieces kept are not those this bake was made of.', 'Bake again.');
         }
-        $evaluation = new Evaluation(new MapRun($shot, new MadeParts($maker, $assets, $shards)));
         $streams = $bake->files()->streams(...);
+        $moved = new BakedPlaces($shot, static fn (PropSpec $p): array => $shards[$p->id], $streams, $handOff->frames, array_map(strval(...), range(0, $handOff->frames - 1)));
+        $evaluation = new Evaluation(new MapRun($shot, new MadeParts($maker, $assets, $shards), null, $moved));
         $writer = new Writer($shot, Baker::pieces($shot, $shards), $assets, $handOff->frames, static fn (int $k): array => $evaluation->onto($streams($k), $shot->first + $k));
         $files = $writer->files($handOff->format);
         if (count($files) === 1) {

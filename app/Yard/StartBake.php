@@ -88,7 +88,7 @@ final class StartBake
     }
 
     /** @return array{Bake|null, int} the bake with the most frames that are still true, and how many these are */
-    private static function stillTrue(Shot $shot, ShotSpec $spec): array
+    public static function stillTrue(Shot $shot, ShotSpec $spec): array
     {
         $best = null;
         $most = 0;

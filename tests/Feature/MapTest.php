@@ -103,6 +103,30 @@ final class MapTest extends YardTestCase
         self::assertSame(MapStore::HEAD + 12, strlen($this->frame($got['keys'][12])));
     }
 
+    /** A block falls onto a slab: until it is baked the slab's map sees it where it hangs, then where it has come to. */
+    public function test_what_physics_moves_is_seen_where_the_bake_has_it(): void
+    {
+        $this->id = $this->newShot();
+        $slab = ['source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 0.6, 'height' => 0.02, 'depth' => 0.6]], 'place' => ['position' => [0, 0, 0], 'turn' => [0, 0, 0], 'size' => 1], 'break' => null, 'motion' => ['kind' => 'fixed']] + self::box(12, 'slab');
+        $slab['weights'] = [['id' => 'rise', 'name' => 'Near', 'sources' => [['source' => 'proximity', 'values' => ['to' => 'box', 'full' => 0.03, 'none' => 0.1, 'falloff' => 'linear']]]]];
+        $this->edit($this->id, 0, [['op' => 'add', 'path' => '/props/-', 'value' => $slab], ['op' => 'add', 'path' => '/props/-', 'value' => self::box()], ['op' => 'replace', 'path' => '/frames/last', 'value' => 14]])->assertOk();
+        $before = $this->map();
+        self::assertSame([1.0, 1.0], array_map(floatval(...), [$before['coverage'][0][0], $before['coverage'][14][0]]), 'it hangs 0.38 above');
+        self::assertCount(1, array_unique($before['keys']));
+        $this->send('POST', "shots/$this->id/bakes")->assertCreated();
+        $after = $this->map();
+        self::assertEquals(1, $after['coverage'][0][0]);
+        self::assertSame(0, (int) $after['coverage'][4][1], 'half way down it touches nothing');
+        // It has landed: under its foot, a quarter of the top, the slab is full.
+        self::assertGreaterThan(0.1, $after['coverage'][14][1]);
+        self::assertCount(15, array_unique($after['keys']));
+        // What comes before a change keeps what it was.
+        $this->edit($this->id, 1, [['op' => 'replace', 'path' => '/props/1/material/bounce', 'value' => ['keys' => [['frame' => 10, 'value' => 0.1], ['frame' => 12, 'value' => 0.9]]]]])->assertOk();
+        $changed = $this->map();
+        self::assertSame(array_slice($after['keys'], 0, 11), array_slice($changed['keys'], 0, 11));
+        self::assertNotSame($after['keys'][14], $changed['keys'][14]);
+    }
+
     public function test_the_unbroken_prop_tells_which_point_each_corner_is(): void
     {
         $this->shot();

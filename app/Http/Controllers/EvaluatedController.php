@@ -9,12 +9,12 @@ use App\Jobs\MakeFrames;
 use App\Models\Shot;
 use App\Storage\ShardStore;
 use App\Yard\Foresight;
+use App\Yard\Maps;
 use App\Yard\StoredParts;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\Evaluation;
-use YardBreak\Core\Shot\MapRun;
 
 /** What weight maps decide of props without a bake: by what each frame depends on, as far as it is worked out. */
 final class EvaluatedController
@@ -22,7 +22,7 @@ final class EvaluatedController
     public function __invoke(Request $request, Shot $shot, StoredParts $parts, Foresight $foresight, ShardStore $store): JsonResponse
     {
         $spec = $foresight->of($shot->spec(), false);
-        $run = new Evaluation(new MapRun($spec, $parts));
+        $run = new Evaluation(Maps::of($shot, $spec, $parts));
         $frame = $request->query('at');
         $out = [];
         foreach ($spec->props as $prop) {

@@ -10,6 +10,7 @@ use App\Storage\MapPath;
 use App\Storage\MapStore;
 use App\Storage\YardFiles;
 use App\Yard\Foresight;
+use App\Yard\Maps;
 use App\Yard\StoredParts;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -27,7 +28,7 @@ final class MapController
     {
         $spec = $foresight->of($shot->spec(), false);
         $kind = self::kind($request->query('kind'));
-        $run = new MapRun($spec, $parts);
+        $run = Maps::of($shot, $spec, $parts);
         $keys = $run->keys($map, $kind);
         $all = MakeMap::keyOf($keys);
         $coverage = array_map(static function (string $key): ?array {
@@ -70,7 +71,7 @@ final class MapController
                 }
             }
         }
-        $run = new MapRun(Foresight::known(ShotSpec::fromObject($document)), $parts, $store);
+        $run = Maps::of($shot, Foresight::known(ShotSpec::fromObject($document)), $parts, $store);
         $frame = is_int($body->frame ?? null) ? $body->frame : $run->shot->first;
         $kind = self::kind($body->kind ?? null);
         $weights = is_int($body->layer ?? null) ? $run->layerAt($map, $body->layer, $kind, $frame) : $run->fromKept($map, $kind, $frame) ?? $run->stillAt($map, $kind, $frame);

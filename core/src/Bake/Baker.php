@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace YardBreak\Core\Bake;
 
 use YardBreak\Core\Break\Shard;
-use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\FrameWriter;
 use YardBreak\Core\Motion\Member;
@@ -26,6 +25,7 @@ use YardBreak\Core\Rigid\Solid;
 use YardBreak\Core\Shot\Cue;
 use YardBreak\Core\Shot\DriftRun;
 use YardBreak\Core\Shot\MapRun;
+use YardBreak\Core\Shot\MovedPieces;
 use YardBreak\Core\Shot\PropParts;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
@@ -36,7 +36,7 @@ use YardBreak\Core\Timing\Cues;
  * Conducts a shot frame by frame: movers move on, cues that were reached are anchored, what is due is let go, the frame is
  * written. Its state can be packed after any frame and taken up again with the same result to the last bit.
  */
-final class Baker implements Surroundings
+final class Baker implements MovedPieces, Surroundings
 {
     private const STATE = 'BAKE';
 
@@ -98,7 +98,7 @@ final class Baker implements Surroundings
         $this->holds = new Holds($shot, array_map(static fn (PropSpec $p, array $own): Prepared => Prepared::ofSolids($shot, $p, $own, $parts), $shot->props, $pieces));
         $this->rigid = new RigidMover($this->members, $pieces, $this->moment(), $shot->steps(), $shot->ground, $this);
         $this->movers = [$this->rigid, ...$others];
-        $this->maps = $parts === null ? null : new MapRun($shot, $parts, null, fn (int $prop): array => $this->placements($prop));
+        $this->maps = $parts === null ? null : new MapRun($shot, $parts, null, $this);
     }
 
     /**
@@ -348,8 +348,8 @@ final class Baker implements Surroundings
         return array_map(static fn (PropSpec $p, int $k): Member => new Member($k, $p->name, $p->motion->kind, $p->motion->letsGo(), $p->motion->held === 'whole', $p->place, $p->material->density, $p->material->friction, $p->material->bounce, $p->motion->velocity, $p->motion->spin), $shot->props, array_keys($shot->props));
     }
 
-    /** @return list<Placement> where the pieces of a prop have gone, from its own coordinates to the scene */
-    private function placements(int $prop): array
+    /** As they are now, whatever frame is asked for. */
+    public function places(int $prop, int $frame): array
     {
         $out = [];
         foreach ($this->holds->pieces($prop) as $piece) {
@@ -357,6 +357,11 @@ final class Baker implements Surroundings
         }
 
         return $out;
+    }
+
+    public function key(int $frame): string
+    {
+        return (string) $frame;
     }
 
     /** Cues that were reached stand from now on, and so does what is tied to them. */

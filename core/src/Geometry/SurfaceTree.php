@@ -164,6 +164,12 @@ final class SurfaceTree
         return $out;
     }
 
+    /** @return array{Vec3, float} a ball round all of it: its middle and its radius */
+    public function ball(): array
+    {
+        return $this->boxes === [] ? [Vec3::zero(), 0.0] : [new Vec3($this->boxes[0], $this->boxes[1], $this->boxes[2]), hypot($this->boxes[6], $this->boxes[7])];
+    }
+
     /** @return array{int, int, int} the points of a face */
     public function corners(int $face): array
     {

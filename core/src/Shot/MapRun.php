@@ -65,9 +65,9 @@ final class MapRun
 
     /**
      * @param  ShotSpec  $shot  as it is known so far
-     * @param  (\Closure(int): list<Placement>)|null  $moved  by number of a free prop: where its pieces have gone, from its own coordinates to the scene
+     * @param  MovedPieces|null  $moved  where physics has moved the pieces of free props, where that is known
      */
-    public function __construct(public ShotSpec $shot, private readonly PropParts $parts, public readonly ?KeptWeights $kept = null, private readonly ?\Closure $moved = null)
+    public function __construct(public ShotSpec $shot, private readonly PropParts $parts, public readonly ?KeptWeights $kept = null, private readonly ?MovedPieces $moved = null)
     {
     }
 
@@ -81,7 +81,7 @@ final class MapRun
     /** What the shape of a prop depends on, and where its pieces have gone; nothing that is the same twice where they move. */
     public function shapeOf(string $prop, int $frame): string
     {
-        return $this->prop($prop)->shardKey().($this->isMoved($prop) ? ' at '.$frame : '');
+        return $this->prop($prop)->shardKey().($this->moved !== null && $this->prop($prop)->motion->isFree() ? ' at '.$this->moved->key($frame) : '');
     }
 
     /**
@@ -91,10 +91,10 @@ final class MapRun
      */
     public function bodiesOf(string $prop, string $what, int $frame): array
     {
-        if (! $this->isMoved($prop) || $what === 'origin' || $this->moved === null) {
+        $places = $what === 'origin' || ! $this->prop($prop)->motion->isFree() ? null : $this->moved?->places($this->numberOf($prop), $frame);
+        if ($places === null) {
             return [$this->body($prop, $what, $frame)];
         }
-        $places = ($this->moved)($this->numberOf($prop));
         $out = [];
         foreach ($this->parts->pieces($this->prop($prop)) as $piece => $shard) {
             $body = $this->bodies[$prop.' '.$what.' '.$piece] ??= $what === 'pieces'
@@ -104,11 +104,6 @@ final class MapRun
         }
 
         return $out;
-    }
-
-    private function isMoved(string $prop): bool
-    {
-        return $this->moved !== null && $this->prop($prop)->motion->isFree();
     }
 
     private function numberOf(string $prop): int

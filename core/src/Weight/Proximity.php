@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Weight;
 
+use YardBreak\Core\Geometry\Aabb;
+use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\MeshKind;
+use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Kinds\Choice;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
@@ -78,7 +81,11 @@ final readonly class Proximity implements Measured
             return $this->toOne($on, $bodies[0], $memory, $limit);
         }
         $best = array_fill(0, $on->count(), INF);
+        $box = Aabb::around(new Mesh($on->x, $on->y, $on->z, []));
         foreach ($bodies as $body) {
+            if (self::apart($box, $body) > $limit) {
+                continue;
+            }
             foreach ($this->toOne($on, $body, new Memory, $limit) as $i => $distance) {
                 if ($distance < $best[$i]) {
                     $best[$i] = $distance;
@@ -87,6 +94,16 @@ final readonly class Proximity implements Measured
         }
 
         return $best;
+    }
+
+    /** Metres between the box round the points and the ball round a body, at least. */
+    private static function apart(Aabb $box, Body $body): float
+    {
+        [$middle, $radius] = $body->tree->ball();
+        $at = $body->place->point($middle);
+        $off = new Vec3(max($box->low->x - $at->x, 0.0, $at->x - $box->high->x), max($box->low->y - $at->y, 0.0, $at->y - $box->high->y), max($box->low->z - $at->z, 0.0, $at->z - $box->high->z));
+
+        return $off->length() - $radius * $body->place->size;
     }
 
     /**

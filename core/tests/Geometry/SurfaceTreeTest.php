@@ -13,6 +13,7 @@ use YardBreak\Core\Geometry\SurfaceTree;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Geometry\WindingNumber;
 use YardBreak\Core\SeededRandom;
+use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Tests\Solids;
 
 /** Expected distances come from looking at every face, by the plane and the three sides of each. */
@@ -129,6 +130,20 @@ final class SurfaceTreeTest extends TestCase
         }
 
         return $out;
+    }
+
+    public function test_its_ball_holds_all_of_it_and_is_not_much_larger(): void
+    {
+        foreach ([['box', ['width' => 0.3, 'height' => 2.0, 'depth' => 0.7]], ['ring', []], ['sheet', []]] as [$shape, $values]) {
+            $mesh = ShapeCatalogue::mesh($shape, $values)->movedBy(new Vec3(3, -1, 2));
+            [$middle, $radius] = (new SurfaceTree($mesh))->ball();
+            $farthest = 0.0;
+            foreach ($mesh->x as $i => $x) {
+                $farthest = max($farthest, $middle->minus(new Vec3($x, $mesh->y[$i], $mesh->z[$i]))->length());
+            }
+            self::assertLessThanOrEqual($radius * (1 + 1e-12), $farthest);
+            self::assertGreaterThan(0.6 * $radius, $farthest);
+        }
     }
 
     private static function byAllFaces(Mesh $m, Vec3 $p): float

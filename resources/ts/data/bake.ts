@@ -28,6 +28,9 @@ interface BakeState {
 
 const NOTHING = { bake: null, store: null, loaded: 0, came: 0, figures: [], found: {}, foreseen: {} };
 
+/** The bake of the shot, once it is done: what physics has moved is where that has it. */
+export const useBaked = () => useBake((s) => (s.bake?.state === 'done' ? s.bake.id : null));
+
 let wake: (() => void) | null = null;
 let pressedAt = 0;
 

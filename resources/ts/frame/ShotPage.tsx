@@ -4,7 +4,7 @@ import { Group, Panel, Separator, usePanelRef } from 'react-resizable-panels';
 import { Link, useParams } from 'react-router';
 import { CueSheet } from '../cue-sheet/CueSheet';
 import { ProblemError, type Problem } from '../data/api';
-import { foresee, pokeBake, staleFrom, useBake } from '../data/bake';
+import { foresee, pokeBake, staleFrom, useBake, useBaked } from '../data/bake';
 import { fillEvaluated, followEvaluated } from '../data/evaluated';
 import { said } from '../data/said';
 import { usePieces } from '../data/pieces';
@@ -191,11 +191,12 @@ function useFollow(id: string): void {
         // oxlint-disable-next-line react-hooks/exhaustive-deps
     }, [id, revision]);
     const found = useBake((s) => s.found);
+    const baked = useBaked();
     const frame = useUi((s) => s.frame);
     useEffect(() => {
         if (shot !== null) followEvaluated(id);
         // Touches that were found meanwhile move what is tied to them.
         // oxlint-disable-next-line react-hooks/exhaustive-deps
-    }, [found]);
+    }, [found, baked]);
     useEffect(() => void fillEvaluated(), [frame]);
 }

@@ -1,6 +1,6 @@
 import { useEffect } from 'react';
 import type { Catalogue } from '../data/api';
-import { useBake } from '../data/bake';
+import { useBake, useBaked } from '../data/bake';
 import type { Prop, WeightMap } from '../data/document';
 import { endTrial, fill, follow, shownMap } from '../data/maps';
 import { currentMoments } from '../data/moments';
@@ -102,6 +102,7 @@ function useFollow(prop: Prop | null, map: WeightMap | null): void {
     const frame = useUi((s) => s.frame);
     // Touches that were found meanwhile move what is tied to them.
     const found = useBake((s) => s.found);
+    const baked = useBaked();
     useEffect(() => {
         const { show, set } = useUi.getState();
         if (map !== null && show === null) set({ show: 'weight' });
@@ -116,7 +117,7 @@ function useFollow(prop: Prop | null, map: WeightMap | null): void {
         return follow(shot, prop.id, map.id);
         // Only a saved revision counts; the optimistic document in between does not.
         // oxlint-disable-next-line react-hooks/exhaustive-deps
-    }, [shot, prop?.id, map?.id, revision, found]);
+    }, [shot, prop?.id, map?.id, revision, found, baked]);
     useEffect(() => void fill(), [frame]);
 }
 
