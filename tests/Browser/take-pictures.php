@@ -76,6 +76,9 @@ try {
         $keys(WebDriverKeys::HOME);
         for ($k = 0; $k < $frame; $k++) {
             $keys(WebDriverKeys::ARROW_RIGHT);
+            if ($k % 6 === 5) {
+                $drawn();
+            }
         }
         usleep(800_000);
         $name = ['trellis' => 'bake-trellis', 'sundial' => 'bake-sundial', 'cold-frame-wall' => 'bake-wall', 'roof-and-branch' => 'bake-roof', 'glass-pane' => 'bake-pane'][$demo] ?? null;
