@@ -101,9 +101,10 @@ final class Artist
         $this->browser->findElement(WebDriverBy::cssSelector($css))->click();
     }
 
-    public function types(string $label, string $value): void
+    /** Types into a field, the first of its label within `$inside`, which is a CSS selector with a space after it. */
+    public function types(string $label, string $value, string $inside = ''): void
     {
-        $field = $this->browser->findElement(WebDriverBy::cssSelector('input[aria-label="'.$label.'"]'));
+        $field = $this->browser->findElement(WebDriverBy::cssSelector($inside.'input[aria-label="'.$label.'"]'));
         $field->click();
         $field->sendKeys([WebDriverKeys::CONTROL, 'a']);
         $field->sendKeys([WebDriverKeys::NULL, $value, WebDriverKeys::ENTER]);

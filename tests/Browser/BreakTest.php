@@ -183,12 +183,13 @@ final class BreakTest extends BrowserTestCase
         $a->sees('1 picked');
         $a->presses('Release apart');
         $group = $a->document()['props'][0]['motion']['groups'][0];
-        self::assertSame(2, $group['frame']);
+        self::assertEquals(['on' => 'frame', 'frame' => 2], $group['release']);
         self::assertCount(1, $group['pieces']);
         $a->keys('4');
-        $a->sees('Release groups');
-        $a->types('Group 1', '9');
-        self::assertSame(9, $a->document()['props'][0]['motion']['groups'][0]['frame']);
+        $a->sees('1 piece');
+        $a->types('Frame', '9', '[role=group][aria-label="Group 1"] ');
+        $a->until(fn (): bool => $a->document()['props'][0]['motion']['groups'][0]['release']['frame'] === 9);
+        self::assertSame(0, $a->document()['props'][0]['motion']['release']['frame'], 'the others keep theirs');
         $this->assertNoErrors();
     }
 

@@ -74,7 +74,7 @@ final class MotionTest extends BrowserTestCase
         $a = $this->artist;
         $a->opensShot([Setting::box('crate', ['place' => ['position' => [0, 1, 0], 'turn' => [0, 0, 0], 'size' => 1], 'motion' => ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'frame', 'frame' => 0]]])]);
         $a->keys('4');
-        $a->sees('They are let go');
+        $a->sees('Let go');
         $a->types('Frame', '10');
         $a->sees('saved');
         $a->keys('5', 'b');

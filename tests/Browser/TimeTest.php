@@ -86,7 +86,7 @@ final class TimeTest extends BrowserTestCase
         $a->presses('+ Cue');
         $a->sees('Cue 1');
         $a->clicks('[aria-label^="Cue Cue 1"]');
-        $a->presses('at a first touch');
+        $a->presses('a first touch');
         $a->chooses('And', 'ram');
         $a->sees('Found at frame 24');
         $a->keys(WebDriverKeys::ESCAPE);

@@ -114,7 +114,7 @@ function Groups({ prop }: { prop: Prop }) {
         <Section title="Groups" aside={<Button disabled={picked.length === 0} onClick={add} hint="Pieces picked in the picture are let go in a way of their own">{picked.length === 0 ? 'Pick pieces for one' : `Group ${picked.length} picked`}</Button>}>
             {groups.length === 0 && <p className="text-soft">All pieces are let go alike.</p>}
             {groups.map((g, i) => (
-                <div key={i} className="mb-1.5 border border-line bg-raised px-2.5 py-1">
+                <div key={i} role="group" aria-label={g.name} className="mb-1.5 border border-line bg-raised px-2.5 py-1">
                     <div className="flex items-center gap-2">
                         <button type="button" className="min-w-0 flex-1 truncate text-left font-medium hover:underline" title="Show its pieces" onClick={() => set({ picked: g.pieces.flatMap((name) => { const k = pieces?.findIndex((p) => p.name === name) ?? -1; return k < 0 ? [] : [k]; }) })}>{g.name}</button>
                         <span className="figure text-[11px] text-soft">{g.pieces.length === 1 ? '1 piece' : `${g.pieces.length} pieces`}</span>
