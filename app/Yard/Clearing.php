@@ -25,7 +25,7 @@ use YardBreak\Core\Shot\ShotSpec;
 final class Clearing
 {
     /** Folders of what can be made again from documents; named by what it was made of. */
-    private const MADE_AGAIN = ['meshes', 'shards', 'pictures', 'locks', 'asset-groups'];
+    private const MADE_AGAIN = ['meshes', 'shards', 'pictures', 'locks', 'asset-names'];
 
     /** Folders of what somebody may be at just now, and for how many seconds. */
     private const IN_USE = ['incoming', 'locks'];

@@ -6,6 +6,7 @@ namespace App\Yard;
 
 use App\Storage\AssetStore;
 use App\Storage\ShardStore;
+use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Format\PictureReader;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Progress;
@@ -32,9 +33,9 @@ final class StoredParts implements PropParts
         return $this->shards->of($prop, $this->progress);
     }
 
-    public function group(PropSpec $prop, string $name): Mesh
+    public function named(PropSpec $prop, NamedFaces $by, string $name): Mesh
     {
-        return $this->maker->group($prop, $name);
+        return $this->maker->named($prop, $by, $name);
     }
 
     public function picture(string $asset): Picture

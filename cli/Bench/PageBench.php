@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Cli\Bench;
 
+use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
 use Tests\Browser\Artist;
 use Tests\Browser\Setting;
@@ -12,8 +13,8 @@ use YardBreak\Core\Problem;
 
 /**
  * What somebody at the screen waits for, in a browser without a graphics card: a new break, the first frame of a
- * bake, and the script time of a frame while scrubbing. Beside it the same browser's time for a bare request, as
- * a measure of the machine.
+ * bake, the script time of a frame while scrubbing and while painting, and a weight map made and dragged. Beside it the
+ * same browser's time for a bare request, as a measure of the machine.
  */
 final class PageBench implements Benchmark
 {
@@ -30,6 +31,8 @@ final class PageBench implements Benchmark
             $rows[] = $this->preview($artist);
             $rows[] = $this->firstFrame($artist);
             $rows[] = $this->scrubbing($artist, (int) ($settings['pieces'] ?? 1000));
+            array_push($rows, ...$this->maps($artist));
+            $rows[] = $this->painting($artist);
         } finally {
             $yard->stop();
         }
@@ -135,6 +138,114 @@ final class PageBench implements Benchmark
         }
 
         return ['case' => 'script time of a frame at '.$pieces.' pieces, ms', 'value' => round(self::median($times), 2), 'promised' => 2.0, 'bare_request_s' => $this->bareRequest($artist)];
+    }
+
+    /** @return list<array<string, int|float|string|bool>> from a map that was changed to its coverage at the playhead, and from a drag of a distance to the map it makes */
+    private function maps(Artist $artist): array
+    {
+        $near = ['source' => 'proximity', 'values' => ['to' => 'passer', 'full' => 0.05, 'none' => 0.4]];
+        $passer = Setting::box('passer', ['source' => ['kind' => 'shape', 'shape' => 'ring', 'values' => ['radius' => 0.3, 'tube' => 0.1, 'segments' => 64, 'rows' => 24]], 'place' => ['position' => [['keys' => [['frame' => 0, 'value' => -0.5], ['frame' => 90, 'value' => 0.5]]], 0.5, 0], 'turn' => [0, 0, 0], 'size' => 1], 'motion' => ['kind' => 'keyed']]);
+        $first = $dragged = [];
+        foreach ([self::TEN_THOUSAND, self::TWENTY_THOUSAND] as $detail) {
+            $artist->opensShot([self::ball($detail, [$near]), $passer]);
+            $artist->keys('3');
+            $artist->until(static fn (): bool => $artist->js('return document.querySelector("[data-coverage]")') !== null, 60);
+            $artist->js(self::COVERAGE);
+            if ($detail === self::TEN_THOUSAND) {
+                for ($k = 0; $k < 5; $k++) {
+                    $artist->until(static fn (): bool => ! str_contains($artist->text(), 'Working out'), 60);
+                    $artist->js('covered("keydown", (e) => e.key === "ArrowRight")');
+                    $artist->browser->findElement(WebDriverBy::cssSelector('[role=slider][aria-label^="None beyond"]'))->sendKeys(WebDriverKeys::ARROW_RIGHT);
+                    $artist->until(static fn (): bool => $artist->js('return window.waited') !== null, 30);
+                    $first[] = (float) $artist->js('return window.waited') / 1000;
+                }
+
+                continue;
+            }
+            $artist->until(static fn (): bool => ! str_contains($artist->text(), 'Working out'), 120);
+            $grip = $artist->browser->findElement(WebDriverBy::cssSelector('[role=slider][aria-label^="None beyond"]'));
+            $artist->browser->action()->clickAndHold($grip)->perform();
+            for ($k = 0; $k < 9; $k++) {
+                $artist->js('covered("pointermove", () => true)');
+                $artist->browser->action()->moveByOffset(3, 0)->perform();
+                $artist->until(static fn (): bool => $artist->js('return window.waited') !== null, 30);
+                $dragged[] = (float) $artist->js('return window.waited');
+            }
+            $artist->browser->action()->release()->perform();
+        }
+
+        return [
+            ['case' => 'a map changed to its coverage at the playhead, 10,000 points, s', 'value' => round(self::median($first), 3), 'promised' => 0.3, 'bare_request_s' => $this->bareRequest($artist)],
+            ['case' => 'a distance dragged to the new map, 20,000 points, ms', 'value' => round(self::median($dragged), 1), 'promised' => 100.0, 'bare_request_s' => $this->bareRequest($artist)],
+        ];
+    }
+
+    /** @return array<string, int|float|string|bool> script time of a move of the brush and of the frame it makes; median of 60 */
+    private function painting(Artist $artist): array
+    {
+        $artist->opensShot([self::ball(self::FIFTY_THOUSAND, [['source' => 'brush', 'values' => ['strokes' => []]]])]);
+        $artist->keys('3');
+        $artist->until(static fn (): bool => $artist->js('return document.querySelector("[data-coverage]")') !== null, 60);
+        $took = $artist->browser->executeAsyncScript(<<<'JS'
+            const done = arguments[0];
+            const canvas = document.querySelector('#picture canvas');
+            const box = canvas.getBoundingClientRect();
+            const at = (k) => ({ bubbles: true, cancelable: true, button: 0, buttons: 1, clientX: box.left + box.width / 2 + 60 * Math.cos(k / 4), clientY: box.top + box.height / 2 + 60 * Math.sin(k / 4) });
+            const times = [];
+            canvas.dispatchEvent(new PointerEvent('pointerdown', at(0)));
+            let k = 1;
+            const move = () => {
+                const begun = performance.now();
+                window.dispatchEvent(new PointerEvent('pointermove', at(k)));
+                const script = performance.now() - begun;
+                requestAnimationFrame(() => requestAnimationFrame(() => {
+                    times.push(script + Number(document.getElementById('picture').dataset.drawMs));
+                    if (++k <= 60) return move();
+                    window.dispatchEvent(new PointerEvent('pointerup', at(k)));
+                    done(times);
+                }));
+            };
+            move();
+            JS);
+        $artist->until(static fn (): bool => count($artist->document()['props'][0]['weights'][0]['sources'][0]['values']['strokes'][0]['dabs'] ?? []) > 10);
+
+        return ['case' => 'a move of the brush on 50,000 points, script, ms', 'value' => round(self::median($took), 2), 'slowest' => round(max($took), 2), 'promised' => 16.7, 'bare_request_s' => $this->bareRequest($artist)];
+    }
+
+    /** Divisions of balls of about so many points. */
+    private const TEN_THOUSAND = 32;
+
+    private const TWENTY_THOUSAND = 45;
+
+    private const FIFTY_THOUSAND = 71;
+
+    /** Leaves in `waited` the milliseconds from an event to other weights told of, drawn. */
+    private const COVERAGE = <<<'JS'
+        window.covered = (event, counts) => {
+            window.waited = null;
+            const told = () => [...document.querySelectorAll('h3')].find((h) => h.textContent.startsWith('At frame'))?.parentElement.textContent ?? '';
+            const before = told();
+            addEventListener(event, function begin(e) {
+                if (!counts(e)) return;
+                removeEventListener(event, begin, true);
+                const begun = performance.now();
+                const look = () => {
+                    const now = told();
+                    if (now.includes('mean') && now !== before) requestAnimationFrame(() => (window.waited = performance.now() - begun));
+                    else requestAnimationFrame(look);
+                };
+                look();
+            }, true);
+        };
+        JS;
+
+    /**
+     * @param  list<array<string, mixed>>  $sources
+     * @return array{op: string, path: string, value: mixed}
+     */
+    private static function ball(int $detail, array $sources): array
+    {
+        return Setting::box('ball', ['source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.5, 'detail' => $detail]], 'weights' => [['id' => 'map', 'name' => 'Map', 'sources' => $sources]]]);
     }
 
     private function bareRequest(Artist $artist): float

@@ -116,7 +116,7 @@ final class Attack
             if ($i % 7 === 0) {
                 $body = $mutants->hostile();
                 [$method, $path] = $mutants->one([['POST', "shots/$shot/edits"], ['POST', "shots/$shot/undo"], ['POST', "shots/$shot/redo"], ['POST', "shots/$shot/props/box/punch"], ['POST', 'shots'], ['PUT', "shots/$shot"],
-                    ['GET', 'assets/%00/a.obj/groups'], ['GET', 'pictures/%00'], ['GET', "shots/$shot/props/%00/picture"], ['GET', 'bakes/x/frames?from[]=1'], ['PATCH', 'shots'], ['PUT', "shots/$shot/picture?of[]=1"], ['POST', 'bakes/x/hand-offs'], ['POST', 'shots/import'], ['GET', 'shots/%ff'], ['POST', "shots/$shot/bakes?x[]=%00"]]);
+                    ['GET', 'assets/%00/a.obj/names'], ['GET', 'pictures/%00'], ['GET', "shots/$shot/props/%00/picture"], ['GET', 'bakes/x/frames?from[]=1'], ['PATCH', 'shots'], ['PUT', "shots/$shot/picture?of[]=1"], ['POST', 'bakes/x/hand-offs'], ['POST', 'shots/import'], ['GET', 'shots/%ff'], ['POST', "shots/$shot/bakes?x[]=%00"]]);
                 $body = is_array($body) || $body instanceof \stdClass ? $body : (object) [$mutants->one(['revision', 'patch', 'label', 'from', 'demo', 'format', 'others', 'name']) => $body, 'revision' => $revision];
 
                 return [$method, $path, [], self::json($body)];

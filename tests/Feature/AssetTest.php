@@ -89,12 +89,12 @@ final class AssetTest extends YardTestCase
         self::assertFileExists($young, 'it may still be on its way');
     }
 
-    public function test_groups_of_a_file_are_listed_also_when_not_kept(): void
+    public function test_groups_and_materials_of_a_file_are_listed_also_when_not_kept(): void
     {
-        $asset = $this->upload('assets?name=two.obj', "v 0 0 0\nv 1 0 0\nv 0 1 0\ng a\nf 1 2 3\ng b\nf 1 3 2\n")->assertCreated()->json('asset');
-        self::assertSame(['a', 'b'], $this->get("/api/assets/$asset/two.obj/groups")->assertOk()->json('groups'));
-        exec('rm -r '.escapeshellarg($this->folder.'/files/asset-groups'));
-        self::assertSame(['a', 'b'], $this->get("/api/assets/$asset/two.obj/groups")->assertOk()->json('groups'));
+        $asset = $this->upload('assets?name=two.obj', "v 0 0 0\nv 1 0 0\nv 0 1 0\ng a\nusemtl glaze\nf 1 2 3\ng b\nf 1 3 2\n")->assertCreated()->json('asset');
+        self::assertSame(['groups' => ['a', 'b'], 'materials' => ['glaze']], $this->get("/api/assets/$asset/two.obj/names")->assertOk()->json());
+        exec('rm -r '.escapeshellarg($this->folder.'/files/asset-names'));
+        self::assertSame(['groups' => ['a', 'b'], 'materials' => ['glaze']], $this->get("/api/assets/$asset/two.obj/names")->assertOk()->json());
     }
 
     public function test_an_open_mesh_comes_in_is_judged_and_mended(): void

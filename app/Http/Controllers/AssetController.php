@@ -75,11 +75,9 @@ final class AssetController
         return response()->file($path, ['Content-Type' => $size['mime'], 'Cache-Control' => 'public, max-age=31536000, immutable']);
     }
 
-    /** The groups of faces in a mesh file, by name. */
-    public function groups(string $asset, string $name, AssetStore $store, MeshIntake $intake): JsonResponse
+    /** The groups and materials of faces in a mesh file, by name. */
+    public function names(string $asset, string $name, MeshIntake $intake): JsonResponse
     {
-        $name = Text::fileName($name);
-
-        return response()->json(['groups' => $intake->groups($asset) ?? $intake->keepGroups($asset, MeshReader::read($store->path($asset), $name)->groups())]);
+        return response()->json($intake->names($asset, Text::fileName($name)));
     }
 }

@@ -130,7 +130,7 @@ final class GlbReader
         if (isset($node['mesh'])) {
             $mesh = $this->item('meshes', $node['mesh']);
             $name = $node['name'] ?? $mesh['name'] ?? null;
-            $this->mesh->group(is_string($name) ? mb_substr($name, 0, 200) : 'mesh');
+            $this->mesh->named(NamedFaces::Group, is_string($name) ? mb_substr($name, 0, 200) : 'mesh');
             foreach (self::list($mesh['primitives'] ?? null) as $primitive) {
                 $this->primitive(is_array($primitive) ? $primitive : [], $m);
             }
@@ -161,6 +161,8 @@ final class GlbReader
             [$x, $y, $z] = [$positions[$i], $positions[$i + 1], $positions[$i + 2]];
             $ids[] = $this->mesh->vertex($m[0] * $x + $m[4] * $y + $m[8] * $z + $m[12], $m[1] * $x + $m[5] * $y + $m[9] * $z + $m[13], $m[2] * $x + $m[6] * $y + $m[10] * $z + $m[14]);
         }
+        $material = isset($p['material']) ? $this->item('materials', $p['material']) : null;
+        $this->mesh->named(NamedFaces::Material, $material === null ? '' : (is_string($material['name'] ?? null) && $material['name'] !== '' ? mb_substr($material['name'], 0, 200) : 'material '.((int) $p['material'] + 1)));
         $places = isset($attributes['TEXCOORD_0']) ? $this->values($attributes['TEXCOORD_0'], 2) : null;
         $order = isset($p['indices']) ? $this->values($p['indices'], 1) : array_keys($ids);
         $n = count($order);
@@ -174,8 +176,8 @@ final class GlbReader
             $uvs = $places === null ? null : array_map(static fn (int $k): array => [self::finite($places[2 * $k] ?? 0), 1.0 - self::finite($places[2 * $k + 1] ?? 0)], $corners);
             $this->mesh->polygon(array_map(static fn (int $k): int => $ids[$k] ?? -1, $corners), null, $uvs);
         }
-        if ($this->colour === null && isset($p['material'])) {
-            $this->colour = array_slice($this->several($this->item('materials', $p['material'])['pbrMetallicRoughness']['baseColorFactor'] ?? [1, 1, 1, 1], 4, 'base colour'), 0, 3);
+        if ($this->colour === null && $material !== null) {
+            $this->colour = array_slice($this->several($material['pbrMetallicRoughness']['baseColorFactor'] ?? [1, 1, 1, 1], 4, 'base colour'), 0, 3);
         }
     }
 

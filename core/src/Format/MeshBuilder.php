@@ -50,8 +50,8 @@ final class MeshBuilder
     /** @var array<string, int> */
     private array $known = [];
 
-    /** @var list<array{string, int}> name of a group, and the first corner of its faces */
-    private array $groups = [];
+    /** @var array{group: list<array{string, int}>, material: list<array{string, int}>} name, and the first corner of the faces that follow */
+    private array $named = ['group' => [], 'material' => []];
 
     /** @param  bool  $weld points at exactly the same place become one */
     public function __construct(private readonly string $name, private readonly bool $weld = false)
@@ -141,20 +141,23 @@ final class MeshBuilder
         }
     }
 
-    /** The faces that follow belong to this group. */
-    public function group(string $name): void
+    /** The faces that follow are of this group, or this material; of none if the name is empty. */
+    public function named(NamedFaces $by, string $name): void
     {
-        $this->groups[] = [$name, count($this->faces)];
+        $this->named[$by->value][] = [$name, count($this->faces)];
     }
 
     /** @param  list<float>|null  $colour  linear red, green and blue, 0…1 */
     public function file(?array $colour = null): MeshFile
     {
         $spans = [];
-        foreach ($this->groups as $k => [$name, $from]) {
-            $to = $this->groups[$k + 1][1] ?? count($this->faces);
-            if ($to > $from) {
-                $spans[] = [$name, $from, $to];
+        foreach ($this->named as $by => $named) {
+            $spans[$by] = [];
+            foreach ($named as $k => [$name, $from]) {
+                $to = $named[$k + 1][1] ?? count($this->faces);
+                if ($to > $from && $name !== '') {
+                    $spans[$by][] = [$name, $from, $to];
+                }
             }
         }
 

@@ -11,30 +11,30 @@ use YardBreak\Core\Problem;
 final readonly class MeshFile
 {
     /**
-     * @param  list<array{string, int, int}>  $spans  groups of faces: name, first corner, corner after the last; a group may have several
+     * @param  array{group?: list<array{string, int, int}>, material?: list<array{string, int, int}>}  $spans  of faces: name, first corner, corner after the last; a name may have several
      * @param  list<float>|null  $colour  linear red, green and blue, 0…1
      */
     public function __construct(public Mesh $mesh, private array $spans = [], public ?array $colour = null)
     {
     }
 
-    /** @return list<string> names of the groups, as they come in the file */
-    public function groups(): array
+    /** @return list<string> as they come in the file */
+    public function names(NamedFaces $by): array
     {
-        return array_values(array_unique(array_column($this->spans, 0)));
+        return array_values(array_unique(array_column($this->spans[$by->value] ?? [], 0)));
     }
 
     /**
-     * The faces of one group, with the points they use.
+     * The faces of one name, with the points they use.
      *
-     * @throws Problem where there is no such group
+     * @throws Problem where there are none
      */
-    public function group(string $name): Mesh
+    public function named(NamedFaces $by, string $name): Mesh
     {
         $m = $this->mesh;
         $x = $y = $z = $faces = $normals = $uvs = $new = [];
-        foreach ($this->spans as [$group, $from, $to]) {
-            if ($group !== $name) {
+        foreach ($this->spans[$by->value] ?? [] as [$of, $from, $to]) {
+            if ($of !== $name) {
                 continue;
             }
             for ($k = $from; $k < $to; $k++) {
@@ -55,7 +55,9 @@ final readonly class MeshFile
             }
         }
         if ($faces === []) {
-            throw Problem::inFile('The file has no group "'.$name.'".', $this->spans === [] ? 'Use all of it.' : 'Choose one of: '.implode(', ', array_slice($this->groups(), 0, 12)).'.');
+            $names = $this->names($by);
+
+            throw Problem::inFile('The file has no '.$by->value.' "'.$name.'".', $names === [] ? 'Use all of it.' : 'Choose one of: '.implode(', ', array_slice($names, 0, 12)).'.');
         }
 
         return new Mesh($x, $y, $z, $faces, $m->normals === null ? null : $normals, null, $m->uvs === null ? null : $uvs);

@@ -6,7 +6,7 @@ namespace YardBreak\Core\Format;
 
 use YardBreak\Core\Problem;
 
-/** Wavefront OBJ, read line by line: v, vn, vt, f (any number of corners, negative indices), o and g. */
+/** Wavefront OBJ, read line by line: v, vn, vt, f (any number of corners, negative indices), o, g and usemtl. */
 final class ObjReader
 {
     /** Bytes of a line, continued ones taken together. */
@@ -87,7 +87,10 @@ final class ObjReader
                 break;
             case 'o':
             case 'g':
-                $this->mesh->group(Text::of(implode(' ', array_slice($part, 1))) ?: 'unnamed');
+                $this->mesh->named(NamedFaces::Group, Text::of(implode(' ', array_slice($part, 1))) ?: 'unnamed');
+                break;
+            case 'usemtl':
+                $this->mesh->named(NamedFaces::Material, Text::of(implode(' ', array_slice($part, 1))) ?: 'unnamed');
                 break;
         }
     }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Format\PictureReader;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\SilentProgress;
@@ -32,9 +33,9 @@ final class MadeParts implements PropParts
         return $this->shards[$prop->id] ??= $this->maker->shards($prop, new SilentProgress);
     }
 
-    public function group(PropSpec $prop, string $name): Mesh
+    public function named(PropSpec $prop, NamedFaces $by, string $name): Mesh
     {
-        return $this->maker->group($prop, $name);
+        return $this->maker->named($prop, $by, $name);
     }
 
     public function picture(string $asset): Picture

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\FaceNeighbours;
 use YardBreak\Core\Geometry\FineMesh;
@@ -368,9 +369,9 @@ final class MapRun
         return new Body($body->tree, $this->place($prop, $frame), $body->closed);
     }
 
-    public function group(string $prop, string $name): Body
+    public function named(string $prop, NamedFaces $by, string $name): Body
     {
-        return $this->bodies[$prop.' group '.$name] ??= new Body(new SurfaceTree($this->parts->group($this->prop($prop), $name)), Placement::identity(), false);
+        return $this->bodies[$prop.' '.$by->value.' '.$name] ??= new Body(new SurfaceTree($this->parts->named($this->prop($prop), $by, $name)), Placement::identity(), false);
     }
 
     /** Metres from one corner to the other of the box round a prop. */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
+use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Weight\Body;
 use YardBreak\Core\Weight\Picture;
@@ -85,9 +86,9 @@ final readonly class MapScene implements Scene
         return $this->run->picture($asset);
     }
 
-    public function group(string $prop, string $name): Body
+    public function named(string $prop, NamedFaces $by, string $name): Body
     {
-        return $this->run->group($prop, $name);
+        return $this->run->named($prop, $by, $name);
     }
 
     public function extent(string $prop): float

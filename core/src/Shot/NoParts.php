@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
+use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Weight\Picture;
@@ -21,7 +22,7 @@ final class NoParts implements PropParts
         throw self::none();
     }
 
-    public function group(PropSpec $prop, string $name): Mesh
+    public function named(PropSpec $prop, NamedFaces $by, string $name): Mesh
     {
         throw self::none();
     }

@@ -10,6 +10,7 @@ use YardBreak\Core\Break\Plan\Basis;
 use YardBreak\Core\Break\Ringed;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Format\MeshReader;
+use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Fitness;
@@ -113,20 +114,20 @@ final class PropMaker
         }
         $file = MeshReader::read($this->assets->path($source['asset']), $source['file']);
 
-        return self::inMetres(($source['group'] ?? null) === null ? $file->mesh : $file->group($source['group']), $source);
+        return self::inMetres(($source['group'] ?? null) === null ? $file->mesh : $file->named(NamedFaces::Group, $source['group']), $source);
     }
 
     /**
-     * A group of the file a prop was read from, where it lies in the prop and as large.
+     * The faces of a group, or a material, of the file a prop was read from, where they lie in the prop and as large.
      *
-     * @throws Problem where the prop is of no file, or its file has no such group
+     * @throws Problem where the prop is of no file, or its file has none of that name
      */
-    public function group(PropSpec $prop, string $name): Mesh
+    public function named(PropSpec $prop, NamedFaces $by, string $name): Mesh
     {
         if ($prop->source['kind'] !== 'mesh') {
-            throw Problem::inValue('groups', $prop->name.' was not read from a file, so it has no groups.', 'Pick faces or parts instead.');
+            throw Problem::inValue($by->value.'s', $prop->name.' was not read from a file, so it has no '.$by->value.'s.', 'Pick faces or parts instead.');
         }
-        $mesh = self::inMetres(MeshReader::read($this->assets->path($prop->source['asset']), $prop->source['file'])->group($name), $prop->source);
+        $mesh = self::inMetres(MeshReader::read($this->assets->path($prop->source['asset']), $prop->source['file'])->named($by, $name), $prop->source);
 
         return $prop->place->fullSize() === 1.0 ? $mesh : $mesh->scaledBy($prop->place->fullSize());
     }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Weight\Picture;
@@ -23,11 +24,11 @@ interface PropParts
     public function pieces(PropSpec $prop): array;
 
     /**
-     * A group of the file a prop was read from, where it lies in the prop.
+     * The faces of a group, or a material, of the file a prop was read from, where they lie in the prop.
      *
      * @throws Problem where there is none of that name
      */
-    public function group(PropSpec $prop, string $name): Mesh;
+    public function named(PropSpec $prop, NamedFaces $by, string $name): Mesh;
 
     /** @throws Problem where it cannot be read */
     public function picture(string $asset): Picture;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
+use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Format\PictureReader;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Problem;
@@ -26,9 +27,9 @@ final readonly class UnbrokenParts implements PropParts
         throw Problem::inValue('', 'This map looks at the pieces of '.$prop->name.', so it cannot steer how pieces are made.', 'Take a map that goes by places alone.');
     }
 
-    public function group(PropSpec $prop, string $name): Mesh
+    public function named(PropSpec $prop, NamedFaces $by, string $name): Mesh
     {
-        return $this->maker->group($prop, $name);
+        return $this->maker->named($prop, $by, $name);
     }
 
     public function picture(string $asset): Picture

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Weight;
 
+use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Geometry\LooseParts;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
@@ -20,8 +21,9 @@ final readonly class Region implements Source
      * @param  list<string>  $pieces
      * @param  list<int>  $parts
      * @param  list<string>  $groups
+     * @param  list<string>  $materials
      */
-    private function __construct(private array $points, private array $faces, private array $pieces, private array $parts, private array $groups)
+    private function __construct(private array $points, private array $faces, private array $pieces, private array $parts, private array $groups, private array $materials)
     {
     }
 
@@ -41,18 +43,19 @@ final readonly class Region implements Source
             new Option('points', 'Points', 'Numbers of points of the mesh.', NumbersKind::class, [], 0, 10_000_000),
             new Option('faces', 'Faces', 'Numbers of faces of the mesh.', NumbersKind::class, [], 0, 10_000_000),
             new Option('pieces', 'Pieces', 'Pieces of its break, by name.', NamesKind::class, []),
-            new Option('groups', 'Groups', 'Groups of the file it was read from, as of its materials.', NamesKind::class, []),
+            new Option('groups', 'Groups', 'Groups of the file it was read from.', NamesKind::class, []),
+            new Option('materials', 'Materials', 'Materials of the file it was read from.', NamesKind::class, []),
             new Option('parts', 'Parts', 'Parts of the mesh that hang together, from 0 on.', NumbersKind::class, [], 0, 1_000_000),
         ];
     }
 
     public static function of(array $values): self
     {
-        if ($values['points'] === [] && $values['faces'] === [] && $values['pieces'] === [] && $values['parts'] === [] && $values['groups'] === []) {
-            throw Problem::inValue('points', 'Nothing is picked for this region, so it weighs nothing.', 'Pick faces in the picture, or take pieces, parts or groups.');
+        if (array_filter($values, static fn (array $picked): bool => $picked !== []) === []) {
+            throw Problem::inValue('points', 'Nothing is picked for this region, so it weighs nothing.', 'Pick faces in the picture, or take pieces, parts, groups or materials.');
         }
 
-        return new self($values['points'], $values['faces'], $values['pieces'], $values['parts'], $values['groups']);
+        return new self($values['points'], $values['faces'], $values['pieces'], $values['parts'], $values['groups'], $values['materials']);
     }
 
     public function reads(): array
@@ -92,10 +95,12 @@ final readonly class Region implements Source
                 $chosen[$corners[3 * $f]] = $chosen[$corners[3 * $f + 1]] = $chosen[$corners[3 * $f + 2]] = 1.0;
             }
         }
-        foreach ($this->groups as $group) {
-            foreach ($scene->group($on->prop, $group)->tree->nearest($mesh->x, $mesh->y, $mesh->z)->distance as $p => $d) {
-                if ($d <= self::ON * $scene->extent($on->prop)) {
-                    $chosen[$p] = 1.0;
+        foreach ([[NamedFaces::Group, $this->groups], [NamedFaces::Material, $this->materials]] as [$by, $names]) {
+            foreach ($names as $name) {
+                foreach ($scene->named($on->prop, $by, $name)->tree->nearest($mesh->x, $mesh->y, $mesh->z)->distance as $p => $d) {
+                    if ($d <= self::ON * $scene->extent($on->prop)) {
+                        $chosen[$p] = 1.0;
+                    }
                 }
             }
         }
@@ -110,7 +115,7 @@ final readonly class Region implements Source
 
             return $chosen;
         }
-        $out = $this->points === [] && $faces === [] && $this->groups === [] ? array_fill(0, $on->count(), 0.0) : Carried::over($chosen, $on, $scene->surface($on->prop));
+        $out = $this->points === [] && $faces === [] && $this->groups === [] && $this->materials === [] ? array_fill(0, $on->count(), 0.0) : Carried::over($chosen, $on, $scene->surface($on->prop));
         foreach ($on->names() as $i => $name) {
             if (isset($picked[$name])) {
                 $out[$i] = 1.0;

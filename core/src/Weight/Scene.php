@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Weight;
 
+use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Problem;
 
@@ -83,11 +84,11 @@ interface Scene
     public function picture(string $asset): Picture;
 
     /**
-     * A group of the file a prop was read from, in the prop's own coordinates.
+     * The faces of a group, or a material, of the file a prop was read from, in the prop's own coordinates.
      *
      * @throws Problem where there is none of that name
      */
-    public function group(string $prop, string $name): Body;
+    public function named(string $prop, NamedFaces $by, string $name): Body;
 
     /** Metres from one corner to the other of the box round a prop. */
     public function extent(string $prop): float;

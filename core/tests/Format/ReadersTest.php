@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Format\MeshFile;
 use YardBreak\Core\Format\MeshReader;
+use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Format\Text;
 use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Problem;
@@ -59,15 +60,25 @@ final class ReadersTest extends TestCase
     public function test_a_group_is_taken_out_with_only_its_own_points(): void
     {
         $file = $this->read("v 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\ng floor\nf 1 2 3\ng wall\nf 1 3 4\ng floor\nf 1 4 2\ng nothing\n", 'obj');
-        self::assertSame(['floor', 'wall'], $file->groups());
-        $floor = $file->group('floor');
+        self::assertSame(['floor', 'wall'], $file->names(NamedFaces::Group));
+        $floor = $file->named(NamedFaces::Group, 'floor');
         self::assertSame([2, 4], [$floor->faceCount(), $floor->vertexCount()]);
-        $wall = $file->group('wall');
+        $wall = $file->named(NamedFaces::Group, 'wall');
         self::assertSame([1, 3], [$wall->faceCount(), $wall->vertexCount()]);
         self::assertEqualsWithDelta([0, 0, 0, 0, 1, 0, 0, 0, 1], [$wall->x[0], $wall->y[0], $wall->z[0], $wall->x[1], $wall->y[1], $wall->z[1], $wall->x[2], $wall->y[2], $wall->z[2]], 0.0);
         $this->expectException(Problem::class);
         $this->expectExceptionMessage('no group "roof"');
-        $file->group('roof');
+        $file->named(NamedFaces::Group, 'roof');
+    }
+
+    public function test_faces_are_named_by_their_material_too(): void
+    {
+        $file = $this->read("v 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nf 1 3 4\ng floor\nusemtl wet clay\nf 1 2 3\ng wall\nf 1 4 2\n", 'obj');
+        self::assertSame(['wet clay'], $file->names(NamedFaces::Material));
+        self::assertSame(2, $file->named(NamedFaces::Material, 'wet clay')->faceCount());
+        self::assertSame(['floor', 'wall'], $file->names(NamedFaces::Group));
+        self::assertSame(['material 1'], $this->read(self::glb([0, 1, 2, 0, 2, 3], 4, [], [1.0, 0.0, 0.0, 1.0]), 'glb')->names(NamedFaces::Material));
+        self::assertSame([], $this->read(self::glb([0, 1, 2], 4, []), 'glb')->names(NamedFaces::Material));
     }
 
     public function test_text_stl_may_hold_several_solids_in_any_case(): void
@@ -176,8 +187,8 @@ final class ReadersTest extends TestCase
     public function test_names_in_other_letters_than_utf_8_are_read_as_text_of_some_kind(): void
     {
         $file = $this->read("v 0 0 0\nv 1 0 0\nv 0 1 0\no T\xF6pfchen\nf 1 2 3\no \x80\xFF\x81\nf 1 3 2\n", 'obj');
-        self::assertSame('Töpfchen', $file->groups()[0]);
-        self::assertTrue(mb_check_encoding($file->groups()[1], 'UTF-8'));
+        self::assertSame('Töpfchen', $file->names(NamedFaces::Group)[0]);
+        self::assertTrue(mb_check_encoding($file->names(NamedFaces::Group)[1], 'UTF-8'));
         self::assertSame('Töpfchen.obj', Text::fileName("C:\\meshes\\T\xF6pfchen.obj"));
         self::assertSame('a.obj', Text::fileName("../\0../a.obj"));
     }

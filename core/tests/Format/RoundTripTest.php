@@ -12,6 +12,7 @@ use YardBreak\Core\Format\GlbSurface;
 use YardBreak\Core\Format\GlbWriter;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Format\MeshWriter;
+use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Shot\BreakCatalogue;
@@ -204,7 +205,7 @@ final class RoundTripTest extends TestCase
         }
         file_put_contents($path = $this->folder.'/l.obj', $text);
         $file = MeshReader::read($path);
-        self::assertSame(['prism ends', 'sides'], $file->groups());
+        self::assertSame(['prism ends', 'sides'], $file->names(NamedFaces::Group));
         $fitness = Fitness::of($file->mesh);
         self::assertTrue($fitness->canBreak());
         self::assertSame(20, $fitness->faces);

@@ -216,6 +216,24 @@ final class MapRunTest extends TestCase
         }
     }
 
+    /**
+     * On a ball of radius R all of the surface lies below the plane at a point: at the distance d by the sine d / 2R (Thales). Over
+     * the cap within s, whose area grows as d², that is s / 3R in the mean.
+     */
+    public function test_how_sunk_a_ball_is_follows_from_its_radius(): void
+    {
+        $run = Maps::run([['source' => 'hollows', 'values' => ['size' => 0.12, 'full' => 1, 'none' => -1]]], [], static function (array $d): array {
+            $d['props'][0]['source'] = ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.3, 'detail' => 40]];
+
+            return $d;
+        });
+        $sunk = array_map(static fn (float $w): float => 2 * $w - 1, self::some($run->at('reach', 'points', 0)));
+        self::assertEqualsWithDelta(-0.12 / 0.9, array_sum($sunk) / count($sunk), 0.003);
+        // Each sees its own sample of some 60 points.
+        self::assertGreaterThan(-0.12 / 0.9 - 0.035, min($sunk));
+        self::assertLessThan(-0.12 / 0.9 + 0.035, max($sunk));
+    }
+
     /** Three full of eight pieces by rank, the fourth half way. */
     public function test_pieces_come_one_after_the_other(): void
     {
@@ -243,6 +261,35 @@ final class MapRunTest extends TestCase
         $want = array_fill_keys([3, 9, ...array_slice($mesh->faces, 60, 3)], true);
         foreach (self::some($run->at('reach', 'points', 5)) as $i => $w) {
             self::assertSame(isset($want[$i]) ? 1.0 : 0.0, $w);
+        }
+    }
+
+    /** A crate of a metre, in centimetres and with z up: its floor is a group of the file, its lid of a material. */
+    public function test_a_region_goes_by_groups_and_materials_of_the_file(): void
+    {
+        $asset = str_repeat('c', 64);
+        file_put_contents($path = sys_get_temp_dir().'/'.$asset, "v 0 0 0\nv 100 0 0\nv 100 100 0\nv 0 100 0\nv 0 0 100\nv 100 0 100\nv 100 100 100\nv 0 100 100\ng floor\nf 4 3 2 1\ng rest\nusemtl glaze\nf 5 6 7 8\nusemtl clay\nf 1 2 6 5\nf 2 3 7 6\nf 3 4 8 7\nf 4 1 5 8\n");
+        try {
+            foreach (['groups' => ['floor', 0.0], 'materials' => ['glaze', 1.0]] as $by => [$name, $y]) {
+                $run = static fn (string $name): MapRun => Maps::run([['source' => 'region', 'values' => [$by => [$name]]]], [], static function (array $d) use ($asset): array {
+                    $d['props'][0]['source'] = ['kind' => 'mesh', 'asset' => $asset, 'file' => 'crate.obj', 'up' => 'z', 'unit' => 'cm'];
+
+                    return $d;
+                });
+                $mesh = self::block($run($name));
+                foreach ($run($name)->at('reach', 'points', 3) as $i => $w) {
+                    self::assertSame(abs($mesh->y[$i] - $y) < 1e-9 ? 1.0 : 0.0, $w, "$by, point $i");
+                }
+                try {
+                    $run('gone')->at('reach', 'points', 0);
+                    self::fail('There is none of that name.');
+                } catch (Problem $e) {
+                    self::assertStringContainsString('has no '.rtrim($by, 's').' "gone"', $e->getMessage());
+                    self::assertStringContainsString($name, (string) $e->remedy);
+                }
+            }
+        } finally {
+            unlink($path);
         }
     }
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Weight;
 
+use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Shot\AssetSource;
 use YardBreak\Core\Shot\MapRun;
@@ -54,13 +55,14 @@ final class Maps
         });
     }
 
+    /** Assets are files beside the others of the machine that may go, named as they are. */
     public static function maker(): PropMaker
     {
         return new PropMaker(new class implements AssetSource
         {
             public function path(string $asset): string
             {
-                return '';
+                return sys_get_temp_dir().'/'.$asset;
             }
         });
     }
@@ -85,9 +87,9 @@ final class Maps
                 return $this->maker->shards($prop, new SilentProgress);
             }
 
-            public function group(PropSpec $prop, string $name): Mesh
+            public function named(PropSpec $prop, NamedFaces $by, string $name): Mesh
             {
-                return $this->maker->group($prop, $name);
+                return $this->maker->named($prop, $by, $name);
             }
 
             public function picture(string $asset): Picture

@@ -172,6 +172,7 @@ export interface AssetView {
     asset: string;
     file: string;
     groups: string[];
+    materials: string[];
     /** As the web writes it, or null where the file has none. */
     colour: string | null;
     fitness: Fitness;
@@ -341,7 +342,7 @@ export const api = {
     bringPicture: (file: File) => json<{ asset: string; file: string }>(`pictures?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),
     platePictures: (files: { name: string; asset: string }[]) => send<PlateMade>('POST', 'plates/pictures', { files }),
     plateFilm,
-    groups: (asset: string, file: string) => json<{ groups: string[] }>(`assets/${asset}/${encodeURIComponent(file)}/groups`),
+    names: (asset: string, file: string) => json<{ groups: string[]; materials: string[] }>(`assets/${asset}/${encodeURIComponent(file)}/names`),
     bake: (id: string) => json<{ bake: BakeView | null }>(`shots/${id}/bake`),
     bakeState: (bake: string) => json<BakeProgress>(`bakes/${bake}/state`),
     map: (id: string, map: string, frame: number, signal: AbortSignal) => json<MapTold>(`shots/${id}/maps/${map}?at=${frame}`, { signal }),

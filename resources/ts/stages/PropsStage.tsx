@@ -131,7 +131,7 @@ function OneProp({ prop }: { prop: Prop }) {
 
 /** A file of several groups can be used whole, by one of them, or as a prop for each. */
 function Groups({ prop, source }: { prop: Prop; source: MeshSource }) {
-    const groups = useQuery({ queryKey: ['groups', source.asset], queryFn: () => api.groups(source.asset, source.file), staleTime: Infinity }).data?.groups ?? [];
+    const groups = useQuery({ queryKey: ['names', source.asset], queryFn: () => api.names(source.asset, source.file), staleTime: Infinity }).data?.groups ?? [];
     if (groups.length < 2) return null;
     const split = () => {
         const document = useShot.getState().shot!.document;

@@ -58,13 +58,13 @@ function Picked({ prop, source, path }: { prop: Prop; source: WeightSource; path
     const picked = useUi((s) => s.picked);
     const pieces = usePieces((s) => s.byProp[prop.id]?.pieces) ?? [];
     const parts = useMaps((s) => s.wholes[prop.id]?.fitness?.parts ?? 1);
-    const values = source.values as { faces?: number[]; pieces?: string[]; parts?: number[]; points?: number[]; groups?: string[] };
+    const values = source.values as { faces?: number[]; pieces?: string[]; parts?: number[]; points?: number[]; groups?: string[]; materials?: string[] };
     const file = prop.source.kind === 'mesh' ? prop.source : null;
-    const groups = useQuery({ queryKey: ['groups', file?.asset], queryFn: () => api.groups(file!.asset, file!.file), enabled: file !== null, staleTime: Infinity }).data?.groups ?? [];
+    const { groups, materials } = useQuery({ queryKey: ['names', file?.asset], queryFn: () => api.names(file!.asset, file!.file), enabled: file !== null, staleTime: Infinity }).data ?? { groups: [], materials: [] };
     const set = (label: string, change: Record<string, unknown>) => void editProp(prop.id, label, Object.fromEntries(Object.entries(change).map(([name, v]) => [`/${path}/values/${name}`, v])));
     const names = picked.flatMap((k) => pieces[k]?.name ?? []);
     const own = values.parts ?? [];
-    const said = [[values.faces, 'faces'], [values.pieces, 'pieces'], [values.parts, 'parts'], [values.groups, 'groups'], [values.points, 'points']].filter(([list]) => ((list as unknown[] | undefined) ?? []).length > 0).map(([list, word]) => `${(list as unknown[]).length} ${word as string}`);
+    const said = [[values.faces, 'faces'], [values.pieces, 'pieces'], [values.parts, 'parts'], [values.groups, 'groups'], [values.materials, 'materials'], [values.points, 'points']].filter(([list]) => ((list as unknown[] | undefined) ?? []).length > 0).map(([list, word]) => `${(list as unknown[]).length} ${word as string}`);
     return (
         <>
             <Brush prop={prop} words="Pick faces in the picture" hows={HOW.filter((h) => h.value !== 'smooth').map((h) => ({ ...h, label: h.value === 'paint' ? 'Pick' : 'Take out', hint: '' }))} />
@@ -72,9 +72,10 @@ function Picked({ prop, source, path }: { prop: Prop; source: WeightSource; path
             {pieces.length > 1 && names.length === 0 && <p className="text-soft">Pieces picked on the Break stage can be taken here.</p>}
             {parts > 1 && parts <= PARTS && <Chips label="Parts that hang together" chips={Array.from({ length: parts }, (_, k) => ({ id: k, name: `part ${k + 1}` }))} on={own} onChange={(next) => set('Parts of the region', { parts: [...next].sort((a, b) => a - b) })} />}
             {groups.length > 1 && <Chips label="Groups of its file" chips={groups.map((name) => ({ id: name, name }))} on={values.groups ?? []} onChange={(next) => set('Groups of the region', { groups: next })} />}
+            {materials.length > 1 && <Chips label="Materials of its file" chips={materials.map((name) => ({ id: name, name }))} on={values.materials ?? []} onChange={(next) => set('Materials of the region', { materials: next })} />}
             <div className="mt-1 flex items-center gap-2">
                 <span className="figure flex-1 text-[12px] text-soft">{said.length === 0 ? 'nothing picked yet' : said.join(', ')}</span>
-                {said.length > 0 && <Button onClick={() => set('Pick nothing', { faces: [], pieces: [], parts: [], points: [], groups: [] })}>Clear</Button>}
+                {said.length > 0 && <Button onClick={() => set('Pick nothing', { faces: [], pieces: [], parts: [], points: [], groups: [], materials: [] })}>Clear</Button>}
             </div>
         </>
     );

@@ -51,7 +51,6 @@ export function ProfileGraph({ prop, path, at, sources, entry }: Props) {
     const x = (d: number) => PAD + ((d - low) / (high - low)) * (WIDE - 2 * PAD);
     const y = (w: number) => HIGH - 20 - w * (HIGH - 34);
     const distance = (px: number) => low + ((px - PAD) / (WIDE - 2 * PAD)) * (high - low);
-    const change = (part: Record<string, unknown>) => ({ ...values, ...Object.fromEntries(Object.entries(part).map(([k, v]) => [k, isKeyed(values[k] as Value) ? v : v])) });
     const drag = (name: 'full' | 'none' | 'curve', handle = 0) => (e: React.PointerEvent) => {
         e.preventDefault();
         e.stopPropagation();
@@ -71,7 +70,7 @@ export function ProfileGraph({ prop, path, at, sources, entry }: Props) {
                     part = { curve: next };
                 } else part = { [name]: round(d, (high - low) / 200) };
                 setHeld(part);
-                tryOut({ sources: sources.map((s, i) => (i === at ? { ...s, values: change(part) } : s)) });
+                tryOut({ sources: sources.map((s, i) => (i === at ? { ...s, values: { ...values, ...part } } : s)) });
             },
             () => {
                 endTrial();
