@@ -10,7 +10,7 @@ use YardBreak\Core\Weight\Coverage;
 /**
  * Weights of maps by what they depend on, a file a frame: the mark `YBW1`, how many there are (uint32), the shares at none and
  * at full, the least, the mean and the most (float32 each), then a byte each, 255 for 1. Beside them what single sources
- * gave, in full (float32 each), for what is changed by hand.
+ * gave, in full (float64 each), for what is changed by hand.
  */
 final class MapStore implements KeptWeights
 {
@@ -46,7 +46,7 @@ final class MapStore implements KeptWeights
     public function recall(string $of): ?array
     {
         $bytes = @file_get_contents(YardFiles::folder(self::rawName($of)));
-        $values = $bytes === false ? false : unpack('g*', $bytes);
+        $values = $bytes === false ? false : unpack('e*', $bytes);
 
         return $values === false ? null : array_values($values);
     }
@@ -55,7 +55,7 @@ final class MapStore implements KeptWeights
     {
         $bytes = '';
         foreach (array_chunk($values, 8192) as $chunk) {
-            $bytes .= pack('g*', ...$chunk);
+            $bytes .= pack('e*', ...$chunk);
         }
         YardFiles::write(self::rawName($of), $bytes);
     }

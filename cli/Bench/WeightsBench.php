@@ -58,7 +58,7 @@ final class WeightsBench implements Benchmark
     /** @return array<string, int|float|string|bool> a ring of 20,000 triangles passes a ball; so many of its points come within reach */
     private function proximity(float $share): array
     {
-        $run = $this->run(self::POINTS_50, ['source' => 'proximity', 'values' => $share < 1.0 ? ['to' => 'ring', 'full' => 0.0, 'none' => 0.17] : ['to' => 'ring', 'full' => 0.0, 'none' => 100.0]]);
+        $run = $this->run(self::POINTS_50, ['source' => 'proximity', 'values' => $share < 1.0 ? ['to' => 'ring', 'full' => 0.0, 'none' => 0.32] : ['to' => 'ring', 'full' => 0.0, 'none' => 100.0]]);
         $begun = hrtime(true);
         $first = $run->at('map', MapRun::SURFACE, 0);
         $start = (hrtime(true) - $begun) / 1e9;

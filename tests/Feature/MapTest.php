@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
+use App\Jobs\MakeMap;
 use App\Models\Shot;
 use App\Storage\MapStore;
 use App\Yard\StoredParts;
+use Illuminate\Support\Facades\Queue;
 use Illuminate\Testing\TestResponse;
 use YardBreak\Core\Shot\MapRun;
 
@@ -60,6 +62,21 @@ final class MapTest extends YardTestCase
         self::assertNotSame($first, $this->trial(['layer' => 0, 'frame' => 12]));
         $this->send('POST', "shots/$this->id/maps/rise/trial", ['sources' => [['source' => 'moon', 'values' => new \stdClass]], 'frame' => 5])->assertStatus(422)->assertJsonPath('problem.path', 'props[0].weights[0].sources[0].source');
         self::assertCount(count($first), $this->trial(['frame' => 5]), 'nothing was changed by it');
+    }
+
+    /** What was tried by hand is there as soon as it is made, before anything is worked out in the background, and the same. */
+    public function test_a_change_that_was_tried_is_there_at_once(): void
+    {
+        $revision = $this->shot();
+        $sources = [['source' => 'ball', 'on' => 'own', 'values' => ['middle' => [0, 0.15, 0], 'full' => 0.1, 'none' => 0.31, 'falloff' => 'linear']]];
+        $tried = $this->trial(['sources' => $sources, 'frame' => 5]);
+        Queue::fake();
+        $this->edit($this->id, $revision, [['op' => 'replace', 'path' => '/props/0/weights/0/sources', 'value' => $sources]])->assertOk();
+        $got = $this->send('GET', "shots/$this->id/maps/rise?at=5")->assertOk()->json();
+        self::assertNotNull($got['coverage'][5]);
+        self::assertFalse($got['done']);
+        self::assertSame($tried, array_values(unpack('C*', substr($this->frame($got['keys'][5]), MapStore::HEAD)) ?: []));
+        Queue::assertPushed(MakeMap::class);
     }
 
     public function test_what_is_doubtful_is_said_with_frame_and_place(): void

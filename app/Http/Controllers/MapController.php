@@ -24,13 +24,19 @@ use YardBreak\Core\Shot\ShotSpec;
 final class MapController
 {
     /** How much of the prop a map reaches, frame by frame, as far as that is worked out; what is missing is. */
-    public function show(Request $request, Shot $shot, string $map, StoredParts $parts, Foresight $foresight): JsonResponse
+    public function show(Request $request, Shot $shot, string $map, StoredParts $parts, MapStore $store, Foresight $foresight): JsonResponse
     {
         $spec = $foresight->of($shot->spec(), false);
         $kind = self::kind($request->query('kind'));
-        $run = Maps::of($shot, $spec, $parts);
+        $run = Maps::of($shot, $spec, $parts, $store);
         $keys = $run->keys($map, $kind);
         $all = MakeMap::keyOf($keys);
+        $asked = $request->query('at');
+        $frame = max($spec->first, min($spec->last, is_numeric($asked) ? (int) $asked : $spec->first));
+        // After a drag what it was measured from is there, so that the frame looked at need not wait its turn.
+        if (! MakeMap::isMade($keys[$frame - $spec->first]) && ! $run->remembers($map) && ($weights = $run->fromKept($map, $kind, $frame)) !== null) {
+            YardFiles::write(MapPath::of($keys[$frame - $spec->first]), MapStore::encode($weights));
+        }
         $coverage = array_map(static function (string $key): ?array {
             $c = MapStore::coverage($key);
 
@@ -40,8 +46,7 @@ final class MapController
         $findings = @file_get_contents(YardFiles::folder(MakeMap::findingsName($all)));
         $done = ! in_array(null, $coverage, true) && ($findings !== false || $kind !== MapRun::SURFACE);
         if (! $done && $fault === null) {
-            $frame = $request->query('at');
-            MakeMap::dispatch($shot->id, $map, $kind, $all, is_numeric($frame) ? (int) $frame : $spec->first);
+            MakeMap::dispatch($shot->id, $map, $kind, $all, $frame);
         }
 
         return response()->json([

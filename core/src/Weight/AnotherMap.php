@@ -53,7 +53,6 @@ final readonly class AnotherMap implements Source
         return true;
     }
 
-    /** Points are given as the world has them. */
     public function over(Points $on, Scene $scene, Memory $memory): array
     {
         [$prop, $values] = $scene->map($this->map, $on);
@@ -61,6 +60,6 @@ final readonly class AnotherMap implements Source
             return $values;
         }
 
-        return Carried::over($values, $on->placed($scene->place($prop)->inverse()), $scene->surface($prop));
+        return Carried::over($values, $on->placed($scene->place($prop)->inverse()->after($scene->place($on->prop))), $scene->surface($prop));
     }
 }

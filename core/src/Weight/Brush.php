@@ -106,13 +106,14 @@ final readonly class Brush implements Source
     private static function near(Points $on, array $cells, float $k, array $dab, float $size): array
     {
         [$x, $y, $z, $nx, $ny, $nz] = $dab;
+        [$ox, $oy, $oz] = $on->normals();
         $out = [];
         for ($a = -1; $a <= 1; $a++) {
             for ($b = -1; $b <= 1; $b++) {
                 for ($c = -1; $c <= 1; $c++) {
                     foreach ($cells[self::cell($x * $k + $a, $y * $k + $b, $z * $k + $c)] ?? [] as $i) {
                         $d = (($on->x[$i] - $x) ** 2 + ($on->y[$i] - $y) ** 2 + ($on->z[$i] - $z) ** 2) / ($size * $size);
-                        if ($d < 1.0 && $on->normals[0][$i] * $nx + $on->normals[1][$i] * $ny + $on->normals[2][$i] * $nz > 0.0) {
+                        if ($d < 1.0 && $ox[$i] * $nx + $oy[$i] * $ny + $oz[$i] * $nz > 0.0) {
                             $out[$i] = (1.0 - $d) * (1.0 - $d);
                         }
                     }

@@ -74,7 +74,7 @@ final readonly class Facing implements Measured
     public function distances(Points $on, Scene $scene, Memory $memory, float $limit): array
     {
         $there = $this->to === '' ? null : $scene->place($this->to)->position;
-        [$nx, $ny, $nz] = $on->normals;
+        [$nx, $ny, $nz] = $on->normals();
         [$dx, $dy, $dz] = $this->direction->toArray();
         $out = [];
         foreach ($nx as $i => $a) {

@@ -81,7 +81,7 @@ final readonly class Hollows implements Source
         foreach ($sample as $i) {
             $cells[self::cell($on->x[$i] * $k, $on->y[$i] * $k, $on->z[$i] * $k)][] = $i;
         }
-        [$nx, $ny, $nz] = $on->normals;
+        [$nx, $ny, $nz] = $on->normals();
         $out = [];
         foreach ($on->x as $i => $x) {
             $y = $on->y[$i];

@@ -139,7 +139,7 @@ final readonly class Layer
         $of = $on->key.' '.self::hash($this->raw($source, $stands, $scene));
         $limit = $measured ? $scene->limit($source->reach()->farthest()) : 0.0;
         if ($source->drifts() || $of !== $memory->of || $measured && $memory->limit < $limit) {
-            $there = $stands === null ? $on : $on->placed($stands);
+            $there = $stands === null || $source->inWorld() ? $on : $on->placed($stands);
             $memory->values = $measured ? $source->distances($there, $scene, $memory, $limit) : $source->over($there, $scene, $memory);
             $memory->of = $of;
             $memory->limit = max($memory->limit, $limit);

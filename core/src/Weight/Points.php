@@ -8,6 +8,7 @@ use YardBreak\Core\Geometry\Arrivals;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Placement;
+use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 
 /** Where a map is asked for: the points of a prop's surface, or its pieces by their middles; in the prop's own coordinates. */
@@ -19,6 +20,9 @@ final class Points
     /** @var list<array{int, int, float}>|null */
     private ?array $ways = null;
 
+    /** @var array{list<float>, list<float>, list<float>}|null */
+    private ?array $normals = null;
+
     /** @var list<int>|null */
     private ?array $pieceOf = null;
 
@@ -28,12 +32,12 @@ final class Points
      * @param  list<float>  $x
      * @param  list<float>  $y
      * @param  list<float>  $z
-     * @param  array{list<float>, list<float>, list<float>}  $normals  one a point, of unit length; none of pieces
      * @param  Mesh|null  $mesh  whose points these are; null for pieces
      * @param  \Closure(): list<string>  $findNames
      * @param  list<float>  $volumes  of pieces, m³
      * @param  (\Closure(): list<array{int, int, float}>)|null  $findWays
      * @param  (\Closure(): list<int>)|null  $findPieces
+     * @param  self|null  $own  the same points before they were turned
      */
     private function __construct(
         public readonly string $key,
@@ -41,12 +45,13 @@ final class Points
         public readonly array $x,
         public readonly array $y,
         public readonly array $z,
-        public readonly array $normals,
         public readonly ?Mesh $mesh,
         private readonly \Closure $findNames,
         public readonly array $volumes,
         private readonly ?\Closure $findWays,
         private readonly ?\Closure $findPieces,
+        private readonly ?self $own = null,
+        private readonly ?Quaternion $turn = null,
     ) {
     }
 
@@ -56,7 +61,7 @@ final class Points
      */
     public static function ofMesh(string $key, string $prop, Mesh $mesh, \Closure $names, \Closure $pieceOf): self
     {
-        return new self($key, $prop, $mesh->x, $mesh->y, $mesh->z, FaceNormals::atPoints($mesh), $mesh, $names, [], null, $pieceOf);
+        return new self($key, $prop, $mesh->x, $mesh->y, $mesh->z, $mesh, $names, [], null, $pieceOf);
     }
 
     /**
@@ -67,9 +72,27 @@ final class Points
      */
     public static function ofPieces(string $key, string $prop, array $names, array $middles, array $volumes, \Closure $ways): self
     {
-        $none = array_fill(0, count($names), 0.0);
+        return new self($key, $prop, $middles[0], $middles[1], $middles[2], null, static fn (): array => $names, $volumes, $ways, null);
+    }
 
-        return new self($key, $prop, $middles[0], $middles[1], $middles[2], [$none, $none, $none], null, static fn (): array => $names, $volumes, $ways, null);
+    /** @return array{list<float>, list<float>, list<float>} one a point, of unit length; zero for pieces */
+    public function normals(): array
+    {
+        return $this->normals ??= $this->findNormals();
+    }
+
+    /** @return array{list<float>, list<float>, list<float>} */
+    private function findNormals(): array
+    {
+        if ($this->own !== null) {
+            $own = $this->own->normals();
+            $turned = $this->turn === null ? null : (new Mesh($own[0], $own[1], $own[2], []))->placed(new Placement(Vec3::zero(), $this->turn));
+
+            return $turned === null ? $own : [$turned->x, $turned->y, $turned->z];
+        }
+        $none = array_fill(0, $this->count(), 0.0);
+
+        return $this->mesh === null ? [$none, $none, $none] : FaceNormals::atPoints($this->mesh);
     }
 
     /** @return list<string> names of the pieces of the prop */
@@ -103,21 +126,17 @@ final class Points
     /** The same points as something else sees them. */
     public function placed(Placement $at): self
     {
-        $there = (new Mesh($this->x, $this->y, $this->z, []))->placed($at);
-        $turned = (new Mesh($this->normals[0], $this->normals[1], $this->normals[2], []))->placed(new Placement(Vec3::zero(), $at->turn));
-
-        return $this->with($there, [$turned->x, $turned->y, $turned->z]);
+        return $this->with((new Mesh($this->x, $this->y, $this->z, []))->placed($at), $at->turn);
     }
 
     public function movedBy(Vec3 $d): self
     {
-        return $this->with((new Mesh($this->x, $this->y, $this->z, []))->movedBy($d), $this->normals);
+        return $this->with((new Mesh($this->x, $this->y, $this->z, []))->movedBy($d), null);
     }
 
-    /** @param  array{list<float>, list<float>, list<float>}  $normals */
-    private function with(Mesh $there, array $normals): self
+    private function with(Mesh $there, ?Quaternion $turn): self
     {
-        return new self($this->key, $this->prop, $there->x, $there->y, $there->z, $normals, $this->mesh, $this->findNames, $this->volumes, $this->findWays, $this->findPieces);
+        return new self($this->key, $this->prop, $there->x, $there->y, $there->z, $this->mesh, $this->findNames, $this->volumes, $this->findWays, $this->findPieces, $this, $turn);
     }
 
     /**

@@ -7,6 +7,7 @@ namespace YardBreak\Core\Weight;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\MeshKind;
+use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Kinds\Choice;
 use YardBreak\Core\Option;
@@ -73,20 +74,20 @@ final readonly class Proximity implements Measured
         return $this->reach->over($this->distances($on, $scene, $memory, $this->reach->farthest()));
     }
 
-    /** Points are given as the world has them. */
     public function distances(Points $on, Scene $scene, Memory $memory, float $limit): array
     {
         $bodies = $scene->bodies($this->to, $this->measured);
+        $own = $scene->place($on->prop);
         if (count($bodies) === 1) {
-            return $this->toOne($on, $bodies[0], $memory, $limit);
+            return $this->toOne($on, $own, $bodies[0], $memory, $limit);
         }
         $best = array_fill(0, $on->count(), INF);
-        $box = Aabb::around(new Mesh($on->x, $on->y, $on->z, []));
+        $box = Aabb::around((new Mesh($on->x, $on->y, $on->z, []))->placed($own));
         foreach ($bodies as $body) {
             if (self::apart($box, $body) > $limit) {
                 continue;
             }
-            foreach ($this->toOne($on, $body, new Memory, $limit) as $i => $distance) {
+            foreach ($this->toOne($on, $own, $body, new Memory, $limit) as $i => $distance) {
                 if ($distance < $best[$i]) {
                     $best[$i] = $distance;
                 }
@@ -111,13 +112,13 @@ final readonly class Proximity implements Measured
      *
      * @return list<float>
      */
-    private function toOne(Points $on, Body $body, Memory $memory, float $limit): array
+    private function toOne(Points $on, Placement $own, Body $body, Memory $memory, float $limit): array
     {
         $size = $body->place->size;
         if ($size <= 0.0) {
             return array_fill(0, $on->count(), INF);
         }
-        $local = $on->placed($body->place->inverse());
+        $local = (new Mesh($on->x, $on->y, $on->z, []))->placed($body->place->inverse()->after($own));
         // In the body's own metres.
         $far = $limit / $size;
         $sure = $limit < INF ? $this->reach->nearest() / $size : -INF;

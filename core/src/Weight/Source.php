@@ -28,7 +28,7 @@ interface Source
     /** @return list<string> ids of the props it looks at */
     public function reads(): array;
 
-    /** Whether it sees points as the world has them, wherever its prop stands. */
+    /** Whether it goes by where things stand in the world: its points are always given in their own coordinates. */
     public function inWorld(): bool;
 
     /** Whether it changes although none of its values does, nor anything it looks at. */

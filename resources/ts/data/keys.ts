@@ -309,10 +309,10 @@ export function setOutside(lane: string, side: 'before' | 'after', how: 'hold' |
 }
 
 /** Sets several values at once: a key where a value has keys, else the plain number. */
-export function setValues(label: string, values: readonly { lane: string; axis: number; frame: number; value: number }[]): void {
+export function setValues(label: string, values: readonly { lane: string; axis: number; frame: number; value: number }[]): Promise<boolean> {
     const { shot, edit } = useShot.getState();
-    if (!shot) return;
-    void edit(label, values.flatMap(({ lane, axis, frame, value }) => {
+    if (!shot) return Promise.resolve(false);
+    return edit(label, values.flatMap(({ lane, axis, frame, value }) => {
         const axes = axesOf(shot.document, { id: lane });
         const now = axes?.[axis];
         return axes === undefined || now === undefined ? [] : [{ op: 'replace' as const, path: at(shot.document, lane, axes, axis), value: isKeyed(now) ? withKey(now, frame, value, currentMoments()) : value }];

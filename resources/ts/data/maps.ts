@@ -16,13 +16,20 @@ export interface MapFrame {
     most: number;
 }
 
-/** Milliseconds between questions while frames are missing. */
-const ASK_AGAIN = 120;
+/** Milliseconds between questions while frames are missing: the one at the playhead, or others. */
+const ASK_AGAIN = { here: 50, others: 150 } as const;
 
 /** Frames held; the oldest go first. */
 const HELD = 400;
 
 const HEAD = 28;
+
+interface Trial {
+    frame: number;
+    weights: MapFrame;
+    /** After it was let go: the last round that knows nothing of the change. */
+    until: number | null;
+}
 
 interface MapsState {
     /** Props unbroken, as maps are shown on them. */
@@ -31,17 +38,20 @@ interface MapsState {
     of: string | null;
     told: MapTold | null;
     problem: Problem | null;
+    /** How many questions had begun before the one that was answered by this. */
+    round: number;
     /** A frame as it would be with what is being dragged, or a source by itself; null where neither is shown. */
-    trial: MapFrame | null;
+    trial: Trial | null;
     /** Rises whenever frames have come. */
     came: number;
 }
 
-export const useMaps = create<MapsState>(() => ({ wholes: {}, of: null, told: null, problem: null, trial: null, came: 0 }));
+export const useMaps = create<MapsState>(() => ({ wholes: {}, of: null, told: null, round: 0, problem: null, trial: null, came: 0 }));
 
 const held = new Map<string, MapFrame>();
 const wanted = new Set<string>();
 let following: AbortController | null = null;
+let rounds = 0;
 
 export function decodeFrame(bytes: ArrayBuffer): MapFrame {
     const view = new DataView(bytes);
@@ -65,10 +75,11 @@ export function currentMap(): ReturnType<typeof shownMap> {
 
 /** What is shown at a frame: a trial, or what is worked out. */
 export function frameShown(frame: number): MapFrame | null {
-    const { told, trial } = useMaps.getState();
-    if (trial !== null) return trial;
+    const { told, round, trial } = useMaps.getState();
     const key = told?.keys[Math.min(told.keys.length - 1, Math.max(0, frame - told.first))];
-    return key === undefined ? null : (held.get(key) ?? null);
+    const made = key === undefined ? null : (held.get(key) ?? null);
+    if (trial === null || trial.frame !== frame) return made;
+    return made === null || trial.until === null || round <= trial.until ? trial.weights : made;
 }
 
 /** Follows a map: asks how far it is worked out until all of it is, and fetches the frames round the playhead. */
@@ -77,30 +88,36 @@ export function follow(shot: string, prop: string, map: string): () => void {
     const control = new AbortController();
     following = control;
     if (useMaps.getState().of !== map) useMaps.setState({ of: map, told: null, trial: null, problem: null });
-    void watch(shot, map, control.signal).catch((e: unknown) => {
+    void watch(shot, map, ++rounds, control.signal).catch((e: unknown) => {
         if (!control.signal.aborted) throw e;
     });
     void fetchWhole(shot, prop, control.signal);
     return () => control.abort();
 }
 
-async function watch(shot: string, map: string, signal: AbortSignal): Promise<void> {
+async function watch(shot: string, map: string, round: number, signal: AbortSignal): Promise<void> {
     for (;;) {
         try {
             const told = await api.map(shot, map, useUi.getState().frame, signal);
             if (signal.aborted) return;
-            useMaps.setState({ of: map, told, problem: told.problem });
+            useMaps.setState({ of: map, told, round, problem: told.problem });
             void fill();
             if (told.done || told.problem !== null) return;
         } catch (e) {
             if (signal.aborted) return;
             if (!(e instanceof ProblemError)) throw e;
-            useMaps.setState({ problem: e.problem, told: null });
+            useMaps.setState({ problem: e.problem, told: null, trial: null });
             return;
         }
-        await new Promise((r) => setTimeout(r, ASK_AGAIN));
+        await new Promise((r) => setTimeout(r, frameMade() ? ASK_AGAIN.others : ASK_AGAIN.here));
         if (signal.aborted) return;
     }
+}
+
+/** Whether the frame at the playhead is worked out. */
+function frameMade(): boolean {
+    const { told } = useMaps.getState();
+    return told !== null && told.coverage[useUi.getState().frame - told.first] != null;
 }
 
 async function fetchWhole(shot: string, prop: string, signal: AbortSignal): Promise<void> {
@@ -151,10 +168,13 @@ function ahead(frame: number, here: number): number {
 
 let asking = false;
 let next: Record<string, unknown> | null = null;
+/** The last round before what was tried was let go; null while it is dragged. */
+let settled: number | null = null;
 
 /** Shows what a change would make of the map at the playhead, before it is made; always the newest that was asked for. */
 export function tryOut(change: { sources?: readonly WeightSource[]; layer?: number }): void {
     next = { ...change, frame: useUi.getState().frame };
+    settled = null;
     if (!asking) void askTrial();
 }
 
@@ -169,8 +189,8 @@ async function askTrial(): Promise<void> {
             if (shown === null || shot === undefined) return;
             try {
                 const response = await ask(`shots/${shot}/maps/${shown.map.id}/trial`, { method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } });
-                const frame = decodeFrame(await response.arrayBuffer());
-                if (next !== STOP) useMaps.setState({ trial: frame });
+                const weights = decodeFrame(await response.arrayBuffer());
+                if (next !== STOP) useMaps.setState({ trial: { frame: Number(body.frame), weights, until: settled } });
             } catch (e) {
                 if (!(e instanceof ProblemError)) throw e;
             }
@@ -185,6 +205,15 @@ async function askTrial(): Promise<void> {
 }
 
 const STOP: Record<string, unknown> = {};
+
+/** What was dragged is let go: it stays in the picture until the change is worked out, or turned out not to be possible. */
+export function settleTrial(change: Promise<boolean>): void {
+    settled = rounds;
+    useMaps.setState(({ trial }) => ({ trial: trial && { ...trial, until: settled } }));
+    void change.then((made) => {
+        if (!made) endTrial();
+    });
+}
 
 /** Goes back to what is worked out. */
 export function endTrial(): void {

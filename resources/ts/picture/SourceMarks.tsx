@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import type { Prop, ShotDocument, Value, WeightSource } from '../data/document';
 import { setValues } from '../data/keys';
 import { currentMoments } from '../data/moments';
-import { shownMap } from '../data/maps';
+import { settleTrial, shownMap, tryOut } from '../data/maps';
 import { inScene, poseAt, type Pose } from '../data/pose';
 import type { Triple } from '../data/pieces';
 import { usePlace } from '../data/place';
@@ -30,7 +30,7 @@ export default function SourceMarks() {
     const source = shown.map.sources[at];
     return (
         <>
-            {source && <Mark document={document} prop={shown.prop} source={source} path={`weights/${shown.at}/sources/${at}`} frame={frame} />}
+            {source && <Mark document={document} prop={shown.prop} sources={shown.map.sources} at={at} path={`weights/${shown.at}/sources/${at}`} frame={frame} />}
             <WeightHere prop={shown.prop.id} />
             <PlaceMark document={document} frame={frame} />
         </>
@@ -44,7 +44,8 @@ function stand(document: ShotDocument, prop: Prop, source: WeightSource, frame: 
     return carrier === undefined ? HERE : poseAt(carrier, frame, currentMoments(), document.frames.first);
 }
 
-function Mark({ document, prop, source, path, frame }: { document: ShotDocument; prop: Prop; source: WeightSource; path: string; frame: number }) {
+function Mark({ document, prop, sources, at, path, frame }: { document: ShotDocument; prop: Prop; sources: readonly WeightSource[]; at: number; path: string; frame: number }) {
+    const source = sources[at]!;
     const [held, setHeld] = useState<Triple | null>(null);
     const values = source.values as Record<string, unknown>;
     const moments = currentMoments();
@@ -75,7 +76,11 @@ function Mark({ document, prop, source, path, frame }: { document: ShotDocument;
         const target = document.props.find((p) => p.id === values.to);
         if (target) shapes.push({ points: [], strong: true, label: `full within ${show(full, 'm')}, none beyond ${show(none, 'm')}`, at: within(pose, poseAt(target, frame, moments, document.frames.first).position) });
     }
-    const set = (p: Triple) => setValues(`Move ${source.source}`, p.map((value, axis) => ({ lane: `${prop.id}:${path}/values/${name}`, axis, frame, value })));
+    const hold = (p: Triple | null) => {
+        setHeld(p);
+        if (p !== null && name !== undefined) tryOut({ sources: sources.map((s, k) => (k === at ? { ...s, values: { ...values, [name]: p } } : s)) });
+    };
+    const set = (p: Triple) => settleTrial(setValues(`Move ${source.source}`, p.map((value, axis) => ({ lane: `${prop.id}:${path}/values/${name}`, axis, frame, value }))));
     return (
         <>
             <svg className="pointer-events-none absolute inset-0 size-full overflow-visible" aria-hidden>
@@ -93,7 +98,7 @@ function Mark({ document, prop, source, path, frame }: { document: ShotDocument;
                 const [x, y] = to(s.at);
                 return <output key={s.label} className={`figure pointer-events-none absolute -translate-x-1/2 -translate-y-[150%] px-2 py-0.5 text-[12px] whitespace-pre ${s.strong ? 'bg-[#1d2327] text-[#f6f4ef]' : 'bg-[#1d2327]/75 text-[#f6f4ef]'}`} style={{ left: x, top: y }}>{s.label}</output>;
             })}
-            {point !== null && name !== undefined && <DragPoint pose={pose} at={three(name, [0, 0, 0])} label={`Move the ${name} of ${source.source}`} onSet={set} onHeld={setHeld} />}
+            {point !== null && name !== undefined && <DragPoint pose={pose} at={three(name, [0, 0, 0])} label={`Move the ${name} of ${source.source}`} onSet={set} onHeld={hold} />}
         </>
     );
 }

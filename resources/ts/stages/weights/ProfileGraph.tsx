@@ -2,7 +2,7 @@ import { useRef, useState } from 'react';
 import type { SourceEntry } from '../../data/api';
 import type { WeightSource } from '../../data/document';
 import { setValues } from '../../data/keys';
-import { endTrial, tryOut } from '../../data/maps';
+import { settleTrial, tryOut } from '../../data/maps';
 import { useMoments } from '../../data/moments';
 import { show } from '../../data/quantity';
 import { editProp } from '../../data/shot';
@@ -51,6 +51,7 @@ export function ProfileGraph({ prop, path, at, sources, entry }: Props) {
     const x = (d: number) => PAD + ((d - low) / (high - low)) * (WIDE - 2 * PAD);
     const y = (w: number) => HIGH - 20 - w * (HIGH - 34);
     const distance = (px: number) => low + ((px - PAD) / (WIDE - 2 * PAD)) * (high - low);
+    const tried = (part: Record<string, unknown>) => tryOut({ sources: sources.map((s, i) => (i === at ? { ...s, values: { ...values, ...part } } : s)) });
     const drag = (name: 'full' | 'none' | 'curve', handle = 0) => (e: React.PointerEvent) => {
         e.preventDefault();
         e.stopPropagation();
@@ -70,22 +71,23 @@ export function ProfileGraph({ prop, path, at, sources, entry }: Props) {
                     part = { curve: next };
                 } else part = { [name]: round(d, (high - low) / 200) };
                 setHeld(part);
-                tryOut({ sources: sources.map((s, i) => (i === at ? { ...s, values: { ...values, ...part } } : s)) });
+                tried(part);
             },
             () => {
-                endTrial();
-                set(part);
+                settleTrial(set(part));
                 setHeld(null);
                 setScale(null);
             },
         );
     };
-    const set = (part: Record<string, unknown>) => {
-        for (const [name, value] of Object.entries(part)) {
-            const label = `${option(name).label} of ${entry.label}`;
-            if (isKeyed(values[name] as Value)) setValues(label, [{ lane: `${prop}:${path}/values/${name}`, axis: 0, frame, value: value as number }]);
-            else void editProp(prop, label, { [`/${path}/values/${name}`]: value });
-        }
+    const set = (part: Record<string, unknown>): Promise<boolean> => {
+        const [first] = Object.entries(part);
+        if (first === undefined) return Promise.resolve(false);
+        const [name, value] = first;
+        const label = `${option(name).label} of ${entry.label}`;
+        return isKeyed(values[name] as Value)
+            ? setValues(label, [{ lane: `${prop}:${path}/values/${name}`, axis: 0, frame, value: value as number }])
+            : editProp(prop, label, { [`/${path}/values/${name}`]: value });
     };
     const nudge = (name: 'full' | 'none', value: number) => (e: React.KeyboardEvent) => {
         const way = { ArrowLeft: -1, ArrowRight: 1 }[e.key];
@@ -93,7 +95,9 @@ export function ProfileGraph({ prop, path, at, sources, entry }: Props) {
         e.preventDefault();
         e.stopPropagation();
         const by = round((high - low) / 100, (high - low) / 200) * way * (e.shiftKey ? 10 : e.altKey ? 0.1 : 1);
-        set({ [name]: tidy(Math.min(option(name).most, Math.max(option(name).least, value + by))) });
+        const part = { [name]: tidy(Math.min(option(name).most, Math.max(option(name).least, value + by))) };
+        tried(part);
+        settleTrial(set(part));
     };
     const steps = Array.from({ length: 49 }, (_, k) => k / 48);
     const bend = falloff === 'own' ? (t: number) => bezier(curve, t) : WAYS[falloff]!;
