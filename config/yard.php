@@ -15,4 +15,6 @@ return [
     'keep_bakes' => (int) env('YARD_KEEP_BAKES', 5_000_000_000),
     // Seconds a worker bakes before it lets another shot have its turn.
     'bake_slice' => 8.0,
+    // Seconds a worker works out frames somebody looks at, where another job waits.
+    'frames_slice' => 2.0,
 ];

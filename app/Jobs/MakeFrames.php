@@ -13,12 +13,16 @@ use App\Yard\Maps;
 use App\Yard\StoredParts;
 use Illuminate\Contracts\Queue\ShouldBeUnique;
 use Illuminate\Contracts\Queue\ShouldQueue;
+use Illuminate\Support\Facades\DB;
 use Throwable;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\ShotSpec;
 
-/** Works out what is evaluated at all frames of a shot, those somebody looks at first, and keeps each by what it depends on. */
+/**
+ * Works out what is evaluated at all frames of a shot, those somebody looks at first, and keeps each by what it depends on.
+ * Where other jobs wait it steps back after a while: whoever still looks asks for it again, and it goes on from there.
+ */
 abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
 {
     use RunsInQueue;
@@ -82,20 +86,30 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
             if (self::keyOf($keys) !== $this->key) {
                 return;
             }
-            $looked = microtime(true);
+            $begun = $looked = microtime(true);
+            $slice = (float) config('yard.frames_slice');
+            $this->goOn($run);
             foreach ($this->order($run, count($keys)) as $number) {
-                if (! self::isMade($keys[$number])) {
-                    YardFiles::write(MapPath::of($keys[$number]), $this->bytes($run, $shot->first + $number));
+                if (self::isMade($keys[$number])) {
+                    continue;
                 }
+                YardFiles::write(MapPath::of($keys[$number]), $this->bytes($run, $shot->first + $number));
                 Beating::gotOn();
-                if (microtime(true) - $looked > self::LOOKS) {
-                    $looked = microtime(true);
+                $now = microtime(true);
+                if ($now - $looked > min(self::LOOKS, $slice)) {
+                    $looked = $now;
                     if (! $this->isWanted($parts)) {
+                        return;
+                    }
+                    if ($now - $begun > $slice && $this->othersWait()) {
+                        $this->keepState($run);
+
                         return;
                     }
                 }
             }
             $this->finish($run, $keys);
+            @unlink(YardFiles::folder($this->stateName()));
         } catch (Problem $e) {
             $this->failed($e);
         }
@@ -147,6 +161,34 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
         $first = max(0, min($count - 1, $this->frame - $run->shot->first));
 
         return array_values(array_unique([$first, ...array_filter($all, static fn (int $k): bool => $k % self::STRIDE === 0), $count - 1, ...$all]));
+    }
+
+    private function othersWait(): bool
+    {
+        return DB::table('jobs')->whereNull('reserved_at')->where('available_at', '<=', time())->exists();
+    }
+
+    /** What frames before it made of a map is taken along. */
+    private function keepState(MapRun $run): void
+    {
+        $state = $run->state();
+        if ($state !== []) {
+            YardFiles::write($this->stateName(), serialize($state));
+        }
+    }
+
+    private function goOn(MapRun $run): void
+    {
+        $kept = @file_get_contents(YardFiles::folder($this->stateName()));
+        $state = $kept === false ? false : @unserialize($kept, ['allowed_classes' => false]);
+        if (is_array($state)) {
+            $run->restore($state);
+        }
+    }
+
+    private function stateName(): string
+    {
+        return 'maps/states/'.$this->key;
     }
 
     private function isWanted(StoredParts $parts): bool

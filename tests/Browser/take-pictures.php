@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 // Takes the pictures of docs/screenshots and of the patterns, from the demo data:  php tests/Browser/take-pictures.php
+// Some of them alone:  php tests/Browser/take-pictures.php cold-frame-wall patterns
 
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
@@ -17,7 +18,7 @@ $b = $yard->browser;
 $base = 'http://127.0.0.1:'.StartedYard::PORT;
 $keys = static fn (string ...$k) => $b->findElement(WebDriverBy::tagName('body'))->sendKeys($k);
 $baked = static function () use ($b): void {
-    StartedYard::until(static fn (): bool => str_contains((string) $b->executeScript('return document.body.innerText'), '● baked') || str_contains((string) $b->executeScript('return document.body.innerText'), 'Up to date'), 90);
+    StartedYard::until(static fn (): bool => str_contains((string) $b->executeScript('return document.body.innerText'), '● baked') || str_contains((string) $b->executeScript('return document.body.innerText'), 'Up to date'), 300);
     usleep(1_200_000);
 };
 $type = static function (string $label, string $value) use ($b): void {
@@ -33,11 +34,15 @@ $shoot = static function (string $name) use ($b, $root, $drawn): void {
     $drawn();
     $b->takeScreenshot($root.'/docs/screenshots/'.$name.'.png');
 };
+$wanted = static fn (string $what): bool => $argc === 1 || in_array($what, $argv, true);
 try {
     $b->get($base);
     $b->executeScript('localStorage.setItem("picture","fine")');
     $ids = [];
     foreach (['trellis' => 66, 'sundial' => 52, 'cold-frame-wall' => 30, 'name-board-assembling' => 40, 'roof-and-branch' => 30, 'name-board' => 0, 'garden-stack' => 0, 'glass-pane' => 16, 'terracotta-jar' => 14] as $demo => $frame) {
+        if (! $wanted($demo)) {
+            continue;
+        }
         $ids[$demo] = $id = $b->executeScript('return fetch("/api/shots",{method:"POST",headers:{"X-Yard":"1","Content-Type":"application/json"},body:JSON.stringify({demo:arguments[0]})}).then(r=>r.json()).then(s=>s.id)', [$demo]);
         $b->get("$base/shots/$id");
         sleep(3);
@@ -154,6 +159,9 @@ try {
         'punch' => [$sheet(1.0, 0.8, 0.03), 'wood', ['radius' => 0.2, 'roughness' => 0.6, 'bands' => 2, 'band_width' => 0.04], 40],
         'parts' => [['kind' => 'shape', 'shape' => 'text', 'values' => ['text' => 'FERN', 'height' => 0.3]], 'wood', [], 30],
     ] as $pattern => [$source, $of, $values, $spread]) {
+        if (! $wanted('patterns')) {
+            break;
+        }
         $prop = ['id' => 'prop', 'name' => ucfirst($pattern), 'source' => $source, 'prepare' => [], 'place' => ['position' => [0, 0, 0], 'turn' => [0, 0, 0], 'size' => 1], 'material' => $material($of), 'break' => ['pattern' => $pattern, 'values' => (object) $values], 'motion' => ['kind' => 'fixed']];
         $id = $b->executeAsyncScript('const [prop,done]=arguments,send=(p,b)=>fetch("/api/"+p,{method:"POST",headers:{"X-Yard":"1","Content-Type":"application/json"},body:JSON.stringify(b)}).then(r=>r.json());send("shots",{}).then(s=>send(`shots/${s.id}/edits`,{revision:0,label:"Set up",patch:[{op:"add",path:"/props/-",value:prop}]}).then(()=>done(s.id)))', [$prop]);
         $b->get("$base/shots/$id");
@@ -172,9 +180,11 @@ try {
         $b->executeAsyncScript('const [id,done]=arguments;fetch("/api/shots/"+id,{method:"DELETE",headers:{"X-Yard":"1"}}).then(()=>done())', [$id]);
     }
     $b->get($base);
-    // Cards are drawn one by one.
-    sleep(30);
-    $shoot('yard');
+    if ($wanted('yard')) {
+        // Cards are drawn one by one.
+        sleep(30);
+        $shoot('yard');
+    }
 } finally {
     $yard->stop();
 }

@@ -8,6 +8,7 @@ use App\Jobs\MakeMap;
 use App\Models\Shot;
 use App\Storage\MapStore;
 use App\Yard\StoredParts;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Queue;
 use Illuminate\Testing\TestResponse;
 use YardBreak\Core\Shot\MapRun;
@@ -77,6 +78,32 @@ final class MapTest extends YardTestCase
         self::assertFalse($got['done']);
         self::assertSame($tried, array_values(unpack('C*', substr($this->frame($got['keys'][5]), MapStore::HEAD)) ?: []));
         Queue::assertPushed(MakeMap::class);
+    }
+
+    /** It steps back for whoever waits, and what a map remembers is taken along: the frames are those of one go. */
+    public function test_where_others_wait_it_gets_on_by_turns(): void
+    {
+        $revision = $this->shot();
+        $this->edit($this->id, $revision, [['op' => 'add', 'path' => '/props/0/weights/0/inTime', 'value' => [['step' => 'lag', 'values' => ['half' => 0.2]], ['step' => 'latch', 'values' => new \stdClass]]]])->assertOk();
+        config(['yard.frames_slice' => 0.0]);
+        DB::table('jobs')->insert(['queue' => 'default', 'payload' => '{}', 'attempts' => 0, 'available_at' => time() - 5, 'created_at' => time() - 5]);
+        $done = 0;
+        for ($turns = 1; $turns < 60; $turns++) {
+            $got = $this->map();
+            $now = count(array_filter($got['coverage']));
+            self::assertGreaterThan($done, $now + ($done === 25 ? 1 : 0), 'each turn gets on; what is doubtful is looked for in the last');
+            self::assertLessThanOrEqual($done + 4, $now, 'and no further than it must');
+            $done = $now;
+            if ($got['done']) {
+                break;
+            }
+        }
+        self::assertSame(25, $done);
+        self::assertSame([], glob($this->folder.'/files/maps/states/*'));
+        $run = new MapRun(Shot::query()->findOrFail($this->id)->spec(), app(StoredParts::class));
+        foreach ([0, 7, 24] as $frame) {
+            self::assertSame(array_map(static fn (float $w): int => (int) round(255 * $w), $run->at('rise', 'points', $frame)), array_values(unpack('C*', substr($this->frame($got['keys'][$frame]), MapStore::HEAD)) ?: []));
+        }
     }
 
     public function test_what_is_doubtful_is_said_with_frame_and_place(): void
