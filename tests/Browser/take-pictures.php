@@ -38,12 +38,11 @@ $wanted = static fn (string $what): bool => $argc === 1 || in_array($what, $argv
 try {
     $b->get($base);
     $b->executeScript('localStorage.setItem("picture","fine")');
-    $ids = [];
     foreach (['trellis' => 66, 'sundial' => 52, 'cold-frame-wall' => 30, 'name-board-assembling' => 40, 'roof-and-branch' => 30, 'name-board' => 0, 'garden-stack' => 0, 'glass-pane' => 16, 'terracotta-jar' => 14] as $demo => $frame) {
         if (! $wanted($demo)) {
             continue;
         }
-        $ids[$demo] = $id = $b->executeScript('return fetch("/api/shots",{method:"POST",headers:{"X-Yard":"1","Content-Type":"application/json"},body:JSON.stringify({demo:arguments[0]})}).then(r=>r.json()).then(s=>s.id)', [$demo]);
+        $id = $b->executeScript('return fetch("/api/shots",{method:"POST",headers:{"X-Yard":"1","Content-Type":"application/json"},body:JSON.stringify({demo:arguments[0]})}).then(r=>r.json()).then(s=>s.id)', [$demo]);
         $b->get("$base/shots/$id");
         sleep(3);
         if ($demo === 'terracotta-jar') {

@@ -1,5 +1,5 @@
 import type { Catalogue, Entry, Option } from './api';
-import type { Prop, ShotDocument, Value, Values } from './document';
+import type { Prop, ShotDocument, Value, Values, WeightMap } from './document';
 import { isKeyed, knotsOf, type Knot, type Moments } from './track';
 
 /** A value in time: of the world, or of a prop. Three axes share a lane. */
@@ -55,11 +55,17 @@ function mapLanes(prop: Prop, weights: Catalogue['weights'], inTime: Catalogue['
     return (prop.weights ?? []).flatMap((map, m) => [
         ...map.sources.flatMap((s, k) => {
             const at = `weights/${m}/sources/${k}`;
-            const of = `${map.name}: ${(weights[s.source]?.label ?? s.source).toLowerCase()}`;
+            const of = `${map.name}: ${(weights[s.source]?.label ?? s.source).toLowerCase()}${amongAlike(map, k)}`;
             return [...entryLanes(prop, at, of, weights[s.source]), laneOf(prop, `${at}/amount`, `${of} amount`, AMOUNT)];
         }),
         ...(map.inTime ?? []).flatMap((s, k) => entryLanes(prop, `weights/${m}/inTime/${k}`, `${map.name}: ${(inTime[s.step]?.label ?? s.step).toLowerCase()}`, inTime[s.step])),
     ]);
+}
+
+/** Which of the sources of its kind one is, where a map has several. */
+function amongAlike(map: WeightMap, at: number): string {
+    const alike = map.sources.flatMap((s, k) => (s.source === map.sources[at]!.source ? [k] : []));
+    return alike.length > 1 ? ` ${alike.indexOf(at) + 1}` : '';
 }
 
 /** How much of a source of weights counts. */

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Catalogue, Option } from './api';
 import type { Prop, ShotDocument, WeightMap } from './document';
 import { axesOf, lanesOf, pointerOf } from './lanes';
-import { decodeFrame, shownMap } from './maps';
+import { decodeFrame, endTrial, frameShown, settleTrial, shownMap, useMaps, type MapFrame } from './maps';
 import { arithmetic, freeMapId, freeMapName, newSource } from './weights';
 
 const option = (name: string, keyable: boolean, value: unknown): Option => ({ name, label: name, meaning: '', type: 'number', keyable, default: value, least: 0, most: 1, unit: 'm', choices: [], with: '' });
@@ -55,6 +55,31 @@ describe('maps of a shot', () => {
         expect(lanes.map((l) => l.label)).toEqual(['Reach: proximity full', 'Reach: proximity amount', 'Reach: grain size', 'Reach: grain amount', 'Reach: another map amount', 'Reach: lag half']);
         expect(axesOf(shot, lanes[0]!)).toEqual([{ keys: [{ frame: 3, value: 0.2 }] }]);
         expect(pointerOf(shot, lanes[5]!)).toBe('/props/1/weights/0/inTime/0/values/half');
+    });
+    it('number the sources that are alike', () => {
+        const front = { source: 'front', values: {} };
+        const twice = { props: [{ ...shot.props[1]!, weights: [{ id: 'two', name: 'Two', sources: [front, { source: 'grain', values: {} }, front] }] }] } as unknown as ShotDocument;
+        expect(lanesOf(twice, catalogue).map((l) => l.label).filter((l) => !l.endsWith('amount'))).toEqual(['Two: front 1 point', 'Two: grain size', 'Two: front 2 point']);
+    });
+});
+
+describe('what is tried by hand', () => {
+    const weights: MapFrame = { weights: new Uint8Array([9]), none: 0, full: 0, least: 0, mean: 0, most: 0 };
+    it('is shown at its frame, and stays when it is let go until the change is worked out', async () => {
+        useMaps.setState({ told: null, trial: { frame: 3, weights, until: null } });
+        expect(frameShown(3)).toBe(weights);
+        expect(frameShown(4)).toBe(null);
+        settleTrial(Promise.resolve(true));
+        await Promise.resolve();
+        expect(frameShown(3)).toBe(weights);
+        endTrial();
+        expect(frameShown(3)).toBe(null);
+    });
+    it('goes where the change was not possible', async () => {
+        useMaps.setState({ told: null, trial: { frame: 3, weights, until: null } });
+        settleTrial(Promise.resolve(false));
+        await Promise.resolve();
+        expect(frameShown(3)).toBe(null);
     });
 });
 
