@@ -117,7 +117,7 @@ final class NearestOnSurface
                         // Cells whose middle lies farther from the face's plane than half their diagonal and the reach hold nothing of it.
                         $off = $nx * $u + $ny * $v + $nz * $w - $d;
                         if ($off <= $slack && $off >= -$slack) {
-                            $cells[($u << 40) | ($v << 20) | $w][] = $i;
+                            $cells[$u * Cell::X + $v * Cell::Y + $w][] = $i;
                         }
                     }
                 }
@@ -155,7 +155,7 @@ final class NearestOnSurface
             $gx = $px[$i];
             $gy = $py[$i];
             $gz = $pz[$i];
-            $near = $cells[((int) (($gx - $lx) / $cell) << 40) | ((int) (($gy - $ly) / $cell) << 20) | (int) (($gz - $lz) / $cell)] ?? $none;
+            $near = $cells[(int) (($gx - $lx) / $cell) * Cell::X + (int) (($gy - $ly) / $cell) * Cell::Y + (int) (($gz - $lz) / $cell)] ?? $none;
             $bound = INF;
             $first = -1;
             foreach ($near as $c) {

@@ -592,7 +592,7 @@ final class SurfaceTree
         $k = sqrt($n / self::TOGETHER) / (1.8 * max(max($x) - $lx, max($y) - $ly, max($z) - $lz, 1e-12));
         $cells = [];
         for ($i = 0; $i < $n; $i++) {
-            $cells[(int) (($x[$i] - $lx) * $k) << 40 | (int) (($y[$i] - $ly) * $k) << 20 | (int) (($z[$i] - $lz) * $k)][] = $i;
+            $cells[Cell::of(($x[$i] - $lx) * $k, ($y[$i] - $ly) * $k, ($z[$i] - $lz) * $k)][] = $i;
         }
 
         return array_values($cells);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Prepare;
 
 use YardBreak\Core\Geometry\Aabb;
+use YardBreak\Core\Geometry\Cell;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\WindingNumber;
 
@@ -12,7 +13,7 @@ use YardBreak\Core\Geometry\WindingNumber;
  * What is inside a surface, known at the corners of those cells of a grid only that the skin of the inside passes: the
  * cells the surface itself passes, and from there on wherever inside and outside meet.
  *
- * Corners and cells are numbered by their three places: first << 40 | second << 20 | third; a cell by its low corner.
+ * Corners and cells are numbered by their three places, none below 0, as `Cell` does; a cell by its low corner.
  */
 final class InsideGrid
 {
@@ -65,7 +66,9 @@ final class InsideGrid
     /** @return array{int, int, int} */
     public static function places(int $key): array
     {
-        return [$key >> 40, $key >> 20 & 0xFFFFF, $key & 0xFFFFF];
+        $rest = $key % Cell::X;
+
+        return [intdiv($key, Cell::X), intdiv($rest, Cell::Y), $rest % Cell::Y];
     }
 
     /** @return array<int, list<int>> */
@@ -123,7 +126,7 @@ final class InsideGrid
                     $at[$v] = $j;
                     for ($l = $from < $w0 ? $w0 : $from, $to = $to > $w1 ? $w1 : $to; $l <= $to; $l++) {
                         $at[$w] = $l;
-                        $cells[$at[0] << 40 | $at[1] << 20 | $at[2]][] = $f;
+                        $cells[$at[0] * Cell::X + $at[1] * Cell::Y + $at[2]][] = $f;
                     }
                 }
             }
@@ -144,9 +147,9 @@ final class InsideGrid
         $this->evaluate(array_keys($corners));
     }
 
-    private static function corner(int $cell, int $c): int
+    public static function corner(int $cell, int $c): int
     {
-        return $cell + (($c & 1) << 40) + (($c >> 1 & 1) << 20) + ($c >> 2);
+        return $cell + ($c & 1) * Cell::X + ($c >> 1 & 1) * Cell::Y + ($c >> 2);
     }
 
     /** @param  list<int>  $corners */
@@ -205,7 +208,7 @@ final class InsideGrid
             foreach (self::SIDES as $side => [$a, $b, $c, $d]) {
                 $inside = ($mask >> $a & 1) + ($mask >> $b & 1) + ($mask >> $c & 1) + ($mask >> $d & 1);
                 if ($inside > 0 && $inside < 4) {
-                    $step = 1 << [40, 20, 0][$side >> 1];
+                    $step = Cell::AXES[$side >> 1];
                     $queue[] = $cell + ($side & 1 ? $step : -$step);
                 }
             }
@@ -221,7 +224,8 @@ final class InsideGrid
             $again = [];
             foreach ($this->skin as $cell => $mask) {
                 $own = self::patches($mask);
-                foreach ([1 => 40, 3 => 20, 5 => 0] as $side => $shift) {
+                foreach (Cell::AXES as $axis => $step) {
+                    $side = 2 * $axis + 1;
                     [$a, $b, $c, $d] = self::SIDES[$side];
                     $in = [$mask >> $a & 1, $mask >> $b & 1, $mask >> $c & 1, $mask >> $d & 1];
                     if ($in[0] !== $in[2] || $in[1] !== $in[3] || $in[0] === $in[1]) {
@@ -229,8 +233,8 @@ final class InsideGrid
                     }
                     // Two inside corners across: the skin passes this side twice.
                     [$one, $other] = $in[0] ? [[$a, $b], [$c, $d]] : [[$b, $c], [$d, $a]];
-                    $next = $cell + (1 << $shift);
-                    $bit = [40 => 1, 20 => 2, 0 => 4][$shift];
+                    $next = $cell + $step;
+                    $bit = 1 << $axis;
                     $theirs = self::patches($this->skin[$next] ?? 0);
                     if ($own[self::edge(...$one)] === $own[self::edge(...$other)]
                         && $theirs[self::edge($one[0] ^ $bit, $one[1] ^ $bit)] === $theirs[self::edge($other[0] ^ $bit, $other[1] ^ $bit)]) {
@@ -238,7 +242,7 @@ final class InsideGrid
                         if ($this->value[$corner] <= 0.0) {
                             $this->value[$corner] = 1e-6;
                             for ($c8 = 0; $c8 < 8; $c8++) {
-                                $again[] = $corner - (($c8 & 1) << 40) - (($c8 >> 1 & 1) << 20) - ($c8 >> 2);
+                                $again[] = $corner - self::corner(0, $c8);
                             }
                         }
                     }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Prepare;
 
+use YardBreak\Core\Geometry\Cell;
+
 /** The point of a set of straight lines nearest to another that lies close to them, by a grid over the lines. */
 final class NearestOnLines
 {
@@ -28,7 +30,7 @@ final class NearestOnLines
 
     private function cell(float $x, float $y, float $z): int
     {
-        return ((int) floor($x / $this->reach) & 0x1FFFFF) << 42 | ((int) floor($y / $this->reach) & 0x1FFFFF) << 21 | ((int) floor($z / $this->reach) & 0x1FFFFF);
+        return Cell::of($x / $this->reach, $y / $this->reach, $z / $this->reach);
     }
 
     /** @return array{float, float, float} the point itself where no line is near */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Prepare;
 
 use YardBreak\Core\Geometry\BoxProjection;
+use YardBreak\Core\Geometry\Cell;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\NearestOnSurface;
 
@@ -23,8 +24,6 @@ final class NewSkin
 
     /** Cells round an edge along each axis, counter-clockwise seen from its high end, in the two axes after it. */
     private const ROUND = [[-1, -1], [0, -1], [0, 0], [-1, 0]];
-
-    private const SHIFT = [40, 20, 0];
 
     /** @var array<int, int> crossing by edge: its low corner times three, and its axis */
     private array $crossing = [];
@@ -90,7 +89,7 @@ final class NewSkin
         foreach (InsideGrid::patches($mask) as $e => $patch) {
             if ($patch >= 0) {
                 [$low] = InsideGrid::EDGES[$e];
-                $groups[$patch][] = $this->crossed($cell + (($low & 1) << 40) + (($low >> 1 & 1) << 20) + ($low >> 2), $e >> 2);
+                $groups[$patch][] = $this->crossed(InsideGrid::corner($cell, $low), $e >> 2);
             }
         }
         $places = InsideGrid::places($cell);
@@ -173,7 +172,7 @@ final class NewSkin
             return $this->crossing[$key];
         }
         $from = $this->grid->value[$corner];
-        $to = $this->grid->value[$corner + (1 << self::SHIFT[$axis])];
+        $to = $this->grid->value[$corner + Cell::AXES[$axis]];
         $places = InsideGrid::places($corner);
         $rises = $from > 0.0 ? 1.0 : -1.0;
         $best = -1.0;
@@ -245,7 +244,7 @@ final class NewSkin
 
     private static function beside(int $corner, int $axis, int $du, int $dv): int
     {
-        return $corner + $du * (1 << self::SHIFT[($axis + 1) % 3]) + $dv * (1 << self::SHIFT[($axis + 2) % 3]);
+        return $corner + $du * Cell::AXES[($axis + 1) % 3] + $dv * Cell::AXES[($axis + 2) % 3];
     }
 
     /** Draws points onto the old surface where it is the skin, each within its cell. */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Weight;
 
+use YardBreak\Core\Geometry\Cell;
 use YardBreak\Core\Option;
 
 /**
@@ -78,7 +79,7 @@ final readonly class Brush implements Source
         $k = 1.0 / $cell;
         $cells = [];
         foreach ($on->x as $i => $x) {
-            $cells[self::cell($x * $k, $on->y[$i] * $k, $on->z[$i] * $k)][] = $i;
+            $cells[Cell::of($x * $k, $on->y[$i] * $k, $on->z[$i] * $k)][] = $i;
         }
         $all = $missed = 0;
         foreach ($this->strokes as $stroke) {
@@ -108,15 +109,12 @@ final readonly class Brush implements Source
         [$x, $y, $z, $nx, $ny, $nz] = $dab;
         [$ox, $oy, $oz] = $on->normals();
         $out = [];
-        for ($a = -1; $a <= 1; $a++) {
-            for ($b = -1; $b <= 1; $b++) {
-                for ($c = -1; $c <= 1; $c++) {
-                    foreach ($cells[self::cell($x * $k + $a, $y * $k + $b, $z * $k + $c)] ?? [] as $i) {
-                        $d = (($on->x[$i] - $x) ** 2 + ($on->y[$i] - $y) ** 2 + ($on->z[$i] - $z) ** 2) / ($size * $size);
-                        if ($d < 1.0 && $ox[$i] * $nx + $oy[$i] * $ny + $oz[$i] * $nz > 0.0) {
-                            $out[$i] = (1.0 - $d) * (1.0 - $d);
-                        }
-                    }
+        $cell = Cell::of($x * $k, $y * $k, $z * $k);
+        foreach (Cell::beside() as $step) {
+            foreach ($cells[$cell + $step] ?? [] as $i) {
+                $d = (($on->x[$i] - $x) ** 2 + ($on->y[$i] - $y) ** 2 + ($on->z[$i] - $z) ** 2) / ($size * $size);
+                if ($d < 1.0 && $ox[$i] * $nx + $oy[$i] * $ny + $oz[$i] * $nz > 0.0) {
+                    $out[$i] = (1.0 - $d) * (1.0 - $d);
                 }
             }
         }
@@ -156,10 +154,5 @@ final readonly class Brush implements Source
         }
 
         return $sum / (1 + count($beside));
-    }
-
-    private static function cell(float $x, float $y, float $z): int
-    {
-        return ((int) floor($x) + 524288) << 40 | ((int) floor($y) + 524288) << 20 | ((int) floor($z) + 524288);
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Weight;
 
+use YardBreak\Core\Geometry\Cell;
 use YardBreak\Core\Option;
 use YardBreak\Core\SeededRandom;
 use YardBreak\Core\Timing\NumberInTime;
@@ -79,7 +80,7 @@ final readonly class Hollows implements Source
         $sample = self::sample($on, $this->size);
         $cells = [];
         foreach ($sample as $i) {
-            $cells[self::cell($on->x[$i] * $k, $on->y[$i] * $k, $on->z[$i] * $k)][] = $i;
+            $cells[Cell::of($on->x[$i] * $k, $on->y[$i] * $k, $on->z[$i] * $k)][] = $i;
         }
         [$nx, $ny, $nz] = $on->normals();
         $out = [];
@@ -88,19 +89,16 @@ final readonly class Hollows implements Source
             $z = $on->z[$i];
             $sum = 0.0;
             $count = 0;
-            for ($a = -1; $a <= 1; $a++) {
-                for ($b = -1; $b <= 1; $b++) {
-                    for ($c = -1; $c <= 1; $c++) {
-                        foreach ($cells[self::cell($x * $k + $a, $y * $k + $b, $z * $k + $c)] ?? [] as $j) {
-                            $dx = $on->x[$j] - $x;
-                            $dy = $on->y[$j] - $y;
-                            $dz = $on->z[$j] - $z;
-                            $d = sqrt($dx * $dx + $dy * $dy + $dz * $dz);
-                            if ($d > 0.0 && $d <= $this->size) {
-                                $sum += ($dx * $nx[$i] + $dy * $ny[$i] + $dz * $nz[$i]) / $d;
-                                $count++;
-                            }
-                        }
+            $cell = Cell::of($x * $k, $y * $k, $z * $k);
+            foreach (Cell::beside() as $step) {
+                foreach ($cells[$cell + $step] ?? [] as $j) {
+                    $dx = $on->x[$j] - $x;
+                    $dy = $on->y[$j] - $y;
+                    $dz = $on->z[$j] - $z;
+                    $d = sqrt($dx * $dx + $dy * $dy + $dz * $dz);
+                    if ($d > 0.0 && $d <= $this->size) {
+                        $sum += ($dx * $nx[$i] + $dy * $ny[$i] + $dz * $nz[$i]) / $d;
+                        $count++;
                     }
                 }
             }
@@ -108,11 +106,6 @@ final readonly class Hollows implements Source
         }
 
         return $out;
-    }
-
-    private static function cell(float $x, float $y, float $z): int
-    {
-        return ((int) floor($x) + 524288) << 40 | ((int) floor($y) + 524288) << 20 | ((int) floor($z) + 524288);
     }
 
     /** @return list<int> points, thinned out where there are more than enough within the distance */

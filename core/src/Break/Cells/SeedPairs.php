@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Break\Cells;
 
 use YardBreak\Core\Geometry\Aabb;
+use YardBreak\Core\Geometry\Cell;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Noise;
@@ -197,7 +198,7 @@ final class SeedPairs
     {
         $low = $this->near->low;
 
-        return ((int) floor(($x - $low->x) / $this->apart) & 0xFFFFF) << 40 | ((int) floor(($y - $low->y) / $this->apart) & 0xFFFFF) << 20 | (int) floor(($z - $low->z) / $this->apart) & 0xFFFFF;
+        return Cell::of(($x - $low->x) / $this->apart, ($y - $low->y) / $this->apart, ($z - $low->z) / $this->apart);
     }
 
     /** @param  array{float, float, float}  $p */
