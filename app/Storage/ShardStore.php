@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Storage;
 
+use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Break\ShardFile;
 use YardBreak\Core\Check\BreakFigures;
@@ -62,6 +63,26 @@ final class ShardStore
         YardFiles::write($name, serialize($solids));
 
         return $solids;
+    }
+
+    /**
+     * Its pieces that lie face to face.
+     *
+     * @return list<array{int, int, float}> two of them, and metres from one middle to the other
+     */
+    public function ways(PropSpec $prop, Progress $progress = new SilentProgress): array
+    {
+        $name = $this->name($prop).'.ways-'.ShotSpec::BAKE_VERSION;
+        $path = YardFiles::path($name);
+        $kept = is_file($path) ? @unserialize((string) file_get_contents($path), ['allowed_classes' => false]) : null;
+        if (is_array($kept) && array_is_list($kept)) {
+            /** @var list<array{int, int, float}> $kept */
+            return $kept;
+        }
+        $ways = Neighbours::ways($this->of($prop, $progress));
+        YardFiles::write($name, serialize($ways));
+
+        return $ways;
     }
 
     /**

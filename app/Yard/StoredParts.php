@@ -6,6 +6,7 @@ namespace App\Yard;
 
 use App\Storage\AssetStore;
 use App\Storage\ShardStore;
+use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Format\PictureReader;
 use YardBreak\Core\Geometry\Mesh;
@@ -19,6 +20,9 @@ use YardBreak\Core\Weight\Picture;
 /** What maps are made of, out of the yard's stores. */
 final class StoredParts implements PropParts
 {
+    /** @var array{string, list<Shard>} pieces asked for last, and what they are made of: frame by frame the same are looked at */
+    private array $last = ['', []];
+
     public function __construct(private readonly PropMaker $maker, private readonly ShardStore $shards, private readonly AssetStore $assets, private readonly Progress $progress = new SilentProgress)
     {
     }
@@ -30,7 +34,17 @@ final class StoredParts implements PropParts
 
     public function pieces(PropSpec $prop): array
     {
-        return $this->shards->of($prop, $this->progress);
+        $key = $prop->shardKey();
+        if ($this->last[0] !== $key) {
+            $this->last = [$key, $this->shards->of($prop, $this->progress)];
+        }
+
+        return $this->last[1];
+    }
+
+    public function ways(PropSpec $prop): array
+    {
+        return $this->shards->ways($prop, $this->progress);
     }
 
     public function named(PropSpec $prop, NamedFaces $by, string $name): Mesh

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Bake;
 
-use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
@@ -51,13 +50,13 @@ final readonly class Prepared
 
         return new self(
             array_map(static fn (Solid $s): string => $s->name, $solids), array_map(static fn (Solid $s): Vec3 => $s->centre, $solids), $grounded,
-            static fn (): array => $parts === null ? [] : Neighbours::ways($parts->pieces($prop)),
+            static fn (): array => $parts === null ? [] : $parts->ways($prop),
         );
     }
 
-    /** @param  list<Shard>  $shards */
-    public static function ofShards(ShotSpec $shot, PropSpec $prop, array $shards): self
+    public static function ofParts(ShotSpec $shot, PropSpec $prop, PropParts $parts): self
     {
+        $shards = $parts->pieces($prop);
         $grounded = [];
         foreach (self::canStand($shot, $prop) ? $shards : [] as $piece => $shard) {
             $m = $shard->mesh;
@@ -66,7 +65,7 @@ final readonly class Prepared
             }
         }
 
-        return new self(array_map(static fn (Shard $s): string => $s->name, $shards), array_map(static fn (Shard $s): Vec3 => $s->centre(), $shards), $grounded, static fn (): array => Neighbours::ways($shards));
+        return new self(array_map(static fn (Shard $s): string => $s->name, $shards), array_map(static fn (Shard $s): Vec3 => $s->centre(), $shards), $grounded, static fn (): array => $parts->ways($prop));
     }
 
     /** @return array<int, list<int>> pieces beside a piece */

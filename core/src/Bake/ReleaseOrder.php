@@ -28,7 +28,7 @@ final class ReleaseOrder
             return $out;
         }
         $prepared = array_fill(0, count($shot->props), Prepared::none());
-        $prepared[$prop] = Prepared::ofShards($shot, $spec, $shards);
+        $prepared[$prop] = Prepared::ofParts($shot, $spec, $parts);
         $holds = new Holds($shot, $prepared);
         $maps = new MapRun($shot, $parts);
         for ($frame = $shot->first; $frame <= $shot->last && $holds->released($prop) < count($shards); $frame++) {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
+use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Format\PictureReader;
@@ -16,6 +17,9 @@ final class MadeParts implements PropParts
 {
     /** @var array<string, list<Shard>> by prop */
     private array $shards;
+
+    /** @var array<string, list<array{int, int, float}>> by prop */
+    private array $ways = [];
 
     /** @param  array<string, list<Shard>>  $shards  by prop, as far as they are made already */
     public function __construct(private readonly PropMaker $maker, private readonly AssetSource $assets, array $shards = [])
@@ -31,6 +35,11 @@ final class MadeParts implements PropParts
     public function pieces(PropSpec $prop): array
     {
         return $this->shards[$prop->id] ??= $this->maker->shards($prop, new SilentProgress);
+    }
+
+    public function ways(PropSpec $prop): array
+    {
+        return $this->ways[$prop->id] ??= Neighbours::ways($this->pieces($prop));
     }
 
     public function named(PropSpec $prop, NamedFaces $by, string $name): Mesh

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
-use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Geometry\Aabb;
@@ -31,7 +30,7 @@ use YardBreak\Core\Weight\WeightMap;
 final class MapRun
 {
     /** Raised when the same map would give other weights. */
-    private const VERSION = 1;
+    private const VERSION = 2;
 
     public const SURFACE = 'points';
 
@@ -486,7 +485,7 @@ final class MapRun
             $prop->shardKey(), $prop->id, array_map(static fn (Shard $s): string => $s->name, $shards),
             [array_map(static fn (Vec3 $c): float => $c->x, $centres), array_map(static fn (Vec3 $c): float => $c->y, $centres), array_map(static fn (Vec3 $c): float => $c->z, $centres)],
             array_map(static fn (Shard $s): float => $s->mass->volume, $shards),
-            static fn (): array => Neighbours::ways($shards),
+            fn (): array => $this->parts->ways($prop),
         );
     }
 

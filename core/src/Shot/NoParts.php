@@ -22,6 +22,11 @@ final class NoParts implements PropParts
         throw self::none();
     }
 
+    public function ways(PropSpec $prop): array
+    {
+        throw self::none();
+    }
+
     public function named(PropSpec $prop, NamedFaces $by, string $name): Mesh
     {
         throw self::none();

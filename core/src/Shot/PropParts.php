@@ -24,6 +24,15 @@ interface PropParts
     public function pieces(PropSpec $prop): array;
 
     /**
+     * Its pieces that lie face to face.
+     *
+     * @return list<array{int, int, float}> two of them, and how far it is from the middle of one to that of the other through what they share, in metres
+     *
+     * @throws Problem
+     */
+    public function ways(PropSpec $prop): array;
+
+    /**
      * The faces of a group, or a material, of the file a prop was read from, where they lie in the prop.
      *
      * @throws Problem where there is none of that name

@@ -24,7 +24,12 @@ final readonly class UnbrokenParts implements PropParts
 
     public function pieces(PropSpec $prop): array
     {
-        throw Problem::inValue('', 'This map looks at the pieces of '.$prop->name.', so it cannot steer how pieces are made.', 'Take a map that goes by places alone.');
+        throw self::unbroken($prop);
+    }
+
+    public function ways(PropSpec $prop): array
+    {
+        throw self::unbroken($prop);
     }
 
     public function named(PropSpec $prop, NamedFaces $by, string $name): Mesh
@@ -35,5 +40,10 @@ final readonly class UnbrokenParts implements PropParts
     public function picture(string $asset): Picture
     {
         return PictureReader::brightness($this->assets->path($asset));
+    }
+
+    private static function unbroken(PropSpec $prop): Problem
+    {
+        return Problem::inValue('', 'This map looks at the pieces of '.$prop->name.', so it cannot steer how pieces are made.', 'Take a map that goes by places alone.');
     }
 }

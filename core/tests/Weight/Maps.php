@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Weight;
 
+use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Shot\AssetSource;
@@ -85,6 +86,11 @@ final class Maps
             public function pieces(PropSpec $prop): array
             {
                 return $this->maker->shards($prop, new SilentProgress);
+            }
+
+            public function ways(PropSpec $prop): array
+            {
+                return Neighbours::ways($this->pieces($prop));
             }
 
             public function named(PropSpec $prop, NamedFaces $by, string $name): Mesh
