@@ -89,13 +89,15 @@ try {
         if ($name !== null) {
             $shoot($name);
         }
-        if ($demo === 'cold-frame-wall') {
+        if ($demo === 'sundial') {
             $keys('4');
             StartedYard::until(static fn (): bool => str_contains((string) $b->executeScript('return document.body.innerText'), 'press to show it'), 30);
             $b->findElement(WebDriverBy::cssSelector('[aria-label="Show the order in the picture"]'))->click();
             $keys(WebDriverKeys::HOME);
             $shoot('order');
-            $keys('3');
+        }
+        if ($demo === 'cold-frame-wall') {
+            $keys(WebDriverKeys::HOME, '3');
             for ($k = 0; $k < 14; $k++) {
                 $keys(WebDriverKeys::ARROW_RIGHT);
             }
