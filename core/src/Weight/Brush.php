@@ -13,6 +13,8 @@ use YardBreak\Core\Option;
  */
 final readonly class Brush implements Source
 {
+    use Still;
+
     /** @param  list<array{how: string, size: float, strength: float, mirror: string, dabs: list<list<float>>}>  $strokes */
     private function __construct(private array $strokes)
     {
@@ -36,21 +38,6 @@ final readonly class Brush implements Source
     public static function of(array $values): self
     {
         return new self($values['strokes']);
-    }
-
-    public function reads(): array
-    {
-        return [];
-    }
-
-    public function inWorld(): bool
-    {
-        return false;
-    }
-
-    public function drifts(): bool
-    {
-        return false;
     }
 
     public function over(Points $on, Scene $scene, Memory $memory): array

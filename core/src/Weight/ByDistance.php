@@ -7,7 +7,7 @@ namespace YardBreak\Core\Weight;
 /** What sources share that measure a distance in the coordinates they stand in. */
 trait ByDistance
 {
-    use Still;
+    use ByPlace;
 
     abstract private function distance(float $x, float $y, float $z): float;
 

@@ -15,6 +15,8 @@ use YardBreak\Core\Timing\PointInTime;
 /** Piece after piece: the smallest first, those nearest to a point, or in no order. */
 final readonly class ByPiece implements Source
 {
+    use Still;
+
     private function __construct(private string $order, private Vec3 $from, private float $share, private float $soft, private int $seed)
     {
     }
@@ -43,21 +45,6 @@ final readonly class ByPiece implements Source
     public static function of(array $values): self
     {
         return new self($values['order'], Vec3::of($values['from']), $values['share'], $values['soft'], $values['seed']);
-    }
-
-    public function reads(): array
-    {
-        return [];
-    }
-
-    public function inWorld(): bool
-    {
-        return false;
-    }
-
-    public function drifts(): bool
-    {
-        return false;
     }
 
     public function over(Points $on, Scene $scene, Memory $memory): array

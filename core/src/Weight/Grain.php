@@ -15,7 +15,7 @@ use YardBreak\Core\Timing\PointInTime;
 /** Noise: patches strewn over the prop. */
 final readonly class Grain implements Pointwise
 {
-    use Still;
+    use ByPlace;
 
     /** The noise of several sizes together seldom passes this. */
     private const SWING = 0.9;

@@ -15,6 +15,8 @@ use YardBreak\Core\Timing\NumberInTime;
  */
 final readonly class Hollows implements Source
 {
+    use Still;
+
     /** Points looked at round each, about, at most. */
     private const LOOKED_AT = 60;
 
@@ -44,21 +46,6 @@ final readonly class Hollows implements Source
     public static function of(array $values): self
     {
         return new self($values['size'], $values['full'], $values['none']);
-    }
-
-    public function reads(): array
-    {
-        return [];
-    }
-
-    public function inWorld(): bool
-    {
-        return false;
-    }
-
-    public function drifts(): bool
-    {
-        return false;
     }
 
     public function over(Points $on, Scene $scene, Memory $memory): array

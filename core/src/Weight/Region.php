@@ -12,6 +12,8 @@ use YardBreak\Core\Problem;
 /** What was picked: points, faces, pieces, or whole parts of the prop that hang together. */
 final readonly class Region implements Source
 {
+    use Still;
+
     /** What is no farther from a group, as a share of the size of the prop, is of it: a prop may have been remeshed since. */
     private const ON = 1e-3;
 
@@ -56,21 +58,6 @@ final readonly class Region implements Source
         }
 
         return new self($values['points'], $values['faces'], $values['pieces'], $values['parts'], $values['groups'], $values['materials']);
-    }
-
-    public function reads(): array
-    {
-        return [];
-    }
-
-    public function inWorld(): bool
-    {
-        return false;
-    }
-
-    public function drifts(): bool
-    {
-        return false;
     }
 
     public function over(Points $on, Scene $scene, Memory $memory): array

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Weight;
 
-/** What sources share that depend on the place alone. */
+/** What sources share that look at no other prop, and change only with their values. */
 trait Still
 {
     public function reads(): array
@@ -20,21 +20,5 @@ trait Still
     public function drifts(): bool
     {
         return false;
-    }
-
-    public function over(Points $on, Scene $scene, Memory $memory): array
-    {
-        return $this->each($on);
-    }
-
-    /** @return list<float> */
-    private function each(Points $on): array
-    {
-        $out = [];
-        foreach ($on->x as $i => $x) {
-            $out[] = $this->at($x, $on->y[$i], $on->z[$i]);
-        }
-
-        return $out;
     }
 }

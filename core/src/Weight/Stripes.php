@@ -15,7 +15,7 @@ use YardBreak\Core\Timing\PointInTime;
 /** Bands across a direction, full and none by turns; or one band along a line that was drawn, pushed through along the direction. */
 final readonly class Stripes implements Pointwise
 {
-    use Still;
+    use ByPlace;
 
     /** @param  list<array{float, float, float}>  $line  corner points of a line; none for bands */
     private function __construct(private array $line, private Vec3 $along, private float $spacing, private float $share, private float $soft, private float $shift)

@@ -13,6 +13,8 @@ interface Props {
     lane: string;
     option: Option;
     label?: string;
+    /** What is written beside it, where that is enough there. */
+    words?: string;
     step?: number;
     slider?: boolean;
     /** Where the document says nothing. */
@@ -20,14 +22,14 @@ interface Props {
 }
 
 /** A number that can be another at every frame: shown and set at the playhead, with a mark to key it. */
-export function KeyedNumber({ lane, option, label = option.label, step, slider, fallback }: Props) {
+export function KeyedNumber({ lane, option, label = option.label, words, step, slider, fallback }: Props) {
     const document = useDocument();
     const usual = fallback ?? Number(option.default ?? 0);
     const value = (document === null ? undefined : axesOf(document, { id: lane })?.[0]) ?? usual;
     return (
         <>
             <div className="flex items-center gap-1">
-                <div className="min-w-0 flex-1"><Field lane={lane} axis={0} option={option} label={label} step={step} slider={slider} value={value} usual={[usual]} /></div>
+                <div className="min-w-0 flex-1"><Field lane={lane} axis={0} option={option} label={label} words={words} step={step} slider={slider} value={value} usual={[usual]} /></div>
                 <KeyMark lane={lane} axis={0} label={label} value={value} usual={[usual]} />
             </div>
             <Neighbours values={[value]} />
@@ -59,13 +61,14 @@ export function KeyedTriple({ lane, option, label = option.label, step }: Props)
     );
 }
 
-function Field({ lane, axis, option, label, lead, step, slider = false, value, usual }: { lane: string; axis: number; option: Option; label: string; lead?: string; step?: number; slider?: boolean; value: Value; usual: readonly number[] }) {
+function Field({ lane, axis, option, label, words, lead, step, slider = false, value, usual }: { lane: string; axis: number; option: Option; label: string; words?: string; lead?: string; step?: number; slider?: boolean; value: Value; usual: readonly number[] }) {
     const frame = useUi((s) => s.frame);
     const moments = useMoments();
     const share = option.least === 0 && option.most <= 1 && option.unit === '';
     return (
         <NumberField
             label={label}
+            words={words}
             hint={option.meaning}
             hideLabel={lead !== undefined}
             lead={lead}

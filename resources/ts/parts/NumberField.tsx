@@ -5,6 +5,8 @@ import { readNumber, showNumber } from '../data/quantity';
 
 interface Props {
     label: string;
+    /** What is written beside the box; the label if not said. */
+    words?: string;
     value: number;
     onChange: (value: number) => void;
     unit?: string;
@@ -129,7 +131,7 @@ export function NumberField(props: Props) {
     const now = dragged === null ? value : dragged / (percent ? 100 : 1);
     return (
         <div className="flex h-[31px] items-center gap-2">
-            <span {...scrub} className={`w-[108px] shrink-0 truncate ${scrub.className}`}>{label}</span>
+            <span {...scrub} className={`w-[108px] shrink-0 truncate ${scrub.className}`}>{props.words ?? label}</span>
             {slider && reach ? (
                 <input
                     type="range"

@@ -68,7 +68,7 @@ export function SourceStack({ prop, map, mapAt, catalogue }: Props) {
                     </li>
                 );
             })}
-            <li className="border-t border-line bg-raised px-2.5"><KeyedNumber lane={`${prop.id}:weights/${mapAt}/sources/${chosen}/amount`} option={AMOUNT} label={`Amount of ${sourceName(map.sources[chosen]!, document, catalogue).name.toLowerCase()}`} step={0.05} /></li>
+            <li className="border-t border-line bg-raised px-2.5"><KeyedNumber lane={`${prop.id}:weights/${mapAt}/sources/${chosen}/amount`} option={AMOUNT} words="Amount" label={`Amount of ${sourceName(map.sources[chosen]!, document, catalogue).name.toLowerCase()}`} step={0.05} /></li>
         </ol>
     );
 }
