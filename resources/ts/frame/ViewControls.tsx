@@ -1,3 +1,4 @@
+import { spanOf, useOrder } from '../data/order';
 import { usePieces } from '../data/pieces';
 import { useDocument } from '../data/shot';
 import { useUi, type Handle, type Show, type View } from '../data/ui';
@@ -6,7 +7,8 @@ import { Choice } from '../parts/controls';
 export function ViewControls() {
     const { view, show, stage, handles, chosen, set } = useUi();
     const camera = useDocument()?.camera !== undefined;
-    const ordered = useDocument()?.props.some((p) => p.id === chosen && p.motion.kind === 'free' && p.break != null) === true && (stage === 'motion' || stage === 'bake');
+    // Where only a bake can tell there is nothing to show.
+    const ordered = useOrder((s) => s.prop === chosen && s.frames !== null && spanOf(s.frames) !== null) && (stage === 'motion' || stage === 'bake');
     const weighed = usePieces((s) => chosen !== null && s.byProp[chosen]?.weighed === true);
     return (
         <div data-over="bottom" className="absolute bottom-2.5 left-2.5 flex max-w-[calc(100%-170px)] flex-wrap gap-2">
