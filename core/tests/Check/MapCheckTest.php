@@ -42,6 +42,19 @@ final class MapCheckTest extends TestCase
         }
     }
 
+    public function test_what_passes_within_a_frame_is_in_reach(): void
+    {
+        $keys = array_map(static fn (int $frame): array => ['frame' => $frame, 'value' => $frame === 103 ? 0.2 : -9], [0, 102, 103, 104]);
+        $said = static fn (array $keys): string => implode(' ', array_column(self::findings(Maps::run([['source' => 'front', 'values' => ['point' => [['keys' => $keys], 0, 0], 'direction' => [1, 0, 0]]]], [], static function (array $d): array {
+            $d['frames']['last'] = 204;
+
+            return $d;
+        })), 'message'));
+        self::assertStringNotContainsString('out of reach', $said($keys));
+        array_splice($keys, 2, 1);
+        self::assertStringContainsString('out of reach', $said($keys));
+    }
+
     public function test_a_finding_leads_to_where_it_is_and_mends_what_one_press_can(): void
     {
         $sources = self::maps();

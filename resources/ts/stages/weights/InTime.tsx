@@ -1,6 +1,7 @@
 import { Trash2 } from 'lucide-react';
 import type { Catalogue } from '../../data/api';
 import type { Prop, WeightMap } from '../../data/document';
+import { useMaps } from '../../data/maps';
 import { defaultsOf } from '../../data/options';
 import { usePieces } from '../../data/pieces';
 import { editProp } from '../../data/shot';
@@ -12,11 +13,13 @@ import { Options } from '../Options';
 export function InTime({ prop, map, mapAt, catalogue }: { prop: Prop; map: WeightMap; mapAt: number; catalogue: Catalogue }) {
     const steps = map.inTime ?? [];
     const path = `/weights/${mapAt}/inTime`;
+    const tried = useMaps((s) => s.trial !== null);
     const lengths = usePieces((s) => s.byProp[prop.id]?.lengths.weights);
     const add = (name: string) => void editProp(prop.id, `${catalogue.inTime[name]!.label} in time`, { [path]: [...steps, { step: name, values: defaultsOf(catalogue.inTime[name], lengths?.[name]) }] });
     return (
         <Section title="In time" aside={<AddMenu label="step" entries={catalogue.inTime} onAdd={add} />}>
             {steps.length === 0 && <p className="text-soft">Follows its sources at once. Spread lets it creep on from where it touched; Latch keeps what was reached.</p>}
+            {steps.length > 0 && tried && <p className="mb-1 text-soft">Shown as the sources make it, before these steps, until it is worked out.</p>}
             {steps.map((step, k) => {
                 const entry = catalogue.inTime[step.step];
                 return (
