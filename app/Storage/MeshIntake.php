@@ -6,8 +6,8 @@ namespace App\Storage;
 
 use YardBreak\Core\Format\MeshFile;
 use YardBreak\Core\Format\MeshReader;
-use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Geometry\Fitness;
+use YardBreak\Core\Geometry\NamedFaces;
 use YardBreak\Core\Problem;
 
 /** Takes mesh files into the yard and tells what is in them. */

@@ -11,6 +11,7 @@ use App\Yard\StoredParts;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Queue;
 use Illuminate\Testing\TestResponse;
+use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Shot\MapRun;
 
 /** Weight maps as the page asks for them. */
@@ -104,6 +105,20 @@ final class MapTest extends YardTestCase
         foreach ([0, 7, 24] as $frame) {
             self::assertSame(array_map(static fn (float $w): int => (int) round(255 * $w), $run->at('rise', 'points', $frame)), array_values(unpack('C*', substr($this->frame($got['keys'][$frame]), MapStore::HEAD)) ?: []));
         }
+    }
+
+    /** It is looked for once: every slice of a bake, and every map that spreads over pieces, asks. */
+    public function test_which_pieces_lie_face_to_face_is_kept(): void
+    {
+        $this->shot();
+        $prop = Shot::query()->findOrFail($this->id)->spec()->props[0];
+        $ways = app(StoredParts::class)->ways($prop);
+        self::assertGreaterThan(11, count($ways));
+        self::assertSame(Neighbours::ways(app(StoredParts::class)->pieces($prop)), $ways);
+        $kept = glob($this->folder.'/files/shards/*/'.$prop->shardKey().'.ways-*') ?: [];
+        self::assertCount(1, $kept);
+        file_put_contents($kept[0], serialize([[0, 1, 9.5]]));
+        self::assertSame([[0, 1, 9.5]], app(StoredParts::class)->ways($prop));
     }
 
     public function test_what_is_doubtful_is_said_with_frame_and_place(): void

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Format;
 
+use YardBreak\Core\Geometry\NamedFaces;
 use YardBreak\Core\Problem;
 
 /** Binary glTF 2.0 (Khronos 2021): triangle meshes of the default scene with their node transforms and places in a picture, and the first base colour. */

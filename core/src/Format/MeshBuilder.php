@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Format;
 
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\NamedFaces;
 use YardBreak\Core\Geometry\PlanarTriangulation;
 use YardBreak\Core\Problem;
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Format;
 
+use YardBreak\Core\Geometry\NamedFaces;
 use YardBreak\Core\Problem;
 
 /** Wavefront OBJ, read line by line: v, vn, vt, f (any number of corners, negative indices), o, g and usemtl. */

@@ -6,9 +6,9 @@ namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Break\Shard;
-use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Format\PictureReader;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\NamedFaces;
 use YardBreak\Core\SilentProgress;
 use YardBreak\Core\Weight\Picture;
 

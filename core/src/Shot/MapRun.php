@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Break\Shard;
-use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\FaceNeighbours;
 use YardBreak\Core\Geometry\FineMesh;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\NamedFaces;
 use YardBreak\Core\Geometry\NearestPlaces;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\SurfaceTree;

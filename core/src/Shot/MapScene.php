@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
-use YardBreak\Core\Format\NamedFaces;
+use YardBreak\Core\Geometry\NamedFaces;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Weight\Body;
 use YardBreak\Core\Weight\Picture;

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
-use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\NamedFaces;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Weight\Picture;
 

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Weight;
 
-use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Geometry\LooseParts;
+use YardBreak\Core\Geometry\NamedFaces;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 

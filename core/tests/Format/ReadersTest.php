@@ -8,9 +8,9 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Format\MeshFile;
 use YardBreak\Core\Format\MeshReader;
-use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Format\Text;
 use YardBreak\Core\Geometry\Fitness;
+use YardBreak\Core\Geometry\NamedFaces;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Tests\References\OutsideTools;
 

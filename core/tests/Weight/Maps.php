@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Weight;
 
 use YardBreak\Core\Break\Neighbours;
-use YardBreak\Core\Format\NamedFaces;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\NamedFaces;
 use YardBreak\Core\Shot\AssetSource;
 use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\PropMaker;

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace YardBreak\Core\Format;
+namespace YardBreak\Core\Geometry;
 
 /** What faces of a mesh file can be named by. */
 enum NamedFaces: string
