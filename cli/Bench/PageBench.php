@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Cli\Bench;
 
+use Facebook\WebDriver\Chrome\ChromeDevToolsDriver;
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
 use Tests\Browser\Artist;
@@ -31,6 +32,7 @@ final class PageBench implements Benchmark
             $rows[] = $this->preview($artist);
             $rows[] = $this->firstFrame($artist);
             $rows[] = $this->scrubbing($artist, (int) ($settings['pieces'] ?? 1000));
+            $rows[] = $this->dragging($artist);
             array_push($rows, ...$this->maps($artist));
             $rows[] = $this->painting($artist);
         } finally {
@@ -138,6 +140,45 @@ final class PageBench implements Benchmark
         }
 
         return ['case' => 'script time of a frame at '.$pieces.' pieces, ms', 'value' => round(self::median($times), 2), 'promised' => 2.0, 'bare_request_s' => $this->bareRequest($artist)];
+    }
+
+    /** @return array<string, int|float|string|bool> script time of a move of the pointer with all keys picked; the best of some tries, for another program may have the core for a while */
+    private function dragging(Artist $artist): array
+    {
+        $artist->opensShot(Setting::manyKeys());
+        $artist->keys('4');
+        $artist->sees('position');
+        $artist->keys(WebDriverKeys::CONTROL, 'a', WebDriverKeys::NULL);
+        $artist->sees('2000 picked');
+        $tools = new ChromeDevToolsDriver($artist->browser);
+        $tools->execute('Performance.enable');
+        $spent = static function () use ($tools): float {
+            $found = array_column((array) ($tools->execute('Performance.getMetrics')['metrics'] ?? []), 'value', 'name');
+
+            return (float) ($found['ScriptDuration'] ?? 0.0);
+        };
+        $moves = 20;
+        $each = INF;
+        for ($try = 0; $try < 4; $try++) {
+            $before = $spent();
+            $artist->browser->executeAsyncScript(<<<'JS'
+                const [moves, begun, done] = arguments;
+                const key = document.querySelector('[aria-label="Position of One, key at frame 100"]');
+                const at = key.getBoundingClientRect();
+                if (!begun) key.dispatchEvent(new PointerEvent('pointerdown', { bubbles: true, clientX: 300, clientY: at.y }));
+                let k = 0;
+                const step = () => {
+                    window.dispatchEvent(new PointerEvent('pointermove', { clientX: 300 + ++k, clientY: at.y }));
+                    if (k < moves) requestAnimationFrame(step);
+                    else done();
+                };
+                requestAnimationFrame(step);
+                JS, [$moves, $try > 0]);
+            $each = min($each, 1000.0 * ($spent() - $before) / $moves);
+        }
+        $artist->js('window.dispatchEvent(new PointerEvent("pointerup", { clientX: 0, clientY: 0 }))');
+
+        return ['case' => 'script time of a move of 2,000 keys, ms', 'value' => round($each, 1), 'promised' => 16.0, 'bare_request_s' => $this->bareRequest($artist)];
     }
 
     /** @return list<array<string, int|float|string|bool>> from a map that was changed to its coverage at the playhead, and from a drag of a distance to the map it makes */

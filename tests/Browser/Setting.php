@@ -21,6 +21,18 @@ final class Setting
         ]];
     }
 
+    /** @return list<array{op: string, path: string, value: mixed}> four boxes of 500 keys each, over 500 frames */
+    public static function manyKeys(): array
+    {
+        $keys = static fn (int $k): array => ['keys' => array_map(static fn (int $f): array => ['frame' => 2 * $f, 'value' => ($f + $k) % 7], range(0, 249))];
+        $boxes = [];
+        foreach (['one', 'two', 'three', 'four'] as $k => $name) {
+            $boxes[] = self::box($name, ['place' => ['position' => [$keys($k), 0.3, 0], 'turn' => [0, $keys($k + 1), 0], 'size' => 1], 'motion' => ['kind' => 'keyed']]);
+        }
+
+        return [...$boxes, ['op' => 'replace', 'path' => '/frames/last', 'value' => 520]];
+    }
+
     /** @return array{pattern: string, values: array<string, mixed>} */
     public static function cells(int $count): array
     {

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
-use Facebook\WebDriver\Chrome\ChromeDevToolsDriver;
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
 
@@ -140,50 +139,29 @@ final class TimeTest extends BrowserTestCase
         self::assertSame([0, 96], array_column($this->place()['position'][0]['keys'], 'frame'));
     }
 
-    /** Two thousand keys, all picked and dragged: each move of the pointer leaves time for 60 frames a second. */
-    public function test_two_thousand_keys_drag_without_a_dropped_frame(): void
+    /** Two thousand keys of eight lanes, all picked: one is dragged, and every other goes as far. */
+    public function test_two_thousand_keys_are_dragged_as_one(): void
     {
         $a = $this->artist;
-        $keys = static fn (int $k): array => ['keys' => array_map(static fn (int $f): array => ['frame' => 2 * $f, 'value' => ($f + $k) % 7], range(0, 249))];
-        $boxes = [];
-        foreach (['one', 'two', 'three', 'four'] as $k => $name) {
-            $boxes[] = Setting::box($name, ['place' => ['position' => [$keys($k), 0.3, 0], 'turn' => [0, $keys($k + 1), 0], 'size' => 1], 'motion' => ['kind' => 'keyed']]);
-        }
-        $a->opensShot([...$boxes, ['op' => 'replace', 'path' => '/frames/last', 'value' => 500]]);
+        $a->opensShot(Setting::manyKeys());
         $a->keys('4');
         $a->sees('position');
         $a->keys(WebDriverKeys::CONTROL, 'a', WebDriverKeys::NULL);
         $a->sees('2000 picked');
-        $tools = new ChromeDevToolsDriver($a->browser);
-        $tools->execute('Performance.enable');
-        $spent = static function () use ($tools): float {
-            $found = array_column((array) ($tools->execute('Performance.getMetrics')['metrics'] ?? []), 'value', 'name');
-
-            return (float) ($found['ScriptDuration'] ?? 0.0);
-        };
-        $moves = 20;
-        $each = INF;
-        // Another program may have the core for a while: the best of some tries is what the page takes.
-        for ($try = 0; $try < 4; $try++) {
-            $before = $spent();
-            $a->browser->executeAsyncScript(<<<'JS'
-                const [moves, begun, done] = arguments;
-                const key = document.querySelector('[aria-label="Position of One, key at frame 100"]');
-                const at = key.getBoundingClientRect();
-                if (!begun) key.dispatchEvent(new PointerEvent('pointerdown', { bubbles: true, clientX: 300, clientY: at.y }));
-                let k = 0;
-                const step = () => {
-                    window.dispatchEvent(new PointerEvent('pointermove', { clientX: 300 + ++k, clientY: at.y }));
-                    if (k < moves) requestAnimationFrame(step);
-                    else done();
-                };
-                requestAnimationFrame(step);
-                JS, [$moves, $try > 0]);
-            $each = min($each, 1000.0 * ($spent() - $before) / $moves);
+        $before = array_column($a->document()['props'][3]['place']['turn'][1]['keys'], 'frame');
+        $a->dragsOn('[aria-label="Position of One, key at frame 100"]', [0, 0], [20, 0]);
+        $after = $before;
+        $a->until(function () use ($a, $before, &$after): bool {
+            return ($after = array_column($a->document()['props'][3]['place']['turn'][1]['keys'], 'frame')) !== $before;
+        });
+        $by = $after[0] - $before[0];
+        self::assertGreaterThan(2, $by);
+        foreach ($a->document()['props'] as $prop) {
+            foreach ([$prop['place']['position'][0], $prop['place']['turn'][1]] as $track) {
+                self::assertSame(array_map(static fn (int $frame): int => $frame + $by, $before), array_column($track['keys'], 'frame'));
+            }
         }
-        fwrite(STDERR, sprintf("\n2,000 keys dragged: %.1f ms of script a move\n", $each));
-        self::assertLessThan(16.0, $each);
-        $a->js('window.dispatchEvent(new PointerEvent("pointerup", { clientX: 0, clientY: 0 }))');
+        $this->assertNoErrors();
     }
 
     private function clock(): string
