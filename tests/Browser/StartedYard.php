@@ -58,7 +58,7 @@ final class StartedYard
         $capabilities = DesiredCapabilities::chrome();
         $capabilities->setCapability(ChromeOptions::CAPABILITY, $options);
         $capabilities->setCapability('goog:loggingPrefs', ['browser' => 'ALL']);
-        $this->browser = RemoteWebDriver::create('http://127.0.0.1:'.self::DRIVER_PORT, $capabilities, 60000, 60000);
+        $this->browser = RemoteWebDriver::create('http://127.0.0.1:'.self::DRIVER_PORT, $capabilities, 60000, 240000);
         $this->browser->manage()->timeouts()->setScriptTimeout(90);
         // Software draws it: pixels that need not be told apart are saved.
         (new ChromeDevToolsDriver($this->browser))->execute('Page.addScriptToEvaluateOnNewDocument', ['source' => 'if (localStorage.getItem("picture") === null) localStorage.setItem("picture", "plain")']);
