@@ -5,6 +5,7 @@ declare(strict_types=1);
 // Takes the pictures of docs/screenshots and of the patterns, from the demo data:  php tests/Browser/take-pictures.php
 // Some of them alone:  php tests/Browser/take-pictures.php cold-frame-wall patterns
 
+use Facebook\WebDriver\Exception\WebDriverException;
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
 use Tests\Browser\StartedYard;
@@ -31,8 +32,20 @@ $type = static function (string $label, string $value) use ($b): void {
 $drawn = static fn () => $b->executeAsyncScript('const done=arguments[0];requestAnimationFrame(()=>requestAnimationFrame(()=>requestAnimationFrame(()=>done())))');
 $shoot = static function (string $name) use ($b, $root, $drawn): void {
     sleep(3);
-    $drawn();
-    $b->takeScreenshot($root.'/docs/screenshots/'.$name.'.png');
+    for ($try = 1; ; $try++) {
+        try {
+            $drawn();
+            $b->takeScreenshot($root.'/docs/screenshots/'.$name.'.png');
+
+            return;
+        } catch (WebDriverException $e) {
+            // The browser waits ten seconds for what a slow machine draws in more.
+            if ($try === 5) {
+                throw $e;
+            }
+            sleep(5);
+        }
+    }
 };
 $wanted = static fn (string $what): bool => $argc === 1 || in_array($what, $argv, true);
 try {
