@@ -47,6 +47,7 @@ $shoot = static function (string $name) use ($b, $root, $drawn): void {
         }
     }
 };
+$shots = 0;
 $wanted = static fn (string $what): bool => $argc === 1 || in_array($what, $argv, true);
 try {
     $b->get($base);
@@ -55,6 +56,7 @@ try {
         if (! $wanted($demo)) {
             continue;
         }
+        $shots++;
         $id = $b->executeScript('return fetch("/api/shots",{method:"POST",headers:{"X-Yard":"1","Content-Type":"application/json"},body:JSON.stringify({demo:arguments[0]})}).then(r=>r.json()).then(s=>s.id)', [$demo]);
         $b->get("$base/shots/$id");
         sleep(3);
@@ -196,7 +198,7 @@ try {
     $b->get($base);
     if ($wanted('yard')) {
         // Cards are drawn one by one.
-        sleep(30);
+        StartedYard::until(static fn (): bool => (bool) $b->executeScript('return [...document.querySelectorAll("main img")].filter((i) => i.src.includes("/picture?")).length === arguments[0]', [$shots]), 300);
         $shoot('yard');
     }
 } finally {
