@@ -9,7 +9,7 @@ final class TellingFrame
 {
     /**
      * A third into the stretch in which at least half as much moves as ever does: things have come apart, and are still
-     * in the air. Where nothing moves, the first frame.
+     * in the air. Where nothing moves by physics, the middle: keys and weight maps are on their way there.
      *
      * @param  non-empty-list<array{frame: int, moving: int, ...}>  $figures  of frames, in their order
      */
@@ -17,7 +17,7 @@ final class TellingFrame
     {
         $most = max(array_column($figures, 'moving'));
         if ($most === 0) {
-            return $figures[0]['frame'];
+            return $figures[intdiv(count($figures), 2)]['frame'];
         }
         $busy = array_column(array_filter($figures, static fn (array $f): bool => 2 * $f['moving'] >= $most), 'frame');
 

@@ -18,8 +18,8 @@ final class TellingFrameTest extends TestCase
         self::assertSame(1001 + 26, TellingFrame::of($figures));
     }
 
-    public function test_it_is_the_first_where_nothing_moves(): void
+    public function test_it_is_in_the_middle_where_physics_moves_nothing(): void
     {
-        self::assertSame(5, TellingFrame::of([['frame' => 5, 'moving' => 0], ['frame' => 6, 'moving' => 0]]));
+        self::assertSame(6, TellingFrame::of(array_map(static fn (int $frame): array => ['frame' => $frame, 'moving' => 0], [5, 6, 7])));
     }
 }
