@@ -33,9 +33,10 @@ final class MapController
         $all = MakeMap::keyOf($keys);
         $asked = $request->query('at');
         $frame = max($spec->first, min($spec->last, is_numeric($asked) ? (int) $asked : $spec->first));
+        $key = $keys[$frame - $spec->first];
         // After a drag what it was measured from is there, so that the frame looked at need not wait its turn.
-        if (! MakeMap::isMade($keys[$frame - $spec->first]) && ! $run->remembers($map) && ($weights = $run->fromKept($map, $kind, $frame)) !== null) {
-            YardFiles::write(MapPath::of($keys[$frame - $spec->first]), MapStore::encode($weights));
+        if (! MakeMap::isMade($key) && ! $run->remembers($map) && ($weights = $run->fromKept($map, $kind, $frame)) !== null) {
+            YardFiles::write(MapPath::of($key), MapStore::encode($weights));
         }
         $coverage = array_map(static function (string $key): ?array {
             $c = MapStore::coverage($key);

@@ -86,9 +86,12 @@ final class Points
     {
         if ($this->own !== null) {
             $own = $this->own->normals();
-            $turned = $this->turn === null ? null : (new Mesh($own[0], $own[1], $own[2], []))->placed(new Placement(Vec3::zero(), $this->turn));
+            if ($this->turn === null) {
+                return $own;
+            }
+            $turned = (new Mesh($own[0], $own[1], $own[2], []))->placed(new Placement(Vec3::zero(), $this->turn));
 
-            return $turned === null ? $own : [$turned->x, $turned->y, $turned->z];
+            return [$turned->x, $turned->y, $turned->z];
         }
         $none = array_fill(0, $this->count(), 0.0);
 
