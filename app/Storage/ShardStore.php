@@ -52,17 +52,7 @@ final class ShardStore
      */
     public function solids(PropSpec $prop, Progress $progress = new SilentProgress): array
     {
-        $name = $this->name($prop).'.solids-'.ShotSpec::BAKE_VERSION;
-        $path = YardFiles::path($name);
-        $kept = is_file($path) ? @unserialize((string) file_get_contents($path), ['allowed_classes' => [Solid::class, Hull::class, MassProperties::class, Vec3::class]]) : null;
-        if (is_array($kept) && array_is_list($kept)) {
-            /** @var list<Solid> $kept */
-            return $kept;
-        }
-        $solids = Solid::all($this->of($prop, $progress), $progress);
-        YardFiles::write($name, serialize($solids));
-
-        return $solids;
+        return $this->once($prop, 'solids', [Solid::class, Hull::class, MassProperties::class, Vec3::class], fn (): array => Solid::all($this->of($prop, $progress), $progress));
     }
 
     /**
@@ -72,17 +62,31 @@ final class ShardStore
      */
     public function ways(PropSpec $prop, Progress $progress = new SilentProgress): array
     {
-        $name = $this->name($prop).'.ways-'.ShotSpec::BAKE_VERSION;
+        return $this->once($prop, 'ways', [], fn (): array => Neighbours::ways($this->of($prop, $progress)));
+    }
+
+    /**
+     * What a bake is told of the pieces, found once.
+     *
+     * @template T
+     *
+     * @param  list<class-string>  $classes  of what is kept
+     * @param  \Closure(): list<T>  $find
+     * @return list<T>
+     */
+    private function once(PropSpec $prop, string $what, array $classes, \Closure $find): array
+    {
+        $name = $this->name($prop).'.'.$what.'-'.ShotSpec::BAKE_VERSION;
         $path = YardFiles::path($name);
-        $kept = is_file($path) ? @unserialize((string) file_get_contents($path), ['allowed_classes' => false]) : null;
+        $kept = is_file($path) ? @unserialize((string) file_get_contents($path), ['allowed_classes' => $classes]) : null;
         if (is_array($kept) && array_is_list($kept)) {
-            /** @var list<array{int, int, float}> $kept */
+            /** @var list<T> $kept */
             return $kept;
         }
-        $ways = Neighbours::ways($this->of($prop, $progress));
-        YardFiles::write($name, serialize($ways));
+        $found = $find();
+        YardFiles::write($name, serialize($found));
 
-        return $ways;
+        return $found;
     }
 
     /**
