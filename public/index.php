@@ -7,6 +7,7 @@ use Illuminate\Http\Request;
 
 $root = dirname(__DIR__);
 header_remove('X-Powered-By');
+require $root.'/app/Http/Address.php';
 require $root.'/app/Http/Door.php';
 require $root.'/app/Http/FastLane.php';
 require $root.'/app/Storage/FrameStore.php';

@@ -18,32 +18,55 @@ final class Door
     /** Letters a pass phrase has at least. */
     public const SHORTEST = 8;
 
-    /** @param  list<string>  $names  it answers to beside those of this machine */
-    private function __construct(private readonly array $names, private readonly string $hash, private readonly string $secret)
+    private const FILE = '/door.json';
+
+    /** All that is shown to whoever has not said the pass phrase: the page with its own files, and where it is said. */
+    private const OPEN = '#^/(|up|icon\.svg|build/.+|shots/[0-9a-z]{26}|api/sign-in)$#D';
+
+    /**
+     * @param  list<string>  $names  it answers to beside those of this machine
+     * @param  string|null  $hash  of the pass phrase, empty where there is none; null where that cannot be told
+     */
+    private function __construct(private readonly array $names, private readonly ?string $hash, private readonly string $secret)
     {
     }
 
     /** @param  string  $folder  of the yard's files */
     public static function at(string $folder): self
     {
-        $kept = is_file($folder.'/door.json') ? json_decode((string) file_get_contents($folder.'/door.json'), true) : [];
+        $kept = json_decode((string) @file_get_contents($folder.self::FILE), true);
+        [$names, $hash, $secret] = is_array($kept) ? [$kept['names'] ?? null, $kept['hash'] ?? null, $kept['secret'] ?? null] : [null, null, null];
+        if (! is_array($names) || ! is_string($hash) || ! is_string($secret) || $secret === '') {
+            return new self([], null, '');
+        }
 
-        return new self(array_map(strtolower(...), $kept['names'] ?? []), $kept['hash'] ?? '', $kept['secret'] ?? '');
+        return new self(array_values(array_map(strtolower(...), array_filter($names, is_string(...)))), $hash, $secret);
     }
 
     /**
-     * Sets what the yard answers to, and its pass phrase; who was signed in stays so where that is the same.
+     * Sets what the yard answers to, and its pass phrase; who was signed in stays so where that is the same. Whoever reads
+     * it meanwhile finds the old or the new whole.
      *
      * @param  list<string>  $names
      * @param  string  $pass  empty for none
+     * @return bool whether it could be written
      */
-    public static function set(string $folder, array $names, string $pass): void
+    public static function set(string $folder, array $names, string $pass): bool
     {
         $now = self::at($folder);
         $same = $pass !== '' && $now->opens($pass);
-        $path = $folder.'/door.json';
-        file_put_contents($path, (string) json_encode(['names' => $names, 'hash' => $same ? $now->hash : ($pass === '' ? '' : password_hash($pass, PASSWORD_DEFAULT)), 'secret' => $same ? $now->secret : bin2hex(random_bytes(32))]));
-        chmod($path, 0o600);
+        $part = $folder.self::FILE.'.part-'.getmypid();
+        $bytes = (string) json_encode(['names' => $names, 'hash' => $same ? $now->hash : ($pass === '' ? '' : password_hash($pass, PASSWORD_DEFAULT)), 'secret' => $same ? $now->secret : bin2hex(random_bytes(32))]);
+        $good = @file_put_contents($part, $bytes) === strlen($bytes) && chmod($part, 0o600) && @rename($part, $folder.self::FILE);
+        @unlink($part);
+
+        return $good;
+    }
+
+    /** Whether something stands where the door is kept that cannot be read as one. */
+    public static function isDamaged(string $folder): bool
+    {
+        return is_file($folder.self::FILE) && ! self::at($folder)->isKnown();
     }
 
     /**
@@ -53,6 +76,9 @@ final class Door
      */
     public function refusal(array $server, array $cookies): ?array
     {
+        if (! $this->isKnown()) {
+            return [503, 'door', 'The door of this yard cannot be read, so nobody comes in.', 'Stop bin/start and start it again: it sets the door anew.'];
+        }
         $host = strtolower((string) ($server['HTTP_HOST'] ?? ''));
         if (! $this->answersTo(self::nameOf($host))) {
             return [403, 'forbidden', 'Yard Break does not answer to this name.', 'Open it at its own address, or start it with --name for this one.'];
@@ -63,8 +89,11 @@ final class Door
         if (! $safe && (($origin !== '' && ! $this->isOwn($origin, $host)) || ! in_array($site, ['same-origin', 'none'], true))) {
             return [403, 'forbidden', 'This request did not come from Yard Break.', 'Open Yard Break at its own address.'];
         }
-        $path = (string) parse_url((string) ($server['REQUEST_URI'] ?? '/'), PHP_URL_PATH);
-        if ($this->hasPass() && str_starts_with($path, '/api/') && $path !== '/api/sign-in' && ! $this->knows((string) (is_string($cookies[self::COOKIE] ?? null) ? $cookies[self::COOKIE] : ''))) {
+        $path = Address::of($server);
+        if ($path === null) {
+            return [404, 'missing', 'There is nothing at this address.', 'Go back to the yard.'];
+        }
+        if ($this->hasPass() && preg_match(self::OPEN, $path) !== 1 && ! $this->knows(is_string($cookies[self::COOKIE] ?? null) ? $cookies[self::COOKIE] : '')) {
             return [401, 'sign-in', 'This yard asks for its pass phrase.', 'Sign in.'];
         }
 
@@ -78,7 +107,12 @@ final class Door
 
     public function opens(string $pass): bool
     {
-        return $this->hash !== '' && password_verify($pass, $this->hash);
+        return $this->hash !== null && $this->hash !== '' && password_verify($pass, $this->hash);
+    }
+
+    private function isKnown(): bool
+    {
+        return $this->hash !== null;
     }
 
     /** What a browser that signed in keeps. */

@@ -50,17 +50,17 @@ final class FastLane
      */
     public function answer(array $server, array $query, array $cookies): ?array
     {
-        if (! in_array($server['REQUEST_METHOD'] ?? '', ['GET', 'HEAD'], true)) {
+        $path = Address::of($server);
+        if ($path === null || ! in_array($server['REQUEST_METHOD'] ?? '', ['GET', 'HEAD'], true) || Door::at($this->files)->refusal($server, $cookies) !== null) {
             return null;
         }
-        $path = rawurldecode((string) parse_url((string) ($server['REQUEST_URI'] ?? ''), PHP_URL_PATH));
-        if (preg_match('#^/(build/[\w./-]+|icon\.svg)$#', $path) === 1 && ! str_contains($path, '..') && is_file($this->public.$path)) {
+        if (preg_match('#^/(build/.+|icon\.svg)$#D', $path) === 1 && is_file($this->public.$path)) {
             return $this->file($this->public.$path, $server);
         }
-        if (preg_match('#^/api/maps/frames/([0-9a-f]{32})$#', $path, $found) === 1 && is_file($file = $this->files.'/'.MapPath::of($found[1])) && Door::at($this->files)->refusal($server, $cookies) === null) {
+        if (preg_match('#^/api/maps/frames/([0-9a-f]{32})$#D', $path, $found) === 1 && is_file($file = $this->files.'/'.MapPath::of($found[1]))) {
             return [200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => self::FOR_GOOD], (string) file_get_contents($file)];
         }
-        if (preg_match('#^/api/bakes/([0-9a-z]{26})/(state|frames|figures)$#', $path, $found) !== 1 || Door::at($this->files)->refusal($server, $cookies) !== null) {
+        if (preg_match('#^/api/bakes/([0-9a-z]{26})/(state|frames|figures)$#D', $path, $found) !== 1) {
             return null;
         }
         $bake = $this->bake($found[1]);

@@ -28,6 +28,16 @@ final class YardFiles
         return Storage::disk()->path($name);
     }
 
+    /**
+     * A file that processes lock to take turns. A child started meanwhile does not inherit it: it would go on holding it.
+     *
+     * @return resource
+     */
+    public static function lock(string $name)
+    {
+        return @fopen(self::path('locks/'.$name), 'ce') ?: throw Problem::full();
+    }
+
     public static function write(string $name, string $bytes): string
     {
         $path = self::path($name);

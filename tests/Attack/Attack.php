@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Attack;
 
+use App\Http\Door;
 use Illuminate\Contracts\Console\Kernel;
 use Illuminate\Foundation\Application;
 use Symfony\Component\HttpFoundation\Response;
@@ -40,6 +41,8 @@ final class Attack
         $app->make(Kernel::class)->bootstrap();
         config(['database.connections.sqlite.database' => $folder.'/yard.sqlite', 'filesystems.disks.local.root' => $folder.'/files', 'logging.channels.daily.path' => $folder.'/log', 'queue.default' => 'null', 'queue.connections.null' => ['driver' => 'null']]);
         $app->make(Kernel::class)->call('migrate', ['--force' => true]);
+        mkdir($folder.'/files');
+        Door::set($folder.'/files', [], '');
 
         return $app;
     }
@@ -116,7 +119,7 @@ final class Attack
             if ($i % 7 === 0) {
                 $body = $mutants->hostile();
                 [$method, $path] = $mutants->one([['POST', "shots/$shot/edits"], ['POST', "shots/$shot/undo"], ['POST', "shots/$shot/redo"], ['POST', "shots/$shot/props/box/punch"], ['POST', 'shots'], ['PUT', "shots/$shot"],
-                    ['GET', 'assets/%00/a.obj/names'], ['GET', 'pictures/%00'], ['GET', "shots/$shot/props/%00/picture"], ['GET', 'bakes/x/frames?from[]=1'], ['PATCH', 'shots'], ['PUT', "shots/$shot/picture?of[]=1"], ['POST', 'bakes/x/hand-offs'], ['POST', 'shots/import'], ['GET', 'shots/%ff'], ['POST', "shots/$shot/bakes?x[]=%00"]]);
+                    ['GET', 'assets/%00/names?name=a.obj'], ['GET', 'pictures/%00'], ['GET', "shots/$shot/props/%00/picture"], ['GET', 'bakes/x/frames?from[]=1'], ['PATCH', 'shots'], ['PUT', "shots/$shot/picture?of[]=1"], ['POST', 'bakes/x/hand-offs'], ['POST', 'shots/import'], ['GET', 'shots/%ff'], ['POST', "shots/$shot/bakes?x[]=%00"]]);
                 $body = is_array($body) || $body instanceof \stdClass ? $body : (object) [$mutants->one(['revision', 'patch', 'label', 'from', 'demo', 'format', 'others', 'name']) => $body, 'revision' => $revision];
 
                 return [$method, $path, [], self::json($body)];

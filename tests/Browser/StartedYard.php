@@ -47,6 +47,7 @@ final class StartedYard
         if ($migrated !== 0) {
             throw new \RuntimeException('The database could not be made: '.file_get_contents($this->folder.'/log'));
         }
+        $this->setPass('');
         $this->startServer();
         $this->startWorker();
         $this->processes['driver'] = $this->run(['chromedriver', '--port='.self::DRIVER_PORT, '--silent']);

@@ -20,7 +20,6 @@ final class FrontTest extends YardTestCase
         $root = dirname(__DIR__, 2);
         $run = fn (string $name, string $command, string $in) => $this->processes[$name] = proc_open(['bash', '-c', 'exec '.$command], [['file', '/dev/null', 'r'], ['file', $this->folder.'/log', 'a'], ['file', $this->folder.'/log', 'a']], $pipes, $in,
             ['DB_DATABASE' => $this->folder.'/yard.sqlite', 'YARD_FILES' => $this->folder.'/files', 'PHP_INI_SCAN_DIR' => ':'.$root.'/php', 'PATH' => (string) getenv('PATH')]) ?: throw new \RuntimeException('Could not start '.$name);
-        mkdir($this->folder.'/files');
         exec('bash -c '.escapeshellarg('. bin/setup.sh && install_front && write_front 127.0.0.1:'.self::FRONT.' '.self::BACK.' '.$this->folder.' && echo $front').' 2>&1', $out, $code);
         self::assertSame(0, $code, implode("\n", $out));
         $run('back', 'php -S 127.0.0.1:'.self::BACK.' index.php', $root.'/public');

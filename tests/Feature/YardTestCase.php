@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
+use App\Http\Door;
 use Illuminate\Contracts\Console\Kernel;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Testing\TestCase;
@@ -25,6 +26,8 @@ abstract class YardTestCase extends TestCase
         $app->make(Kernel::class)->bootstrap();
         config(['database.connections.sqlite.database' => $this->folder.'/yard.sqlite', 'filesystems.disks.local.root' => $this->folder.'/files']);
         $app->make(Kernel::class)->call('migrate', ['--force' => true]);
+        mkdir($this->folder.'/files');
+        Door::set($this->folder.'/files', [], '');
 
         return $app;
     }

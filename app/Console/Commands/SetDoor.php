@@ -23,7 +23,15 @@ final class SetDoor extends Command
 
             return self::FAILURE;
         }
-        Door::set(dirname(YardFiles::path('door.json')), array_values(array_filter((array) $this->option('name'))), $pass);
+        $folder = dirname(YardFiles::path('door.json'));
+        if (Door::isDamaged($folder)) {
+            $this->warn('The door could not be read, so nobody came in; it is set anew, and everyone signs in again.');
+        }
+        if (! Door::set($folder, array_values(array_filter((array) $this->option('name'))), $pass)) {
+            $this->error('The door could not be written to '.$folder.': the disk is full, or the folder is closed to writing.');
+
+            return self::FAILURE;
+        }
 
         return self::SUCCESS;
     }

@@ -13,7 +13,6 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use YardBreak\Core\Format\MeshReader;
-use YardBreak\Core\Format\Text;
 use YardBreak\Core\Problem;
 
 /** Takes in mesh files and pictures, sent as the bare body of a request. */
@@ -76,8 +75,8 @@ final class AssetController
     }
 
     /** The groups and materials of faces in a mesh file, by name. */
-    public function names(string $asset, string $name, MeshIntake $intake): JsonResponse
+    public function names(Request $request, string $asset, MeshIntake $intake): JsonResponse
     {
-        return response()->json($intake->names($asset, Text::fileName($name)));
+        return response()->json($intake->names($asset, Upload::name($request)));
     }
 }

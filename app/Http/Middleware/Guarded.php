@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Middleware;
 
+use App\Http\Address;
 use App\Http\Door;
 use App\Http\Refusal;
 use Closure;
@@ -18,7 +19,9 @@ final class Guarded
     public function handle(Request $request, Closure $next): Response
     {
         $nonce = Vite::useCspNonce();
-        $refusal = Door::at(Storage::disk()->path(''))->refusal($request->server->all(), $request->cookies->all());
+        $server = $request->server->all();
+        // What is routed must be what the door has looked at.
+        $refusal = Door::at(Storage::disk()->path(''))->refusal($server, $request->cookies->all()) ?? ($request->getPathInfo() === Address::of($server) ? null : [404, 'missing', 'There is nothing at this address.', 'Go back to the yard.']);
         $response = $refusal === null ? $next($request) : Refusal::saying(...$refusal);
         $response->headers->add([
             'Content-Security-Policy' => "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-$nonce'; img-src 'self' blob:; font-src 'self'; connect-src 'self'; base-uri 'self'; form-action 'self'; frame-ancestors 'none'",

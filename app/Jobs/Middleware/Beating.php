@@ -74,7 +74,7 @@ final class Beating
         if ($name === null) {
             return null;
         }
-        $lock = @fopen(YardFiles::path('locks/'.$name), 'c') ?: throw Problem::full();
+        $lock = YardFiles::lock($name);
         while (! flock($lock, LOCK_EX | LOCK_NB)) {
             usleep(100_000);
             self::gotOn();

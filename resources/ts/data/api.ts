@@ -342,7 +342,7 @@ export const api = {
     bringPicture: (file: File) => json<{ asset: string; file: string }>(`pictures?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),
     platePictures: (files: { name: string; asset: string }[]) => send<PlateMade>('POST', 'plates/pictures', { files }),
     plateFilm,
-    names: (asset: string, file: string) => json<{ groups: string[]; materials: string[] }>(`assets/${asset}/${encodeURIComponent(file)}/names`),
+    names: (asset: string, file: string) => json<{ groups: string[]; materials: string[] }>(`assets/${asset}/names?name=${encodeURIComponent(file)}`),
     bake: (id: string) => json<{ bake: BakeView | null }>(`shots/${id}/bake`),
     bakeState: (bake: string) => json<BakeProgress>(`bakes/${bake}/state`),
     map: (id: string, map: string, frame: number, signal: AbortSignal) => json<MapTold>(`shots/${id}/maps/${map}?at=${frame}`, { signal }),
