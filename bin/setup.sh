@@ -100,3 +100,53 @@ prepare_storage() {
     mkdir -p storage/app storage/logs storage/framework/cache/data storage/framework/views storage/framework/sessions bootstrap/cache 2>/dev/null \
         && [ -w storage ] && [ -w storage/app ] || stop "the folder $root/storage cannot be written to. Give yourself the right to, then start again."
 }
+
+# keep LOG MOST COMMAND... : runs a command in a group of its own, and again when it ends or is killed; with MOST, until it
+# has ended at once so many times one after the other
+keep() {
+    local log=$root/.run/$1.log most=$2 pid='' begun short=0
+    shift 2
+    trap 'end_group "$pid"; exit 0' TERM INT
+    trap - EXIT
+    while :; do
+        begun=$SECONDS
+        setsid "$@" >>"$log" 2>&1 &
+        pid=$!
+        : >"$root/.run/groups/$pid"
+        wait "$pid"
+        # What it has started may live on, and holds its port or its locks.
+        kill -KILL -- "-$pid" 2>/dev/null
+        rm -f "$root/.run/groups/$pid"
+        if [ $((SECONDS - begun)) -ge 2 ]; then short=0; else short=$((short + 1)); fi
+        if [ "$most" -gt 0 ] && [ "$short" -ge "$most" ]; then exit 1; fi
+        sleep 0.5
+    done
+}
+
+# end_group PID : ends a group that `keep` has started; what does not go by itself within three seconds is killed
+end_group() {
+    local i
+    [ -n "$1" ] || return 0
+    kill -TERM -- "-$1" 2>/dev/null
+    for ((i = 0; i < 30; i++)); do kill -0 -- "-$1" 2>/dev/null || break; sleep 0.1; done
+    kill -KILL -- "-$1" 2>/dev/null
+    rm -f "$root/.run/groups/$1"
+}
+
+# ours PID : whether a process works in this folder
+ours() {
+    case $(readlink "/proc/$1/cwd" 2>/dev/null) in "$root" | "$root"/* | "$(pwd -P)" | "$(pwd -P)"/*) return 0 ;; *) return 1 ;; esac
+}
+
+# end_groups : ends every group that is left, by whatever end its keeper came to
+end_groups() {
+    local file pid member
+    for file in "$root"/.run/groups/*; do
+        [ -e "$file" ] || continue
+        pid=${file##*/}
+        for member in $(pgrep -g "$pid"); do
+            if ours "$member"; then kill -KILL -- "-$pid" 2>/dev/null; break; fi
+        done
+        rm -f "$file"
+    done
+}
