@@ -123,12 +123,12 @@ keep() {
     done
 }
 
-# end_group PID : ends a group that `keep` has started; what does not go by itself within three seconds is killed
+# end_group PID : ends a group that `keep` has started; what does not go by itself within two seconds is killed
 end_group() {
     local i
     [ -n "$1" ] || return 0
     kill -TERM -- "-$1" 2>/dev/null
-    for ((i = 0; i < 30; i++)); do kill -0 -- "-$1" 2>/dev/null || break; sleep 0.1; done
+    for ((i = 0; i < 20; i++)); do kill -0 -- "-$1" 2>/dev/null || break; sleep 0.1; done
     kill -KILL -- "-$1" 2>/dev/null
     rm -f "$root/.run/groups/$1"
 }

@@ -26,7 +26,7 @@ return Application::configure(basePath: dirname(__DIR__))
     })
     ->withExceptions(function (Exceptions $exceptions): void {
         $exceptions->dontReport(Problem::class);
-        $exceptions->render(static fn (Problem $e): JsonResponse => response()->json(['problem' => $e->toArray()], $e->kind === 'disk' ? 507 : 422));
+        $exceptions->render(static fn (Problem $e): JsonResponse => response()->json(['problem' => $e->toArray()], in_array($e->kind, ['disk', Problem::FULL], true) ? 507 : 422));
         // Whatever its bytes are: patterns do not match what is no text.
         $api = static fn (Request $request): bool => str_starts_with($request->getPathInfo(), '/api/');
         $exceptions->shouldRenderJsonWhen($api);

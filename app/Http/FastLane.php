@@ -57,8 +57,8 @@ final class FastLane
         if (preg_match('#^/(build/.+|icon\.svg)$#D', $path) === 1 && is_file($this->public.$path)) {
             return $this->file($this->public.$path, $server);
         }
-        if (preg_match('#^/api/maps/frames/([0-9a-f]{32})$#D', $path, $found) === 1 && is_file($file = $this->files.'/'.MapPath::of($found[1]))) {
-            return [200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => self::FOR_GOOD], (string) file_get_contents($file)];
+        if (preg_match('#^/api/maps/frames/([0-9a-f]{32})$#D', $path, $found) === 1 && ($weights = MapPath::read($this->files, $found[1])) !== null) {
+            return [200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => self::FOR_GOOD], $weights];
         }
         if (preg_match('#^/api/bakes/([0-9a-z]{26})/(state|frames|figures)$#D', $path, $found) !== 1) {
             return null;
@@ -134,9 +134,9 @@ final class FastLane
     /**
      * @param  array{id: string, first: int, framesDone: int}  $bake
      * @param  array<string, mixed>  $server
-     * @return array{int, array<string, string>, string}
+     * @return array{int, array<string, string>, string}|null null where some of them are damaged
      */
-    private function frames(array $bake, int $from, int $count, array $server): array
+    private function frames(array $bake, int $from, int $count, array $server): ?array
     {
         $some = max(0, min($count, self::MOST_FRAMES, $bake['framesDone'] - $from));
         // Frames that are there never change, but fewer than were asked for may become more.
@@ -146,16 +146,21 @@ final class FastLane
             return [304, $headers, ''];
         }
 
-        return [200, $headers, $this->store($bake)->records($from, $some, self::MOST_BYTES)];
+        $records = $this->store($bake)->stretch($from, $some, self::MOST_BYTES);
+        $bytes = implode('', $records);
+
+        return count($records) < $some && strlen($bytes) < self::MOST_BYTES ? null : [200, $headers, $bytes];
     }
 
     /**
      * @param  array{id: string, first: int, framesDone: int}  $bake
-     * @return array{int, array<string, string>, string}
+     * @return array{int, array<string, string>, string}|null null where some of them are damaged
      */
-    private function figures(array $bake, int $from): array
+    private function figures(array $bake, int $from): ?array
     {
-        return self::said($this->store($bake)->figures($from, $bake['framesDone']));
+        $figures = $this->store($bake)->figures($from, $bake['framesDone']);
+
+        return count($figures) < $bake['framesDone'] - $from ? null : self::said($figures);
     }
 
     /** @param  array{id: string, first: int}  $bake */

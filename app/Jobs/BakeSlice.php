@@ -9,6 +9,7 @@ use App\Models\Bake;
 use App\Storage\FrameStore;
 use App\Storage\ShardStore;
 use App\Yard\Foresight;
+use App\Yard\Mending;
 use App\Yard\StoredParts;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Support\Facades\DB;
@@ -74,6 +75,7 @@ final class BakeSlice implements LastsLong, ShouldQueue
     {
         $begun = microtime(true);
         $files = $bake->files();
+        $this->dropDamaged($bake, $files);
         $baker = $this->baker($bake, $store, $foresight);
         if ($baker === null) {
             return;
@@ -150,6 +152,17 @@ final class BakeSlice implements LastsLong, ShouldQueue
         $bake->pieces = array_sum($bake->counts);
 
         return new Baker($foresight->of($shot, true, new BeatingProgress), $solids, new BeatingProgress, app(StoredParts::class));
+    }
+
+    /** Goes back to the last frame that holds: what was written may not be what is there. */
+    private function dropDamaged(Bake $bake, FrameStore $files): void
+    {
+        $sound = $files->sound($bake->frames_done);
+        if ($sound < $bake->frames_done) {
+            $files->cutTo($sound);
+            Bake::query()->whereKey($bake->id)->where('attempt', $bake->attempt)->update(['frames_done' => $sound, 'kept' => min($bake->kept, $sound), 'mended' => Mending::said($bake, $sound)]);
+            $bake->refresh();
+        }
     }
 
     /** Takes it up where its frames end; false where it was cancelled or taken over meanwhile. */

@@ -10,6 +10,7 @@ use App\Storage\MapPath;
 use App\Storage\YardFiles;
 use App\Yard\Foresight;
 use App\Yard\Maps;
+use App\Yard\Mending;
 use App\Yard\StoredParts;
 use Illuminate\Contracts\Queue\ShouldBeUnique;
 use Illuminate\Contracts\Queue\ShouldQueue;
@@ -93,7 +94,7 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
                 if (self::isMade($keys[$number])) {
                     continue;
                 }
-                YardFiles::write(MapPath::of($keys[$number]), $this->bytes($run, $shot->first + $number));
+                YardFiles::write(MapPath::of($keys[$number]), MapPath::sealed($this->bytes($run, $shot->first + $number)));
                 Beating::gotOn();
                 $now = microtime(true);
                 if ($now - $looked > min(self::LOOKS, $slice)) {
@@ -111,7 +112,12 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
             $this->finish($run, $keys);
             @unlink(YardFiles::folder($this->stateName()));
         } catch (Problem $e) {
-            $this->failed($e);
+            if ($e->kind === Problem::DAMAGED) {
+                // Whoever looks asks again, and finds what holds.
+                Mending::ofShot($of);
+            } else {
+                $this->failed($e);
+            }
         }
     }
 

@@ -10,6 +10,7 @@ use App\Models\HandOff;
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
 use App\Yard\Foresight;
+use App\Yard\Mending;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Throwable;
 use YardBreak\Core\Bake\BakedPlaces;
@@ -62,6 +63,10 @@ final class WriteHandOff implements LastsLong, ShouldQueue
 
     public function failed(?Throwable $e): void
     {
+        $bake = $e instanceof Problem && $e->kind === Problem::DAMAGED ? HandOff::query()->find($this->handOffId)?->bake : null;
+        if ($bake !== null) {
+            Mending::of($bake);
+        }
         $problem = $e instanceof Problem ? $e : new Problem('internal', 'The hand-off could not be written.', '', 'Try again.');
         HandOff::query()->whereKey($this->handOffId)->update(['state' => 'failed', 'problem' => json_encode($problem->toArray())]);
         $this->clear(null);
@@ -72,7 +77,11 @@ final class WriteHandOff implements LastsLong, ShouldQueue
         $bake = $handOff->bake;
         $shot = $this->shot($bake);
         // What was baked is what is written, whatever would be broken today.
-        $shards = array_map($store->kept(...), $bake->shards);
+        $props = array_column($bake->spec()->props, null, 'id');
+        $shards = [];
+        foreach ($bake->shards as $id => $key) {
+            $shards[$id] = $store->kept($key, $props[$id] ?? null);
+        }
         if (array_map(count(...), array_values($shards)) !== $bake->counts) {
             throw Problem::onDisk('The pieces kept are not those this bake was made of.', 'Bake again.');
         }
@@ -133,15 +142,15 @@ final class WriteHandOff implements LastsLong, ShouldQueue
     {
         $out = new ZipArchive;
         if ($out->open($this->path($zip), ZipArchive::CREATE) !== true) {
-            throw Problem::full();
+            throw Problem::notWritten($this->path($zip));
         }
         foreach ($files as $file) {
             if (! $out->addFile($this->path($file), $file) || ! $out->setCompressionName($file, ZipArchive::CM_DEFLATE, self::PACKING)) {
-                throw Problem::full();
+                throw Problem::notWritten($this->path($zip));
             }
         }
         if (! @$out->close()) {
-            throw Problem::full();
+            throw Problem::notWritten($this->path($zip));
         }
         foreach ($files as $file) {
             unlink($this->path($file));

@@ -35,6 +35,7 @@ use YardBreak\Core\Shot\ShotSpec;
  * @property float $seconds
  * @property int|null $telling the frame that shows best what happens, once all are there
  * @property string $note
+ * @property string $mended what of it was damaged on the disk and computed again, in words
  * @property array<string, string>|null $problem
  * @property Carbon $updated_at
  * @property Carbon $created_at

@@ -11,12 +11,24 @@ use YardBreak\Core\Shot\AssetSource;
 /** Mesh files, kept once under the hash of their content. */
 final class AssetStore implements AssetSource
 {
+    /** @var array<string, string> files found to be what they were, with when they were last changed */
+    private static array $sound = [];
+
     public function path(string $asset): string
     {
-        $path = YardFiles::path('assets/'.basename($asset));
-        if (! is_file($path)) {
-            throw Problem::inFile('The mesh file of this prop is missing from the yard.', 'Bring the file in again.');
+        $asset = basename($asset);
+        $path = YardFiles::folder('assets/'.$asset);
+        clearstatcache(true, $path);
+        $stamp = @filemtime($path).' '.@filesize($path).' '.@fileinode($path);
+        if ((self::$sound[$path] ?? '') === $stamp) {
+            return $path;
         }
+        $hash = @hash_file('sha256', $path);
+        if ($hash !== $asset) {
+            $name = Asset::query()->find($asset)->name ?? 'that this shot was made with';
+            throw Problem::inFile('The file '.$name.($hash === false ? ' is missing from the yard.' : ' is damaged on the disk of the yard.'), 'Bring '.$name.' in again.');
+        }
+        self::$sound[$path] = $stamp;
 
         return $path;
     }
@@ -67,8 +79,8 @@ final class AssetStore implements AssetSource
             if ($judge !== null) {
                 $judge($part, $hash);
             }
-            if (! rename($part, YardFiles::path('assets/'.$hash))) {
-                throw Problem::full();
+            if (! @rename($part, $path = YardFiles::path('assets/'.$hash))) {
+                throw Problem::notWritten($path);
             }
         } finally {
             @unlink($part);
@@ -99,7 +111,7 @@ final class AssetStore implements AssetSource
         $part = self::incoming();
         $out = @fopen($part, 'wb');
         if ($out === false) {
-            throw Problem::full();
+            throw Problem::notWritten($part, $expected ?? 0);
         }
         $good = false;
         try {
@@ -113,7 +125,7 @@ final class AssetStore implements AssetSource
                 }
                 hash_update($hash, $chunk);
                 if (@fwrite($out, $chunk) !== strlen($chunk)) {
-                    throw Problem::full();
+                    throw Problem::notWritten($part, max(strlen($chunk), ($expected ?? 0) - $bytes));
                 }
             }
             if ($bytes === 0) {

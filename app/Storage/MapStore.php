@@ -45,8 +45,8 @@ final class MapStore implements KeptWeights
 
     public function recall(string $of): ?array
     {
-        $bytes = @file_get_contents(YardFiles::folder(self::rawName($of)));
-        $values = $bytes === false ? false : unpack('e*', $bytes);
+        $bytes = YardFiles::kept(self::rawName($of));
+        $values = $bytes === null ? false : unpack('e*', $bytes);
 
         return $values === false ? null : array_values($values);
     }
@@ -57,7 +57,7 @@ final class MapStore implements KeptWeights
         foreach (array_chunk($values, 8192) as $chunk) {
             $bytes .= pack('e*', ...$chunk);
         }
-        YardFiles::write(self::rawName($of), $bytes);
+        YardFiles::keep(self::rawName($of), $bytes);
     }
 
     private static function rawName(string $of): string

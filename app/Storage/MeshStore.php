@@ -19,26 +19,25 @@ final class MeshStore implements PreparedMeshes
 
     public function mesh(string $key, Closure $make): Mesh
     {
-        $path = YardFiles::path(self::name($key).'.mesh');
-        $bytes = is_file($path) ? (string) file_get_contents($path) : '';
-        if ($bytes !== '') {
-            return self::decoded($bytes);
+        $kept = YardFiles::kept(self::name($key).'.mesh');
+        if ($kept !== null) {
+            return self::decoded($kept);
         }
         $mesh = $make();
-        YardFiles::write(self::name($key).'.mesh', self::encoded($mesh));
+        YardFiles::keep(self::name($key).'.mesh', self::encoded($mesh));
 
         return $mesh;
     }
 
     public function fitness(string $key, Closure $find): Fitness
     {
-        $path = YardFiles::path(self::name($key).'.fitness');
-        $kept = is_file($path) ? @unserialize((string) file_get_contents($path), ['allowed_classes' => [Fitness::class, Aabb::class, Vec3::class]]) : null;
+        $bytes = YardFiles::kept(self::name($key).'.fitness');
+        $kept = $bytes === null ? null : @unserialize($bytes, ['allowed_classes' => [Fitness::class, Aabb::class, Vec3::class]]);
         if ($kept instanceof Fitness) {
             return $kept;
         }
         $fitness = $find();
-        YardFiles::write(self::name($key).'.fitness', serialize($fitness));
+        YardFiles::keep(self::name($key).'.fitness', serialize($fitness));
 
         return $fitness;
     }

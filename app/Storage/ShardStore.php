@@ -28,18 +28,18 @@ final class ShardStore
 
     public function has(PropSpec $prop): bool
     {
-        return is_file(YardFiles::path($this->name($prop)));
+        return is_file(YardFiles::folder($this->name($prop)));
     }
 
     /** @return list<Shard> */
     public function of(PropSpec $prop, Progress $progress = new SilentProgress): array
     {
-        $path = YardFiles::path($this->name($prop));
-        if (is_file($path)) {
-            return ShardFile::decode((string) file_get_contents($path));
+        $kept = YardFiles::kept($this->name($prop));
+        if ($kept !== null) {
+            return ShardFile::decode($kept);
         }
         $shards = $this->maker->shards($prop, $progress);
-        YardFiles::write($this->name($prop), ShardFile::encode($shards));
+        YardFiles::keep($this->name($prop), ShardFile::encode($shards));
         YardFiles::write($this->name($prop).'.films', (string) BreakFigures::unusable($shards));
 
         return $shards;
@@ -77,30 +77,33 @@ final class ShardStore
     private function once(PropSpec $prop, string $what, array $classes, \Closure $find): array
     {
         $name = $this->name($prop).'.'.$what.'-'.ShotSpec::BAKE_VERSION;
-        $path = YardFiles::path($name);
-        $kept = is_file($path) ? @unserialize((string) file_get_contents($path), ['allowed_classes' => $classes]) : null;
+        $kept = YardFiles::kept($name);
+        $kept = $kept === null ? null : @unserialize($kept, ['allowed_classes' => $classes]);
         if (is_array($kept) && array_is_list($kept)) {
             /** @var list<T> $kept */
             return $kept;
         }
         $found = $find();
-        YardFiles::write($name, serialize($found));
+        YardFiles::keep($name, serialize($found));
 
         return $found;
     }
 
     /**
-     * Pieces made before, by what they were made of.
+     * Pieces made before, by what they were made of; made again where that is what the prop would be broken into today.
      *
      * @return list<Shard>
      *
      * @throws Problem where they are gone
      */
-    public function kept(string $key): array
+    public function kept(string $key, ?PropSpec $prop): array
     {
-        $path = YardFiles::path(self::named($key));
+        if ($prop?->shardKey() === $key) {
+            return $this->of($prop);
+        }
+        $kept = YardFiles::kept(self::named($key));
 
-        return is_file($path) ? ShardFile::decode((string) file_get_contents($path)) : throw Problem::onDisk('The pieces this bake was made of are gone.', 'Bake again.');
+        return $kept === null ? throw Problem::onDisk('The pieces this bake was made of are gone.', 'Bake again.') : ShardFile::decode($kept);
     }
 
     /** How many of its pieces are too thin to be moved; none as long as they are not made. */

@@ -10,13 +10,19 @@ use YardBreak\Core\Problem;
 /** Paths below the yard's own folder, and writing that is all or nothing. */
 final class YardFiles
 {
+    /** Bytes of a checksum. */
+    private const CHECK = 16;
+
+    /** The least effort packs coordinates nearly as well as the most. */
+    private const PACKING = 1;
+
     /** The full path of a file, its folder made. */
     public static function path(string $name): string
     {
         $path = Storage::disk()->path($name);
         $folder = dirname($path);
         if (! is_dir($folder) && ! @mkdir($folder, 0o777, true) && ! is_dir($folder)) {
-            throw Problem::full();
+            throw Problem::notWritten($folder);
         }
 
         return $path;
@@ -35,7 +41,9 @@ final class YardFiles
      */
     public static function lock(string $name)
     {
-        return @fopen(self::path('locks/'.$name), 'ce') ?: throw Problem::full();
+        $path = self::path('locks/'.$name);
+
+        return @fopen($path, 'ce') ?: throw Problem::notWritten($path);
     }
 
     public static function write(string $name, string $bytes): string
@@ -44,9 +52,36 @@ final class YardFiles
         $temporary = $path.'.part-'.getmypid();
         if (@file_put_contents($temporary, $bytes) !== strlen($bytes) || ! @rename($temporary, $path)) {
             @unlink($temporary);
-            throw Problem::full();
+            throw Problem::notWritten($path, strlen($bytes));
         }
 
         return $path;
+    }
+
+    /** Keeps what can be made again, packed where that is cheap, under a checksum. */
+    public static function keep(string $name, string $bytes): void
+    {
+        $packed = (string) gzdeflate($bytes, self::PACKING);
+        self::write($name, hash('xxh128', $packed, true).$packed);
+    }
+
+    /** What was kept so, marked as used; null where it is not there, or is not what it was, and then it goes. */
+    public static function kept(string $name): ?string
+    {
+        $path = self::folder($name);
+        $held = @file_get_contents($path);
+        if ($held === false) {
+            return null;
+        }
+        $packed = substr($held, self::CHECK);
+        $bytes = strlen($held) > self::CHECK && hash('xxh128', $packed, true) === substr($held, 0, self::CHECK) ? @gzinflate($packed) : false;
+        if ($bytes === false) {
+            @unlink($path);
+
+            return null;
+        }
+        @touch($path);
+
+        return $bytes;
     }
 }

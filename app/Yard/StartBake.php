@@ -18,7 +18,7 @@ use YardBreak\Core\Shot\ShotSpec;
 final class StartBake
 {
     /** Bakes looked through for such frames. */
-    private const LOOKED_AT = 8;
+    public const LOOKED_AT = 8;
 
     /**
      * @return Bake where all is there already, the bake that has it; where the same is under way, that one
@@ -35,6 +35,10 @@ final class StartBake
             throw new Problem('still', 'Nothing in this shot can move, so every frame would be the same.', 'props', 'Let a prop fall, or key one, on the Motion stage.');
         }
         $fingerprint = self::fingerprint($spec);
+        // What is taken over must hold to the last bit.
+        do {
+            $taken = self::stillTrue($shot, $spec)[0];
+        } while ($taken !== null && Mending::of($taken));
 
         return DB::transaction(static function () use ($shot, $spec, $fingerprint): Bake {
             /** @var Bake|null $open */

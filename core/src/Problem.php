@@ -15,6 +15,13 @@ final class Problem extends \RuntimeException
 {
     public const OFF = 'off';
 
+    public const DAMAGED = 'damaged';
+
+    public const FULL = 'full';
+
+    /** Bytes below which a disk counts as full, whatever was to be written. */
+    private const LEAST_ROOM = 100_000;
+
     /** @param  array{float, float, float}|null  $place */
     public function __construct(
         public readonly string $kind,
@@ -63,10 +70,35 @@ final class Problem extends \RuntimeException
         return new self('disk', $message, '', $remedy);
     }
 
-    /** What is said wherever something cannot be written, in the same words. */
-    public static function full(): self
+    /** Something that was kept is no longer what it was; whoever meets this makes it again where that can be done. */
+    public static function damaged(string $message): self
     {
-        return self::onDisk('Nothing could be written: the disk is full, or its folder is closed to writing.', 'Make room or mend the permissions, then try again.');
+        return new self(self::DAMAGED, $message, '', 'Bake again.');
+    }
+
+    /**
+     * What is said wherever something cannot be written, in the same words.
+     *
+     * @param  string  $path  of the file or folder
+     * @param  int  $bytes  that it was to take, as far as that is known
+     */
+    public static function notWritten(string $path, int $bytes = 0): self
+    {
+        for ($folder = $path; $folder !== dirname($folder) && ! is_dir($folder);) {
+            $folder = dirname($folder);
+        }
+        $free = @disk_free_space($folder);
+        $wanted = max($bytes, self::LEAST_ROOM);
+        if ($free === false || $free >= $wanted) {
+            return self::onDisk('Nothing could be written although the disk has room: the folder of the yard is closed to writing.', 'Give whoever runs Yard Break the right to write there, then try again.');
+        }
+
+        return new self(self::FULL, sprintf('The disk is full: %s wanted, %s free.', self::megabytes($wanted), self::megabytes((int) $free)), '', 'Make room: delete shots, clear what the yard can make again, or move other files away. What waits goes on by itself.');
+    }
+
+    private static function megabytes(int $bytes): string
+    {
+        return number_format($bytes / 1e6, $bytes < 10e6 ? 1 : 0).' MB';
     }
 
     public static function cancelled(): self

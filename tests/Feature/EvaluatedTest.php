@@ -6,8 +6,6 @@ namespace Tests\Feature;
 
 use App\Models\Shot;
 use App\Yard\StoredParts;
-use Illuminate\Testing\TestResponse;
-use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use YardBreak\Core\Bake\FrameRecord;
 use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Shot\Evaluation;
@@ -30,7 +28,7 @@ final class EvaluatedTest extends YardTestCase
         self::assertCount(25, $told['board']['keys']);
         $run = new Evaluation(new MapRun(Shot::query()->findOrFail($this->id)->spec(), $this->app->make(StoredParts::class)));
         foreach ([0, 12, 24] as $frame) {
-            self::assertSame(FrameRecord::encode($frame, [0 => $run->streams('board', $frame)]), $this->bytes($told['board']['keys'][$frame]));
+            self::assertSame(FrameRecord::encode($frame, [0 => $run->streams('board', $frame)]), self::bytes($this->send('GET', 'maps/frames/'.$told['board']['keys'][$frame])));
         }
         // At first all are in their places, at last each is two metres above.
         self::assertEqualsWithDelta([1.0, 1.0, 1.0, 1.0], $this->heights($told['board']['keys'][0]), 1e-6);
@@ -140,23 +138,9 @@ final class EvaluatedTest extends YardTestCase
     /** @return list<float> of the middles of its pieces */
     private function heights(?string $key): array
     {
-        $poses = array_values(unpack('g*', FrameRecord::decode($this->bytes($key))[1][0][StreamKind::Poses->value] ?? '') ?: []);
+        $poses = array_values(unpack('g*', FrameRecord::decode(self::bytes($this->send('GET', 'maps/frames/'.$key)))[1][0][StreamKind::Poses->value] ?? '') ?: []);
 
         return array_map(static fn (array $pose): float => $pose[1], array_chunk($poses, 8));
-    }
-
-    private function bytes(?string $key): string
-    {
-        return $this->content($this->send('GET', 'maps/frames/'.$key)->assertOk());
-    }
-
-    /** @param  TestResponse<\Illuminate\Http\Response>  $response */
-    private function content(TestResponse $response): string
-    {
-        $file = $response->baseResponse;
-        assert($file instanceof BinaryFileResponse);
-
-        return (string) file_get_contents($file->getFile()->getPathname());
     }
 
     /** @return list<string> lines of the file of a frame */
@@ -170,7 +154,7 @@ final class EvaluatedTest extends YardTestCase
         $this->send('GET', "hand-offs/$handOff")->assertJsonPath('problem', null)->assertJsonPath('state', 'done');
         $zip = new ZipArchive;
         $path = $this->folder.'/out.zip';
-        file_put_contents($path, $this->content($this->get("/api/hand-offs/$handOff/file")->assertOk()));
+        file_put_contents($path, self::bytes($this->get("/api/hand-offs/$handOff/file")));
         self::assertTrue($zip->open($path));
         $text = (string) $zip->getFromIndex($frame);
         $zip->close();

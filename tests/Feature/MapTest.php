@@ -7,10 +7,10 @@ namespace Tests\Feature;
 use App\Jobs\MakeMap;
 use App\Models\Shot;
 use App\Storage\MapStore;
+use App\Storage\YardFiles;
 use App\Yard\StoredParts;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Queue;
-use Illuminate\Testing\TestResponse;
 use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Shot\MapRun;
 
@@ -117,7 +117,7 @@ final class MapTest extends YardTestCase
         self::assertSame(Neighbours::ways(app(StoredParts::class)->pieces($prop)), $ways);
         $kept = glob($this->folder.'/files/shards/*/'.$prop->shardKey().'.ways-*') ?: [];
         self::assertCount(1, $kept);
-        file_put_contents($kept[0], serialize([[0, 1, 9.5]]));
+        YardFiles::keep(substr($kept[0], strlen($this->folder.'/files/')), serialize([[0, 1, 9.5]]));
         self::assertSame([[0, 1, 9.5]], app(StoredParts::class)->ways($prop));
     }
 
@@ -189,7 +189,7 @@ final class MapTest extends YardTestCase
     public function test_the_unbroken_prop_tells_which_point_each_corner_is(): void
     {
         $this->shot();
-        $bytes = $this->bytes($this->send('GET', "shots/$this->id/props/box/picture?whole=1")->assertOk());
+        $bytes = self::bytes($this->send('GET', "shots/$this->id/props/box/picture?whole=1")->assertOk());
         $head = json_decode(substr($bytes, 4, (unpack('V', $bytes) ?: [1 => 0])[1]), true);
         $points = array_values(unpack('V*', substr($bytes, -4 * $head['vertices'])) ?: []);
         self::assertCount($head['vertices'], $points);
@@ -234,16 +234,7 @@ final class MapTest extends YardTestCase
 
     private function frame(string $key): string
     {
-        return $this->bytes($this->send('GET', 'maps/frames/'.$key)->assertOk());
-    }
-
-    /** @param  TestResponse<\Illuminate\Http\Response>  $response */
-    private function bytes(TestResponse $response): string
-    {
-        /** @var \Symfony\Component\HttpFoundation\BinaryFileResponse $file */
-        $file = $response->baseResponse;
-
-        return (string) file_get_contents($file->getFile()->getPathname());
+        return self::bytes($this->send('GET', 'maps/frames/'.$key)->assertOk());
     }
 
     /** @return list<string> */

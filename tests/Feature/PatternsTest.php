@@ -117,9 +117,7 @@ final class PatternsTest extends YardTestCase
     /** @return list<array{name: string}> */
     private function pieces(string $id): array
     {
-        $file = $this->send('GET', "shots/$id/props/box/picture")->assertOk()->baseResponse;
-        assert($file instanceof BinaryFileResponse);
-        $bytes = (string) file_get_contents($file->getFile()->getPathname());
+        $bytes = self::bytes($this->send('GET', "shots/$id/props/box/picture"));
 
         return json_decode(substr($bytes, 4, unpack('V', $bytes)[1]), true)['pieces'];
     }

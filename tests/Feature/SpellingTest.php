@@ -37,7 +37,7 @@ final class SpellingTest extends YardTestCase
         $id = $this->newShot();
         $this->edit($id, 0, [['op' => 'add', 'path' => '/props/-', 'value' => self::box()], ['op' => 'replace', 'path' => '/frames/last', 'value' => 3]])->assertOk();
         $bake = (string) $this->send('POST', "shots/$id/bakes")->assertCreated()->json('bake.id');
-        YardFiles::write(MapPath::of($map = str_repeat('0', 32)), 'weights');
+        YardFiles::write(MapPath::of($map = str_repeat('0', 32)), MapPath::sealed('weights'));
         Door::set($this->folder.'/files', [], self::PASS);
         $this->serve();
         $asked = 0;

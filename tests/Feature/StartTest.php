@@ -23,6 +23,8 @@ final class StartTest extends YardTestCase
         foreach (array_diff(scandir($real = dirname(__DIR__, 2)) ?: [], ['.', '..', '.run', '.git', 'storage', 'bin']) as $name) {
             symlink("$real/$name", "$this->root/$name");
         }
+        // Built through links it would be another page.
+        exec("cd $real && bash -c '. bin/setup.sh && build_page'");
         exec("cp -r $real/bin $this->root && cp -rP $real/.run/debian $this->root/.run 2>/dev/null; touch $this->root/.run/composer $this->root/.run/npm");
         self::assertTrue(is_dir($this->root.'/.run/debian') || trim((string) shell_exec('command -v nginx')) !== '');
     }
@@ -61,7 +63,7 @@ final class StartTest extends YardTestCase
         $this->starts();
         self::assertSame([], array_intersect($left, $this->running()));
         $this->stop();
-        $this->within(6.0, fn (): bool => $this->running() === [], 'all has stopped');
+        $this->within(8.0, fn (): bool => $this->running() === [], 'all has stopped');
     }
 
     public function test_stopping_waits_for_no_job(): void
@@ -74,8 +76,8 @@ final class StartTest extends YardTestCase
         $this->within(20.0, fn (): bool => (glob($this->folder.'/files/shards/progress/*') ?: []) !== [], 'a worker is at it');
         $from = microtime(true);
         $this->stop();
-        $this->within(6.0, fn (): bool => $this->running() === [], 'all has stopped');
-        self::assertLessThan(6.0, microtime(true) - $from);
+        $this->within(8.0, fn (): bool => $this->running() === [], 'all has stopped');
+        self::assertLessThan(10.0, microtime(true) - $from, 'a job of minutes');
     }
 
     private function starts(): void

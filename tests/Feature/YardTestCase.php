@@ -9,6 +9,7 @@ use Illuminate\Contracts\Console\Kernel;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Testing\TestCase;
 use Illuminate\Testing\TestResponse;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\Response;
 use Tests\Attack\Attack;
 
@@ -51,6 +52,18 @@ abstract class YardTestCase extends TestCase
     protected function upload(string $path, string $bytes): TestResponse
     {
         return $this->call('POST', '/api/'.$path, [], [], [], ['HTTP_X_YARD' => '1', 'HTTP_ACCEPT' => 'application/json', 'CONTENT_TYPE' => 'application/octet-stream', 'HTTP_CONTENT_LENGTH' => (string) strlen($bytes)], $bytes);
+    }
+
+    /**
+     * What a response brings, sent from a file or not.
+     *
+     * @param  TestResponse<\Illuminate\Http\Response>  $response
+     */
+    protected static function bytes(TestResponse $response): string
+    {
+        $of = $response->assertOk()->baseResponse;
+
+        return (string) ($of instanceof BinaryFileResponse ? file_get_contents($of->getFile()->getPathname()) : $of->getContent());
     }
 
     protected function newShot(): string

@@ -8,18 +8,25 @@ use App\Http\FastLane;
 use App\Jobs\BakeSlice;
 use App\Models\Bake;
 use App\Models\Shot;
+use App\Yard\Mending;
 use App\Yard\ShotView;
 use App\Yard\StartBake;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Storage;
 
 final class BakeController
 {
     public function latest(Shot $shot): JsonResponse
     {
-        return response()->json(['bake' => ShotView::bake($shot->latestBake(), $shot)]);
+        $bake = $shot->latestBake();
+        if ($bake !== null && ! $bake->files()->seemsWhole($bake->frames_done)) {
+            Mending::of($bake);
+        }
+
+        return response()->json(['bake' => ShotView::bake($bake, $shot)]);
     }
 
     public function store(Shot $shot): JsonResponse
@@ -36,18 +43,29 @@ final class BakeController
 
     public function resume(Bake $bake): JsonResponse
     {
-        if (Bake::query()->whereKey($bake->id)->whereIn('state', ['cancelled', 'failed'])->update(['state' => 'queued', 'problem' => null, 'note' => 'Waiting for a worker']) === 1) {
-            BakeSlice::dispatch($bake->id);
-        }
+        DB::transaction(static function () use ($bake): void {
+            if ($bake->refresh()->isOpen() || $bake->state === 'done') {
+                return;
+            }
+            // A shot has one bake under way: whoever asks last has it.
+            Bake::query()->where('shot_id', $bake->shot_id)->whereIn('state', ['queued', 'running'])->update(['state' => 'cancelled', 'note' => '']);
+            $bake->update(['state' => 'queued', 'problem' => null, 'note' => 'Waiting for a worker', 'wanted_at' => now()->format('Y-m-d H:i:s.u')]);
+            BakeSlice::dispatch($bake->id)->afterCommit();
+        });
 
         return $this->view($bake);
     }
 
-    /** State, frames and figures, where nothing before the framework has given them. */
-    public function read(Request $request): Response
+    /** State, frames and figures, where nothing before the framework has given them; frames that are damaged are made again. */
+    public function read(Request $request, Bake $bake): Response
     {
         $lane = new FastLane(public_path(), rtrim(Storage::disk()->path(''), '/'), (string) config('database.connections.sqlite.database'));
-        [$status, $headers, $body] = $lane->answer($request->server->all(), $request->query->all(), $request->cookies->all()) ?? abort(404);
+        $asked = [$request->server->all(), $request->query->all(), $request->cookies->all()];
+        $answer = $lane->answer(...$asked);
+        if ($answer === null && Mending::of($bake)) {
+            $answer = $lane->answer(...$asked);
+        }
+        [$status, $headers, $body] = $answer ?? abort(404);
 
         return response($body, $status, $headers);
     }

@@ -8,6 +8,7 @@ use App\Jobs\WriteHandOff;
 use App\Models\Bake;
 use App\Models\HandOff;
 use App\Storage\YardFiles;
+use App\Yard\Mending;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
@@ -33,6 +34,9 @@ final class HandOffController
         }
         if ($bake->frames_done === 0) {
             throw Problem::inValue('bake', 'There is nothing baked yet.', 'Bake the shot first.');
+        }
+        if (Mending::of($bake)) {
+            throw Problem::damaged($bake->mended);
         }
         $handOff = $bake->handOffs()->create(['format' => $format, 'state' => 'queued', 'frames' => $bake->frames_done, 'share' => 0.0]);
         WriteHandOff::dispatch($handOff->id);

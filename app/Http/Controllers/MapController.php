@@ -15,7 +15,6 @@ use App\Yard\StoredParts;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
-use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\ShotSpec;
@@ -36,7 +35,7 @@ final class MapController
         $key = $keys[$frame - $spec->first];
         // After a drag what it was measured from is there, so that the frame looked at need not wait its turn.
         if (! MakeMap::isMade($key) && ! $run->remembers($map) && ($weights = $run->fromKept($map, $kind, $frame)) !== null) {
-            YardFiles::write(MapPath::of($key), MapStore::encode($weights));
+            YardFiles::write(MapPath::of($key), MapPath::sealed(MapStore::encode($weights)));
         }
         $coverage = array_map(static function (string $key): ?array {
             $c = MapStore::coverage($key);
@@ -57,12 +56,11 @@ final class MapController
     }
 
     /** The weights of one frame, by what they depend on. */
-    public function frame(string $key): BinaryFileResponse
+    public function frame(string $key): Response
     {
-        $path = YardFiles::folder(MapPath::of($key));
-        abort_unless(is_file($path), 404);
+        $weights = MapPath::read(YardFiles::folder(''), $key);
 
-        return response()->file($path, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, max-age=31536000, immutable']);
+        return $weights === null ? abort(404) : response($weights, 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, max-age=31536000, immutable']);
     }
 
     /** A frame as it would be with another stack, or one of its sources by itself; before anything becomes of it in time. */

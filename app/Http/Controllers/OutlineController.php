@@ -21,7 +21,7 @@ final class OutlineController
         $path = AssetStore::incoming();
         try {
             if (@file_put_contents($path, $bytes) !== strlen($bytes)) {
-                throw Problem::full();
+                throw Problem::notWritten($path);
             }
 
             return response()->json(OutlineReader::read($path, $name)->toArray());

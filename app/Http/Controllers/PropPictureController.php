@@ -23,9 +23,9 @@ use YardBreak\Core\Shot\PropSpec;
  */
 final class PropPictureController
 {
-    private const NAME = 'pictures/props-9/';
+    private const NAME = 'pictures/props-10/';
 
-    private const WHOLE = 'pictures/whole-1/';
+    private const WHOLE = 'pictures/whole-2/';
 
     private const HEADERS = ['Content-Type' => 'application/octet-stream'];
 
@@ -41,19 +41,17 @@ final class PropPictureController
             if ($request->header('If-None-Match') === $tag) {
                 return response('', 304)->header('ETag', $tag);
             }
-            $path = YardFiles::path(self::WHOLE.$spec->meshKey().'.bin');
-            if (! is_file($path)) {
-                YardFiles::write(self::WHOLE.$spec->meshKey().'.bin', PropPicture::whole($spec, $maker));
-            }
+            $bytes = $this->kept(self::WHOLE.$spec->meshKey().'.bin', static fn (): string => PropPicture::whole($spec, $maker));
 
-            return response()->file($path, self::HEADERS + ['ETag' => $tag, 'Cache-Control' => 'no-cache']);
+            return response($bytes, 200, self::HEADERS + ['ETag' => $tag, 'Cache-Control' => 'no-cache']);
         }
         $tag = ShotView::tag($spec);
         if ($request->header('If-None-Match') === $tag) {
             return response('', 304)->header('ETag', $tag);
         }
-        $path = YardFiles::path(self::NAME.PropPicture::key($spec).'.bin');
-        if (! is_file($path)) {
+        $name = self::NAME.PropPicture::key($spec).'.bin';
+        $bytes = YardFiles::kept($name);
+        if ($bytes === null) {
             // What would hold up a request is made in the background, and a first look at it before.
             if (! $store->has($spec) && $spec->firstLook() !== null) {
                 $this->throwFault($spec);
@@ -65,11 +63,22 @@ final class PropPictureController
 
                 return response()->json(['share' => ShardProgress::of($spec->shardKey()), 'first' => is_file($first)], 202);
             }
-            YardFiles::write(self::NAME.PropPicture::key($spec).'.bin', PropPicture::encode($spec, $store->of($spec), $maker));
+            $bytes = $this->kept($name, static fn (): string => PropPicture::encode($spec, $store->of($spec), $maker));
         }
 
         // Asked for by its tag it never changes; asked for by name alone it may.
-        return response()->file($path, self::HEADERS + ['ETag' => $tag, 'Cache-Control' => $request->query('tag') === trim($tag, '"') ? 'private, max-age=31536000, immutable' : 'no-cache']);
+        return response($bytes, 200, self::HEADERS + ['ETag' => $tag, 'Cache-Control' => $request->query('tag') === trim($tag, '"') ? 'private, max-age=31536000, immutable' : 'no-cache']);
+    }
+
+    /** @param  \Closure(): string  $make */
+    private function kept(string $name, \Closure $make): string
+    {
+        $bytes = YardFiles::kept($name);
+        if ($bytes === null) {
+            YardFiles::keep($name, $bytes = $make());
+        }
+
+        return $bytes;
     }
 
     /** A background break that failed says why when it is asked for again. */

@@ -35,7 +35,7 @@ final class ShotPackageController
             $zip->addFile($assets->path($asset), 'assets/'.$asset);
         }
         if (! $zip->close()) {
-            throw Problem::full();
+            throw Problem::notWritten($path);
         }
 
         return response()->download($path, UniqueNames::plain($shot->name).'.shot.zip')->deleteFileAfterSend();
@@ -47,7 +47,7 @@ final class ShotPackageController
         $taken = [];
         try {
             if (@file_put_contents($path, $request->getContent(true)) === false) {
-                throw Problem::full();
+                throw Problem::notWritten($path);
             }
             $zip = self::opened($path);
             $text = (string) $zip->getFromName(self::DOCUMENT);

@@ -67,6 +67,6 @@ final class FrameRecord
 
     private static function damaged(): Problem
     {
-        return Problem::onDisk('A baked frame is damaged.', 'Bake again.');
+        return Problem::damaged('A baked frame is damaged.');
     }
 }

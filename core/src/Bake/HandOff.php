@@ -285,7 +285,7 @@ final class HandOff
     {
         $record = substr($streams[$piece->prop][StreamKind::Poses->value] ?? '', Frame::POSE * $piece->number, Frame::POSE);
 
-        return strlen($record) === Frame::POSE ? $record : throw Problem::onDisk('A baked frame is too short.', 'Bake again.');
+        return strlen($record) === Frame::POSE ? $record : throw Problem::damaged('A baked frame is too short.');
     }
 
     /** @return list<float> */

@@ -44,12 +44,12 @@ final class ShardFile
     public static function decode(string $bytes): array
     {
         if (! str_starts_with($bytes, self::MAGIC)) {
-            throw Problem::onDisk('A stored break is damaged.', 'Change the seed and back, or bake again, to make it anew.');
+            throw Problem::damaged('A stored break is damaged.');
         }
         $at = 12;
         $shards = [];
         for ($left = (int) (unpack('V', $bytes, 8) ?: [1 => 0])[1]; $left > 0; $left--) {
-            ['name' => $length, 'points' => $points, 'faces' => $faces, 'carries' => $carries] = unpack('vname/Vpoints/Vfaces/Vcarries', $bytes, $at) ?: throw Problem::onDisk('A stored break is cut off.', 'Bake again.');
+            ['name' => $length, 'points' => $points, 'faces' => $faces, 'carries' => $carries] = unpack('vname/Vpoints/Vfaces/Vcarries', $bytes, $at) ?: throw Problem::damaged('A stored break is cut off.');
             $at += 14;
             $name = substr($bytes, $at, $length);
             $at += $length;

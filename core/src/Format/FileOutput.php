@@ -21,7 +21,7 @@ final class FileOutput
         $this->temporary = $path.'.part-'.getmypid();
         $stream = @fopen($this->temporary, 'w+b');
         if ($stream === false) {
-            throw Problem::full();
+            throw Problem::notWritten($path);
         }
         $this->stream = $stream;
     }
@@ -93,8 +93,9 @@ final class FileOutput
 
     private function fail(): never
     {
+        $bytes = strlen($this->buffer);
         $this->buffer = '';
         $this->discard();
-        throw Problem::full();
+        throw Problem::notWritten($this->path, $bytes);
     }
 }

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shape;
 
-use FontLib\Font;
 use YardBreak\Core\Geometry\Outline;
 use YardBreak\Core\Geometry\Polyline;
 use YardBreak\Core\Problem;
@@ -32,7 +31,12 @@ final class Lettering
      */
     public static function outline(string $text, string $font, float $height, float $spacing): Outline
     {
-        $file = Font::load(dirname(__DIR__, 2).'/resources/fonts/'.self::FONTS[$font]) ?? throw Problem::onDisk('The font '.$font.' is missing.', 'Install Yard Break again.');
+        $path = dirname(__DIR__, 2).'/resources/fonts/'.self::FONTS[$font];
+        if (! is_readable($path)) {
+            throw Problem::onDisk('The font '.$font.' is missing.', 'Install Yard Break again.');
+        }
+        $file = new FontFile;
+        $file->load($path);
         $file->parse();
         /** @var array<int, int> $glyphs */
         $glyphs = $file->getUnicodeCharMap();
