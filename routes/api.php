@@ -48,6 +48,7 @@ Route::post('plates/pictures', [PlateController::class, 'pictures']);
 Route::post('plates/film', [PlateController::class, 'film']);
 Route::post('assets', [AssetController::class, 'store']);
 Route::get('assets/reading/{key}', [AssetController::class, 'reading'])->where('key', '[0-9a-f]{16}');
+Route::delete('assets/reading/{key}', [AssetController::class, 'callOff'])->where('key', '[0-9a-f]{16}');
 Route::get('assets/{asset}/names', [AssetController::class, 'names'])->where('asset', '[0-9a-f]{64}');
 Route::get('shots/{shot}/props/{prop}/picture', PropPictureController::class);
 Route::get('shots/{shot}/props/{prop}/order', ReleaseOrderController::class);

@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace App\Jobs;
 
+use App\Jobs\Middleware\Beating;
 use App\Storage\AssetStore;
 use App\Storage\Film;
+use App\Storage\Reading;
 use App\Storage\YardFiles;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Throwable;
@@ -16,6 +18,11 @@ use YardBreak\Core\Shot\PlateMaker;
 final class ReadFilm implements LastsLong, ShouldQueue
 {
     use RunsInQueue;
+
+    /** Seconds after which it looks again whether another film is done. */
+    private const PATIENCE = 2;
+
+    private const TELL_EVERY = 0.4;
 
     public function __construct(private readonly string $key, private readonly string $name)
     {
@@ -28,31 +35,59 @@ final class ReadFilm implements LastsLong, ShouldQueue
 
     public function handle(AssetStore $store): void
     {
-        $path = YardFiles::path('incoming/'.$this->key);
-        if (! is_file($path)) {
+        $reading = new Reading($this->key);
+        if (! $reading->isWanted()) {
+            return;
+        }
+        // One worker at most is busy with films, so that bakes go on.
+        $turn = YardFiles::lock('films');
+        if (! flock($turn, LOCK_EX | LOCK_NB)) {
+            $reading->tell('Another film is being read before this one', null);
+            self::dispatch($this->key, $this->name)->delay(self::PATIENCE);
+
             return;
         }
         try {
-            $pictures = Film::pictures($path, $this->name, new BeatingProgress);
-            $files = [];
-            foreach ($pictures as $k => $picture) {
-                $name = sprintf('%s.%05d.jpg', pathinfo($this->name, PATHINFO_FILENAME), $k);
-                $files[] = ['name' => $name, 'asset' => $store->keep([$picture, (string) hash_file('sha256', $picture), (int) filesize($picture)], $name)->hash];
-                Middleware\Beating::gotOn();
-            }
-            $made = PlateMaker::of($files, $store->path(...));
-            $made['plate']['name'] = mb_substr($this->name, 0, 200);
-            YardFiles::write(ReadMesh::resultName($this->key), (string) json_encode($made));
-            @unlink($path);
+            $this->read($reading, $store);
         } catch (Problem $e) {
-            $this->failed($e);
+            if ($e->kind !== 'cancelled') {
+                $reading->fail($e);
+            }
+        } finally {
+            fclose($turn);
         }
     }
 
     public function failed(?Throwable $e): void
     {
-        @unlink(YardFiles::path('incoming/'.$this->key));
-        $problem = $e instanceof Problem ? $e : Problem::inFile($this->name.' could not be read.', 'Save it as another kind of film, or bring it in as numbered pictures.');
-        YardFiles::write(ReadMesh::resultName($this->key), (string) json_encode($problem->toArray()));
+        (new Reading($this->key))->fail($e instanceof Problem ? $e : Film::unreadable($this->name));
+    }
+
+    private function read(Reading $reading, AssetStore $store): void
+    {
+        $film = Film::at($reading->path(), $this->name);
+        $reading->tell($film->said(), 0.0);
+        $told = microtime(true);
+        $pictures = $film->pictures(static function (int $count) use ($reading, $film, &$told): bool {
+            Beating::gotOn();
+            if (microtime(true) - $told > self::TELL_EVERY) {
+                $told = microtime(true);
+                if (! $reading->isWanted()) {
+                    return false;
+                }
+                $reading->tell($film->said(), $film->frames === null ? null : min(1.0, $count / max(1, $film->frames)));
+            }
+
+            return true;
+        });
+        $files = [];
+        foreach ($pictures as $k => $picture) {
+            $name = sprintf('%s.%05d.jpg', pathinfo($this->name, PATHINFO_FILENAME), $k);
+            $files[] = ['name' => $name, 'asset' => $store->keep([$picture, (string) hash_file('sha256', $picture), (int) filesize($picture)], $name)->hash];
+            Beating::gotOn();
+        }
+        $made = PlateMaker::of($files, $store->path(...));
+        $made['plate']['name'] = mb_substr($this->name, 0, 200);
+        $reading->finish($made);
     }
 }

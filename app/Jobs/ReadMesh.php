@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Jobs;
 
 use App\Storage\MeshIntake;
-use App\Storage\YardFiles;
+use App\Storage\Reading;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Throwable;
 use YardBreak\Core\Problem;
@@ -19,11 +19,6 @@ final class ReadMesh implements LastsLong, ShouldQueue
     {
     }
 
-    public static function resultName(string $key): string
-    {
-        return 'incoming/'.basename($key).'.json';
-    }
-
     public function lock(): string
     {
         return 'read-'.$this->key;
@@ -31,21 +26,19 @@ final class ReadMesh implements LastsLong, ShouldQueue
 
     public function handle(MeshIntake $intake): void
     {
-        $path = YardFiles::path('incoming/'.$this->key);
-        if (! is_file($path)) {
+        $reading = new Reading($this->key);
+        if (! $reading->isWanted()) {
             return;
         }
         try {
-            YardFiles::write(self::resultName($this->key), (string) json_encode($intake->take([$path, $this->hash, $this->bytes], $this->name)));
+            $reading->finish($intake->take([$reading->path(), $this->hash, $this->bytes], $this->name));
         } catch (Problem $e) {
-            $this->failed($e);
+            $reading->fail($e);
         }
     }
 
     public function failed(?Throwable $e): void
     {
-        @unlink(YardFiles::path('incoming/'.$this->key));
-        $problem = $e instanceof Problem ? $e : Problem::inFile($this->name.' could not be read: it is too large or too involved.', 'Reduce the mesh before bringing it in.');
-        YardFiles::write(self::resultName($this->key), (string) json_encode($problem->toArray()));
+        (new Reading($this->key))->fail($e instanceof Problem ? $e : Problem::inFile($this->name.' could not be read: it is too large or too involved.', 'Reduce the mesh before bringing it in.'));
     }
 }

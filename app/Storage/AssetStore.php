@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Storage;
 
+use App\Http\Upload;
 use App\Models\Asset;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\AssetSource;
@@ -53,15 +54,13 @@ final class AssetStore implements AssetSource
      * Takes a stream in and keeps it, once it is found good. What is refused or breaks off leaves nothing behind, and
      * touches nothing that was there before.
      *
-     * @param  resource  $in
-     * @param  int|null  $expected  bytes the sender announced
      * @param  callable(string, string): mixed|null  $judge  given path and hash of the file before it is kept; throws where it is no good
      *
      * @throws Problem where it is too large or breaks off
      */
-    public function take($in, string $name, ?int $expected, ?callable $judge = null): Asset
+    public function take(Upload $upload, ?callable $judge = null): Asset
     {
-        return $this->keep($this->receive($in, $name, $expected), $name, $judge);
+        return $this->keep($this->receive($upload), $upload->name, $judge);
     }
 
     /**
@@ -99,13 +98,13 @@ final class AssetStore implements AssetSource
     /**
      * Takes a stream in without keeping it yet.
      *
-     * @param  resource  $in
      * @return array{string, string, int} path of the file received, its hash and its size
      *
      * @throws Problem where it is too large or breaks off
      */
-    public function receive($in, string $name, ?int $expected): array
+    public function receive(Upload $upload): array
     {
+        [$in, $name, $expected] = [$upload->stream, $upload->name, $upload->announced];
         $this->sweep();
         $most = (int) config('yard.largest_upload');
         $part = self::incoming();
@@ -121,7 +120,7 @@ final class AssetStore implements AssetSource
                 $chunk = (string) fread($in, 1 << 18);
                 $bytes += strlen($chunk);
                 if ($bytes > $most) {
-                    throw Problem::inFile(sprintf('%s is larger than %d MB.', $name, intdiv($most, 1024 * 1024)), 'Reduce the mesh, or save it in a binary format.');
+                    throw Problem::inFile(sprintf('%s is larger than %d MB.', $name, intdiv($most, 1024 * 1024)), $upload->remedy);
                 }
                 hash_update($hash, $chunk);
                 if (@fwrite($out, $chunk) !== strlen($chunk)) {

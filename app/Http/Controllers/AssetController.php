@@ -8,9 +8,10 @@ use App\Http\Upload;
 use App\Jobs\ReadMesh;
 use App\Storage\AssetStore;
 use App\Storage\MeshIntake;
-use App\Storage\YardFiles;
+use App\Storage\Reading;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Http\Response;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Problem;
@@ -27,7 +28,7 @@ final class AssetController
         if (! isset(MeshReader::KINDS[strtolower(pathinfo($name, PATHINFO_EXTENSION))])) {
             throw Problem::inFile('"'.mb_substr($name, -60).'" is not a kind of file that can be brought in.', 'Use OBJ, STL, PLY or GLB.');
         }
-        $received = $store->receive($request->getContent(true), $name, Upload::announced($request));
+        $received = $store->receive(Upload::of($request));
         if ($received[2] <= (int) config('yard.read_at_once')) {
             return response()->json($intake->take($received, $name), 201);
         }
@@ -40,21 +41,25 @@ final class AssetController
     /** How reading a large mesh went, or that it still goes on. */
     public function reading(string $key): JsonResponse
     {
-        $said = @file_get_contents(YardFiles::path(ReadMesh::resultName($key)));
-        if ($said === false) {
-            abort_unless(is_file(YardFiles::path('incoming/'.$key)), 404);
+        $reading = new Reading($key);
+        $result = $reading->result();
+        abort_if($result === null && ! $reading->isWanted(), 404);
 
-            return response()->json(['reading' => $key], 202);
-        }
-        $result = json_decode($said, true);
+        return $result === null ? response()->json(['reading' => $key] + ($reading->told() ?? []), 202) : response()->json($result, 201);
+    }
 
-        return isset($result['kind']) ? throw Problem::fromArray($result) : response()->json($result, 201);
+    /** What is still being read is not wanted any more. */
+    public function callOff(string $key): Response
+    {
+        (new Reading($key))->callOff();
+
+        return response()->noContent();
     }
 
     public function storePicture(Request $request, AssetStore $store): JsonResponse
     {
         $name = Upload::name($request);
-        $asset = $store->take($request->getContent(true), $name, Upload::announced($request), static function (string $path) use ($name): void {
+        $asset = $store->take(Upload::of($request), static function (string $path) use ($name): void {
             $size = @getimagesize($path);
             if ($size === false || ! in_array($size[2], [IMAGETYPE_PNG, IMAGETYPE_JPEG], true) || max($size[0], $size[1]) > self::MOST_PIXELS) {
                 throw Problem::inFile('"'.mb_substr($name, -60).'" is no picture that can be shown.', 'Use PNG or JPEG, at most '.self::MOST_PIXELS.' pixels a side.');

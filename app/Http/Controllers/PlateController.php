@@ -8,6 +8,7 @@ use App\Http\Upload;
 use App\Jobs\ReadFilm;
 use App\Storage\AssetStore;
 use App\Storage\Film;
+use App\Storage\Reading;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use YardBreak\Core\Problem;
@@ -34,15 +35,16 @@ final class PlateController
     public function film(Request $request, AssetStore $store): JsonResponse
     {
         $name = Upload::name($request);
-        if (! in_array(strtolower(pathinfo($name, PATHINFO_EXTENSION)), Film::KINDS, true)) {
-            throw Problem::inFile('"'.mb_substr($name, -60).'" is not a kind of film that can be brought in.', 'Use one of: '.implode(', ', Film::KINDS).'; or numbered pictures.');
-        }
         if (! Film::canBeRead()) {
             throw Film::missing();
         }
-        $key = basename($store->receive($request->getContent(true), $name, Upload::announced($request))[0]);
-        ReadFilm::dispatch($key, $name);
+        $reading = new Reading(basename($store->receive(Upload::of($request))[0]));
+        if (Film::container($reading->path()) === null) {
+            $reading->callOff();
+            throw Film::unreadable($name);
+        }
+        ReadFilm::dispatch($reading->key, $name);
 
-        return response()->json(['reading' => $key], 202);
+        return response()->json(['reading' => $reading->key], 202);
     }
 }

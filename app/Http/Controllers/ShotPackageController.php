@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Http\Upload;
 use App\Models\Shot;
 use App\Storage\AssetStore;
 use App\Yard\NewShot;
@@ -57,7 +58,7 @@ final class ShotPackageController
                 if ($in === false) {
                     throw self::damaged($file);
                 }
-                $taken[] = $assets->take($in, $file, null, static fn (string $part, string $hash) => $hash === $asset ? null : throw self::damaged($file));
+                $taken[] = $assets->take(new Upload($file, $in), static fn (string $part, string $hash) => $hash === $asset ? null : throw self::damaged($file));
             }
             $document = Upgrade::of(json_decode($text));
             $document->name = $new->freeName($document->name);

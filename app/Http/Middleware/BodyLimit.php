@@ -15,9 +15,10 @@ final class BodyLimit
 {
     public function handle(Request $request, Closure $next): Response
     {
-        $most = (int) config($request->is('api/assets', 'api/shots/import') ? 'yard.largest_upload' : 'yard.largest_change');
+        $remedy = Upload::remedy($request);
+        $most = (int) config($remedy === null ? 'yard.largest_change' : 'yard.largest_upload');
         if (Upload::announced($request) > $most) {
-            return Refusal::saying(413, 'file', sprintf('This is larger than %d MB, the most that can be taken in.', intdiv($most, 1024 * 1024)), 'Make it smaller: reduce the mesh, or save it in a binary format.');
+            return Refusal::saying(413, 'file', sprintf('This is larger than %d MB, the most that can be taken in.', intdiv($most, 1024 * 1024)), $remedy ?? 'Make it smaller.');
         }
 
         return $next($request);

@@ -195,6 +195,8 @@ export interface BakeView {
     pieces: number;
     seconds: number;
     note: string;
+    /** What of it was damaged on the disk and computed again, in words. */
+    mended: string;
     problem: Problem | null;
     /** Pieces of each prop, and these by id. */
     counts: number[];
@@ -310,12 +312,24 @@ async function bringIn(file: File): Promise<AssetView> {
     return got;
 }
 
-/** Brings a film in, which is taken apart in the background. */
-async function plateFilm(file: File): Promise<PlateMade> {
-    let got = await json<PlateMade | { reading: string }>(`plates/film?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } });
+/** How far the reading of a file has got: what is known of it, and the share that is done, as far as it can be told. */
+export interface ReadingTold {
+    reading: string;
+    what?: string;
+    share?: number | null;
+}
+
+/** Brings a film in, which is taken apart in the background; nothing comes of it where it is called off. */
+async function plateFilm(file: File, told: (so: ReadingTold) => void, calledOff: AbortSignal): Promise<PlateMade | null> {
+    let got = await json<PlateMade | ReadingTold>(`plates/film?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' }, signal: calledOff });
     while ('reading' in got) {
+        told(got);
         await new Promise((r) => setTimeout(r, 400));
-        got = await json<PlateMade | { reading: string }>(`assets/reading/${got.reading}`);
+        if (calledOff.aborted) {
+            await ask(`assets/reading/${got.reading}`, { method: 'DELETE' });
+            return null;
+        }
+        got = await json<PlateMade | ReadingTold>(`assets/reading/${got.reading}`);
     }
     return got;
 }

@@ -48,6 +48,7 @@ export function BakeStage() {
                         </div>
                     </>
                 )}
+                {bake !== null && bake.mended !== '' && <p className="mt-2 border-l-4 border-doubt bg-raised px-3 py-1.5" role="status">{bake.mended}</p>}
                 {bake?.problem && <div className="mt-3"><Fault message={bake.problem.message} remedy={bake.problem.remedy} /></div>}
             </Section>
             <Section title="Frames" aside={rateInWords(document.frames.rate)}>

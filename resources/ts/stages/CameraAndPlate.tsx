@@ -11,7 +11,7 @@ import { Button, Section } from '../parts/controls';
 import { KeyedNumber, KeyedTriple } from '../parts/KeyedField';
 import { NumberField } from '../parts/NumberField';
 
-const FILMS = /\.(mp4|mov|mkv|webm|avi|mxf|m4v|mpg)$/i;
+const PICTURES = /\.(png|jpe?g)$/i;
 
 /** The shot's camera, and the footage it is matched to. */
 export function CameraAndPlate() {
@@ -51,14 +51,18 @@ function PlateSection({ plate }: { plate: Plate | undefined }) {
     const option = useCatalogue()?.settings.plate[0];
     const input = useRef<HTMLInputElement>(null);
     const [doing, setDoing] = useState<string | null>(null);
+    const calledOff = useRef<AbortController | null>(null);
     const take = async (files: File[]) => {
+        calledOff.current = new AbortController();
+        const { signal } = calledOff.current;
         try {
-            const made = files.length === 1 && FILMS.test(files[0]!.name) ? await film(files[0]!, setDoing) : await pictures(files, setDoing);
+            const made = files.length === 1 && !PICTURES.test(files[0]!.name) ? await film(files[0]!, setDoing, signal) : await pictures(files, setDoing, signal);
+            if (made === null) return;
             await edit(`Plate ${made.plate.name}`, [{ op: 'add', path: '/plate', value: { ...made.plate, opacity: 1 } }]);
             const { missing } = made;
             if (missing.length > 0) toast(`${missing.length === 1 ? 'A frame is' : `${missing.length} frames are`} missing from the plate: ${missing.slice(0, 8).join(', ')}${missing.length > 8 ? ' …' : ''}.`, { description: 'Where one is missing the one before it is shown.' });
         } catch (e) {
-            said(e);
+            if (!signal.aborted) said(e);
         } finally {
             setDoing(null);
         }
@@ -77,24 +81,26 @@ function PlateSection({ plate }: { plate: Plate | undefined }) {
                     <NumberField whole label="Frames later" least={-100000} most={100000} value={plate.later ?? 0} onChange={(v) => set('later', v, 'Time of the plate')} />
                 </>
             )}
+            {doing !== null && <p className="mt-1 text-soft" role="status">{doing}</p>}
             <div className="mt-1.5 flex gap-2">
-                <Button disabled={doing !== null} onClick={() => input.current?.click()}>{doing ?? (plate ? 'Another plate' : 'Bring in a plate')}</Button>
+                {doing === null ? <Button onClick={() => input.current?.click()}>{plate ? 'Another plate' : 'Bring in a plate'}</Button> : <Button onClick={() => calledOff.current?.abort()}>Stop reading</Button>}
                 {plate && <Button onClick={() => void edit('Remove the plate', [{ op: 'remove', path: '/plate' }])}>Remove</Button>}
             </div>
         </Section>
     );
 }
 
-async function pictures(files: File[], doing: (words: string) => void): Promise<PlateMade> {
+async function pictures(files: File[], doing: (words: string) => void, calledOff: AbortSignal): Promise<PlateMade | null> {
     const kept: { name: string; asset: string }[] = [];
     for (const file of files) {
+        if (calledOff.aborted) return null;
         doing(`Bringing in ${kept.length + 1} of ${files.length}…`);
         kept.push({ name: file.name, asset: (await api.bringPicture(file)).asset });
     }
     return api.platePictures(kept);
 }
 
-function film(file: File, doing: (words: string) => void): Promise<PlateMade> {
-    doing('Reading the film…');
-    return api.plateFilm(file);
+function film(file: File, doing: (words: string) => void, calledOff: AbortSignal): Promise<PlateMade | null> {
+    doing(`Sending ${file.name}…`);
+    return api.plateFilm(file, ({ what, share }) => doing(`${what ?? 'Waiting for a worker'}${share == null ? '…' : `: ${Math.round(100 * share)} % read`}`), calledOff);
 }
