@@ -6,6 +6,7 @@ use App\Http\Middleware\BodyLimit;
 use App\Http\Middleware\Guarded;
 use App\Http\Middleware\SameSiteOnly;
 use App\Http\Refusal;
+use App\Storage\Room;
 use App\Yard\Conflict;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
@@ -25,8 +26,9 @@ return Application::configure(basePath: dirname(__DIR__))
         $middleware->group('api', [BodyLimit::class, SameSiteOnly::class, Illuminate\Routing\Middleware\SubstituteBindings::class]);
     })
     ->withExceptions(function (Exceptions $exceptions): void {
+        $exceptions->map(static fn (Throwable $e): Throwable => Room::problem($e) ?? $e);
         $exceptions->dontReport(Problem::class);
-        $exceptions->render(static fn (Problem $e): JsonResponse => response()->json(['problem' => $e->toArray()], in_array($e->kind, ['disk', Problem::FULL], true) ? 507 : 422));
+        $exceptions->render(static fn (Problem $e): JsonResponse => response()->json(['problem' => $e->toArray()], in_array($e->kind, [Problem::DISK, Problem::FULL], true) ? 507 : 422));
         // Whatever its bytes are: patterns do not match what is no text.
         $api = static fn (Request $request): bool => str_starts_with($request->getPathInfo(), '/api/');
         $exceptions->shouldRenderJsonWhen($api);

@@ -21,6 +21,9 @@ final class FastLane
     /** Frames sent at once. */
     private const MOST_FRAMES = 96;
 
+    /** Bytes below which a disk counts as full. */
+    private const FULL = 2_000_000;
+
     /** Seconds without getting on after which it is said why. */
     private const STALLED = 20;
 
@@ -99,7 +102,7 @@ final class FastLane
         if ($bake === false) {
             return null;
         }
-        $stalled = self::stalled($bake['state'], $bake['at'], $bake['note']);
+        $stalled = self::stalled($bake['state'], $bake['at'], $bake['note'], $this->database);
         unset($bake['at']);
         $bake['counts'] = json_decode((string) $bake['counts'], true);
 
@@ -108,14 +111,16 @@ final class FastLane
 
     /**
      * @param  string  $at  when it last got on, UTC
+     * @param  string  $database  where progress is written
      * @return string why a bake gets no further, in words; empty where it does
      */
-    public static function stalled(string $state, string $at, string $note): string
+    public static function stalled(string $state, string $at, string $note, string $database): string
     {
         $since = time() - (int) strtotime($at.' UTC');
 
         return match (true) {
             $since < self::STALLED => '',
+            in_array($state, ['queued', 'running'], true) && @disk_free_space(dirname($database)) < self::FULL => 'The disk is full. It goes on by itself when there is room.',
             $state === 'queued' => 'No worker has taken it up: all of them are busy, or none is running. Check that bin/start is still running.',
             $state === 'running' => ($note === '' ? 'It has not got on' : $note.' has taken').' for '.$since.' s: this is much work, or its worker was stopped. Another takes it up within seconds if one is running.',
             default => '',

@@ -7,10 +7,12 @@ namespace App\Jobs;
 use App\Jobs\Middleware\Beating;
 use App\Models\Bake;
 use App\Storage\FrameStore;
+use App\Storage\Room;
 use App\Storage\ShardStore;
 use App\Yard\Foresight;
 use App\Yard\Mending;
 use App\Yard\StoredParts;
+use Illuminate\Contracts\Bus\Dispatcher;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Support\Facades\DB;
 use Throwable;
@@ -37,6 +39,9 @@ final class BakeSlice implements LastsLong, ShouldQueue
 
     private const TELL_EVERY = 0.25;
 
+    /** Microseconds between looks whether there is room again. */
+    private const LOOKS = 500_000;
+
     public function __construct(public readonly string $bakeId)
     {
     }
@@ -61,6 +66,9 @@ final class BakeSlice implements LastsLong, ShouldQueue
         try {
             $this->bakeOn($bake, $store, $foresight);
         } catch (Problem $e) {
+            if ($e->kind === 'cancelled') {
+                return;
+            }
             Bake::query()->whereKey($bake->id)->where('attempt', $mine)->update(['state' => 'failed', 'problem' => json_encode($e->toArray())]);
         }
     }
@@ -81,7 +89,8 @@ final class BakeSlice implements LastsLong, ShouldQueue
             return;
         }
         if ($bake->frames_done === 0) {
-            $files->put([$baker->firstFrame()]);
+            $first = [$baker->firstFrame()];
+            $this->whenThereIsRoom($bake, static fn () => $files->put($first));
             if (! $this->advance($bake, 1, microtime(true) - $begun)) {
                 return;
             }
@@ -99,13 +108,18 @@ final class BakeSlice implements LastsLong, ShouldQueue
             $bake->anchored += $frame->anchored;
             $ends = $now - $begun > (float) config('yard.bake_slice') || $baker->frameNumber() >= $bake->last;
             if ($ends || $now - $kept > $every) {
-                $this->put($files, $pending);
-                $files->keepState($baker->frameNumber(), $baker->pack());
+                $state = $baker->pack();
+                $this->whenThereIsRoom($bake, static function () use ($files, $pending, $baker, $state): void {
+                    $files->put($pending);
+                    $files->keepState($baker->frameNumber(), $state);
+                });
+                $pending = [];
                 $kept = microtime(true);
                 $every = max(self::STATE_EVERY, self::STATE_SHARE * ($kept - $now));
             }
             if ($ends || $now - $told > self::TELL_EVERY) {
-                $this->put($files, $pending);
+                $this->whenThereIsRoom($bake, static fn () => $files->put($pending));
+                $pending = [];
                 $told = microtime(true);
                 if (! $this->advance($bake, $baker->frameNumber() - $bake->first + 1, $told - $spent)) {
                     // Whoever resumes it goes on from here.
@@ -120,19 +134,43 @@ final class BakeSlice implements LastsLong, ShouldQueue
             }
         }
         if ($baker->frameNumber() < $bake->last) {
-            self::dispatch($bake->id);
+            $this->whenThereIsRoom($bake, static fn () => app(Dispatcher::class)->dispatch(new self($bake->id)));
 
             return;
         }
         $figures = array_map(static fn (array $f): array => ['frame' => (int) $f['frame'], 'moving' => (int) $f['moving']], $files->figures());
-        Bake::query()->whereKey($bake->id)->where('attempt', $bake->attempt)->update(['state' => 'done', 'note' => '', 'telling' => $figures === [] ? null : TellingFrame::of($figures), 'frames_done' => $bake->last - $bake->first + 1]);
+        $this->whenThereIsRoom($bake, static fn () => Bake::query()->whereKey($bake->id)->where('attempt', $bake->attempt)->update(['state' => 'done', 'note' => '', 'telling' => $figures === [] ? null : TellingFrame::of($figures), 'frames_done' => $bake->last - $bake->first + 1]));
     }
 
-    /** @param  list<Frame>  $pending */
-    private function put(FrameStore $files, array &$pending): void
+    /**
+     * Does what writes to the disk; where that is full, waits until there is room, or until nobody wants the bake any more.
+     *
+     * @template T
+     *
+     * @param  \Closure(): T  $do  may be done again from its start
+     * @return T
+     *
+     * @throws Problem where it cannot be written for another reason, or is not wanted
+     */
+    private function whenThereIsRoom(Bake $bake, \Closure $do)
     {
-        $files->put($pending);
-        $pending = [];
+        while (true) {
+            try {
+                return $do();
+            } catch (Throwable $e) {
+                $full = Room::problem($e) ?? throw $e;
+            }
+            try {
+                $this->note($bake, $full->getMessage().' It goes on by itself when there is room');
+            } catch (Throwable $e) {
+                Room::problem($e) ?? throw $e;
+            }
+            Beating::gotOn();
+            usleep(self::LOOKS);
+            if (Bake::query()->whereKey($bake->id)->where('attempt', $bake->attempt)->where('state', 'running')->doesntExist()) {
+                throw Problem::cancelled();
+            }
+        }
     }
 
     /** What bakes it, at its start; null where it was cancelled or taken over meanwhile. */
@@ -144,7 +182,7 @@ final class BakeSlice implements LastsLong, ShouldQueue
             if (! $store->has($prop) && ! $this->note($bake, 'Breaking '.$prop->name)) {
                 return null;
             }
-            $solids[$prop->id] = $store->solids($prop, new BeatingProgress);
+            $solids[$prop->id] = $this->whenThereIsRoom($bake, static fn (): array => $store->solids($prop, new BeatingProgress));
             $keys[$prop->id] = $prop->shardKey();
         }
         $bake->shards = $keys;
@@ -198,9 +236,9 @@ final class BakeSlice implements LastsLong, ShouldQueue
         Beating::gotOn();
         $bake->seconds += $seconds;
 
-        return Bake::query()->whereKey($bake->id)->where('attempt', $bake->attempt)->where('state', 'running')->update([
+        return $this->whenThereIsRoom($bake, static fn (): int => Bake::query()->whereKey($bake->id)->where('attempt', $bake->attempt)->where('state', 'running')->update([
             'frames_done' => DB::raw('max(frames_done, '.$frames.')'), 'pieces' => $bake->pieces, 'counts' => json_encode($bake->counts), 'shards' => json_encode((object) $bake->shards),
             'anchored' => json_encode((object) $bake->anchored), 'seconds' => $bake->seconds, 'note' => '',
-        ]) === 1;
+        ])) === 1;
     }
 }

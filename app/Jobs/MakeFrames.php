@@ -6,6 +6,7 @@ namespace App\Jobs;
 
 use App\Jobs\Middleware\Beating;
 use App\Models\Shot;
+use App\Storage\Faults;
 use App\Storage\MapPath;
 use App\Storage\YardFiles;
 use App\Yard\Foresight;
@@ -63,9 +64,7 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
     /** @return array<string, mixed>|null what went wrong with these frames */
     public static function fault(string $key): ?array
     {
-        $kept = @file_get_contents(YardFiles::folder(self::faultName($key)));
-
-        return $kept === false ? null : json_decode($kept, true);
+        return Faults::of(self::faultName($key))?->toArray();
     }
 
     public function uniqueId(): string
@@ -124,7 +123,7 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
     public function failed(?Throwable $e): void
     {
         $problem = $e instanceof Problem ? $e : new Problem('internal', 'This could not be worked out: something went wrong inside Yard Break.', '', 'Change one of its values, then try again.');
-        YardFiles::write(self::faultName($this->key), (string) json_encode($problem->toArray()));
+        Faults::keep(self::faultName($this->key), $problem);
     }
 
     public function lock(): string

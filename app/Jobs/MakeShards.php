@@ -6,6 +6,7 @@ namespace App\Jobs;
 
 use App\Jobs\Middleware\Beating;
 use App\Models\Shot;
+use App\Storage\Faults;
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
 use App\Yard\PropPicture;
@@ -75,7 +76,7 @@ final class MakeShards implements LastsLong, ShouldBeUnique, ShouldQueue
             $e instanceof MaxAttemptsExceededException => new Problem('stuck', 'Every worker that tried this break was stopped before its end.', '', $this->remedy()),
             default => new Problem('internal', 'This could not be broken: something went wrong inside Yard Break.', '', $this->remedy()),
         };
-        YardFiles::write(self::faultName($this->key), (string) json_encode($problem->toArray()));
+        Faults::keep(self::faultName($this->key), $problem);
     }
 
     /** Names the value to lower. */

@@ -9,6 +9,7 @@ use App\Models\Bake;
 use App\Models\Edit;
 use App\Models\HandOff;
 use App\Models\Shot;
+use App\Storage\Room;
 use App\Storage\YardFiles;
 use FilesystemIterator;
 use Illuminate\Database\Eloquent\Builder;
@@ -95,6 +96,7 @@ final class Clearing
         }
         Asset::query()->whereNotIn('hash', array_keys($kept))->where('updated_at', '<=', $before)->delete();
         $this->dropEmptyFolders();
+        Room::reserve();
 
         return $cleared;
     }

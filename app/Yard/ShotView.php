@@ -47,7 +47,7 @@ final class ShotView
             'note' => $bake->note, 'mended' => $bake->mended, 'problem' => $bake->problem, 'anchored' => (object) $bake->anchored,
             'plan' => $plan, 'props' => array_column($bake->spec()->props, 'id'),
             'fingerprint' => substr($bake->fingerprint, 0, 12), 'startedAt' => $bake->created_at->toIso8601String(),
-            'stalled' => FastLane::stalled($bake->state, (string) $bake->getRawOriginal('updated_at'), $bake->note),
+            'stalled' => FastLane::stalled($bake->state, (string) $bake->getRawOriginal('updated_at'), $bake->note, (string) config('database.connections.sqlite.database')),
         ];
     }
 }

@@ -19,6 +19,8 @@ final class Problem extends \RuntimeException
 
     public const FULL = 'full';
 
+    public const DISK = 'disk';
+
     /** Bytes below which a disk counts as full, whatever was to be written. */
     private const LEAST_ROOM = 100_000;
 
@@ -67,7 +69,7 @@ final class Problem extends \RuntimeException
 
     public static function onDisk(string $message, string $remedy = ''): self
     {
-        return new self('disk', $message, '', $remedy);
+        return new self(self::DISK, $message, '', $remedy);
     }
 
     /** Something that was kept is no longer what it was; whoever meets this makes it again where that can be done. */
@@ -93,7 +95,13 @@ final class Problem extends \RuntimeException
             return self::onDisk('Nothing could be written although the disk has room: the folder of the yard is closed to writing.', 'Give whoever runs Yard Break the right to write there, then try again.');
         }
 
-        return new self(self::FULL, sprintf('The disk is full: %s wanted, %s free.', self::megabytes($wanted), self::megabytes((int) $free)), '', 'Make room: delete shots, clear what the yard can make again, or move other files away. What waits goes on by itself.');
+        return self::full((int) $free, $wanted);
+    }
+
+    /** @param  int  $wanted  bytes */
+    public static function full(int $free, int $wanted): self
+    {
+        return new self(self::FULL, sprintf('The disk is full: %s wanted, %s free.', self::megabytes($wanted), self::megabytes($free)), '', 'Make room: delete shots, clear what the yard can make again, or move other files away. What waits goes on by itself.');
     }
 
     private static function megabytes(int $bytes): string

@@ -16,12 +16,11 @@ use YardBreak\Core\Problem;
 /** Jobs as real workers run them, in processes of their own that are killed. */
 final class JobsTest extends YardTestCase
 {
-    /** @var list<resource> */
-    private array $workers = [];
+    use RealWorkers;
 
     protected function tearDown(): void
     {
-        array_map($this->kill(...), $this->workers);
+        $this->killAll();
         parent::tearDown();
     }
 
@@ -88,35 +87,5 @@ final class JobsTest extends YardTestCase
         $this->edit($id, 0, [['op' => 'add', 'path' => '/props/-', 'value' => self::box($pieces)], ['op' => 'replace', 'path' => '/frames/last', 'value' => $last]])->assertOk();
 
         return $id;
-    }
-
-    /** @return resource */
-    private function worker(string $memory = '1024M')
-    {
-        $root = dirname(__DIR__, 2);
-        $log = ['file', $this->folder.'/log', 'a'];
-        $worker = proc_open(['php', '-d', 'memory_limit='.$memory, $root.'/artisan', 'queue:work', '--quiet', '--sleep=0.1'], [['file', '/dev/null', 'r'], $log, $log], $pipes, $root,
-            ['DB_DATABASE' => $this->folder.'/yard.sqlite', 'YARD_FILES' => $this->folder.'/files', 'QUEUE_CONNECTION' => 'database', 'PHP_INI_SCAN_DIR' => ':'.$root.'/php', 'PATH' => (string) getenv('PATH')]);
-        assert($worker !== false);
-
-        return $this->workers[] = $worker;
-    }
-
-    /** @param  resource  $worker */
-    private function kill($worker): void
-    {
-        if (is_resource($worker)) {
-            proc_terminate($worker, SIGKILL);
-            proc_close($worker);
-        }
-    }
-
-    /** @param  \Closure(): bool  $done */
-    private function until(\Closure $done, float $seconds): void
-    {
-        for ($end = microtime(true) + $seconds; ! $done();) {
-            self::assertLessThan($end, microtime(true), 'waited in vain; '.@file_get_contents($this->folder.'/log'));
-            usleep(50_000);
-        }
     }
 }

@@ -13,6 +13,14 @@ use YardBreak\Core\Problem;
 
 final class PlateTest extends YardTestCase
 {
+    use RealWorkers;
+
+    protected function tearDown(): void
+    {
+        $this->killAll();
+        parent::tearDown();
+    }
+
     public function test_pictures_are_kept_and_put_in_order_and_stay_when_the_yard_is_cleared(): void
     {
         $files = [];
@@ -132,16 +140,10 @@ final class PlateTest extends YardTestCase
         copy($path, YardFiles::path('incoming/0123456789abcdef'));
         config(['queue.default' => 'database']);
         ReadFilm::dispatch('0123456789abcdef', 'long.mp4');
-        $root = dirname(__DIR__, 2);
-        $worker = proc_open(['php', $root.'/artisan', 'queue:work', '--quiet', '--sleep=0.1'], [['file', '/dev/null', 'r']], $pipes, $root, ['DB_DATABASE' => $this->folder.'/yard.sqlite', 'YARD_FILES' => $this->folder.'/files', 'QUEUE_CONNECTION' => 'database', 'PATH' => (string) getenv('PATH')]);
-        self::assertNotFalse($worker);
+        $worker = $this->worker();
         $reader = fn (): string => trim((string) shell_exec('pgrep -f '.escapeshellarg('^[^ ]*[f]fmpeg .*'.$this->folder)));
-        for ($i = 0; $i < 300 && $reader() === ''; $i++) {
-            usleep(100_000);
-        }
-        self::assertNotSame('', $reader());
-        proc_terminate($worker, SIGKILL);
-        proc_close($worker);
+        $this->until(static fn (): bool => $reader() !== '', 60);
+        $this->kill($worker);
         usleep(500_000);
         self::assertSame('', $reader());
         $lock = YardFiles::lock('films');

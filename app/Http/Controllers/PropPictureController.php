@@ -7,13 +7,13 @@ namespace App\Http\Controllers;
 use App\Jobs\MakeShards;
 use App\Jobs\ShardProgress;
 use App\Models\Shot;
+use App\Storage\Faults;
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
 use App\Yard\PropPicture;
 use App\Yard\ShotView;
 use Illuminate\Http\Request;
 use Symfony\Component\HttpFoundation\Response as Base;
-use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\PropSpec;
 
@@ -84,9 +84,9 @@ final class PropPictureController
     /** A background break that failed says why when it is asked for again. */
     private function throwFault(PropSpec $prop): void
     {
-        $path = YardFiles::path(MakeShards::faultName($prop->shardKey()));
-        if (is_file($path)) {
-            throw Problem::fromArray(json_decode((string) file_get_contents($path), true));
+        $fault = Faults::of(MakeShards::faultName($prop->shardKey()));
+        if ($fault !== null) {
+            throw $fault;
         }
     }
 }

@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\Bake;
 use App\Models\HandOff;
 use App\Models\Shot;
+use App\Storage\Room;
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
 use App\Yard\Foresight;
@@ -61,12 +62,12 @@ final class ShotController
 
     public function destroy(Shot $shot): Response
     {
-        DB::transaction(static function () use ($shot): void {
+        Room::making(static fn () => DB::transaction(static function () use ($shot): void {
             // Its jobs end where they look next.
             $shot->bakes()->whereIn('state', ['queued', 'running'])->update(['state' => 'cancelled', 'note' => '']);
             HandOff::query()->whereIn('bake_id', $shot->bakes()->select('id'))->where('state', 'queued')->update(['state' => 'failed', 'problem' => json_encode((new Problem('cancelled', 'The shot was deleted meanwhile.', '', 'Bring the shot back, then write it again.'))->toArray())]);
             $shot->delete();
-        });
+        }));
 
         return response()->noContent();
     }

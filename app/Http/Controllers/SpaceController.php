@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Storage\Room;
 use App\Yard\Clearing;
 use Illuminate\Http\JsonResponse;
 
@@ -17,6 +18,6 @@ final class SpaceController
 
     public function clear(Clearing $clearing): JsonResponse
     {
-        return response()->json(['cleared' => $clearing->clear(0)] + $clearing->space() + ['after' => (int) config('yard.clear_after')]);
+        return response()->json(['cleared' => Room::making(static fn (): int => $clearing->clear(0))] + $clearing->space() + ['after' => (int) config('yard.clear_after')]);
     }
 }
