@@ -11,8 +11,8 @@ return [
     'largest_change' => 16 * 1024 * 1024,
     // Seconds that what nothing refers to any more is kept, deleted shots among it.
     'clear_after' => 24 * 3600,
-    // Bytes that bakes may take together before the oldest of them go.
-    'keep_bakes' => (int) env('YARD_KEEP_BAKES', 5_000_000_000),
+    // Bytes that what can be made again may take (pieces, pictures, maps, bakes): what was used longest ago goes first.
+    'keep' => (int) env('YARD_KEEP', 800_000_000),
     // Seconds a worker bakes before it lets another shot have its turn.
     'bake_slice' => 8.0,
     // Seconds a worker works out frames somebody looks at, where another job waits.

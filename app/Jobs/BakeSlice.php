@@ -10,6 +10,7 @@ use App\Storage\FrameStore;
 use App\Storage\Room;
 use App\Storage\ShardStore;
 use App\Yard\Foresight;
+use App\Yard\Keeping;
 use App\Yard\Mending;
 use App\Yard\StoredParts;
 use Illuminate\Contracts\Bus\Dispatcher;
@@ -140,6 +141,7 @@ final class BakeSlice implements LastsLong, ShouldQueue
         }
         $figures = array_map(static fn (array $f): array => ['frame' => (int) $f['frame'], 'moving' => (int) $f['moving']], $files->figures());
         $this->whenThereIsRoom($bake, static fn () => Bake::query()->whereKey($bake->id)->where('attempt', $bake->attempt)->update(['state' => 'done', 'note' => '', 'telling' => $figures === [] ? null : TellingFrame::of($figures), 'frames_done' => $bake->last - $bake->first + 1]));
+        Keeping::look();
     }
 
     /**

@@ -10,6 +10,7 @@ use App\Storage\Faults;
 use App\Storage\MapPath;
 use App\Storage\YardFiles;
 use App\Yard\Foresight;
+use App\Yard\Keeping;
 use App\Yard\Maps;
 use App\Yard\Mending;
 use App\Yard\StoredParts;
@@ -110,6 +111,7 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
             }
             $this->finish($run, $keys);
             @unlink(YardFiles::folder($this->stateName()));
+            Keeping::look();
         } catch (Problem $e) {
             if ($e->kind === Problem::DAMAGED) {
                 // Whoever looks asks again, and finds what holds.

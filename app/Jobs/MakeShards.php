@@ -9,6 +9,7 @@ use App\Models\Shot;
 use App\Storage\Faults;
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
+use App\Yard\Keeping;
 use App\Yard\PropPicture;
 use Illuminate\Contracts\Queue\ShouldBeUnique;
 use Illuminate\Contracts\Queue\ShouldQueue;
@@ -63,6 +64,7 @@ final class MakeShards implements LastsLong, ShouldBeUnique, ShouldQueue
             }
         } finally {
             $progress->end();
+            Keeping::look();
             @unlink(YardFiles::path(self::firstName($this->key)));
         }
     }

@@ -32,6 +32,7 @@ final class MapPath
 
             return null;
         }
+        @touch($path);
 
         return $frame;
     }

@@ -21,7 +21,8 @@ use YardBreak\Core\Shot\ShotSpec;
 
 /**
  * What the yard takes on the disk, and what of it can go: files that no document, undo step or bake refers to, bakes
- * that a later one of the same shot has followed, and shots that were deleted, each after a time.
+ * that a later one of the same shot has followed, and shots that were deleted, each after a time. What can be made again
+ * goes before that where it is much.
  */
 final class Clearing
 {
@@ -33,7 +34,7 @@ final class Clearing
 
     private const USED = 3600;
 
-    /** @return array{bytes: int, clearable: int, bakes: int, keep: int} all of it, what of it can go, what bakes take, and what they may */
+    /** @return array{bytes: int, clearable: int, again: int, keep: int} all of it, what of it can go, what can be made again, and what that may take */
     public function space(): array
     {
         $kept = $this->kept();
@@ -43,37 +44,7 @@ final class Clearing
             $gone += $this->isKept($name, $file, $kept) ? 0 : $file->getSize();
         }
 
-        return ['bytes' => $all, 'clearable' => $gone, 'bakes' => array_sum($this->bakes()), 'keep' => (int) config('yard.keep_bakes')];
-    }
-
-    /** @return array<string, int> bytes by id, those asked for longest ago first; files two of them share count once, with the later */
-    private function bakes(): array
-    {
-        $bytes = $seen = [];
-        foreach (Bake::query()->orderByDesc('wanted_at')->orderByDesc('id')->pluck('id') as $id) {
-            $bytes[$id] = 0;
-            foreach (glob(YardFiles::folder('bakes/'.$id).'/*') ?: [] as $path) {
-                $node = (int) @fileinode($path);
-                $bytes[$id] += isset($seen[$node]) ? 0 : (int) @filesize($path);
-                $seen[$node] = true;
-            }
-        }
-
-        return array_reverse($bytes, true);
-    }
-
-    /** Of bakes that take too much together those go that were asked for longest ago, but never what is shown. */
-    private function keepWithin(int $most): void
-    {
-        $bytes = $this->bakes();
-        $all = array_sum($bytes);
-        $stay = array_fill_keys($this->latest(), true);
-        foreach ($bytes as $id => $size) {
-            if ($all > $most && ! isset($stay[$id]) && Bake::query()->whereKey($id)->whereNotIn('state', ['queued', 'running'])->delete() === 1) {
-                $all -= $size;
-                array_map(unlink(...), glob(YardFiles::folder('bakes/'.$id).'/*') ?: []);
-            }
-        }
+        return ['bytes' => $all, 'clearable' => $gone, 'again' => (new Keeping($this))->bytes(), 'keep' => (int) config('yard.keep')];
     }
 
     /**
@@ -85,7 +56,6 @@ final class Clearing
         $before = now()->subSeconds($age);
         Shot::onlyTrashed()->where('deleted_at', '<=', $before)->get()->each(static fn (Shot $shot) => $shot->forceDelete());
         Bake::query()->whereNotIn('id', $this->latest())->whereNotIn('state', ['queued', 'running'])->where('updated_at', '<=', $before)->delete();
-        $this->keepWithin((int) config('yard.keep_bakes'));
         $kept = $this->kept();
         $cleared = 0;
         foreach ($this->files() as $name => $file) {
@@ -120,7 +90,7 @@ final class Clearing
     }
 
     /** @return array<string, true> everything that is referred to: assets, fingerprints, and ids of bakes, hand-offs and shots */
-    private function kept(): array
+    public function kept(): array
     {
         $kept = [];
         $bakes = Bake::query()->whereHas('shot')->where(fn ($q) => $q->whereIn('id', $this->latest())->orWhereIn('state', ['queued', 'running']));
@@ -163,7 +133,7 @@ final class Clearing
     }
 
     /** @param  array<string, true>  $kept */
-    private function isKept(string $name, SplFileInfo $file, array $kept): bool
+    public function isKept(string $name, SplFileInfo $file, array $kept): bool
     {
         $parts = explode('/', $name);
         if (count($parts) === 1) {
@@ -183,14 +153,23 @@ final class Clearing
         return false;
     }
 
-    /** @return iterable<string, SplFileInfo> by name below the yard's folder */
-    private function files(): iterable
+    /**
+     * @param  list<string>  $in  folders; where it is empty, all
+     * @return iterable<string, SplFileInfo> by name below the yard's folder
+     */
+    public function files(array $in = []): iterable
     {
-        $root = rtrim(dirname(YardFiles::path('x')), '/').'/';
-        $all = new RecursiveIteratorIterator(new RecursiveDirectoryIterator($root, FilesystemIterator::SKIP_DOTS));
-        foreach ($all as $file) {
-            if ($file instanceof SplFileInfo && $file->isFile()) {
-                yield substr($file->getPathname(), strlen($root)) => $file;
+        $root = rtrim(YardFiles::folder(''), '/').'/';
+        foreach ($in === [] ? [''] : $in as $folder) {
+            if (! is_dir($root.$folder)) {
+                continue;
+            }
+            $all = new RecursiveIteratorIterator(new RecursiveDirectoryIterator($root.$folder, FilesystemIterator::SKIP_DOTS), RecursiveIteratorIterator::LEAVES_ONLY, RecursiveIteratorIterator::CATCH_GET_CHILD);
+            foreach ($all as $file) {
+                // Others work here too: what was there a moment ago may be gone.
+                if ($file instanceof SplFileInfo && is_file($file->getPathname())) {
+                    yield substr($file->getPathname(), strlen($root)) => $file;
+                }
             }
         }
     }

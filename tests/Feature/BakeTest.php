@@ -179,6 +179,22 @@ final class BakeTest extends YardTestCase
         self::assertSame(4, $bake->refresh()->frames_done);
     }
 
+    /** Two browsers on one shot: one bakes it anew while the other takes up the bake before. */
+    public function test_a_shot_has_one_bake_under_way_whoever_resumes_another(): void
+    {
+        Queue::fake();
+        $id = $this->shotWithBox();
+        $one = (string) $this->send('POST', "shots/$id/bakes")->json('bake.id');
+        $this->send('POST', "bakes/$one/cancel")->assertOk();
+        $this->edit($id, 2, [['op' => 'replace', 'path' => '/props/0/material/density', 'value' => 900]])->assertOk();
+        $two = (string) $this->send('POST', "shots/$id/bakes")->assertCreated()->json('bake.id');
+        $this->send('POST', "bakes/$one/resume")->assertOk()->assertJsonPath('bake.state', 'queued');
+        self::assertSame(['queued', 'cancelled'], [Bake::query()->findOrFail($one)->state, Bake::query()->findOrFail($two)->state]);
+        $this->send('POST', "bakes/$two/resume")->assertOk()->assertJsonPath('bake.state', 'queued');
+        $this->send('POST', "bakes/$two/resume")->assertOk()->assertJsonPath('bake.state', 'queued');
+        $this->send('GET', "shots/$id/bake")->assertJsonPath('bake.id', $two);
+    }
+
     public function test_a_full_or_unwritable_disk_fails_in_words_and_can_be_resumed(): void
     {
         Queue::fake();

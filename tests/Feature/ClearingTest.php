@@ -8,6 +8,8 @@ use App\Models\Bake;
 use App\Models\Shot;
 use App\Storage\YardFiles;
 use App\Yard\Clearing;
+use App\Yard\Keeping;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Queue;
 
 final class ClearingTest extends YardTestCase
@@ -70,6 +72,54 @@ final class ClearingTest extends YardTestCase
         self::assertNull(Bake::query()->find($bake));
         self::assertSame([], array_values(array_filter($this->files(), static fn (string $f): bool => str_contains($f, '/assets/'))));
         $this->send('POST', "shots/$id/restore")->assertStatus(404);
+    }
+
+    public function test_what_can_be_made_again_is_held_within_its_limit_while_the_yard_runs(): void
+    {
+        $id = $this->newShot();
+        $this->edit($id, 0, [['op' => 'add', 'path' => '/props/-', 'value' => self::box(40)], ['op' => 'replace', 'path' => '/frames/last', 'value' => 12]])->assertOk();
+        $bakes = [];
+        $keeping = app(Keeping::class);
+        foreach (range(1, 6) as $n) {
+            $this->edit($id, $n, [['op' => 'replace', 'path' => '/props/0/break/values/seed', 'value' => $n + 10]])->assertOk();
+            $bakes[$n] = $this->bake($id);
+            $this->get("/api/shots/$id/props/box/picture")->assertOk();
+            // An hour goes by.
+            Bake::query()->update(['wanted_at' => DB::raw("strftime('%Y-%m-%d %H:%M:%f000', wanted_at, '-1 hour')")]);
+            foreach ($this->files() as $file) {
+                touch($file, (int) filemtime($file) - 3600);
+            }
+        }
+        $shown = self::bytes($this->get("/api/shots/$id/props/box/picture"));
+        $all = $keeping->bytes();
+        self::assertSame(0, $keeping->within($all));
+        $gone = $keeping->within((int) (0.7 * $all));
+        self::assertSame($all - $gone, $keeping->bytes());
+        self::assertLessThanOrEqual(0.7 * $all, $keeping->bytes());
+        self::assertGreaterThan(0.4 * $all, $keeping->bytes());
+        self::assertNull(Bake::query()->find($bakes[1]), 'the oldest goes first');
+        self::assertNotNull(Bake::query()->find($bakes[5]));
+        // However little is allowed, what is shown stays; what was dropped is made again where it is asked for.
+        $keeping->within(1);
+        self::assertSame([$bakes[6]], Bake::query()->pluck('id')->all());
+        $this->get("/api/bakes/{$bakes[6]}/frames?count=13")->assertOk();
+        self::assertSame($shown, self::bytes($this->get("/api/shots/$id/props/box/picture")));
+        $this->send('POST', "shots/$id/undo", ['revision' => 7])->assertOk();
+        $this->get("/api/shots/$id/props/box/picture")->assertOk();
+        self::assertSame('done', Bake::query()->findOrFail($this->bake($id))->state);
+    }
+
+    public function test_jobs_look_after_the_limit(): void
+    {
+        config(['yard.keep' => 1]);
+        $id = $this->newShot();
+        $this->edit($id, 0, [['op' => 'add', 'path' => '/props/-', 'value' => self::box(40)], ['op' => 'replace', 'path' => '/frames/last', 'value' => 6]])->assertOk();
+        $old = $this->bake($id);
+        Bake::query()->whereKey($old)->update(['wanted_at' => '2020-01-01 00:00:00.000000']);
+        touch(YardFiles::path('locks/keeping'), time() - 100);
+        $this->edit($id, 1, [['op' => 'replace', 'path' => '/props/0/material/density', 'value' => 900]])->assertOk();
+        $this->bake($id);
+        self::assertNull(Bake::query()->find($old));
     }
 
     private function mesh(string $name): string

@@ -10,6 +10,7 @@ use App\Models\Shot;
 use App\Storage\Faults;
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
+use App\Yard\Keeping;
 use App\Yard\PropPicture;
 use App\Yard\ShotView;
 use Illuminate\Http\Request;
@@ -76,6 +77,7 @@ final class PropPictureController
         $bytes = YardFiles::kept($name);
         if ($bytes === null) {
             YardFiles::keep($name, $bytes = $make());
+            app()->terminating(Keeping::look(...));
         }
 
         return $bytes;

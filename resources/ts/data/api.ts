@@ -264,8 +264,8 @@ export interface Space {
     bytes: number;
     clearable: number;
     after: number;
-    /** What bakes take of it, and what they may before the oldest go. */
-    bakes: number;
+    /** What can be made again, and what that may take before what was used longest ago goes. */
+    again: number;
     keep: number;
 }
 

@@ -22,7 +22,7 @@ export function Room() {
     return (
         <footer className="mt-8 flex items-center gap-3 border-t border-line pt-3 text-soft">
             <span>
-                The yard takes <span className="figure">{show(space.bytes, 'B')}</span>, <span className="figure">{show(space.bakes, 'B')}</span> of it bakes (the oldest go beyond <span className="figure">{show(space.keep, 'B')}</span>)
+                The yard takes <span className="figure">{show(space.bytes, 'B')}</span>, <span className="figure">{show(space.again, 'B')}</span> of it can be made again (beyond <span className="figure">{show(space.keep, 'B')}</span> what was used longest ago goes)
                 {space.clearable > 0 ? <>; nothing refers to <span className="figure">{show(space.clearable, 'B')}</span> of it any more, which goes by itself after {Math.round(space.after / 3600)} hours.</> : '.'}
             </span>
             <span className="flex-1" />
