@@ -14,11 +14,13 @@ use App\Yard\Keeping;
 use App\Yard\Maps;
 use App\Yard\Mending;
 use App\Yard\StoredParts;
+use Illuminate\Contracts\Bus\Dispatcher;
 use Illuminate\Contracts\Queue\ShouldBeUnique;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Support\Facades\DB;
 use Throwable;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Progress;
 use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\ShotSpec;
 
@@ -30,8 +32,13 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
 {
     use RunsInQueue;
 
-    /** Seconds between looks whether it is still wanted as it is. */
+    /** Seconds between looks whether it is still wanted as it is; longer where such a look takes long. */
     private const LOOKS = 0.3;
+
+    private const LOOKS_SHARE = 10.0;
+
+    /** Seconds after somebody last asked that nobody looks any more. */
+    private const LOOKED_AT = 30;
 
     /** Every so manieth frame comes before those between. */
     private const STRIDE = 8;
@@ -50,6 +57,18 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
     public static function keyOf(array $keys): string
     {
         return hash('xxh128', implode($keys));
+    }
+
+    /** Has it worked out, as long as somebody goes on asking. */
+    public static function ask(self $job): void
+    {
+        YardFiles::write(self::askedName($job->key), '');
+        app(Dispatcher::class)->dispatch($job);
+    }
+
+    private static function askedName(string $key): string
+    {
+        return 'maps/asked/'.$key;
     }
 
     public static function faultName(string $key): string
@@ -81,13 +100,14 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
             return;
         }
         $shot = $foresight->of($shot, false);
-        $run = Maps::of($of, $shot, $parts);
+        $run = Maps::of($of, $shot, $parts->telling($this->watched($parts)));
         try {
             $keys = $this->keys($run);
             if (self::keyOf($keys) !== $this->key) {
                 return;
             }
             $begun = $looked = microtime(true);
+            $took = 0.0;
             $slice = (float) config('yard.frames_slice');
             $this->goOn($run);
             foreach ($this->order($run, count($keys)) as $number) {
@@ -97,11 +117,12 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
                 YardFiles::write(MapPath::of($keys[$number]), MapPath::sealed($this->bytes($run, $shot->first + $number)));
                 Beating::gotOn();
                 $now = microtime(true);
-                if ($now - $looked > min(self::LOOKS, $slice)) {
+                if ($now - $looked > min(max(self::LOOKS, self::LOOKS_SHARE * $took), $slice)) {
                     $looked = $now;
                     if (! $this->isWanted($parts)) {
                         return;
                     }
+                    $took = microtime(true) - $now;
                     if ($now - $begun > $slice && $this->othersWait()) {
                         $this->keepState($run);
 
@@ -113,6 +134,9 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
             @unlink(YardFiles::folder($this->stateName()));
             Keeping::look();
         } catch (Problem $e) {
+            if ($e->kind === 'cancelled') {
+                return;
+            }
             if ($e->kind === Problem::DAMAGED) {
                 // Whoever looks asks again, and finds what holds.
                 Mending::ofShot($of);
@@ -198,8 +222,41 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
         return 'maps/states/'.$this->key;
     }
 
+    /** What takes long within a frame ends too when nobody wants it any more. */
+    private function watched(StoredParts $parts): Progress
+    {
+        return new class(fn (): bool => $this->isWanted($parts), self::LOOKS, self::LOOKS_SHARE) implements Progress
+        {
+            private float $next;
+
+            /** @param  \Closure(): bool  $wanted */
+            public function __construct(private readonly \Closure $wanted, private readonly float $every, private readonly float $share)
+            {
+                $this->next = microtime(true) + $every;
+            }
+
+            public function report(float $share): void
+            {
+                Beating::gotOn();
+                $now = microtime(true);
+                if ($now < $this->next) {
+                    return;
+                }
+                if (! ($this->wanted)()) {
+                    throw Problem::cancelled();
+                }
+                $then = microtime(true);
+                $this->next = $then + max($this->every, $this->share * ($then - $now));
+            }
+        };
+    }
+
     private function isWanted(StoredParts $parts): bool
     {
+        clearstatcache();
+        if ((int) @filemtime(YardFiles::folder(self::askedName($this->key))) < time() - self::LOOKED_AT) {
+            return false;
+        }
         $of = Shot::query()->find($this->shotId);
         $shot = $of?->spec();
         try {

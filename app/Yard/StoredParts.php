@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Yard;
 
 use App\Storage\AssetStore;
+use App\Storage\MapStore;
 use App\Storage\ShardStore;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Format\PictureReader;
@@ -25,6 +26,27 @@ final class StoredParts implements PropParts
 
     public function __construct(private readonly PropMaker $maker, private readonly ShardStore $shards, private readonly AssetStore $assets, private readonly Progress $progress = new SilentProgress)
     {
+    }
+
+    /** The same, telling how it gets on; that may end it. */
+    public function telling(Progress $progress): self
+    {
+        return new self($this->maker, $this->shards, $this->assets, $progress);
+    }
+
+    public function recall(string $of): ?array
+    {
+        return (new MapStore)->recall($of);
+    }
+
+    public function keep(string $of, array $values): void
+    {
+        (new MapStore)->keep($of, $values);
+    }
+
+    public function goOn(): void
+    {
+        $this->progress->report(0.0);
     }
 
     public function mesh(PropSpec $prop): Mesh

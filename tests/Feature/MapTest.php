@@ -81,6 +81,20 @@ final class MapTest extends YardTestCase
         Queue::assertPushed(MakeMap::class);
     }
 
+    public function test_work_that_nobody_looks_at_any_more_ends(): void
+    {
+        $this->shot();
+        Queue::fake();
+        $keys = $this->send('GET', "shots/$this->id/maps/rise")->assertOk()->json('keys');
+        config(['yard.frames_slice' => 0.0]);
+        touch(YardFiles::path('maps/asked/'.MakeMap::keyOf($keys)), time() - 60);
+        app()->call([new MakeMap($this->id, 'rise', 'points', MakeMap::keyOf($keys), 0), 'handle']);
+        self::assertLessThan(4, count($this->files()), 'it notices at its first look');
+        $this->send('GET', "shots/$this->id/maps/rise")->assertOk();
+        app()->call([new MakeMap($this->id, 'rise', 'points', MakeMap::keyOf($keys), 0), 'handle']);
+        self::assertCount(25, $this->files());
+    }
+
     /** It steps back for whoever waits, and what a map remembers is taken along: the frames are those of one go. */
     public function test_where_others_wait_it_gets_on_by_turns(): void
     {

@@ -38,7 +38,7 @@ final class EvaluatedController
             }
             $made = array_map(MakeFrames::isMade(...), $keys);
             if ($fault === null && in_array(false, $made, true)) {
-                MakeEvaluated::dispatch($shot->id, $prop->id, MakeFrames::keyOf($keys), is_numeric($frame) ? (int) $frame : $spec->first);
+                MakeEvaluated::ask(new MakeEvaluated($shot->id, $prop->id, MakeFrames::keyOf($keys), is_numeric($frame) ? (int) $frame : $spec->first));
             }
             $out[$prop->id] = ['keys' => array_map(static fn (string $key, bool $is): ?string => $is ? $key : null, $keys, $made), 'problem' => $fault];
         }

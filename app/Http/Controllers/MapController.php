@@ -46,7 +46,7 @@ final class MapController
         $findings = @file_get_contents(YardFiles::folder(MakeMap::findingsName($all)));
         $done = ! in_array(null, $coverage, true) && ($findings !== false || $kind !== MapRun::SURFACE);
         if (! $done && $fault === null) {
-            MakeMap::dispatch($shot->id, $map, $kind, $all, $frame);
+            MakeMap::ask(new MakeMap($shot->id, $map, $kind, $all, $frame));
         }
 
         return response()->json([

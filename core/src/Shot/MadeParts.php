@@ -15,6 +15,8 @@ use YardBreak\Core\Weight\Picture;
 /** What maps are made of, made when it is asked for. */
 final class MadeParts implements PropParts
 {
+    use KeepsNothing;
+
     /** @var array<string, list<Shard>> by prop */
     private array $shards;
 

@@ -67,7 +67,7 @@ final class MapRun
      * @param  ShotSpec  $shot  as it is known so far
      * @param  MovedPieces|null  $moved  where physics has moved the pieces of free props, where that is known
      */
-    public function __construct(public ShotSpec $shot, private readonly PropParts $parts, public readonly ?KeptWeights $kept = null, private readonly ?MovedPieces $moved = null)
+    public function __construct(public ShotSpec $shot, public readonly PropParts $parts, public readonly ?KeptWeights $kept = null, private readonly ?MovedPieces $moved = null)
     {
     }
 

@@ -54,6 +54,21 @@ final readonly class MapScene implements Scene
         $this->run->kept?->keep($of, $values);
     }
 
+    public function recall(string $of): ?array
+    {
+        return $this->run->parts->recall($of);
+    }
+
+    public function remember(string $of, array $values): void
+    {
+        $this->run->parts->keep($of, $values);
+    }
+
+    public function goOn(): void
+    {
+        $this->run->parts->goOn();
+    }
+
     public function bodies(string $prop, string $what): array
     {
         return $this->run->bodiesOf($prop, $what, $this->at);

@@ -12,6 +12,8 @@ use YardBreak\Core\Weight\Picture;
 /** For whoever asks only what maps depend on, not what they are. */
 final class NoParts implements PropParts
 {
+    use KeepsNothing;
+
     public function mesh(PropSpec $prop): Mesh
     {
         throw self::none();

@@ -11,7 +11,7 @@ use YardBreak\Core\Problem;
 use YardBreak\Core\Weight\Picture;
 
 /** Where what maps are made of comes from. */
-interface PropParts
+interface PropParts extends KeptWeights
 {
     /** @throws Problem */
     public function mesh(PropSpec $prop): Mesh;
@@ -41,4 +41,11 @@ interface PropParts
 
     /** @throws Problem where it cannot be read */
     public function picture(string $asset): Picture;
+
+    /**
+     * Told again and again by what takes long.
+     *
+     * @throws Problem where nobody wants it any more
+     */
+    public function goOn(): void;
 }

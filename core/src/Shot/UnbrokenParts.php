@@ -13,6 +13,8 @@ use YardBreak\Core\Weight\Picture;
 /** What maps are made of that a break is steered by: meshes and pictures, but no pieces, for those are not made yet. */
 final readonly class UnbrokenParts implements PropParts
 {
+    use KeepsNothing;
+
     public function __construct(private PropMaker $maker, private AssetSource $assets)
     {
     }

@@ -15,8 +15,13 @@ final readonly class Brush implements Source
 {
     use Still;
 
-    /** @param  list<array{how: string, size: float, strength: float, mirror: string, dabs: list<list<float>>}>  $strokes */
-    private function __construct(private array $strokes)
+    /** Strokes from the end whose sum is looked for among what is kept: an undo or two must not mean all anew. */
+    private const LOOKED_BACK = 4;
+
+    /** Of those before, what each so manieth amounts to is kept too. */
+    private const KEPT_EVERY = 50;
+
+    private function __construct(private Strokes $strokes)
     {
     }
 
@@ -37,7 +42,7 @@ final readonly class Brush implements Source
 
     public static function of(array $values): self
     {
-        return new self($values['strokes']);
+        return new self($values['strokes'] instanceof Strokes ? $values['strokes'] : new Strokes($values['strokes']));
     }
 
     public function over(Points $on, Scene $scene, Memory $memory): array
@@ -45,45 +50,98 @@ final readonly class Brush implements Source
         if ($on->arePieces()) {
             return Carried::over($this->over($scene->points($on->prop), $scene, new Memory), $on, $scene->surface($on->prop));
         }
+        $count = count($this->strokes);
+        $w = array_fill(0, $on->count(), 0.0);
+        if ($count === 0 || $w === []) {
+            return $w;
+        }
+        // What all strokes up to one amount to is kept, so that one more is one more and not all anew.
+        $of = fn (int $k): string => 'strokes '.$this->strokes->fingerprints[$k].' '.$on->fingerprint();
+        for ($done = $count; $done > 0; $done--) {
+            $kept = $done > $count - self::LOOKED_BACK || $done % self::KEPT_EVERY === 0 ? $scene->recall($of($done - 1)) : null;
+            if ($kept !== null && count($kept) === count($w)) {
+                $w = $kept;
+                break;
+            }
+        }
+        $cells = $done < $count ? $this->cells($on) : [];
+        for ($k = $done; $k < $count; $k++) {
+            $w = $this->painted($w, $on, $cells, $this->strokes->all[$k]);
+            if ($k === $count - 1 || ($k + 1) % self::KEPT_EVERY === 0) {
+                $scene->remember($of($k), $w);
+            }
+            $scene->goOn();
+        }
 
-        return $this->painted($on)[0];
+        return $w;
     }
 
     /** @return array{int, int} how many dabs there are, and how many of them meet no point of the mesh */
     public function missed(Points $on): array
     {
-        return $this->painted($on)[1];
+        $all = $missed = 0;
+        $cells = $this->cells($on);
+        foreach ($this->strokes->all as $stroke) {
+            foreach (self::mirrored($stroke) as $dab) {
+                $all++;
+                $missed += self::near($on, $cells, 1.0 / $this->largest(), $dab, $stroke['size']) === [] ? 1 : 0;
+            }
+        }
+
+        return [$all, $missed];
     }
 
-    /** @return array{list<float>, array{int, int}} the weights; dabs, and those that met nothing */
-    private function painted(Points $on): array
+    private function largest(): float
     {
-        $w = array_fill(0, $on->count(), 0.0);
-        if ($this->strokes === [] || $w === []) {
-            return [$w, [0, 0]];
-        }
-        $cell = max(array_column($this->strokes, 'size'));
-        $k = 1.0 / $cell;
+        return $this->strokes->all === [] ? 1.0 : max(array_column($this->strokes->all, 'size'));
+    }
+
+    /** @return array<int, list<int>> points by cell as large as the largest brush */
+    private function cells(Points $on): array
+    {
+        $k = 1.0 / $this->largest();
         $cells = [];
         foreach ($on->x as $i => $x) {
             $cells[Cell::of($x * $k, $on->y[$i] * $k, $on->z[$i] * $k)][] = $i;
         }
-        $all = $missed = 0;
-        foreach ($this->strokes as $stroke) {
-            foreach (self::mirrored($stroke) as $dab) {
-                $all++;
-                $near = self::near($on, $cells, $k, $dab, $stroke['size']);
-                $missed += $near === [] ? 1 : 0;
-                $smooth = $stroke['how'] === 'smooth' ? array_map(static fn (int $i): float => self::mean($w, $on->beside()[$i], $w[$i]), array_combine(array_keys($near), array_keys($near))) : [];
-                foreach ($near as $i => $share) {
-                    $share *= $stroke['strength'];
-                    $to = $stroke['how'] === 'paint' ? 1.0 : ($smooth[$i] ?? 0.0);
-                    $w[$i] += $share * ($to - $w[$i]);
+
+        return $cells;
+    }
+
+    /**
+     * One more stroke on what is there.
+     *
+     * @param  list<float>  $w
+     * @param  array<int, list<int>>  $cells
+     * @param  array{how: string, size: float, strength: float, mirror: string, dabs: list<list<float>>}  $stroke
+     * @return list<float>
+     */
+    private function painted(array $w, Points $on, array $cells, array $stroke): array
+    {
+        $k = 1.0 / $this->largest();
+        $smooths = $stroke['how'] === 'smooth';
+        $to = $stroke['how'] === 'paint' ? 1.0 : 0.0;
+        $beside = $smooths ? $on->beside() : [];
+        foreach (self::mirrored($stroke) as $dab) {
+            $near = self::near($on, $cells, $k, $dab, $stroke['size']);
+            $smooth = [];
+            if ($smooths) {
+                // The means of all are taken before any is changed.
+                foreach ($near as $i => $_) {
+                    $sum = $w[$i];
+                    $others = $beside[$i];
+                    foreach ($others as $j) {
+                        $sum += $w[$j];
+                    }
+                    $smooth[$i] = $sum / (1 + count($others));
                 }
+            }
+            foreach ($near as $i => $share) {
+                $w[$i] += $share * $stroke['strength'] * (($smooth[$i] ?? $to) - $w[$i]);
             }
         }
 
-        return [$w, [$all, $missed]];
+        return $w;
     }
 
     /**
@@ -127,19 +185,5 @@ final readonly class Brush implements Source
         }
 
         return $out;
-    }
-
-    /**
-     * @param  list<float>  $w
-     * @param  list<int>  $beside
-     */
-    private static function mean(array $w, array $beside, float $own): float
-    {
-        $sum = $own;
-        foreach ($beside as $i) {
-            $sum += $w[$i];
-        }
-
-        return $sum / (1 + count($beside));
     }
 }

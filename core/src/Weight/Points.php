@@ -26,6 +26,8 @@ final class Points
     /** @var list<int>|null */
     private ?array $pieceOf = null;
 
+    private ?string $fingerprint = null;
+
     /**
      * @param  string  $key  the same for the same points
      * @param  string  $prop  id
@@ -114,6 +116,22 @@ final class Points
     public function pieceOf(): array
     {
         return $this->pieceOf ??= $this->findPieces === null ? [] : ($this->findPieces)();
+    }
+
+    /** The same for the same points in the same places. */
+    public function fingerprint(): string
+    {
+        if ($this->fingerprint === null) {
+            $all = hash_init('xxh128');
+            foreach ([$this->x, $this->y, $this->z] as $axis) {
+                foreach (array_chunk($axis, 8192) as $chunk) {
+                    hash_update($all, pack('e*', ...$chunk));
+                }
+            }
+            $this->fingerprint = hash_final($all);
+        }
+
+        return $this->fingerprint;
     }
 
     public function count(): int

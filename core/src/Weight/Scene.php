@@ -41,6 +41,24 @@ interface Scene
     public function keep(string $of, array $values): void;
 
     /**
+     * What took long and was kept whoever asked for it.
+     *
+     * @param  string  $of  what it depends on
+     * @return list<float>|null
+     */
+    public function recall(string $of): ?array;
+
+    /** @param  list<float>  $values */
+    public function remember(string $of, array $values): void;
+
+    /**
+     * Told again and again by what takes long.
+     *
+     * @throws Problem where nobody wants it any more
+     */
+    public function goOn(): void;
+
+    /**
      * What of a prop stands where: all of it at once, or each piece by itself where they have parted.
      *
      * @param  'surface'|'points'|'pieces'|'origin'  $what

@@ -25,9 +25,11 @@ final class StrokesKind implements Kind
         return 'strokes';
     }
 
-    /** @return list<array{how: string, size: float, strength: float, mirror: string, dabs: list<list<float>>}> */
-    public static function checked(Option $option, mixed $value): array
+    public static function checked(Option $option, mixed $value): Strokes
     {
+        if ($value instanceof Strokes) {
+            return $value;
+        }
         if (! is_array($value) || ! array_is_list($value)) {
             throw Problem::inValue($option->name, $option->label.' must be a list of strokes.');
         }
@@ -43,16 +45,30 @@ final class StrokesKind implements Kind
             }
             $own = [];
             foreach ($stroke['dabs'] as $dab) {
-                if (! is_array($dab) || count($dab) !== 6 || array_filter($dab, static fn (mixed $v): bool => ! is_int($v) && ! is_float($v) || ! is_finite((float) $v)) !== []) {
-                    throw Problem::inValue($at.'.dabs', 'A dab is six numbers: where it is, and the way the surface looks there.', 'Undo the stroke.');
-                }
-                $own[] = array_map(floatval(...), array_values($dab));
+                $own[] = self::dab($dab) ?? throw Problem::inValue($at.'.dabs', 'A dab is six numbers: where it is, and the way the surface looks there.', 'Undo the stroke.');
             }
             $dabs += count($own);
             if ($dabs > self::MOST_DABS) {
                 throw Problem::inValue($at, 'There are more than '.self::MOST_DABS.' dabs of the brush here.', 'Paint with a larger brush, or go on in a second source.');
             }
             $out[] = ['how' => $stroke['how'], 'size' => (float) $size, 'strength' => (float) $strength, 'mirror' => $mirror, 'dabs' => $own];
+        }
+
+        return new Strokes($out);
+    }
+
+    /** @return list<float>|null six numbers, or null where it is something else */
+    private static function dab(mixed $dab): ?array
+    {
+        if (! is_array($dab) || count($dab) !== 6) {
+            return null;
+        }
+        $out = [];
+        foreach ($dab as $v) {
+            if (! is_int($v) && ! is_float($v) || ! is_finite((float) $v)) {
+                return null;
+            }
+            $out[] = (float) $v;
         }
 
         return $out;

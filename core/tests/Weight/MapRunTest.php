@@ -331,6 +331,42 @@ final class MapRunTest extends TestCase
         self::assertGreaterThan(count(array_filter($painted)), count(array_filter($smoothed)), 'what was beside takes some of it');
     }
 
+    /** One stroke more, or an undone one less, on what was kept gives what all of them give anew, to the last bit; the strokes before are not walked again. */
+    public function test_strokes_are_folded_into_what_they_amount_to(): void
+    {
+        $strokes = [];
+        foreach (range(0, 8) as $k) {
+            $strokes[] = ['how' => ['paint', 'smooth', 'erase'][$k % 3], 'size' => 0.2 + 0.05 * $k, 'strength' => 0.3 + 0.05 * $k, 'mirror' => ['', 'x'][$k % 2], 'dabs' => [[0.3 - 0.1 * $k, 1.0, 0.05 * $k, 0.0, 1.0, 0.0], [0.5, 0.5, 0.1 * $k - 0.3, 1.0, 0.0, 0.0]]];
+        }
+        /** @var \ArrayObject<string, list<float>> $kept */
+        $kept = new \ArrayObject;
+        $with = static fn (array $some): array => Maps::of(Maps::json([['source' => 'brush', 'values' => ['strokes' => $some]]]), [], $kept)->at('reach', 'points', 0);
+        foreach ([5, 6, 9, 8, 7, 9] as $count) {
+            $some = array_slice($strokes, 0, $count);
+            self::assertSame(Maps::run([['source' => 'brush', 'values' => ['strokes' => $some]]])->at('reach', 'points', 0), $with($some));
+        }
+        self::assertCount(5, $kept, 'one for each number of strokes');
+        // What is kept is what is gone on from.
+        foreach ($kept as $of => $weights) {
+            $kept[$of] = array_fill(0, count($weights), 0.25);
+        }
+        self::assertSame(0.25, min($with($strokes)));
+        // Another stroke in the middle has nothing in common with what was kept of those after it.
+        $strokes[2]['strength'] = 0.9;
+        self::assertSame(Maps::run([['source' => 'brush', 'values' => ['strokes' => $strokes]]])->at('reach', 'points', 0), $with($strokes));
+    }
+
+    /** 400 strokes of 30 dabs: what 41 frames of their map depend on is told without walking them 41 times. */
+    public function test_what_many_strokes_depend_on_is_found_once(): void
+    {
+        $dabs = array_map(static fn (int $k): array => [0.01 * $k, 1.0, 0.0, 0.0, 1.0, 0.0], range(0, 29));
+        $strokes = array_fill(0, 400, ['how' => 'paint', 'size' => 0.2, 'strength' => 0.5, 'dabs' => $dabs]);
+        $run = Maps::run([['source' => 'brush', 'values' => ['strokes' => $strokes]]]);
+        self::assertLessThan(100_000, strlen(serialize($run->map('reach')->layers[0]->values->at(0.0))));
+        self::assertSame(1, count(array_unique($run->keys('reach', 'points'))));
+        self::assertNotSame($run->keys('reach', 'points')[0], Maps::run([['source' => 'brush', 'values' => ['strokes' => array_slice($strokes, 1)]]])->keys('reach', 'points')[0]);
+    }
+
     /** The map of the ball, full on its half towards −x, taken over by the block as the ball passes: each point has that of the nearest place. */
     public function test_the_map_of_another_prop_is_taken_over_by_the_nearest_place(): void
     {

@@ -68,13 +68,33 @@ final class Maps
         });
     }
 
-    /** @param  array<string, Picture>  $pictures */
-    public static function of(string $json, array $pictures = []): MapRun
+    /**
+     * @param  array<string, Picture>  $pictures
+     * @param  \ArrayObject<string, list<float>>  $kept  what took long, by what it depends on
+     */
+    public static function of(string $json, array $pictures = [], \ArrayObject $kept = new \ArrayObject): MapRun
     {
-        return new MapRun(ShotSpec::fromJson($json), new class(self::maker(), $pictures) implements PropParts
+        return new MapRun(ShotSpec::fromJson($json), new class(self::maker(), $pictures, $kept) implements PropParts
         {
-            /** @param  array<string, Picture>  $pictures */
-            public function __construct(private readonly PropMaker $maker, private readonly array $pictures)
+            /**
+             * @param  array<string, Picture>  $pictures
+             * @param  \ArrayObject<string, list<float>>  $kept
+             */
+            public function __construct(private readonly PropMaker $maker, private readonly array $pictures, private readonly \ArrayObject $kept)
+            {
+            }
+
+            public function recall(string $of): ?array
+            {
+                return $this->kept[$of] ?? null;
+            }
+
+            public function keep(string $of, array $values): void
+            {
+                $this->kept[$of] = $values;
+            }
+
+            public function goOn(): void
             {
             }
 
