@@ -46,6 +46,8 @@ final class ViewersBench implements Benchmark
 
         return [[
             'viewers' => $viewers, 'requests' => $n, 'a_second' => round($n / $watched['seconds']), 'median_ms' => round(1000 * $watched['waits'][intdiv($n, 2)], 1), 'p95_ms' => round(1000 * $watched['waits'][(int) (0.95 * $n)], 1),
+            // Those who look are on machines of their own; here their share of the cores is told and taken off.
+            'clients_cpu_s' => round($watched['own'], 1), 'speed_kept_without_clients' => round(min(1.0, $alone['seconds'] / ($watched['seconds'] - $watched['own'] / self::cores())), 2),
             'slowest_ms' => round(1000 * $watched['waits'][$n - 1], 1), 'errors' => $watched['errors'], 'bake_s' => round($watched['seconds'], 1), 'bake_alone_s' => round($alone['seconds'], 1), 'speed_kept' => round($alone['seconds'] / $watched['seconds'], 2),
         ]];
     }
@@ -58,6 +60,7 @@ final class ViewersBench implements Benchmark
         $env = ['DB_DATABASE' => $this->folder.'/yard.sqlite', 'YARD_FILES' => $this->folder.'/files', 'PHP_INI_SCAN_DIR' => ':'.$root.'/php', 'PATH' => (string) getenv('PATH')];
         $run = fn (array $command, array $more = [], string $in = '') => proc_open($command, [['file', '/dev/null', 'r'], ['file', $this->folder.'/log', 'a'], ['file', $this->folder.'/log', 'a']], $pipes, $in ?: $root, $more + $env) ?: throw new Problem('bench', 'Could not start '.$command[0].'.');
         proc_close($run(['php', $root.'/artisan', 'migrate', '--force', '--quiet']));
+        proc_close($run(['php', $root.'/artisan', 'yard:door']));
         $processes = [$run(['php', '-S', '127.0.0.1:'.self::PORT, 'index.php'], ['PHP_CLI_SERVER_WORKERS' => '6', 'PHP_INI_SCAN_DIR' => ':'.$root.'/php:'.$root.'/php/short'], $root.'/public')];
         for ($i = 0; $i < 2; $i++) {
             $processes[] = $run(['php', $root.'/artisan', 'queue:work', '--quiet', '--sleep=0.1', '--memory=700']);
@@ -104,11 +107,12 @@ final class ViewersBench implements Benchmark
     /**
      * Follows a bake to its end with so many looking.
      *
-     * @return array{seconds: float, waits: list<float>, errors: int}
+     * @return array{seconds: float, waits: list<float>, errors: int, own: float} of it seconds of computing that looking itself took
      */
     private function watch(string $bake, int $viewers): array
     {
         mt_srand(7);
+        $spent = self::spent();
         $begun = microtime(true);
         $first = null;
         $waits = [];
@@ -154,6 +158,19 @@ final class ViewersBench implements Benchmark
             }
         }
 
-        return ['seconds' => microtime(true) - ($first ?? $begun), 'waits' => $waits, 'errors' => $errors];
+        return ['seconds' => microtime(true) - ($first ?? $begun), 'waits' => $waits, 'errors' => $errors, 'own' => self::spent() - $spent];
+    }
+
+    /** Seconds of computing this process has taken. */
+    private static function spent(): float
+    {
+        $used = getrusage() ?: [];
+
+        return ($used['ru_utime.tv_sec'] ?? 0) + ($used['ru_stime.tv_sec'] ?? 0) + (($used['ru_utime.tv_usec'] ?? 0) + ($used['ru_stime.tv_usec'] ?? 0)) / 1e6;
+    }
+
+    private static function cores(): int
+    {
+        return max(1, (int) shell_exec('nproc'));
     }
 }

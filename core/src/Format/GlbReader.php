@@ -25,6 +25,9 @@ final class GlbReader
     /** Numbers read, all meshes of all nodes together. */
     private const MOST_NUMBERS = 6 * MeshBuilder::MOST_VERTICES;
 
+    /** Of these, where most are the same ones read again: a small file must not stand for a large mesh. */
+    private const MOST_REPEATED = 1_000_000;
+
     private const DEEPEST = 64;
 
     /** @var array<mixed> */
@@ -211,7 +214,7 @@ final class GlbReader
             throw $this->beyond();
         }
         $this->numbers += $count * $width;
-        if ($this->numbers > self::MOST_NUMBERS) {
+        if ($this->numbers > min(self::MOST_NUMBERS, max(self::MOST_REPEATED, $most))) {
             throw $this->bad('holds more than can be read', 'Reduce the mesh before bringing it in.');
         }
         $out = [];

@@ -17,6 +17,9 @@ final class SvgReader
     /** Elements drawn; those used several times count each time. */
     private const MOST_ELEMENTS = 50_000;
 
+    /** Numbers and letters of a path that count for one more element. */
+    private const WORDS = 6;
+
     private const DEEPEST = 100;
 
     /** Lines keep to curves this closely, as a share of the drawing's longer side. */
@@ -42,13 +45,14 @@ final class SvgReader
         }
         $cost = [];
         if (self::elements($xml->documentElement, self::named($xml), $cost, 0) > self::MOST_ELEMENTS) {
-            throw Problem::inFile('The drawing draws more than '.number_format(self::MOST_ELEMENTS).' things.', 'Simplify it first.');
+            throw Problem::inFile('The drawing has more than '.number_format(self::MOST_ELEMENTS).' things or '.number_format(self::WORDS * self::MOST_ELEMENTS).' numbers in it.', 'Simplify it first.');
         }
         $pen = new SvgPen;
         try {
             $document = new Document;
             // The library warns of what is missing in a damaged drawing, and goes on as far as it can.
-            @$document->loadFile($path);
+            $spelt = self::speltOut($xml);
+            @$document->loadFile($spelt === null ? $path : stream_get_meta_data($spelt)['uri']);
             $size = @$document->getDimensions();
             @$document->render($pen);
         } catch (Problem $e) {
@@ -83,6 +87,45 @@ final class SvgReader
         return new Outline($out);
     }
 
+    /**
+     * The drawing with a letter before each step of its paths: one letter before many steps takes the library it is drawn by
+     * time and memory with the square of their number.
+     *
+     * @return resource|null a file that goes when it is closed; null where all are short
+     */
+    private static function speltOut(\DOMDocument $xml)
+    {
+        $changed = false;
+        foreach ($xml->getElementsByTagName('path') as $path) {
+            $d = $path->getAttribute('d');
+            $new = (string) preg_replace_callback('/([mlhvcsqt])([^mlhvcsqtaz]{200,})/i', static function (array $part): string {
+                $count = preg_match_all('/[-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?/i', $part[2], $numbers);
+                $each = ['c' => 6, 's' => 4, 'q' => 4, 'h' => 1, 'v' => 1][strtolower($part[1])] ?? 2;
+                if ($count <= $each) {
+                    return $part[0];
+                }
+                $out = '';
+                foreach (array_chunk($numbers[0], $each) as $k => $step) {
+                    // After its first step a move goes on as a line.
+                    $out .= ($k === 0 ? $part[1] : strtr($part[1], 'mM', 'lL')).implode(' ', $step);
+                }
+
+                return $out;
+            }, $d);
+            if ($new !== $d && $new !== '') {
+                $path->setAttribute('d', $new);
+                $changed = true;
+            }
+        }
+        if (! $changed) {
+            return null;
+        }
+        $file = tmpfile() ?: throw Problem::notWritten(sys_get_temp_dir());
+        fwrite($file, (string) $xml->saveXML());
+
+        return $file;
+    }
+
     /** @return array<string, \DOMElement> */
     private static function named(\DOMDocument $xml): array
     {
@@ -107,7 +150,7 @@ final class SvgReader
         if ($depth > self::DEEPEST) {
             return INF;
         }
-        $sum = 1.0;
+        $sum = 1.0 + (int) preg_match_all('/[a-z]|\d+(?:\.\d*)?|\.\d+/i', $element->getAttribute('d').$element->getAttribute('points')) / self::WORDS;
         if ($element->localName === 'use') {
             $target = ltrim($element->getAttribute('href') ?: $element->getAttributeNS('http://www.w3.org/1999/xlink', 'href') ?: $element->getAttribute('xlink:href'), '#');
             if (isset($named[$target])) {

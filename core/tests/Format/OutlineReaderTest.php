@@ -34,6 +34,23 @@ final class OutlineReaderTest extends TestCase
         self::assertEqualsWithDelta([[-0.5, 0.0], [0.5, 0.0]], [$wave->points[0], $wave->points[count($wave->points) - 1]], 1e-9);
     }
 
+    /** SVG 2, 9.3.3: a letter may stand before many steps of its kind, and a move goes on as lines. A circle in 400 steps, both ways. */
+    public function test_steps_without_a_letter_of_their_own_are_read_like_those_with_one(): void
+    {
+        $read = function (string $d): array {
+            @unlink($this->path);
+
+            return OutlineReader::read($this->file('svg', '<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><path d="'.$d.'z"/></svg>'))->lines;
+        };
+        $steps = static fn (int $count, float $wide, float $high, float $x, float $y): array => array_map(static fn (int $k): string => sprintf('%.4F %.4F', $x + $wide * cos(2 * M_PI * $k / $count), $y + $high * sin(2 * M_PI * $k / $count)), range(0, $count - 1));
+        $round = $steps(400, 80, 40, 100, 50);
+        $long = $read('M'.implode(' ', $round));
+        self::assertEquals($read('M'.implode('L', $round)), $long);
+        self::assertEqualsWithDelta(M_PI * 0.4 * 0.2, abs($long[0]->area()), 1e-3);
+        $small = $steps(200, 1, 1, 0, 0);
+        self::assertEquals($read('m90,50l'.implode('l', $small)), $read('m90,50 '.implode(' ', $small)));
+    }
+
     public function test_shapes_in_a_picture_are_traced_with_their_holes(): void
     {
         $outline = OutlineReader::read($this->picture(static function (\GdImage $image): void {

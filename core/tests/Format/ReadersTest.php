@@ -213,6 +213,26 @@ final class ReadersTest extends TestCase
         }
     }
 
+    /** A square of 20,000 primitives, each its four corners again. */
+    public function test_glb_that_says_the_same_over_and_over_is_refused_before_it_is_read(): void
+    {
+        $glb = self::glb([0, 1, 2, 0, 2, 3], 4, []);
+        $length = (unpack('V', $glb, 12) ?: [1 => 0])[1];
+        $json = (array) json_decode(substr($glb, 20, $length), true);
+        foreach ([200 => true, 100_000 => false] as $times => $good) {
+            $json['meshes'][0]['primitives'] = array_fill(0, $times, ['attributes' => ['POSITION' => 0], 'indices' => 1]);
+            $begun = microtime(true);
+            try {
+                self::assertSame(2 * $times, $this->read(self::container($json, substr($glb, 28 + $length)), 'glb')->mesh->faceCount());
+                self::assertTrue($good);
+            } catch (Problem $e) {
+                self::assertFalse($good);
+                self::assertStringContainsString('more than can be read', $e->getMessage());
+            }
+            self::assertLessThan(10.0, microtime(true) - $begun);
+        }
+    }
+
     #[DataProvider('bad')]
     public function test_what_cannot_be_is_refused_in_words(string $bytes, string $kind, string $words): void
     {
