@@ -118,7 +118,7 @@ final class PageBench implements Benchmark
             }, { capture: true });
             JS);
         $artist->keys('5', 'b');
-        $artist->until(static fn (): bool => $artist->js('return window.waited') !== null, 30);
+        $artist->until(static fn (): bool => $artist->js('return window.waited') !== null);
 
         return ['case' => 'Bake pressed to first frame drawn at 200 pieces, s', 'value' => round((float) $artist->js('return window.waited') / 1000, 3), 'promised' => 1.5, 'bare_request_s' => $this->bareRequest($artist)];
     }
@@ -127,9 +127,9 @@ final class PageBench implements Benchmark
     private function scrubbing(Artist $artist, int $pieces): array
     {
         $artist->opensShot([Setting::box('block', ['break' => Setting::cells($pieces), 'motion' => ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'frame', 'frame' => 0]]]), ['op' => 'replace', 'path' => '/frames/last', 'value' => 32], ['op' => 'replace', 'path' => '/quality', 'value' => 'fast']]);
-        $artist->sees($pieces.' shards', 60);
+        $artist->sees($pieces.' shards');
         $artist->keys('5', 'b');
-        $artist->sees('Up to date', 300);
+        $artist->sees('Up to date');
         $artist->keys(WebDriverKeys::HOME);
         $artist->until(static fn (): bool => $artist->frameDrawn() === 0);
         $times = [];
@@ -190,26 +190,26 @@ final class PageBench implements Benchmark
         foreach ([self::TEN_THOUSAND, self::TWENTY_THOUSAND] as $detail) {
             $artist->opensShot([self::ball($detail, [$near]), $passer]);
             $artist->keys('3');
-            $artist->until(static fn (): bool => $artist->js('return document.querySelector("[data-coverage]")') !== null, 60);
+            $artist->until(static fn (): bool => $artist->js('return document.querySelector("[data-coverage]")') !== null);
             $artist->js(self::COVERAGE);
             if ($detail === self::TEN_THOUSAND) {
                 for ($k = 0; $k < 5; $k++) {
-                    $artist->until(static fn (): bool => ! str_contains($artist->text(), 'Working out'), 60);
+                    $artist->until(static fn (): bool => ! str_contains($artist->text(), 'Working out'));
                     $artist->js('covered("keydown", (e) => e.key === "ArrowRight")');
                     $artist->browser->findElement(WebDriverBy::cssSelector('[role=slider][aria-label^="None beyond"]'))->sendKeys(WebDriverKeys::ARROW_RIGHT);
-                    $artist->until(static fn (): bool => $artist->js('return window.waited') !== null, 30);
+                    $artist->until(static fn (): bool => $artist->js('return window.waited') !== null);
                     $first[] = (float) $artist->js('return window.waited') / 1000;
                 }
 
                 continue;
             }
-            $artist->until(static fn (): bool => ! str_contains($artist->text(), 'Working out'), 120);
+            $artist->until(static fn (): bool => ! str_contains($artist->text(), 'Working out'));
             $grip = $artist->browser->findElement(WebDriverBy::cssSelector('[role=slider][aria-label^="None beyond"]'));
             $artist->browser->action()->clickAndHold($grip)->perform();
             for ($k = 0; $k < 9; $k++) {
                 $artist->js('covered("pointermove", () => true)');
                 $artist->browser->action()->moveByOffset(3, 0)->perform();
-                $artist->until(static fn (): bool => $artist->js('return window.waited') !== null, 30);
+                $artist->until(static fn (): bool => $artist->js('return window.waited') !== null);
                 $dragged[] = (float) $artist->js('return window.waited');
             }
             $artist->browser->action()->release()->perform();
@@ -226,14 +226,14 @@ final class PageBench implements Benchmark
     {
         $artist->opensShot([self::ball(self::FIFTY_THOUSAND, [['source' => 'brush', 'values' => ['strokes' => []]]])]);
         $artist->keys('3');
-        $artist->until(static fn (): bool => $artist->js('return document.querySelector("[data-coverage]")') !== null, 60);
+        $artist->until(static fn (): bool => $artist->js('return document.querySelector("[data-coverage]")') !== null);
         // A line drawn by hand shows that the mesh is there to be painted.
         $artist->until(static function () use ($artist): bool {
             $artist->drags([[-40, 0], [0, 0], [40, 0]]);
             usleep(300_000);
 
             return str_contains($artist->text(), '1 stroke');
-        }, 30);
+        });
         $took = $artist->browser->executeAsyncScript(<<<'JS'
             const done = arguments[0];
             const canvas = document.querySelector('#picture canvas');

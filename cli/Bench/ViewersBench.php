@@ -29,9 +29,10 @@ final class ViewersBench implements Benchmark
         $processes = [];
         try {
             $processes = $this->start();
-            $shot = $this->shot((int) ($settings['pieces'] ?? 246), (int) ($settings['frames'] ?? 301));
-            $alone = $this->watch($this->bake($shot), 0);
-            $watched = $this->watch($this->bake($shot), $viewers);
+            // Each a shot of its own: one that is baked would not be baked again.
+            $bake = fn (): string => $this->bake($this->shot((int) ($settings['pieces'] ?? 246), (int) ($settings['frames'] ?? 301)));
+            $alone = $this->watch($bake(), 0);
+            $watched = $this->watch($bake(), $viewers);
         } finally {
             foreach ($processes as $process) {
                 $pid = proc_get_status($process)['pid'];

@@ -13,7 +13,7 @@ final class AccessibilityTest extends BrowserTestCase
         $a->opensShot([Setting::box('block', ['break' => Setting::cells(8), 'place' => ['position' => [0, 0.5, 0], 'turn' => [0, 0, 0], 'size' => 1], 'motion' => Setting::falling()]), ['op' => 'replace', 'path' => '/frames/last', 'value' => 12]]);
         $a->sees('8 shards');
         $a->keys('b');
-        $a->until(static fn (): bool => preg_match('/●\s*baked/', $a->text()) === 1, 60);
+        $a->until(static fn (): bool => preg_match('/●\s*baked/', $a->text()) === 1);
         $axe = (string) file_get_contents(dirname(__DIR__, 2).'/node_modules/axe-core/axe.min.js');
         $a->js($axe);
         foreach (['Night', 'Day'] as $next) {

@@ -17,6 +17,9 @@ final class Artist
 {
     public readonly RemoteWebDriver $browser;
 
+    /** Seconds it waits for anything. */
+    private const PATIENCE = 150.0;
+
     public function __construct(public readonly StartedYard $yard)
     {
         $this->browser = $yard->browser;
@@ -62,13 +65,9 @@ final class Artist
         return (string) $this->js('return document.body.innerText');
     }
 
-    public function sees(string $words, float $seconds = 15): void
+    public function sees(string $words): void
     {
-        try {
-            StartedYard::until(fn (): bool => str_contains($this->text(), $words), $seconds);
-        } catch (\RuntimeException) {
-            // The assertion below says what is there instead.
-        }
+        $this->until(fn (): bool => str_contains($this->text(), $words), "the words \"$words\"");
         Assert::assertStringContainsString($words, $this->text());
     }
 
@@ -175,12 +174,21 @@ final class Artist
         $this->browser->action()->moveToElement($element, ...$from)->clickAndHold()->moveToElement($element, ...$to)->release()->perform();
     }
 
-    /** @param  \Closure(): bool  $done */
-    public function until(\Closure $done, float $seconds = 15): void
+    /**
+     * Waits: long, for a wait that ends early costs nothing and a machine may be busy. Where it is in vain, what the page
+     * showed is said.
+     *
+     * @param  \Closure(): bool  $done
+     */
+    public function until(\Closure $done, string $for = ''): void
     {
-        $begun = microtime(true);
-        StartedYard::until($done, $seconds);
-        Assert::assertLessThan($seconds + 60, microtime(true) - $begun);
+        try {
+            StartedYard::until($done, self::PATIENCE);
+        } catch (\RuntimeException $e) {
+            $picture = (string) $this->js('return JSON.stringify({ ...(document.getElementById("picture")?.dataset ?? {}) })');
+            Assert::fail($e->getMessage().($for === '' ? '' : " It was for $for.").' The page '.$this->browser->getCurrentURL()." showed:\n".$this->text()."\nand of its picture: ".$picture);
+        }
+        Assert::assertTrue(true);
     }
 
     public function waitsForPicture(): void
@@ -188,9 +196,11 @@ final class Artist
         $this->until(fn (): bool => (int) $this->js('const c=document.querySelector("#picture canvas"),k=document.createElement("canvas");k.width=64;k.height=40;const g=k.getContext("2d");g.drawImage(c,0,0,64,40);return new Set(new Uint32Array(g.getImageData(0,0,64,40).data.buffer)).size') > 50);
     }
 
-    /** A hash of what the stage shows. */
+    /** A hash of what the stage shows, once that is of the shot as it is, at the frame it says, with all of it worked out. */
     public function picture(): string
     {
+        $this->until(fn (): bool => $this->js('return document.getElementById("picture")?.dataset.waits') === '' && (int) $this->js('return document.querySelector("[data-frame]")?.dataset.frame ?? -1') === $this->frameDrawn(), 'the true picture');
+        // What a pointer lies over, or what has just come, is drawn a moment later.
         usleep(400_000);
 
         return md5((string) $this->js('return document.querySelector("#picture canvas").toDataURL()'));

@@ -12,7 +12,7 @@ final class BakeTest extends BrowserTestCase
         $a->opensShot([Setting::box('block', ['place' => ['position' => [0, 0.8, 0], 'turn' => [0, 0, 12], 'size' => 1], 'break' => Setting::cells(250), 'motion' => Setting::falling()])]);
         $a->sees('250 shards');
         $a->keys('5', 'b');
-        $a->until(fn (): bool => $this->done() > 8, 60);
+        $a->until(fn (): bool => $this->done() > 8);
         $a->yard->kill('worker');
         $before = $this->done();
         self::assertLessThan(97, $before, 'the bake was still under way');
@@ -21,7 +21,7 @@ final class BakeTest extends BrowserTestCase
         usleep(700_000);
         self::assertGreaterThanOrEqual($before, $this->done());
         $a->yard->startWorker();
-        $a->sees('Up to date', 240);
+        $a->sees('Up to date');
         self::assertSame(97, $this->done());
         self::assertSame($whole, $this->frames($before), 'the frames from before are the same');
         $this->assertNoErrors();
@@ -33,11 +33,11 @@ final class BakeTest extends BrowserTestCase
         $a->opensShot([Setting::box('block', ['place' => ['position' => [0, 0.8, 0], 'turn' => [0, 0, 12], 'size' => 1], 'break' => Setting::cells(300), 'motion' => Setting::falling()])]);
         $a->sees('300 shards');
         $a->keys('5', 'b');
-        $a->until(fn (): bool => $this->done() > 4, 60);
+        $a->until(fn (): bool => $this->done() > 4);
         $a->presses('Cancel');
         $a->sees('Resume at frame');
         $a->presses(trim(explode("\n", substr($a->text(), (int) strpos($a->text(), 'Resume at frame')))[0]));
-        $a->sees('Up to date', 120);
+        $a->sees('Up to date');
         $a->keys('4');
         $a->types('Ground bounce', '0.4');
         $a->keys('5');

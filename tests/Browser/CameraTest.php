@@ -25,10 +25,12 @@ final class CameraTest extends BrowserTestCase
         $bare = $a->picture();
         self::assertNotSame($before, $bare);
         $files = [];
-        foreach ([7, 8, 10] as $number) {
+        // As strong as colours get, and as light.
+        $colours = [7 => [253, 0, 0], 8 => [160, 250, 254], 10 => [30, 60, 160]];
+        foreach ($colours as $number => $colour) {
             $image = imagecreatetruecolor(160, 90);
             assert($image !== false);
-            imagefill($image, 0, 0, (int) imagecolorallocate($image, 20 * $number, 60, 160));
+            imagefill($image, 0, 0, (int) imagecolorallocate($image, ...$colour));
             imagepng($image, $files[] = sys_get_temp_dir()."/yard-plate.$number.png");
         }
         $a->bringsIn(implode("\n", $files), 'Plate files');
@@ -36,12 +38,26 @@ final class CameraTest extends BrowserTestCase
         $a->sees('missing from the plate: 9');
         $a->until(static fn (): bool => $a->picture() !== $bare);
         // Behind the shed, in the upper left of the frame, it looks as the picture does.
-        $colour = $this->colourAt(0.1, 0.1);
-        foreach ([140, 60, 160] as $k => $value) {
-            self::assertEqualsWithDelta($value, $colour[$k], 8);
-        }
+        $this->seesColour([253, 0, 0]);
         $a->keys("\u{E014}");
         $a->until(fn (): bool => abs($this->colourAt(0.1, 0.1)[0] - 160) < 9);
+        $this->seesColour([160, 250, 254]);
+        // Drawn finely, with light and corners, it is the same.
+        $a->js('localStorage.setItem("picture", "fine"); location.reload()');
+        try {
+            $a->sees('Camera');
+            $a->presses('Camera');
+            $a->until(static fn (): bool => $a->js('return document.querySelector("[data-through]") !== null'));
+            $a->until(fn (): bool => abs($this->colourAt(0.1, 0.1)[0] - 253) < 9);
+            $this->seesColour([253, 0, 0]);
+        } finally {
+            $a->js('localStorage.setItem("picture", "plain"); location.reload()');
+        }
+        $a->sees('Camera');
+        $a->keys('4');
+        $a->presses('Camera');
+        $a->keys("\u{E014}");
+        $a->until(static fn (): bool => $a->frameDrawn() === 1);
 
         $camera = $a->document()['camera'];
         $a->drags([[-220, -90], [-160, -80], [-130, -80]]);
@@ -55,6 +71,15 @@ final class CameraTest extends BrowserTestCase
         $a->presses('Stop looking through it');
         $a->until(static fn (): bool => $a->js('return document.querySelector("[data-through]") === null'));
         $this->assertNoErrors();
+    }
+
+    /** @param  list<int>  $want */
+    private function seesColour(array $want): void
+    {
+        $colour = $this->colourAt(0.1, 0.1);
+        foreach ($want as $k => $value) {
+            self::assertEqualsWithDelta($value, $colour[$k], 1, 'seen '.implode(' ', $colour));
+        }
     }
 
     /** @return array{int, int, int} the colour at a place of the frame, as shares of its width and height */

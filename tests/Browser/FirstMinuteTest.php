@@ -33,12 +33,12 @@ final class FirstMinuteTest extends BrowserTestCase
         $act(static fn () => $a->keys('2'));
         $a->sees('stays in one piece');
         $act(static fn () => $a->clicks('[role=radio][title^="Solid chunks"]'));
-        $a->sees('Let it fall', 20);
+        $a->sees('Let it fall');
         $act(static fn () => $a->presses('Let it fall'));
-        $a->sees('Save GLB', 60);
+        $a->sees('Save GLB');
         $act(static fn () => $a->presses('Save GLB'));
         $saved = $a->yard->downloads.'/new-shot.glb';
-        $a->until(static fn (): bool => is_file($saved), 30);
+        $a->until(static fn (): bool => is_file($saved));
         self::assertSame(5, $actions);
         self::assertLessThan(90.0, microtime(true) - $begun);
         $report = OutsideTools::node('validate.mjs', $saved);
@@ -73,7 +73,7 @@ final class FirstMinuteTest extends BrowserTestCase
         $a->sees('Nothing can move yet');
         self::assertNull($this->bake());
         $a->js('[...document.querySelectorAll("[role=dialog] button")].find((b) => b.textContent === "Let it fall").click()');
-        $a->sees('Save GLB', 60);
+        $a->sees('Save GLB');
         self::assertSame('free', $a->document()['props'][0]['motion']['kind']);
         self::assertEqualsWithDelta(0.6, $a->document()['props'][0]['place']['position'][1], 1e-4);
     }
@@ -85,14 +85,14 @@ final class FirstMinuteTest extends BrowserTestCase
         $a->opensShot([Setting::box('block', ['break' => Setting::cells(8), 'place' => ['position' => [0, 0.5, 0], 'turn' => [0, 0, 0], 'size' => 1], 'motion' => Setting::falling()]), ['op' => 'replace', 'path' => '/frames/last', 'value' => 24]]);
         $a->sees('8 shards');
         $a->keys('b');
-        $a->until(static fn (): bool => preg_match('/●\s*baked/', $a->text()) === 1, 60);
+        $a->until(static fn (): bool => preg_match('/●\s*baked/', $a->text()) === 1);
         $a->opens('/');
         $a->sees('● baked');
         // Its picture is drawn here, of a frame in which it has come apart.
-        $a->until(static fn (): bool => $a->js('return document.querySelector("main img")?.naturalWidth > 0'), 30);
+        $a->until(static fn (): bool => $a->js('return document.querySelector("main img")?.naturalWidth > 0'));
         $card = $a->browser->findElement(WebDriverBy::cssSelector('main li'));
         $a->browser->action()->moveToElement($card)->perform();
-        $a->until(static fn (): bool => (int) $a->js('return document.querySelector("main li canvas")?.dataset.frame') > 3, 20);
+        $a->until(static fn (): bool => (int) $a->js('return document.querySelector("main li canvas")?.dataset.frame') > 3);
         $card->findElement(WebDriverBy::tagName('a'))->click();
         $a->sees('Save GLB');
         $a->until(static fn (): bool => (int) $a->js('return document.querySelector("[data-frame]").dataset.frame') > 2);

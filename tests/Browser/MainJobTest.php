@@ -36,7 +36,7 @@ final class MainJobTest extends BrowserTestCase
         // Bake, and watch frames come while it runs.
         $a->keys('b', '5');
         $a->until(static fn (): bool => (int) $a->js('return document.getElementById("picture").dataset.bakedFrames') > 0);
-        $a->sees('Up to date', 60);
+        $a->sees('Up to date');
         $a->sees('touches Flags');
         $first = $a->picture();
         $a->keys(WebDriverKeys::END);
@@ -53,10 +53,10 @@ final class MainJobTest extends BrowserTestCase
         // Hand off, and let the Khronos validator judge.
         $a->keys('6');
         $a->presses('Write GLB, animated');
-        $a->sees('terracotta-jar.glb', 20);
+        $a->sees('terracotta-jar.glb');
         $a->browser->findElement(WebDriverBy::linkText('Save'))->click();
         $file = $a->yard->downloads.'/terracotta-jar.glb';
-        $a->until(static fn (): bool => is_file($file), 20);
+        $a->until(static fn (): bool => is_file($file));
         $report = OutsideTools::node('validate.mjs', $file);
         self::assertSame(0, $report['errors'], json_encode($report) ?: '');
         self::assertSame(61, $report['nodes']);

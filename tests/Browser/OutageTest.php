@@ -32,7 +32,7 @@ final class OutageTest extends BrowserTestCase
         $a->bringsIn($file);
         $a->sees('Reading yard-');
         $a->yard->kill('server');
-        $a->sees('Yard Break does not answer', 30);
+        $a->sees('Yard Break does not answer');
         unlink($file);
         $a->yard->startServer();
         $a->browser->navigate()->refresh();
@@ -52,7 +52,7 @@ final class OutageTest extends BrowserTestCase
         $a->sees('Built here');
         $a->yard->kill('server');
         $a->types('Width', '0.7');
-        $a->sees('Yard Break does not answer', 30);
+        $a->sees('Yard Break does not answer');
         self::assertSame('0.7', $a->reads('Width'));
     }
 }

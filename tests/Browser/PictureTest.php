@@ -28,7 +28,7 @@ final class PictureTest extends BrowserTestCase
                 Setting::box('block', ['source' => self::boxOf(2.4 * $k, 2.0 * $k, 1.6 * $k), 'place' => ['position' => [0.8 * $k, 1.2 * $k, 0], 'turn' => [10, 30, 0], 'size' => 1], 'break' => Setting::cells(12)]),
                 Setting::box('slab', ['source' => self::boxOf(6.0 * $k, 0.2 * $k, 6.0 * $k), 'place' => ['position' => [0, 0, 0], 'turn' => [0, 0, 0], 'size' => 1]]),
             ]);
-            $a->until(static fn (): bool => $a->js('return document.getElementById("picture").dataset.pieces') === '13', 40);
+            $a->until(static fn (): bool => $a->js('return document.getElementById("picture").dataset.pieces') === '13');
             $a->presses('Surface');
             $pictures = [$this->pixels()];
             $a->keys(WebDriverKeys::ALT, WebDriverKeys::ARROW_LEFT, WebDriverKeys::ARROW_UP, WebDriverKeys::PAGE_UP, WebDriverKeys::NULL);
@@ -99,7 +99,7 @@ final class PictureTest extends BrowserTestCase
         ]);
         $a->keys('5');
         $a->keys('b');
-        $a->sees('Save GLB', 60);
+        $a->sees('Save GLB');
         foreach ([WebDriverKeys::HOME, WebDriverKeys::END] as $key) {
             $a->keys($key);
             $a->presses('Surface');

@@ -70,7 +70,7 @@ final class PropsTest extends BrowserTestCase
         $a->bringsIn($this->file(implode("\n", array_slice($lines, 0, -2))."\n", 'obj'));
         $a->sees('not yet');
         $a->presses('Rebuild');
-        $a->sees('A new closed skin was built, 64 cells along its longest side.', 60);
+        $a->sees('A new closed skin was built, 64 cells along its longest side.');
         $a->seesNoMore('not yet');
         self::assertSame('rebuild', $a->document()['props'][0]['prepare'][0]['step']);
     }

@@ -65,7 +65,7 @@ final class WeightsTest extends BrowserTestCase
         $a->types('Through y', '1.2');
         $a->until(fn (): bool => count($this->sources()[0]['values']['point'][1]['keys']) === 2);
         $a->until(fn (): bool => ($this->coverage()[1] ?? 0.0) > 0.99);
-        $a->sees('front: front through', 5);
+        $a->sees('front: front through');
     }
 
     /** A mend: distances the wrong way round are told and swapped by one press; sources are limited, inverted, taken away and undone. */

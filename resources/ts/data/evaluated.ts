@@ -13,11 +13,13 @@ interface Told {
 
 interface EvaluatedState {
     told: Told | null;
+    /** Of the shot that is told of; −1 as long as nothing is. */
+    revision: number;
     /** Rises whenever frames have come. */
     came: number;
 }
 
-export const useEvaluated = create<EvaluatedState>(() => ({ told: null, came: 0 }));
+export const useEvaluated = create<EvaluatedState>(() => ({ told: null, revision: -1, came: 0 }));
 
 /** Milliseconds between questions while frames are missing. */
 const ASK_AGAIN = 150;
@@ -42,6 +44,14 @@ export function evaluatedAt(prop: string, frame: number): PropFrame | null {
     return null;
 }
 
+/** Whether what is shown of a prop at a frame is of that very frame. */
+export function isWorkedOut(prop: string, frame: number): boolean {
+    const { told } = useEvaluated.getState();
+    const keys = told?.props[prop]?.keys;
+    const key = told === null ? null : keys?.[Math.min(keys.length - 1, Math.max(0, frame - told.first))];
+    return key != null && held.has(key);
+}
+
 /** Whether weight maps decide where the pieces of a prop are, which are seen, or how its surface looks. */
 export function isEvaluated(p: Prop): boolean {
     return p.motion.kind === 'drift' || p.appears != null || p.relief != null || p.material.second != null;
@@ -60,14 +70,16 @@ export function followEvaluated(shot: string): () => void {
 
 async function watch(shot: string, signal: AbortSignal): Promise<void> {
     for (;;) {
-        const props = useShot.getState().shot?.document.props.filter((p) => isEvaluated(p) && !p.hidden) ?? [];
+        const { shot: now } = useShot.getState();
+        const props = now?.document.props.filter((p) => isEvaluated(p) && !p.hidden) ?? [];
+        const revision = now?.revision ?? -1;
         if (props.length === 0) {
-            useEvaluated.setState({ told: null });
+            useEvaluated.setState({ told: null, revision });
             return;
         }
         const told = (await (await ask(`shots/${shot}/evaluated?at=${useUi.getState().frame}`, { signal })).json()) as Told;
         if (signal.aborted) return;
-        useEvaluated.setState({ told });
+        useEvaluated.setState({ told, revision });
         void fillEvaluated();
         if (props.every((p) => told.props[p.id]?.problem != null || told.props[p.id]?.keys.every((k) => k !== null))) return;
         await new Promise((r) => setTimeout(r, ASK_AGAIN));

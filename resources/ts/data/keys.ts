@@ -43,7 +43,7 @@ export function setAt(lane: string, axis: number, frame: number, value: number, 
     const now = axes?.[axis] ?? usual[axis] ?? 0;
     const next = isKeyed(now) || always ? withKey(now, frame, value, currentMoments()) : value;
     const whole = usual.length === 1 ? next : usual.map((v, i) => (i === axis ? next : v));
-    void edit(label, [...movable(shot.document, lane), axes === undefined ? { op: 'add', path: pointerOf(shot.document, { id: lane }), value: whole } : { op: 'replace', path: at(shot.document, lane, axes, axis), value: next }]);
+    void edit(label, [...(isKeyed(next) ? movable(shot.document, lane) : []), axes === undefined ? { op: 'add', path: pointerOf(shot.document, { id: lane }), value: whole } : { op: 'replace', path: at(shot.document, lane, axes, axis), value: next }]);
 }
 
 /** Takes the key of an axis at a frame away. */

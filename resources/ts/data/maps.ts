@@ -37,6 +37,8 @@ interface MapsState {
     /** The map that is followed, and what is told of it. */
     of: string | null;
     told: MapTold | null;
+    /** Of the shot that is told of; −1 as long as nothing is. */
+    revision: number;
     problem: Problem | null;
     /** How many questions had begun before the one that was answered by this. */
     round: number;
@@ -46,7 +48,7 @@ interface MapsState {
     came: number;
 }
 
-export const useMaps = create<MapsState>(() => ({ wholes: {}, of: null, told: null, round: 0, problem: null, trial: null, came: 0 }));
+export const useMaps = create<MapsState>(() => ({ wholes: {}, of: null, told: null, revision: -1, round: 0, problem: null, trial: null, came: 0 }));
 
 const held = new Map<string, MapFrame>();
 const wanted = new Set<string>();
@@ -87,7 +89,7 @@ export function follow(shot: string, prop: string, map: string): () => void {
     following?.abort();
     const control = new AbortController();
     following = control;
-    if (useMaps.getState().of !== map) useMaps.setState({ of: map, told: null, trial: null, problem: null });
+    if (useMaps.getState().of !== map) useMaps.setState({ of: map, told: null, revision: -1, trial: null, problem: null });
     void watch(shot, map, ++rounds, control.signal).catch((e: unknown) => {
         if (!control.signal.aborted) throw e;
     });
@@ -97,10 +99,11 @@ export function follow(shot: string, prop: string, map: string): () => void {
 
 async function watch(shot: string, map: string, round: number, signal: AbortSignal): Promise<void> {
     for (;;) {
+        const revision = useShot.getState().shot?.revision ?? -1;
         try {
             const told = await api.map(shot, map, useUi.getState().frame, signal);
             if (signal.aborted) return;
-            useMaps.setState({ of: map, told, round, problem: told.problem });
+            useMaps.setState({ of: map, told, revision, round, problem: told.problem });
             void fill();
             if (told.done || told.problem !== null) return;
         } catch (e) {

@@ -2,7 +2,7 @@ import { toast } from 'sonner';
 import { create } from 'zustand';
 import { api, ProblemError, type PatchStep, type ShotView } from './api';
 import type { Prop, ShotDocument } from './document';
-import { applyPatch } from './patch';
+import { applyPatch, standing } from './patch';
 
 interface ShotState {
     shot: ShotView | null;
@@ -58,8 +58,9 @@ export const useShot = create<ShotState>((set, get) => {
             if (get().shot?.id !== id) set({ shot: null });
             set({ shot: await api.shot(id) });
         },
-        edit: (label, patch) => {
+        edit: (label, steps) => {
             const before = get().shot;
+            const patch = before === null ? [] : standing(before.document, steps);
             if (before === null || patch.length === 0) return Promise.resolve(true);
             set({ shot: { ...before, document: applyPatch(before.document, patch) } });
             return queue(() =>

@@ -31,6 +31,27 @@ export function timecode(frame: number, rate: readonly [number, number]): string
     return `${frame < 0 ? '-' : ''}${two(Math.floor(n / (3600 * fps)))}:${two(Math.floor(n / (60 * fps)) % 60)}:${two(Math.floor(n / fps) % 60)}${drops ? ';' : ':'}${two(n % fps)}`;
 }
 
+/**
+ * The frame that was typed: a frame by its number, seconds with an `s`, or a timecode of two to four parts.
+ *
+ * @returns null where it is none of these
+ */
+export function readTime(text: string, rate: readonly [number, number]): number | null {
+    const t = text.trim();
+    if (/^[+-]?\d+$/.test(t)) return Number(t);
+    const seconds = /^([+-]?\d*\.?\d+)\s*s$/.exec(t);
+    if (seconds) return Math.round((Number(seconds[1]) * rate[0]) / rate[1]);
+    const parts = /^(-?)(?:(?:(\d+):)?(\d+):)?(\d+)[:;](\d+)$/.exec(t);
+    if (!parts) return null;
+    const [hours, minutes, secs, frames] = [parts[2], parts[3], parts[4], parts[5]].map((v) => Number(v ?? 0)) as [number, number, number, number];
+    const fps = Math.round(rate[0] / rate[1]);
+    if (frames >= fps || secs >= 60 || minutes >= 60) return null;
+    const all = 60 * hours + minutes;
+    // Numbers that are left out of the count (SMPTE ST 12-1).
+    const drops = rate[1] === 1001 && fps % 30 === 0 ? (fps / 15) * (all - Math.floor(all / 10)) : 0;
+    return (parts[1] === '-' ? -1 : 1) * ((60 * all + secs) * fps + frames - drops);
+}
+
 /** A frame as time is shown. */
 export function timeShown(frame: number, clock: Clock, rate: readonly [number, number]): string {
     return clock === 'timecode' ? timecode(Math.round(frame), rate) : clock === 'seconds' ? `${((frame * rate[1]) / rate[0]).toFixed(2)} s` : String(frame);

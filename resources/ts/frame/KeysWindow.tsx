@@ -1,7 +1,7 @@
 import { Window } from '../parts/controls';
 
 const KEYS: [string, string][] = [
-    ['1 2 4 5 6', 'Go to a stage'],
+    ['1 … 6', 'Go to a stage'],
     ['Space', 'Play or stop'],
     ['← →', 'One frame back or on'],
     ['Shift ← →', 'To the cue before or after'],
@@ -25,6 +25,8 @@ const KEYS: [string, string][] = [
     ['Ctrl K', 'Find anything'],
     ['?', 'This list'],
     ['↑ ↓ in a number', 'Step it; Shift ×10, Alt ÷10'],
+    ['Enter in a number', 'Take it, and give the keys back to the stage'],
+    ['Escape in a number', 'Put back what was there'],
 ];
 
 export function KeysWindow({ open, onClose }: { open: boolean; onClose: () => void }) {

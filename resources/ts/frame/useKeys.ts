@@ -16,8 +16,9 @@ export function useKeys(): void {
     const { set } = useUi.getState();
     const frames = () => useShot.getState().shot!.document.frames;
     const go = (frame: number) => set({ frame: Math.min(frames().last, Math.max(frames().first, frame)), playing: false });
-    useHotkeys('1,2,3,4,5,6', (e) => set({ stage: STAGES[Number(e.key) - 1]!.id }));
-    // The playhead has the role of a slider, and the keys must work on it too.
+    // The playhead has the role of a slider, a choice that of a radio: neither takes letters or digits for itself.
+    const onChoices = { enableOnFormTags: ['slider', 'radio', 'menuitem'] } as const;
+    useHotkeys('1,2,3,4,5,6', (e) => set({ stage: STAGES[Number(e.key) - 1]!.id }), onChoices);
     const onPlayhead = { preventDefault: true, enableOnFormTags: ['slider'] } as const;
     useHotkeys('space', () => set({ playing: !useUi.getState().playing }), onPlayhead);
     useHotkeys('left', () => go(useUi.getState().frame - 1), onPlayhead);
@@ -44,18 +45,18 @@ export function useKeys(): void {
     }, onPlayhead);
     useHotkeys('mod+shift+a', () => set({ keys: allKeys(useUi.getState().frame) }), onPlayhead);
     useHotkeys('mod+a', () => set({ keys: allKeys(-Infinity) }), onPlayhead);
-    useHotkeys('escape', () => set({ keys: [] }));
+    useHotkeys('escape', () => set({ keys: [] }), onChoices);
     const push = (how: 'orbit' | 'pan' | 'zoom', x: number, y: number) => set({ turned: { how, x, y, asked: useUi.getState().turned.asked + 1 } });
     useHotkeys('alt+left,alt+right,alt+up,alt+down,alt+shift+left,alt+shift+right,alt+shift+up,alt+shift+down', (e) => {
         const [x, y] = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[e.key] ?? [0, 0];
         push(e.shiftKey ? 'pan' : 'orbit', x!, y!);
     }, onPlayhead);
     useHotkeys('alt+pageup,alt+pagedown', (e) => push('zoom', 0, e.key === 'PageUp' ? 1 : -1), onPlayhead);
-    useHotkeys('b', () => void bakeShot());
-    useHotkeys('f', () => set({ frameAsked: useUi.getState().frameAsked + 1 }));
-    useHotkeys('k', () => useUi.getState().chosen && setKey(useUi.getState().chosen!, useUi.getState().frame));
-    useHotkeys('mod+z', () => void useShot.getState().undo(), { preventDefault: true });
-    useHotkeys('mod+shift+z', () => void useShot.getState().redo(), { preventDefault: true });
+    useHotkeys('b', () => void bakeShot(), onChoices);
+    useHotkeys('f', () => set({ frameAsked: useUi.getState().frameAsked + 1 }), onChoices);
+    useHotkeys('k', () => useUi.getState().chosen && setKey(useUi.getState().chosen!, useUi.getState().frame), onChoices);
+    useHotkeys('mod+z', () => void useShot.getState().undo(), { ...onChoices, preventDefault: true });
+    useHotkeys('mod+shift+z', () => void useShot.getState().redo(), { ...onChoices, preventDefault: true });
 }
 
 /** The nearest frame in that direction at which something happens. */

@@ -35,6 +35,7 @@ export function NumberField(props: Props) {
     const [text, setText] = useState<string | null>(null);
     const [dragged, setDragged] = useState<number | null>(null);
     const input = useRef<HTMLInputElement>(null);
+    const putBack = useRef(false);
     const step = props.step ?? (whole ? 1 : Math.pow(10, Math.floor(Math.log10(Math.max(Math.abs(shown), percent ? 10 : 0.1))) - 1));
     useEffect(() => setText(null), [value]);
 
@@ -51,7 +52,10 @@ export function NumberField(props: Props) {
     }
 
     function commit(): void {
-        if (text === null) return;
+        if (putBack.current || text === null) {
+            putBack.current = false;
+            return;
+        }
         const read = readNumber(text, unit);
         if (read === null) {
             toast.error(`"${text}" is no number.`, { description: `${label} stays at ${showNumber(shown)}${unit ? ` ${unit}` : ''}.` });
@@ -63,9 +67,10 @@ export function NumberField(props: Props) {
 
     function key(e: React.KeyboardEvent<HTMLInputElement>): void {
         if (e.key === 'Enter') {
-            commit();
-            e.currentTarget.select();
+            // What is taken is taken as the field is left; the keys are the stage's again.
+            e.currentTarget.blur();
         } else if (e.key === 'Escape') {
+            putBack.current = true;
             setText(null);
             e.currentTarget.blur();
         } else if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {

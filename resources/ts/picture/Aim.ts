@@ -39,23 +39,33 @@ export class Aim {
         const close = ui.stage === 'props' || ui.stage === 'break';
         const { bake } = useBake.getState();
         const whole = baked !== null && ui.stage === 'bake' && bake?.state === 'done' && baked.get(0) !== null && baked.get(baked.loaded - 1) !== null ? baked : null;
-        const key = `${props.map((p) => p.id).join()} ${close ? ui.chosen : 'all'} ${whole === null ? '' : bake!.id}`;
+        // Which prop is chosen does not count: choosing one moves no view.
+        const key = `${props.map((p) => p.id).join()} ${close ? 'close' : 'all'} ${whole === null ? '' : bake!.id} ${this.coming(props) ? '' : 'there'}`;
         const asked = ui.view.asked !== this.seen.view;
         const focus = ui.frameAsked !== this.seen.frame;
         if (asked || focus || (key !== this.framed && !this.craft.moved)) {
             const chosen = props.filter((p) => p.id === ui.chosen);
             const of = chosen.length > 0 && (focus || close) ? chosen : this.scenery.acting(props);
-            this.craft.frame(this.outline(document, props, of, baked, focus && !close), focus ? null : ui.view.name);
+            const points = this.outline(document, props, of, baked, focus && !close);
+            // What has no size yet is framed once it has.
+            if (points.length === 0 || !points.every(Number.isFinite)) return;
+            this.craft.frame(points, focus ? null : ui.view.name);
         }
         this.framed = key;
         this.seen.view = ui.view.asked;
         this.seen.frame = ui.frameAsked;
     }
 
+    /** Whether only a first look at some of them is here, and the whole comes after. */
+    private coming(props: Prop[]): boolean {
+        return props.some((p) => this.scenery.clouds.get(p.id)?.pieces.first === true);
+    }
+
     /** What is to be seen of some props: where they stand now, or all of their way through the shot. */
     private outline(document: ShotDocument, all: Prop[], props: Prop[], baked: Baked | null, now: boolean): Float32Array {
         const ui = useUi.getState();
-        if (baked !== null && ui.stage === 'bake') return this.scenery.path(all, props, baked);
+        // Not only the moment that is shown: all of their way.
+        if (baked !== null && (ui.stage === 'bake' || (ui.stage === 'motion' && !now))) return this.scenery.path(all, props, baked);
         const standing = this.scenery.outline(props);
         if (now || ui.stage === 'props' || ui.stage === 'break') return standing;
         const more = [standing];

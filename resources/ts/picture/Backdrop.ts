@@ -1,19 +1,23 @@
-import { Mesh, PlaneGeometry, ShaderMaterial, SRGBColorSpace, Texture, TextureLoader, Vector4, type Scene } from 'three';
+import { CustomBlending, Mesh, OneMinusSrcAlphaFactor, PlaneGeometry, ShaderMaterial, SRGBColorSpace, Texture, TextureLoader, Vector4, ZeroFactor, type Scene } from 'three';
 
-// Footage is to look as it does by itself: what the mapping to the screen's colours takes away is given beforehand (the
-// inverse of three's neutral mapping, but for its paling of what is brightest).
+// Drawn straight to the screen, footage needs no mapping to the screen's colours: it has them.
 const FOOTAGE = /* glsl */ `
-    uniform sampler2D picture; uniform float opacity, exposure; varying vec2 at;
+    uniform sampler2D picture; uniform float opacity; varying vec2 at;
     void main() {
-        vec3 c = texture2D(picture, at).rgb;
-        float peak = max(c.r, max(c.g, c.b));
-        if (peak > 0.76) c *= (0.0576 / max(1.0 - peak, 0.02) + 0.52) / peak;
-        float low = min(c.r, min(c.g, c.b));
-        c += (low < 0.04 ? 0.4 * sqrt(low) : low + 0.04) - low;
-        gl_FragColor = vec4(c / exposure, opacity);
-        #include <tonemapping_fragment>
+        gl_FragColor = vec4(texture2D(picture, at).rgb, opacity);
         #include <colorspace_fragment>
     }`;
+
+// Where the scene's colours are still to be mapped, it only leaves room: the finish puts it there as it is.
+const ROOM = /* glsl */ `
+    uniform float opacity;
+    void main() { gl_FragColor = vec4(0.0, 0.0, 0.0, opacity); }`;
+
+/** The picture of the plate that is shown, and where it lies in the picture's own −1…1. */
+export interface Footage {
+    picture: Texture;
+    rect: Vector4;
+}
 
 /** Pictures held: those round the playhead. */
 const HELD = 24;
@@ -24,17 +28,24 @@ export class Backdrop {
     private readonly pictures = new Map<string, Texture | null>();
     private readonly loader = new TextureLoader();
 
-    /** @param changed a picture has come */
+    /**
+     * @param plain whether the scene is drawn straight to the screen
+     * @param changed a picture has come
+     */
     constructor(
         private readonly scene: Scene,
+        private readonly plain: boolean,
         private readonly changed: () => void,
     ) {
         const material = new ShaderMaterial({
-            uniforms: { picture: { value: null }, opacity: { value: 1 }, rect: { value: new Vector4(-1, -1, 1, 1) }, exposure: { value: 1 } },
+            uniforms: { picture: { value: null }, opacity: { value: 1 }, rect: { value: new Vector4(-1, -1, 1, 1) } },
             vertexShader: 'uniform vec4 rect; varying vec2 at; void main() { at = uv; gl_Position = vec4(mix(rect.xy, rect.zw, uv), 1.0, 1.0); }',
-            fragmentShader: FOOTAGE,
+            fragmentShader: plain ? FOOTAGE : ROOM,
             transparent: true,
             depthWrite: false,
+            toneMapped: false,
+            // What is there already is taken away by as much as the footage covers it, its alpha too.
+            ...(plain ? {} : { blending: CustomBlending, blendSrc: ZeroFactor, blendDst: OneMinusSrcAlphaFactor, blendSrcAlpha: ZeroFactor, blendDstAlpha: OneMinusSrcAlphaFactor }),
         });
         this.mesh = new Mesh(new PlaneGeometry(2, 2), material);
         this.mesh.frustumCulled = false;
@@ -47,6 +58,12 @@ export class Backdrop {
         return this.mesh.visible;
     }
 
+    /** What the finish is to put where it has left room. */
+    get footage(): Footage | null {
+        const u = this.mesh.material.uniforms;
+        return this.shown && !this.plain ? { picture: u.picture!.value as Texture, rect: u.rect!.value as Vector4 } : null;
+    }
+
     hide(): void {
         this.mesh.visible = false;
     }
@@ -56,14 +73,13 @@ export class Backdrop {
      * @param rect where it lies, in the picture's own −1…1: left, low, right, high
      * @param next pictures that come soon
      */
-    show(asset: string, rect: readonly [number, number, number, number], opacity: number, exposure: number, next: readonly string[]): void {
+    show(asset: string, rect: readonly [number, number, number, number], opacity: number, next: readonly string[]): void {
         const u = this.mesh.material.uniforms;
         const picture = this.load(asset);
         // Until it is here the one before stays.
         if (picture !== null) u.picture!.value = picture;
         (u.rect!.value as Vector4).set(...rect);
         u.opacity!.value = opacity;
-        u.exposure!.value = exposure;
         this.mesh.visible = u.picture!.value !== null && opacity > 0;
         next.forEach((n) => this.load(n));
         for (const [name, held] of this.pictures) {

@@ -18,7 +18,7 @@ import { useLens } from './lens';
 import { currentMoments } from '../data/moments';
 import { poseAt } from '../data/pose';
 import { Scenery, type Baked } from './Scenery';
-import { EXPOSURE, Stagecraft, type Covered, type Drawing, type Rect } from './Stagecraft';
+import { Stagecraft, type Covered, type Drawing, type Rect } from './Stagecraft';
 import { Backdrop } from './Backdrop';
 import { CameraMark } from './CameraMark';
 
@@ -26,6 +26,9 @@ import { CameraMark } from './CameraMark';
 const CLICK = 4;
 
 const NOTHING: readonly number[] = [];
+
+/** Ticks without a change after which the picture is drawn finely. */
+const STILL = 12;
 
 export interface PictureEvents {
     /** Where the picture of the shot's camera lies while it is looked through, in −1…1. */
@@ -49,6 +52,7 @@ export class Director {
     private readonly mark: CameraMark;
     private dirty = true;
     private drewAt = 0;
+    private still = 0;
     private lens = '';
     private handle = 0;
     private readonly off: (() => void)[] = [];
@@ -59,7 +63,7 @@ export class Director {
         private readonly events: PictureEvents,
     ) {
         this.craft = new Stagecraft(canvas, drawing, moveCamera);
-        this.backdrop = new Backdrop(this.craft.scene, () => (this.dirty = true));
+        this.backdrop = new Backdrop(this.craft.scene, this.craft.plain, () => (this.dirty = true));
         this.mark = new CameraMark(this.craft.scene);
         const touch = () => (this.dirty = true);
         this.scenery = new Scenery(this.craft.scene, this.craft.plain, touch);
@@ -78,8 +82,16 @@ export class Director {
             if (!this.dirty) {
                 this.craft.pace.rest();
                 this.drewAt = 0;
+                // Only what moves is drawn coarser: once it stands still it is drawn as finely as it can be.
+                if (!this.craft.isFine && ++this.still > STILL) {
+                    this.craft.rest();
+                    this.draw();
+                    this.dirty = false;
+                }
                 return;
             }
+            this.still = 0;
+            this.craft.move();
             if (this.drewAt > 0 && this.craft.pace.took(now - this.drewAt)) this.craft.refine();
             this.drewAt = now;
             this.draw();
@@ -132,7 +144,7 @@ export class Director {
         const through = ui.view.name === 'camera' ? seat : null;
         const rect = this.craft.through(through);
         this.events.through(rect);
-        if (seat !== null && through === null && (ui.stage === 'motion' || ui.stage === 'bake')) this.mark.stand(seat, ui.theme);
+        if (seat !== null && through === null && ui.stage === 'motion') this.mark.stand(seat, ui.theme);
         else this.mark.hide();
         const { plate } = document;
         const asset = plate === undefined || rect === null ? null : plateAt(plate, ui.frame);
@@ -148,7 +160,7 @@ export class Director {
         const tall = wide * (plate.height / plate.width) * (this.canvas.clientWidth / this.canvas.clientHeight);
         const [x, y] = [(left + right) / 2 + ox * (right - left), (low + high) / 2 + oy * (right - left) * (this.canvas.clientWidth / this.canvas.clientHeight)];
         const soon = [1, 2, 3].flatMap((k) => plateAt(plate, ui.frame + k) ?? []);
-        this.backdrop.show(asset, [x - wide, y - tall, x + wide, y + tall], valueAt(plate.opacity ?? 1, ui.frame, currentMoments()), EXPOSURE, soon);
+        this.backdrop.show(asset, [x - wide, y - tall, x + wide, y + tall], valueAt(plate.opacity ?? 1, ui.frame, currentMoments()), soon);
     }
 
     /** The line of sight through a pixel of the picture. */
@@ -176,7 +188,7 @@ export class Director {
         this.craft.about(this.scenery.action(props, document.frames.first, currentMoments()));
         this.aim.at(document, props, baked);
         this.handles.show(this.gripOf(props.find((p) => p.id === ui.chosen), baked !== null, document.frames.first));
-        this.craft.draw();
+        this.craft.draw(this.backdrop.footage);
         this.tellLens();
         this.clock.drew();
         this.events.drawn(ui.frame, this.craft.pixelsPerMetre, this.craft.gridStep, this.scenery.total, performance.now() - begun);

@@ -1,4 +1,5 @@
-import { DepthTexture, FloatType, HalfFloatType, Mesh, NearestFilter, OrthographicCamera, PlaneGeometry, RedFormat, Scene, ShaderMaterial, UnsignedByteType, Vector2, WebGLRenderTarget, type Camera, type PerspectiveCamera, type WebGLRenderer } from 'three';
+import { DepthTexture, FloatType, HalfFloatType, Mesh, NearestFilter, OrthographicCamera, PlaneGeometry, RedFormat, Scene, ShaderMaterial, UnsignedByteType, Vector2, Vector4, WebGLRenderTarget, type Camera, type PerspectiveCamera, type WebGLRenderer } from 'three';
+import type { Footage } from './Backdrop';
 
 const VERTEX = 'varying vec2 at; void main() { at = uv; gl_Position = vec4(position.xy, 0.0, 1.0); }';
 
@@ -58,11 +59,11 @@ export class Finish {
         this.join = new ShaderMaterial({
             depthTest: false,
             depthWrite: false,
-            uniforms: { depthMap: { value: this.drawn.depthTexture }, unproject: { value: null }, texel: { value: new Vector2() }, picture: { value: this.drawn.texture }, shade: { value: this.shade.texture }, reach: { value: 1 }, shaded: { value: 1 } },
+            uniforms: { depthMap: { value: this.drawn.depthTexture }, unproject: { value: null }, texel: { value: new Vector2() }, picture: { value: this.drawn.texture }, shade: { value: this.shade.texture }, reach: { value: 1 }, shaded: { value: 1 }, footage: { value: null }, rect: { value: new Vector4(-1, -1, 1, 1) } },
             vertexShader: VERTEX,
             fragmentShader: /* glsl */ `
                 varying vec2 at; ${DEPTH}
-                uniform sampler2D picture, shade; uniform float reach, shaded;
+                uniform sampler2D picture, shade, footage; uniform float reach, shaded; uniform vec4 rect;
                 void main() {
                     vec4 c = texture2D(picture, at);
                     if (shaded > 0.5) {
@@ -76,8 +77,14 @@ export class Finish {
                         float ao = all > 0.001 ? sum / all : 1.0;
                         c.rgb *= ao + (1.0 - ao) * 0.35 * c.rgb;
                     }
-                    gl_FragColor = vec4(c.rgb, 1.0);
+                    // Of what is seen, as much as alpha says is the scene; the rest is footage, which has its colours already.
+                    float own = clamp(c.a, 0.0, 1.0);
+                    gl_FragColor = vec4(c.rgb / max(own, 1e-3), 1.0);
                     #include <tonemapping_fragment>
+                    if (own < 1.0) {
+                        vec2 spot = (2.0 * at - 1.0 - rect.xy) / (rect.zw - rect.xy);
+                        gl_FragColor.rgb = mix(texture2D(footage, spot).rgb, gl_FragColor.rgb, own);
+                    }
                     #include <colorspace_fragment>
                 }`,
         });
@@ -89,8 +96,9 @@ export class Finish {
      * @param reach metres from which something takes light away
      * @param samples how many places are looked at for that; none leaves it out
      * @param far metres from the camera beyond which nothing is taken away
+     * @param footage what stands where the scene has left room
      */
-    draw(scene: Scene, camera: PerspectiveCamera, reach: number, samples: number, far: number): void {
+    draw(scene: Scene, camera: PerspectiveCamera, reach: number, samples: number, far: number, footage: Footage | null): void {
         const size = this.renderer.getDrawingBufferSize(new Vector2());
         if (this.drawn.width !== size.x || this.drawn.height !== size.y) {
             this.drawn.setSize(size.x, size.y);
@@ -103,6 +111,8 @@ export class Finish {
             material.uniforms.texel!.value.set(1 / size.x, 1 / size.y);
             material.uniforms.reach!.value = reach;
         }
+        this.join.uniforms.footage!.value = footage?.picture ?? null;
+        if (footage !== null) (this.join.uniforms.rect!.value as Vector4).copy(footage.rect);
         this.join.uniforms.shaded!.value = samples > 0 ? 1 : 0;
         if (samples > 0) {
             this.occlude.uniforms.samples!.value = samples;

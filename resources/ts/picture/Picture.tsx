@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
 import { useBake } from '../data/bake';
 import { perSecond } from '../data/time';
-import { useDocument } from '../data/shot';
+import { useDocument, useShot } from '../data/shot';
+import { waitingFor } from '../data/waiting';
 import { show } from '../data/quantity';
 import { Director } from './Director';
 import type { Covered, Rect } from './Stagecraft';
@@ -16,6 +17,7 @@ export default function Picture() {
     const [scale, setScale] = useState({ metre: 100, step: 1 });
     const [broken, setBroken] = useState(false);
     const [speed, setSpeed] = useState<number | null>(null);
+    const [waits, setWaits] = useState<string[]>([]);
     const [through, setThrough] = useState<Rect | null>(null);
     const [dragged, setDragged] = useState<{ words: string; x: number; y: number } | null>(null);
     const frames = useDocument()?.frames;
@@ -31,6 +33,10 @@ export default function Picture() {
                     place.dataset.pixelsPerMetre = metre.toPrecision(6);
                     place.dataset.pieces = String(pieces);
                     place.dataset.bakedFrames = String(useBake.getState().loaded);
+                    place.dataset.revision = String(useShot.getState().shot?.revision ?? '');
+                    const waits = waitingFor();
+                    place.dataset.waits = waits.join(', ');
+                    setWaits((was) => (was.join() === waits.join() ? was : waits));
                     setScale((was) => (was.metre === metre && was.step === step ? was : { metre, step }));
                 },
                 through: (rect) => setThrough((was) => (JSON.stringify(was) === JSON.stringify(rect) ? was : rect)),
@@ -56,6 +62,7 @@ export default function Picture() {
             {through && <ShotFrame rect={through} />}
             {broken && <p className="absolute inset-0 grid place-items-center p-8 text-center">This browser cannot draw in 3D (WebGL 2 is off or missing). Everything else works; turn on hardware acceleration to see the stage.</p>}
             {dragged && <output className="figure pointer-events-none absolute -translate-x-1/2 border border-ink bg-paper px-2 py-0.5 text-[12px] whitespace-pre" style={{ left: dragged.x, top: Math.max(60, dragged.y - 110) }}>{dragged.words}</output>}
+            <Waits for={waits} />
             <div className="figure pointer-events-none absolute right-3 bottom-3 flex flex-col items-end gap-1 empty:hidden bg-paper/80 px-1.5 py-1 text-right text-[11px]" aria-hidden>
                 {speed !== null && <span data-speed={speed} className={speed < 0.9 * rate ? 'text-doubt' : ''}>{Math.min(speed, rate)} of {rate} fps</span>}
                 {!through && <span data-scale={scale.step}>
@@ -65,6 +72,22 @@ export default function Picture() {
             </div>
         </div>
     );
+}
+
+/** Milliseconds after which it is said what the picture waits for. */
+const PATIENCE = 350;
+
+/** What of the picture is not yet as it will be. */
+function Waits({ for: words }: { for: readonly string[] }) {
+    const [late, setLate] = useState(false);
+    const any = words.length > 0;
+    useEffect(() => {
+        setLate(false);
+        const timer = any ? setTimeout(() => setLate(true), PATIENCE) : undefined;
+        return () => clearTimeout(timer);
+    }, [any]);
+    if (!any || !late) return null;
+    return <p role="status" className="pointer-events-none absolute right-3 bottom-[62px] border border-line bg-paper/90 px-2 py-0.5 text-[12px]" data-working="">◔ Working out {words[0]}{words.length > 1 && ` and ${words.length - 1} more`}…</p>;
 }
 
 /** What the shot's camera sees, with all else dimmed. */

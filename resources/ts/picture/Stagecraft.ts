@@ -2,6 +2,7 @@ import { NeutralToneMapping, PCFShadowMap, PerspectiveCamera, Scene, Spherical, 
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { Seat } from '../data/camera';
 import type { View } from '../data/ui';
+import type { Footage } from './Backdrop';
 import { Daylight } from './Daylight';
 import { Finish } from './Finish';
 import { FILL, fit, roundStep } from './fit';
@@ -15,7 +16,7 @@ export type Drawing = 'paced' | 'fine' | 'plain';
 const PLAIN: Fineness = { ratio: 0.5, occlusion: 0, shadow: 512 };
 
 /** How bright light is drawn. */
-export const EXPOSURE = 1.12;
+const EXPOSURE = 1.12;
 
 /** Degrees the artist's own camera sees from low to high. */
 const OWN_FOV = 32;
@@ -70,6 +71,7 @@ export class Stagecraft {
     private own: { position: Vector3; target: Vector3 } | null = null;
     /** Whether the artist is moving the camera just now. */
     private holding = false;
+    private resting = false;
 
     constructor(
         canvas: HTMLCanvasElement,
@@ -105,6 +107,24 @@ export class Stagecraft {
 
     showGround(on: boolean): void {
         this.ground.mesh.visible = on;
+    }
+
+    /** Whether it is drawn as finely as it can be. */
+    get isFine(): boolean {
+        return this.plain || this.drawing === 'fine' || this.resting || this.pace.fineness === STEPS[0];
+    }
+
+    /** Nothing moves: the time it takes to draw no longer counts. */
+    rest(): void {
+        this.resting = true;
+        this.refine();
+    }
+
+    /** Something moves again. */
+    move(): void {
+        if (!this.resting) return;
+        this.resting = false;
+        this.refine();
     }
 
     /** Draws as finely as the pace allows. */
@@ -216,7 +236,8 @@ export class Stagecraft {
         return this.step;
     }
 
-    draw(): void {
+    /** @param footage what lies behind the scene */
+    draw(footage: Footage | null = null): void {
         const { centre, radius } = this.action;
         const distance = this.distance;
         this.step = roundStep(LINES_APART / this.pixelsPerMetre, true);
@@ -230,7 +251,7 @@ export class Stagecraft {
         if (this.finish === null) this.renderer.render(this.scene, this.camera);
         else {
             const seen = distance * Math.tan((this.camera.fov * Math.PI) / 360);
-            this.finish.draw(this.scene, this.camera, Math.min(radius / 4, 0.22 * seen), this.fineness().occlusion, 12 * distance);
+            this.finish.draw(this.scene, this.camera, Math.min(radius / 4, 0.22 * seen), this.fineness().occlusion, 12 * distance, footage);
         }
     }
 
@@ -247,7 +268,7 @@ export class Stagecraft {
     }
 
     private fineness(): Fineness {
-        return this.drawing === 'plain' ? PLAIN : this.drawing === 'fine' ? STEPS[0]! : this.pace.fineness;
+        return this.drawing === 'plain' ? PLAIN : this.drawing === 'fine' || this.resting ? STEPS[0]! : this.pace.fineness;
     }
 
     /** Shadows are kept sharp where the camera is close, and cover all where it is not. */

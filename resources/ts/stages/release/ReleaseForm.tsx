@@ -14,7 +14,9 @@ export function ReleaseForm({ prop, release, path }: { prop: Prop; release: Rele
     const document = useDocument()!;
     const cues = document.cues ?? [];
     const maps = prop.weights ?? [];
-    const set = (label: string, change: Record<string, unknown>) => void editProp(prop.id, label, Object.fromEntries(Object.entries(change).map(([name, value]) => [`/${path}/${name}`, value])));
+    const said = path !== 'motion/release' || prop.motion.release !== undefined;
+    // Where the document says nothing yet, what is shown becomes part of it with the first change.
+    const set = (label: string, change: Record<string, unknown>) => void editProp(prop.id, label, said ? Object.fromEntries(Object.entries(change).map(([name, value]) => [`/${path}/${name}`, value])) : { [`/${path}`]: { ...release, ...change } });
     const turn = (on: On) => {
         const frame = useUi.getState().frame;
         const keep = { ...(release.wait === undefined ? {} : { wait: release.wait }), ...(release.seed === undefined ? {} : { seed: release.seed }) };

@@ -23,7 +23,8 @@ export function SourceStack({ prop, map, mapAt, catalogue }: Props) {
     const { layer, set } = useUi();
     const path = `/weights/${mapAt}/sources`;
     const chosen = Math.min(layer, map.sources.length - 1);
-    const replace = (label: string, sources: WeightSource[]) => void editProp(prop.id, label, { [path]: sources });
+    // Nothing is there before the first: what changes it (times, the smaller of) would leave nothing, so it is put in its place.
+    const replace = (label: string, sources: WeightSource[]) => void editProp(prop.id, label, { [path]: sources.map((s, k) => (k === 0 && s !== map.sources[0] ? { ...s, operation: 'replace' as const } : s)) });
     const move = (from: number, to: number) => {
         const sources = [...map.sources];
         sources.splice(to, 0, ...sources.splice(from, 1));
