@@ -139,6 +139,10 @@ final class Problem extends \RuntimeException
 
     private static function number(float|int $value): string
     {
-        return is_int($value) ? (string) $value : rtrim(rtrim(sprintf('%.6f', $value), '0'), '.');
+        return match (true) {
+            is_int($value) => (string) $value,
+            abs($value) >= 1e12 => sprintf('%.3g', $value),
+            default => rtrim(rtrim(sprintf('%.6f', $value), '0'), '.'),
+        };
     }
 }

@@ -7,12 +7,15 @@ namespace App\Http\Controllers;
 use App\Models\Bake;
 use App\Models\HandOff;
 use App\Models\Shot;
+use App\Storage\MapStore;
 use App\Storage\Room;
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
 use App\Yard\Foresight;
+use App\Yard\Maps;
 use App\Yard\NewShot;
 use App\Yard\ShotView;
+use App\Yard\StoredParts;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -20,6 +23,8 @@ use Illuminate\Support\Facades\DB;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use YardBreak\Core\Check\SiteCheck;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\MapRun;
+use YardBreak\Core\Weight\Coverage;
 
 final class ShotController
 {
@@ -79,9 +84,23 @@ final class ShotController
         return response()->json(ShotView::of($shot));
     }
 
-    public function check(Shot $shot, SiteCheck $check, ShardStore $store): JsonResponse
+    public function check(Shot $shot, SiteCheck $check, ShardStore $store, StoredParts $parts): JsonResponse
     {
-        return response()->json($check->of($shot->spec(), $store->unusable(...)));
+        $spec = Foresight::known($shot->spec());
+        $run = null;
+        $coverage = static function (string $map, int $frame) use ($shot, $spec, $parts, &$run): ?Coverage {
+            $run ??= Maps::of($shot, $spec, $parts);
+            try {
+                $key = $run->keys($map, MapRun::SURFACE)[$frame - $spec->first] ?? null;
+            } catch (Problem) {
+                // What is wrong with the map is said where it is.
+                return null;
+            }
+
+            return $key === null ? null : MapStore::coverage($key);
+        };
+
+        return response()->json($check->of($spec, $store->unusable(...), $coverage));
     }
 
     /** Cues that a touch decides, where keys alone tell when it comes. */

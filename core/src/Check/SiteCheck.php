@@ -12,19 +12,24 @@ use YardBreak\Core\Shot\Evaluation;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
+use YardBreak\Core\Weight\Coverage;
 
 /** What is wrong or doubtful about a shot before it is baked: all of it at once, each with its place and remedy. */
 final class SiteCheck
 {
+    /** Share of a prop that must have come before physics has it. */
+    private const COME = 0.999;
+
     public function __construct(private readonly PropMaker $maker)
     {
     }
 
     /**
      * @param  (callable(PropSpec): int)|null  $unusable  how many of a prop's pieces are too thin to be moved, as far as they are made
+     * @param  (\Closure(string, int): (Coverage|null))|null  $coverage  how far a map has got at a frame, as far as that is worked out
      * @return list<array{level: 'wrong'|'doubtful', path: string, prop: string, message: string, remedy: string}>
      */
-    public function of(ShotSpec $shot, ?callable $unusable = null): array
+    public function of(ShotSpec $shot, ?callable $unusable = null, ?\Closure $coverage = null): array
     {
         $out = [];
         $free = false;
@@ -58,7 +63,7 @@ final class SiteCheck
             if ($size > 500 || $size < 0.005) {
                 $say('doubtful', '.source', 'it is '.Quantity::show($size, 'm').' across.', 'Check the unit it was brought in with.');
             }
-            $this->motion($shot, $prop, $fitness->bounds, $say);
+            $this->motion($shot, $prop, $fitness->bounds, $say, $coverage);
         }
         if (! $free && array_filter($shot->props, Evaluation::needs(...)) === []) {
             $out[] = ['level' => 'doubtful', 'path' => 'props', 'prop' => '', 'message' => 'Nothing is free to move, so the bake will only show what is keyed.', 'remedy' => 'On the Motion stage, set a prop to Free.'];
@@ -67,9 +72,13 @@ final class SiteCheck
         return [...$out, ...TimeCheck::of($shot)];
     }
 
-    /** @param  \Closure(string, string, string, string): void  $say */
-    private function motion(ShotSpec $shot, PropSpec $prop, Aabb $box, \Closure $say): void
+    /**
+     * @param  \Closure(string, string, string, string): void  $say
+     * @param  (\Closure(string, int): (Coverage|null))|null  $coverage
+     */
+    private function motion(ShotSpec $shot, PropSpec $prop, Aabb $box, \Closure $say, ?\Closure $coverage): void
     {
+        $this->handOver($shot, $prop, $say, $coverage);
         foreach ($prop->motion->drift?->reads((float) $shot->first) ?? [] as $id) {
             if ($shot->prop($id)?->motion->isFree() === true) {
                 $say('doubtful', '.motion.drift', 'it drifts toward '.$shot->prop($id)->name.', which physics moves; it goes to where that stands before.', 'Drift toward a keyed prop, or toward a point.');
@@ -99,6 +108,26 @@ final class SiteCheck
         }
         if ($shot->ground && $lowest < -0.02 * $box->diagonal()) {
             $say('doubtful', '.place.position', 'it reaches '.Quantity::show(-$lowest, 'm').' below the ground.', 'Raise it, or its pieces will be pressed out.');
+        }
+    }
+
+    /**
+     * Pieces that come must have come before physics has them.
+     *
+     * @param  \Closure(string, string, string, string): void  $say
+     * @param  (\Closure(string, int): (Coverage|null))|null  $coverage
+     */
+    private function handOver(ShotSpec $shot, PropSpec $prop, \Closure $say, ?\Closure $coverage): void
+    {
+        $drift = $prop->motion->handsOver ? $prop->motion->drift : null;
+        $at = $prop->motion->release->when?->at($shot->moments);
+        if ($drift === null || ! $drift->assemble || $at === null || $at > $shot->last) {
+            return;
+        }
+        $frame = max($shot->first, (int) ceil($at));
+        $full = $coverage === null ? null : $coverage($drift->map, $frame)?->full;
+        if ($full !== null && $full < self::COME) {
+            $say('doubtful', '.motion.release.frame', 'it is handed over to physics at frame '.$frame.', where only '.round(100.0 * $full).' % of it has come.', 'Let it go at the frame at which its map is full, or let the map fill sooner.');
         }
     }
 

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Problem;
 use YardBreak\Core\Timing\Cues;
 use YardBreak\Core\Timing\Track;
 use YardBreak\Core\Timing\Track3;
@@ -13,6 +14,9 @@ use YardBreak\Core\Timing\Track3;
 /** The shot's camera over frames: where it stands, what it looks at, and how wide it sees. */
 final readonly class Camera
 {
+    /** Metres from the camera to what it looks at, at least. */
+    private const NEAREST = 1e-6;
+
     /**
      * @param  Track  $focal  millimetres
      * @param  Track  $film  width of what catches the picture, millimetres
@@ -27,8 +31,14 @@ final readonly class Camera
     {
         Reading::check(Settings::camera(), $c, 'camera');
 
+        $position = Reading::point($c['position'], $cues, 'camera.position');
+        $target = Reading::point($c['target'], $cues, 'camera.target');
+        if ($position->isConstant() && $target->isConstant() && $position->at(0.0)->minus($target->at(0.0))->length() < self::NEAREST) {
+            throw Problem::inValue('camera.target', 'The camera looks at the very place it stands in, so it looks nowhere.', 'Move one of the two.');
+        }
+
         return new self(
-            Reading::point($c['position'], $cues, 'camera.position'), Reading::point($c['target'], $cues, 'camera.target'),
+            $position, $target,
             Reading::number($c['focal'], $cues, 'camera.focal'), Reading::number($c['film'], $cues, 'camera.film'), [$c['shape'][0], $c['shape'][1]],
         );
     }

@@ -28,11 +28,13 @@ export function CueSheet({ folded, onFold }: { folded: boolean; onFold: () => vo
     const stretch = useUi((s) => s.stretch);
     const [first, last] = stretch ?? [frames?.first ?? 0, frames?.last ?? 1];
     const scale = useMemo((): Scale => {
+        // A shot of one frame has a place on the sheet too.
+        const span = Math.max(1, last - first);
         const room = width - 2 * PAD - 8;
         return {
-            x: (frame) => PAD + ((frame - first) / (last - first)) * room,
-            frameAt: (px) => Math.min(last, Math.max(first, Math.round(first + ((px - PAD) / room) * (last - first)))),
-            framesIn: (px) => Math.round((px / room) * (last - first)),
+            x: (frame) => PAD + ((frame - first) / span) * room,
+            frameAt: (px) => Math.min(last, Math.max(first, Math.round(first + ((px - PAD) / room) * span))),
+            framesIn: (px) => Math.round((px / room) * span),
         };
     }, [width, first, last]);
     const covered = useUi((s) => s.stage === 'weights');

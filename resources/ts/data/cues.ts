@@ -1,3 +1,5 @@
+import { toast } from 'sonner';
+import type { Mark } from './api';
 import type { AtFrame, AtReaching, AtTouch, Cue, ShotDocument } from './document';
 import { currentMoments } from './moments';
 import { useShot } from './shot';
@@ -12,6 +14,28 @@ export function addCue(frame: number, wanted = 'Cue'): string | null {
     const cue: Cue = { id: `cue-${n}`, name: `${wanted} ${n}`, at: { on: 'frame', frame } };
     void edit(`Cue at frame ${frame}`, [{ op: 'add', path: '/cues', value: [...cues, cue] }]);
     return cue.id;
+}
+
+/** Makes a cue at the first touch of two props, which follows it through every bake; where there is one already it is named. */
+export function cueAtTouch({ prop, other }: Pick<Mark, 'prop' | 'other'>): void {
+    const { shot, edit } = useShot.getState();
+    if (!shot) return;
+    const cues = shot.document.cues ?? [];
+    const there = cues.find((c) => c.at.on === 'touch' && (c.at.speed ?? 0) === 0 && [c.at.one, c.at.other].sort().join() === [prop, other].sort().join());
+    if (there) {
+        toast(`The cue ${there.name} is at this touch already.`);
+        return;
+    }
+    const name = (id: string) => (id === 'ground' ? 'the ground' : (shot.document.props.find((p) => p.id === id)?.name ?? id));
+    const wanted = `${name(prop)} meets ${name(other)}`.slice(0, 55);
+    let n = 1;
+    while (cues.some((c) => c.id === `touch-${n}`)) n++;
+    const taken = (words: string) => cues.some((c) => c.name.toLowerCase() === words.toLowerCase());
+    let called = wanted;
+    for (let k = 2; taken(called); k++) called = `${wanted} ${k}`;
+    const [one, with_] = prop === 'ground' ? [other, prop] : [prop, other];
+    void edit(`Cue where ${wanted}`, [{ op: 'add', path: '/cues', value: [...cues, { id: `touch-${n}`, name: called, at: { on: 'touch', one, other: with_, speed: 0 } }] }]);
+    toast.success(`"${called}" is a cue now.`, { description: 'It follows the touch through every bake; keys and releases can be tied to it.' });
 }
 
 export function editCue(id: string, label: string, change: Partial<{ name: string; at: AtFrame | AtTouch | AtReaching }>): Promise<boolean> {

@@ -117,6 +117,27 @@ async function watch(shot: string, map: string, round: number, signal: AbortSign
     }
 }
 
+/** Milliseconds that are waited for a map to be worked out. */
+const PATIENCE = 4000;
+
+/** The first frame at which a map is full everywhere, as far as it is worked out in good time; the last one where it never is. */
+export async function fullAt(shot: string, map: string, frames: { first: number; last: number }): Promise<number> {
+    for (const until = performance.now() + PATIENCE; performance.now() < until; ) {
+        try {
+            const told = await api.map(shot, map, frames.last, new AbortController().signal);
+            const full = told.coverage.findIndex((c) => c !== null && c[1] > 0.999);
+            const open = told.coverage.findIndex((c) => c === null);
+            if (full >= 0 && (open < 0 || open > full)) return told.first + full;
+            if (told.done || told.problem !== null) break;
+        } catch (e) {
+            if (!(e instanceof ProblemError)) throw e;
+            break;
+        }
+        await new Promise((r) => setTimeout(r, ASK_AGAIN.others));
+    }
+    return frames.last;
+}
+
 /** Whether the frame at the playhead is worked out. */
 function frameMade(): boolean {
     const { told } = useMaps.getState();

@@ -1,3 +1,4 @@
+import { pressMark } from '../cue-sheet/Contacts';
 import type { BakeView, FrameFigures } from '../data/api';
 import { staleFrom, useBake } from '../data/bake';
 import type { Frames } from '../data/document';
@@ -42,7 +43,7 @@ export function BakeStage() {
                     <>
                         <NextBake bake={bake} frames={document.frames} pieces={pieces} />
                         <div className="flex gap-2">
-                            <Button tone="loud" disabled={upToDate} onClick={() => void bakeShot()}>{bake === null ? 'Bake' : upToDate ? 'Baked' : bake.plan.kept > 0 ? `Bake from frame ${document.frames.first + bake.plan.kept}` : 'Bake again'}</Button>
+                            <Button tone="loud" disabled={upToDate} onClick={() => void bakeShot()}>{bake === null ? 'Bake' : upToDate ? 'Baked' : bake.plan.kept >= frames ? 'Take up that bake' : bake.plan.kept > 0 ? `Bake from frame ${document.frames.first + bake.plan.kept}` : 'Bake again'}</Button>
                             {bake?.state === 'done' && <SaveGlb bake={bake.id} />}
                             {bake !== null && (bake.state === 'cancelled' || bake.state === 'failed') && staleFrom(bake) === null && <Button onClick={() => void resume()}>Resume at frame {bake.first + bake.framesDone}</Button>}
                         </div>
@@ -55,7 +56,7 @@ export function BakeStage() {
                 <FrameRange />
             </Section>
             {bake && figures.length > 1 && (
-                <Section title="Docket" aside={bake.fingerprint}>
+                <Section title="Docket: what this bake was" aside={bake.fingerprint}>
                     <Figures figures={figures} />
                     <Fact name="pieces">{bake.pieces}</Fact>
                     <Fact name="frames">{bake.framesDone}{bake.kept > 0 && `, ${bake.kept} of them kept`}</Fact>
@@ -63,7 +64,7 @@ export function BakeStage() {
                     <Fact name="a frame">{show(bake.seconds / Math.max(1, bake.framesDone - bake.kept), 's')}</Fact>
                     {firstFrameAfter !== null && <Fact name="first frame after">{show(firstFrameAfter / 1000, 's', 2)}</Fact>}
                     {figures.flatMap((f) => f.marks.map((m) => ({ ...m, frame: f.frame }))).map((m, i) => (
-                        <Fact key={i} name={`frame ${m.frame}`}>{nameOf(m.prop)} touches {nameOf(m.other)}, {show(m.speed, 'm/s', 2)}</Fact>
+                        <Fact key={i} name={`frame ${m.frame}`}><button type="button" className="text-right hover:underline" title="Press to go there; once there, press again for a cue that follows it" onClick={() => pressMark(m.frame, m)}>{nameOf(m.prop)} touches {nameOf(m.other)}, {show(m.speed, 'm/s', 2)}</button></Fact>
                     ))}
                 </Section>
             )}

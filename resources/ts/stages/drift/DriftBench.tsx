@@ -4,7 +4,8 @@ import { useEvaluated } from '../../data/evaluated';
 import { pieceNumber } from '../../data/driftMotion';
 import { defaultsOf } from '../../data/options';
 import { usePieces } from '../../data/pieces';
-import { editProp } from '../../data/shot';
+import { fullAt } from '../../data/maps';
+import { editProp, useShot } from '../../data/shot';
 import { useUi } from '../../data/ui';
 import { useCatalogue } from '../../data/useCatalogue';
 import { AddMenu } from '../../parts/AddMenu';
@@ -48,7 +49,7 @@ export function DriftBench({ prop }: { prop: Prop }) {
                     <Choice label="What flies" value={drift.by ?? 'pieces'} options={[{ value: 'pieces', label: 'pieces', hint: 'Each keeps its form' }, { value: 'faces', label: 'faces', hint: 'Its faces one by one' }]} onChange={(by) => set(by === 'faces' ? 'Face by face' : 'Piece by piece', by === 'faces' ? { by, handOver: false } : { by })} />
                 </div>
                 {drift.by === 'faces' && <NumberField slider label="Stretch" hint="0: faces keep their form; 100 %: each corner goes by its own weight" unit="%" least={0} most={1} value={drift.stretch ?? 0} onChange={(stretch) => set('Stretch of the faces', { stretch })} />}
-                {drift.by !== 'faces' && <Toggle label="Hand over to physics" hint="What its release lets go goes on as a rigid body, as fast as it came" value={drift.handOver ?? false} onChange={(handOver) => set('Hand over to physics', { handOver })} />}
+                {drift.by !== 'faces' && <Toggle label="Hand over to physics" hint="What its release lets go goes on as a rigid body, as fast as it came" value={drift.handOver ?? false} onChange={(on) => void handOver(prop, on)} />}
             </Section>
             <Section title="Moves" aside={<AddMenu label="move" entries={catalogue.drifts} onAdd={(move) => set(`Drift: ${catalogue.drifts[move]!.label.toLowerCase()}`, { moves: [...drift.moves, { move, values: defaultsOf(catalogue.drifts[move]) }] })} />}>
                 {drift.moves.length === 0 && <p className="text-soft">Nothing moves them yet. Add an offset, a turn, or a path.</p>}
@@ -70,6 +71,14 @@ export function DriftBench({ prop }: { prop: Prop }) {
             <Ends prop={prop} ends={drift.ends ?? []} onChange={(label, ends) => set(label, { ends })} />
         </>
     );
+}
+
+/** What is handed over is let go, unless that is said already, at the frame at which its map is full. */
+async function handOver(prop: Prop, on: boolean): Promise<void> {
+    const changes: Record<string, unknown> = { '/motion/drift/handOver': on };
+    const { shot } = useShot.getState();
+    if (on && shot && prop.motion.release === undefined) changes['/motion/release'] = { on: 'frame', frame: await fullAt(shot.id, prop.motion.drift!.map, shot.document.frames) };
+    await editProp(prop.id, 'Hand over to physics', changes);
 }
 
 /** Pieces placed by hand: where they fly to, or come from. */
