@@ -21,7 +21,8 @@ final class Inspect extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        $fitness = Fitness::of(MeshReader::read((string) $input->getArgument('mesh'))->mesh)->toArray();
+        $mesh = MeshReader::read((string) $input->getArgument('mesh'))->mesh;
+        $fitness = Fitness::of($mesh)->withCrossing($mesh)->toArray();
         if (! $input->getOption('json')) {
             $fitness['faults'] = implode(' ', array_column($fitness['faults'], 'fault')) ?: 'none';
         }

@@ -31,13 +31,13 @@ final class MeshStore implements PreparedMeshes
 
     public function fitness(string $key, Closure $find): Fitness
     {
-        $bytes = YardFiles::kept(self::name($key).'.fitness');
+        $bytes = YardFiles::kept(self::name($key).'.fitness-2');
         $kept = $bytes === null ? null : @unserialize($bytes, ['allowed_classes' => [Fitness::class, Aabb::class, Vec3::class]]);
         if ($kept instanceof Fitness) {
             return $kept;
         }
         $fitness = $find();
-        YardFiles::keep(self::name($key).'.fitness', serialize($fitness));
+        YardFiles::keep(self::name($key).'.fitness-2', serialize($fitness));
 
         return $fitness;
     }

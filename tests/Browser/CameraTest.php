@@ -11,7 +11,7 @@ final class CameraTest extends BrowserTestCase
     {
         $a = $this->artist;
         $a->opensShot([Setting::box('shed')]);
-        $a->keys('4');
+        $a->keys('0');
         $a->waitsForPicture();
         $before = $a->picture();
         $a->presses('Add a camera from this view');
@@ -54,7 +54,7 @@ final class CameraTest extends BrowserTestCase
             $a->js('localStorage.setItem("picture", "plain"); location.reload()');
         }
         $a->sees('Camera');
-        $a->keys('4');
+        $a->keys('0');
         $a->presses('Camera');
         $a->keys("\u{E014}");
         $a->until(static fn (): bool => $a->frameDrawn() === 1);

@@ -92,6 +92,21 @@ final class TypingTest extends BrowserTestCase
         $this->assertNoErrors();
     }
 
+    public function test_find_knows_what_is_done_where_by_its_own_and_by_everyday_words(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('crate'), Setting::box('pip')]);
+        foreach (['scatter' => ['Strew copies of a prop over another', 'Strew copies'], 'fps' => ['Frames and rate', 'Frames'], 'watertight' => ['Fitness of a mesh', 'Fitness'], 'by halving' => ['Break by halving', 'Halving']] as $typed => [$entry, $at]) {
+            $a->browser->getKeyboard()->sendKeys([WebDriverKeys::CONTROL, 'k', WebDriverKeys::NULL]);
+            $a->until(fn (): bool => $a->browser->findElements(WebDriverBy::cssSelector('[cmdk-input]')) !== []);
+            $a->browser->findElement(WebDriverBy::cssSelector('[cmdk-input]'))->sendKeys($typed);
+            $a->until(fn (): bool => str_starts_with((string) $a->js('return document.querySelector("[cmdk-item][data-selected=true]")?.innerText ?? ""'), $entry), $entry);
+            $a->browser->getKeyboard()->sendKeys(WebDriverKeys::ENTER);
+            $a->until(fn (): bool => str_starts_with((string) $a->js('return document.querySelector("[data-found]")?.innerText ?? ""'), $at), $at);
+        }
+        $this->assertNoErrors();
+    }
+
     /** A shot that says as little as a shot may: every field there is takes another number, though the document has no word of it yet. */
     public function test_every_field_of_every_bench_takes_a_number(): void
     {
@@ -106,7 +121,7 @@ final class TypingTest extends BrowserTestCase
         foreach ($shots as $what => $shot) {
             $a->opensShot($shot);
             // What a motion changes is on its own bench.
-            foreach ($what === 'fixed' ? ['1', '2', '3', '4', '5'] : ['4'] as $stage) {
+            foreach ($what === 'fixed' ? ['1', '2', '3', '4', '5', '0'] : ['4'] as $stage) {
                 $a->keys($stage);
                 $a->until(static fn (): bool => $a->js('return document.getElementById("picture").dataset.waits') === '');
                 foreach ($this->labels() as $label) {

@@ -52,6 +52,9 @@ final class SiteCheck
                     $say('wrong', '.source', $fault['fault'], $fault['repair'] === null ? 'Mend the mesh where it was made.' : 'Use the repair "'.$fault['repair'].'" on the Props stage.');
                 }
             }
+            if ($prop->break !== null && $fitness->canBreak() && $fitness->passesThroughItself()) {
+                $say('doubtful', '.source', 'its surface passes through itself, so cuts through that place fail.', 'Use "rebuild" on the Props stage.');
+            }
             if ($prop->motion->isFree() && $prop->break !== null && $prop->break['pattern'] === 'flakes' && ($prop->break['values']['thickness'] ?? 1.0) <= 0.0) {
                 $say('wrong', '.break.values.thickness', 'its flakes have no thickness, so they have no mass and cannot fall.', 'Give them a thickness on the Break stage, or make the prop fixed.');
             }

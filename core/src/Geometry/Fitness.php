@@ -128,6 +128,23 @@ final readonly class Fitness
         );
     }
 
+    /** Faces beyond which it is not looked whether a surface passes through itself: that takes seconds there. */
+    public const MOST_CROSSED = 120_000;
+
+    /** The same with whether the surface passes through itself, which takes longer than all the rest. */
+    public function withCrossing(Mesh $mesh): self
+    {
+        $place = $this->closed && $this->faces <= self::MOST_CROSSED ? SelfCrossing::of($mesh) : null;
+
+        return $place === null ? $this : new self(...['places' => ['crossing' => $place] + $this->places] + get_object_vars($this));
+    }
+
+    /** Whether it was seen to pass through itself. */
+    public function passesThroughItself(): bool
+    {
+        return isset($this->places['crossing']);
+    }
+
     public function canBreak(): bool
     {
         return $this->closed && $this->oriented && ! $this->insideOut && $this->volume > 0.0;
@@ -159,6 +176,9 @@ final readonly class Fitness
         } elseif ($this->insideOut) {
             $out[] = ['fault' => 'The surface is turned inside out.', 'repair' => 'orient', 'place' => null];
         }
+        if ($this->passesThroughItself()) {
+            $out[] = ['fault' => 'The surface passes through itself, so cuts through that place fail.', 'repair' => 'rebuild', 'place' => $at('crossing')];
+        }
         if ($this->closed && abs($this->volume) < 1e-15) {
             $out[] = ['fault' => 'The mesh encloses no volume.', 'repair' => null, 'place' => null];
         }
@@ -176,7 +196,7 @@ final readonly class Fitness
             'area' => $this->area, 'volume' => $this->volume,
             'bounds' => [$this->bounds->low->toArray(), $this->bounds->high->toArray()], 'centroid' => $this->centroid->toArray(),
             'edges' => ['shortest' => $this->shortestEdge, 'median' => $this->medianEdge, 'longest' => $this->longestEdge],
-            'can_break' => $this->canBreak(), 'faults' => $this->faults(),
+            'can_break' => $this->canBreak(), 'crosses' => $this->passesThroughItself(), 'faults' => $this->faults(),
         ];
     }
 }

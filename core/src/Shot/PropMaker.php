@@ -78,7 +78,11 @@ final class PropMaker
      */
     public function fitness(PropSpec $prop, ?Mesh $mesh = null): Fitness
     {
-        $find = fn (): Fitness => Fitness::of($mesh ?? $this->mesh($prop));
+        $find = function () use ($prop, $mesh): Fitness {
+            $mesh ??= $this->mesh($prop);
+
+            return Fitness::of($mesh)->withCrossing($mesh);
+        };
 
         return $this->kept === null ? $find() : $this->kept->fitness($prop->meshKey(), $find);
     }

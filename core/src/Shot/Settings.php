@@ -30,7 +30,7 @@ final class Settings
             new Option('position', 'Position', 'Where the prop stands.', PointInTime::class, [0.0, 0.0, 0.0], -100000.0, 100000.0, 'm'),
             new Option('turn', 'Turn', 'About x, then y, then z; 0 to 360 is one full turn.', PointInTime::class, [0.0, 0.0, 0.0], -100000.0, 100000.0, '°'),
             new Option('size', 'Size', 'Times the size it was made at. Broken as large as it ever is; keyed to 0 it is gone.', NumberInTime::class, 1.0, 0.0, 1000.0),
-            new Option('seen', 'Seen', 'From ½ on the prop is shown; what is not shown still collides.', NumberInTime::class, 1.0, 0.0, 1.0),
+            new Option('seen', 'Seen', 'Whether the prop is shown: at 50 % and above it is, below it is not. What is not shown still collides.', NumberInTime::class, 1.0, 0.0, 1.0),
         ];
     }
 

@@ -18,6 +18,7 @@ use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\SilentProgress;
 use YardBreak\Core\Tests\Shot\Documents;
 use YardBreak\Core\Tests\Solids;
+use YardBreak\Core\Weight\Coverage;
 
 final class SiteCheckTest extends TestCase
 {
@@ -45,6 +46,68 @@ final class SiteCheckTest extends TestCase
         self::assertStringContainsString('nothing of its place has keys', $found['props[2].motion.kind']);
         self::assertStringContainsString('two that never move', $found['cues[0].at']);
         self::assertStringContainsString('3 frames before the cue "Lands"', $found['props[1].place.position[0].keys[1]']);
+    }
+
+    public function test_pieces_handed_over_before_they_have_come_are_told(): void
+    {
+        $shot = static fn (bool $assemble): ShotSpec => ShotSpec::fromJson(Documents::json(static function (array $d) use ($assemble): array {
+            $d['props'][0]['weights'] = [['id' => 'm', 'name' => 'Comes', 'sources' => [['source' => 'front', 'values' => new \stdClass]]]];
+            $d['props'][0]['motion'] = ['kind' => 'drift', 'release' => ['on' => 'frame', 'frame' => 12], 'drift' => ['map' => 'm', 'moves' => [], 'assemble' => $assemble, 'handOver' => true]];
+
+            return $d;
+        }));
+        $asked = [];
+        $said = static function (bool $assemble, ?float $full) use ($shot, &$asked): string {
+            $coverage = static function (string $map, int $frame) use ($full, &$asked): ?Coverage {
+                $asked = [$map, $frame];
+
+                return $full === null ? null : new Coverage(0.0, $full, 0.0, 0.5, 1.0);
+            };
+
+            return implode(' ', array_column((new SiteCheck(self::maker()))->of($shot($assemble), null, $coverage), 'message'));
+        };
+        self::assertStringContainsString('handed over to physics at frame 12, where only 40 % of it has come', $said(true, 0.4));
+        self::assertSame(['m', 12], $asked);
+        self::assertStringNotContainsString('handed over', $said(true, 1.0));
+        self::assertStringNotContainsString('handed over', $said(true, null), 'as long as it is not worked out nothing is said');
+        self::assertStringNotContainsString('handed over', $said(false, 0.4), 'what goes may be handed over on its way');
+    }
+
+    public function test_a_broken_surface_that_passes_through_itself_is_told(): void
+    {
+        $box = static fn (float $x): array => array_map(static fn (array $p): array => [$p[0] + $x, $p[1] + 0.3 * $x, $p[2] + 0.2 * $x], [[0, 0, 0], [1, 0, 0], [1, 1, 0], [0, 1, 0], [0, 0, 1], [1, 0, 1], [1, 1, 1], [0, 1, 1]]);
+        $obj = implode('', array_map(static fn (array $p): string => 'v '.implode(' ', $p)."\n", [...$box(0.0), ...$box(0.5)]));
+        foreach ([0, 8] as $from) {
+            foreach ([[1, 4, 3, 2], [5, 6, 7, 8], [1, 2, 6, 5], [2, 3, 7, 6], [3, 4, 8, 7], [4, 1, 5, 8]] as $face) {
+                $obj .= 'f '.implode(' ', array_map(static fn (int $v): int => $v + $from, $face))."\n";
+            }
+        }
+        $folder = sys_get_temp_dir().'/yard-crossing-'.bin2hex(random_bytes(4));
+        mkdir($folder);
+        file_put_contents($folder.'/'.($hash = hash('sha256', $obj)), $obj);
+        $shot = ShotSpec::fromJson(Documents::json(static function (array $d) use ($hash): array {
+            $d['props'][0]['source'] = ['kind' => 'mesh', 'asset' => $hash, 'file' => 'two.obj', 'up' => 'y', 'unit' => 'm'];
+
+            return $d;
+        }));
+        $maker = new PropMaker(new class($folder) implements AssetSource
+        {
+            public function __construct(private readonly string $folder)
+            {
+            }
+
+            public function path(string $asset): string
+            {
+                return $this->folder.'/'.$asset;
+            }
+        });
+        try {
+            $said = (new SiteCheck($maker))->of($shot);
+        } finally {
+            exec('rm -r '.escapeshellarg($folder));
+        }
+        self::assertStringContainsString('passes through itself', implode(' ', array_column($said, 'message')));
+        self::assertStringContainsString('rebuild', implode(' ', array_column($said, 'remedy')));
     }
 
     public function test_a_sound_shot_has_no_findings(): void

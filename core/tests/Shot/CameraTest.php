@@ -50,6 +50,24 @@ final class CameraTest extends TestCase
         self::assertEqualsWithDelta([0, -1, 0], self::shot(['position' => [0, 5, 0], 'target' => [0, 0, 0]])->camera?->turn(0)->turn(new Vec3(0, 0, -1))->toArray(), 1e-12);
     }
 
+    public function test_a_camera_that_stands_in_what_it_looks_at_is_refused(): void
+    {
+        $this->expectException(Problem::class);
+        $this->expectExceptionMessage('looks nowhere');
+        self::shot(['position' => [1, 2, 3], 'target' => [1, 2, 3]]);
+    }
+
+    public function test_a_number_out_of_all_range_is_said_in_few_digits(): void
+    {
+        try {
+            self::shot(['focal' => 1e308]);
+            self::fail('It was taken.');
+        } catch (Problem $e) {
+            self::assertStringContainsString('1e+308', $e->getMessage());
+            self::assertLessThan(200, strlen($e->getMessage()));
+        }
+    }
+
     public function test_it_leaves_with_its_motion_in_a_glb_the_khronos_validator_takes(): void
     {
         $mesh = ShapeCatalogue::mesh('box', []);

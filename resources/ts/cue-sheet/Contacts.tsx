@@ -1,6 +1,5 @@
 import { useBake } from '../data/bake';
-import type { Mark } from '../data/api';
-import { cueAtTouch } from '../data/cues';
+import { pressMark } from '../data/cues';
 import type { Prop } from '../data/document';
 import { useDocument } from '../data/shot';
 import { show } from '../data/quantity';
@@ -29,11 +28,4 @@ export function Contacts({ prop, x }: { prop: Prop; x: (frame: number) => number
             })}
         </>
     );
-}
-
-/** Goes to the frame of a touch; where that is shown already, makes a cue of it. */
-export function pressMark(frame: number, mark: Mark): void {
-    const { frame: at, set } = useUi.getState();
-    if (frame === at) cueAtTouch(mark);
-    else set({ frame, playing: false });
 }

@@ -148,6 +148,8 @@ export interface Fitness {
     bounds: [number[], number[]];
     edges: { shortest: number; median: number; longest: number };
     can_break: boolean;
+    /** Whether the surface was seen to pass through itself. */
+    crosses: boolean;
     faults: { fault: string; repair: string | null; place: [number, number, number] | null }[];
 }
 

@@ -3,6 +3,7 @@ import type { Mark } from './api';
 import type { AtFrame, AtReaching, AtTouch, Cue, ShotDocument } from './document';
 import { currentMoments } from './moments';
 import { useShot } from './shot';
+import { useUi } from './ui';
 
 /** Makes a cue at a frame; says its id. */
 export function addCue(frame: number, wanted = 'Cue'): string | null {
@@ -17,7 +18,7 @@ export function addCue(frame: number, wanted = 'Cue'): string | null {
 }
 
 /** Makes a cue at the first touch of two props, which follows it through every bake; where there is one already it is named. */
-export function cueAtTouch({ prop, other }: Pick<Mark, 'prop' | 'other'>): void {
+function cueAtTouch({ prop, other }: Pick<Mark, 'prop' | 'other'>): void {
     const { shot, edit } = useShot.getState();
     if (!shot) return;
     const cues = shot.document.cues ?? [];
@@ -36,6 +37,13 @@ export function cueAtTouch({ prop, other }: Pick<Mark, 'prop' | 'other'>): void 
     const [one, with_] = prop === 'ground' ? [other, prop] : [prop, other];
     void edit(`Cue where ${wanted}`, [{ op: 'add', path: '/cues', value: [...cues, { id: `touch-${n}`, name: called, at: { on: 'touch', one, other: with_, speed: 0 } }] }]);
     toast.success(`"${called}" is a cue now.`, { description: 'It follows the touch through every bake; keys and releases can be tied to it.' });
+}
+
+/** Goes to the frame of a touch; where that is shown already, makes a cue of it. */
+export function pressMark(frame: number, mark: Mark): void {
+    const { frame: at, set } = useUi.getState();
+    if (frame === at) cueAtTouch(mark);
+    else set({ frame, playing: false });
 }
 
 export function editCue(id: string, label: string, change: Partial<{ name: string; at: AtFrame | AtTouch | AtReaching }>): Promise<boolean> {

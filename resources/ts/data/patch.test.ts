@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { applyPatch } from './patch';
+import { applyPatch, standing } from './patch';
 
 // Cases after RFC 6902, appendix A.
 describe('applyPatch', () => {
@@ -24,5 +24,22 @@ describe('applyPatch', () => {
         const before = { a: { b: [1] } };
         applyPatch(before, [{ op: 'replace', path: '/a/b/0', value: 2 }]);
         expect(before).toEqual({ a: { b: [1] } });
+    });
+});
+
+describe('standing', () => {
+    const of = (document: object, ...patch: Parameters<typeof standing>[1]) => applyPatch(document, standing(document, patch));
+    it('makes what a value stands in', () => {
+        expect(of({ motion: {} }, { op: 'add', path: '/motion/release/frame', value: 6 })).toEqual({ motion: { release: { frame: 6 } } });
+        expect(of({}, { op: 'replace', path: '/a/b', value: 1 }, { op: 'add', path: '/a/c', value: 2 })).toEqual({ a: { b: 1, c: 2 } });
+        expect(of({ a: null }, { op: 'add', path: '/a/b', value: 1 })).toEqual({ a: { b: 1 } });
+    });
+    it('adds what is to be replaced and is not there, and takes away only what is', () => {
+        expect(standing({ a: {} }, [{ op: 'replace', path: '/a/b', value: 1 }])).toEqual([{ op: 'add', path: '/a/b', value: 1 }]);
+        expect(standing({ a: {} }, [{ op: 'remove', path: '/a/b' }, { op: 'remove', path: '/c/d' }])).toEqual([]);
+    });
+    it('leaves all else as it is', () => {
+        const patch = [{ op: 'replace' as const, path: '/a/0', value: 2 }, { op: 'add' as const, path: '/a/-', value: 3 }, { op: 'remove' as const, path: '/a/0' }];
+        expect(standing({ a: [1] }, patch)).toEqual(patch);
     });
 });

@@ -2,7 +2,8 @@ import { create } from 'zustand';
 import type { Cutting } from './cutting';
 import type { Clock } from './time';
 
-export type Stage = 'props' | 'break' | 'weights' | 'motion' | 'bake' | 'hand-off';
+/** Where somebody works: the six stages of the spine, and what belongs to the shot as a whole. */
+export type Stage = 'props' | 'break' | 'weights' | 'motion' | 'bake' | 'hand-off' | 'shot';
 export type View = 'three-quarter' | 'front' | 'side' | 'top' | 'camera';
 export type Show = 'surface' | 'pieces' | 'inside' | 'clear' | 'wire' | 'weight' | 'order';
 export type Handle = 'move' | 'turn' | 'size' | 'off';

@@ -1,7 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Popover } from 'radix-ui';
 import { Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react';
-import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { api } from '../data/api';
 import { staleFrom, useBake } from '../data/bake';
@@ -20,7 +19,7 @@ export function Bar() {
         <header className="flex items-center gap-3 bg-bar px-3.5 text-[#f6f4ef]">
             <Link to="/" className="outline-offset-4"><Logo /></Link>
             <Link to="/" className="text-[#b9bdbb] hover:text-white">Yard ▸</Link>
-            {shot && <h1 className="contents"><span className="sr-only">{shot.document.name}</span><ShotName key={shot.id} /></h1>}
+            {shot && <h1 className="contents"><ShotName /></h1>}
             {shot && (
                 <div className="flex items-center">
                     <button type="button" aria-label="Undo" title={shot.undo ? `Undo: ${shot.undo}` : 'Nothing to undo'} disabled={!shot.undo} onClick={() => void useShot.getState().undo()} className="p-1.5 disabled:opacity-35"><Undo2 size={16} /></button>
@@ -44,30 +43,14 @@ export function Bar() {
     );
 }
 
+/** The name of the shot, which opens what belongs to it as a whole. */
 function ShotName() {
     const name = useShot((s) => s.shot?.document.name ?? '');
-    const [text, setText] = useState(name);
-    useEffect(() => setText(name), [name]);
-    const commit = () => {
-        const next = text.trim();
-        if (next === '' || next === name) setText(name);
-        else void useShot.getState().edit('Rename the shot', [{ op: 'replace', path: '/name', value: next }]);
-    };
+    const on = useUi((s) => s.stage === 'shot');
     return (
-        <input
-            aria-label="Name of the shot"
-            value={text}
-            maxLength={120}
-            size={Math.max(8, text.length)}
-            onChange={(e) => setText(e.target.value)}
-            onBlur={commit}
-            onKeyDown={(e) => {
-                e.stopPropagation();
-                if (e.key === 'Enter') e.currentTarget.blur();
-                if (e.key === 'Escape') setText(name);
-            }}
-            className="max-w-[300px] border-b border-transparent bg-transparent font-semibold outline-none hover:border-[#565d61] focus:border-loud"
-        />
+        <button type="button" aria-pressed={on} title="Its frames, camera, plate, gravity and ground (0)" onClick={() => useUi.getState().set({ stage: 'shot' })} className={`max-w-[300px] truncate border-b font-semibold hover:border-[#565d61] ${on ? 'border-loud' : 'border-transparent'}`}>
+            {name}
+        </button>
     );
 }
 
@@ -85,7 +68,7 @@ function SiteCheck({ id, revision }: { id: string; revision: number }) {
                         <ul className="space-y-2.5">
                             {data!.map((f, i) => (
                                 <li key={i}>
-                                    <button type="button" className="text-left" onClick={() => f.prop && useUi.getState().set({ chosen: f.prop, stage: f.path.includes('motion') || f.path.includes('place') ? 'motion' : 'props' })}>
+                                    <button type="button" className="text-left" onClick={() => f.prop && useUi.getState().set({ chosen: f.prop, stage: f.path.includes('weights') ? 'weights' : f.path.includes('motion') || f.path.includes('place') ? 'motion' : f.path.includes('.break') ? 'break' : 'props' })}>
                                         <p className={f.level === 'wrong' ? 'text-wrong' : 'text-doubt'}>{f.level === 'wrong' ? '✕' : '▲'} {f.message}</p>
                                         <p className="text-soft">{f.remedy}</p>
                                     </button>
@@ -109,7 +92,7 @@ function BakePlate() {
     }
     if (bake.state === 'failed') return <button type="button" className={`${plate} border-[#a63a25] text-[#f0a08f]`} onClick={go}>✕ bake stopped</button>;
     const stale = staleFrom(bake);
-    if (stale !== null) return <button type="button" className={`${plate} ${amber}`} onClick={go}>{stale > bake.first ? `◐ true to ${stale - 1}` : '◐ out of date'}</button>;
+    if (stale !== null) return <button type="button" className={`${plate} ${amber}`} onClick={go}>{stale > bake.first ? `◐ true up to frame ${stale - 1}` : '◐ out of date'}</button>;
     if (bake.state === 'cancelled') return <button type="button" className={`${plate} ${amber}`} onClick={go}>◐ cancelled at {bake.first + bake.framesDone - 1}</button>;
     return <button type="button" className={plate} onClick={go}><span className="text-[#5cc49f]">●</span> baked</button>;
 }

@@ -5,6 +5,8 @@ import { useNavigate } from 'react-router';
 import { bakeShot } from '../data/fall';
 import { useDocument, useShot } from '../data/shot';
 import { useUi } from '../data/ui';
+import { useCatalogue } from '../data/useCatalogue';
+import { actionsOf, pointAt, type Action } from './actions';
 import { STAGES } from './Spine';
 
 /** Everything by name: stages, props, actions. */
@@ -19,17 +21,26 @@ export function Find() {
         window.addEventListener('yard-find', show);
         return () => window.removeEventListener('yard-find', show);
     }, []);
-    const entries: { name: string; run: () => void }[] = [
+    const catalogue = useCatalogue();
+    const does = (action: Action) => () => {
+        const first = document?.props.find((p) => !p.hidden)?.id ?? null;
+        // What is done to a prop needs one; what makes one needs none.
+        set({ stage: action.stage, ...(action.stage === 'props' && action.alone ? { chosen: null } : useUi.getState().chosen === null && !action.alone ? { chosen: first } : {}) });
+        pointAt(action.at);
+    };
+    const entries: { name: string; words?: readonly string[]; run: () => void }[] = [
         ...STAGES.map((s) => ({ name: `Go to ${s.label}`, run: () => set({ stage: s.id }) })),
+        { name: 'Go to the shot', run: () => set({ stage: 'shot' }) },
         ...(document?.props ?? []).map((p) => ({ name: `Choose ${p.name}`, run: () => set({ chosen: p.id }) })),
         { name: 'Add a prop', run: () => set({ stage: 'props', chosen: null }) },
-        { name: 'Bake', run: () => void bakeShot() },
+        { name: 'Bake', words: ['simulate', 'compute', 'run', 'render'], run: () => void bakeShot() },
         { name: 'Play or stop', run: () => set({ playing: !useUi.getState().playing }) },
         { name: 'Frame the chosen prop', run: () => set({ frameAsked: useUi.getState().frameAsked + 1 }) },
         { name: 'Undo', run: () => void useShot.getState().undo() },
         { name: 'Redo', run: () => void useShot.getState().redo() },
         { name: 'Switch day and night', run: () => set({ theme: useUi.getState().theme === 'day' ? 'night' : 'day' }) },
         { name: 'Back to the yard', run: () => void go('/') },
+        ...actionsOf(catalogue).map((a) => ({ name: a.name, words: a.words, run: does(a) })),
     ];
     return (
         <Command.Dialog open={open} onOpenChange={setOpen} label="Find" className="fixed top-[14vh] left-1/2 z-50 w-[440px] -translate-x-1/2 border border-line bg-paper shadow-[0_2px_0_var(--line)]">
@@ -39,6 +50,7 @@ export function Find() {
                 {entries.map((e) => (
                     <Command.Item
                         key={e.name}
+                        keywords={[...(e.words ?? [])]}
                         onSelect={() => {
                             setOpen(false);
                             e.run();

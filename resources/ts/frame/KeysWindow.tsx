@@ -2,6 +2,7 @@ import { Window } from '../parts/controls';
 
 const KEYS: [string, string][] = [
     ['1 … 6', 'Go to a stage'],
+    ['0', 'What belongs to the shot: frames, camera, plate, ground'],
     ['Space', 'Play or stop'],
     ['← →', 'One frame back or on'],
     ['Shift ← →', 'To the cue before or after'],

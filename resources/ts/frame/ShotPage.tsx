@@ -16,6 +16,7 @@ import { BreakStage } from '../stages/BreakStage';
 import { HandOffStage } from '../stages/HandOffStage';
 import { MotionStage } from '../stages/MotionStage';
 import { PropsStage } from '../stages/PropsStage';
+import { ShotBench } from '../stages/ShotBench';
 import { WeightsStage } from '../stages/WeightsStage';
 import { Bar } from './Bar';
 import { DropMesh } from './DropMesh';
@@ -90,7 +91,7 @@ function Frame() {
     useRoomForCurves(cues);
     useKeys();
     useHotkeys('shift+slash', () => setHelp(true));
-    const Bench = { props: PropsStage, break: BreakStage, weights: WeightsStage, motion: MotionStage, bake: BakeStage, 'hand-off': HandOffStage }[stage];
+    const Bench = { props: PropsStage, break: BreakStage, weights: WeightsStage, motion: MotionStage, bake: BakeStage, 'hand-off': HandOffStage, shot: ShotBench }[stage];
     return (
         <div className="grid min-h-0 grid-cols-[72px_1fr] overflow-hidden">
             <Spine />
@@ -115,7 +116,7 @@ function Frame() {
                             </Panel>
                             <Separator className="w-px bg-line hover:bg-ink data-[separator=active]:bg-ink" aria-label="Width of the bench" />
                             <Panel defaultSize={keptSize('bench', 340)} minSize={300} maxSize={560} groupResizeBehavior="preserve-pixel-size" onResize={(size) => keepSize('bench', size.inPixels)}>
-                                <section key={stage} aria-label={STAGES.find((s) => s.id === stage)!.label} className="h-full overflow-y-auto bg-paper">
+                                <section key={stage} aria-label={STAGES.find((s) => s.id === stage)?.label ?? 'The shot'} className="h-full overflow-y-auto bg-paper">
                                     <Bench />
                                 </section>
                             </Panel>

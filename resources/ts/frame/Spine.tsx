@@ -4,7 +4,7 @@ import { usePieces } from '../data/pieces';
 import { useDocument, visibleProps } from '../data/shot';
 import { useUi, type Stage } from '../data/ui';
 
-export const STAGES: readonly { id: Stage; label: string }[] = [
+export const STAGES: readonly { id: Exclude<Stage, 'shot'>; label: string }[] = [
     { id: 'props', label: 'Props' },
     { id: 'break', label: 'Break' },
     { id: 'weights', label: 'Weights' },
@@ -23,7 +23,7 @@ const MARKS: Record<Mark, { sign: string; colour: string; words: string }> = {
     busy: { sign: '◔', colour: 'text-fine', words: 'working' },
 };
 
-function useMarks(): Record<Stage, Mark> {
+function useMarks(): Record<(typeof STAGES)[number]['id'], Mark> {
     const document = useDocument();
     const problems = usePieces((s) => s.problems);
     const bake = useBake((s) => s.bake);

@@ -19,6 +19,7 @@ export function useKeys(): void {
     // The playhead has the role of a slider, a choice that of a radio: neither takes letters or digits for itself.
     const onChoices = { enableOnFormTags: ['slider', 'radio', 'menuitem'] } as const;
     useHotkeys('1,2,3,4,5,6', (e) => set({ stage: STAGES[Number(e.key) - 1]!.id }), onChoices);
+    useHotkeys('0', () => set({ stage: 'shot' }), onChoices);
     const onPlayhead = { preventDefault: true, enableOnFormTags: ['slider'] } as const;
     useHotkeys('space', () => set({ playing: !useUi.getState().playing }), onPlayhead);
     useHotkeys('left', () => go(useUi.getState().frame - 1), onPlayhead);

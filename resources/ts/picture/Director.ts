@@ -144,7 +144,7 @@ export class Director {
         const through = ui.view.name === 'camera' ? seat : null;
         const rect = this.craft.through(through);
         this.events.through(rect);
-        if (seat !== null && through === null && ui.stage === 'motion') this.mark.stand(seat, ui.theme);
+        if (seat !== null && through === null && (ui.stage === 'motion' || ui.stage === 'shot')) this.mark.stand(seat, ui.theme);
         else this.mark.hide();
         const { plate } = document;
         const asset = plate === undefined || rect === null ? null : plateAt(plate, ui.frame);

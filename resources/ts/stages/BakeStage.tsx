@@ -1,7 +1,7 @@
-import { pressMark } from '../cue-sheet/Contacts';
 import type { BakeView, FrameFigures } from '../data/api';
 import { staleFrom, useBake } from '../data/bake';
 import type { Frames } from '../data/document';
+import { pressMark } from '../data/cues';
 import { bakeShot } from '../data/fall';
 import { usePieces } from '../data/pieces';
 import { useDocument, useShot, visibleProps } from '../data/shot';
@@ -11,7 +11,6 @@ import { show } from '../data/quantity';
 import { rateInWords } from '../data/time';
 import { BenchHead } from './BenchHead';
 import { estimate } from './estimate';
-import { FrameRange } from './FrameRange';
 import { SaveGlb } from './SaveGlb';
 
 export function BakeStage() {
@@ -52,11 +51,15 @@ export function BakeStage() {
                 {bake !== null && bake.mended !== '' && <p className="mt-2 border-l-4 border-doubt bg-raised px-3 py-1.5" role="status">{bake.mended}</p>}
                 {bake?.problem && <div className="mt-3"><Fault message={bake.problem.message} remedy={bake.problem.remedy} /></div>}
             </Section>
-            <Section title="Frames" aside={rateInWords(document.frames.rate)}>
-                <FrameRange />
+            <Section title="Frames">
+                <div className="flex items-center justify-between">
+                    <span className="figure text-[12px]">{document.frames.first} – {document.frames.last}, {rateInWords(document.frames.rate)}</span>
+                    <Button onClick={() => useUi.getState().set({ stage: 'shot' })}>Change</Button>
+                </div>
             </Section>
             {bake && figures.length > 1 && (
-                <Section title="Docket: what this bake was" aside={bake.fingerprint}>
+                <Section title="Docket" aside={bake.fingerprint}>
+                    <p className="mb-1.5 text-soft">The record of this bake: its figures over the frames, and what touched what.</p>
                     <Figures figures={figures} />
                     <Fact name="pieces">{bake.pieces}</Fact>
                     <Fact name="frames">{bake.framesDone}{bake.kept > 0 && `, ${bake.kept} of them kept`}</Fact>

@@ -106,7 +106,7 @@ function Values({ prop, entry }: { prop: Prop; entry: Entry }) {
                 <NumberField slider label="Spread apart" hint="Only in the picture" unit="%" least={0} most={1.5} value={spread} onChange={(v) => set({ spread: v })} />
                 {ringed && (
                     <div className="flex min-h-[33px] items-center gap-2">
-                        <span className="w-[108px] shrink-0">Apart</span>
+                        <span className="w-[108px] shrink-0" title="Only to look between them: nothing of the shot changes">Spread apart</span>
                         <Choice<typeof spreadBy> label="Spread apart" value={spreadBy} onChange={(v) => set({ spreadBy: v })} options={[{ value: 'distance', label: 'By distance' }, { value: 'ring', label: 'Ring by ring', hint: 'Along the way it was hit' }]} />
                     </div>
                 )}

@@ -22,7 +22,8 @@ export function FrameRange() {
                 className="figure h-[26px] w-full border border-line bg-raised px-2 text-[12px]"
                 onKeyDown={(e) => {
                     e.stopPropagation();
-                    if (e.key === 'Enter') e.currentTarget.blur();
+                    if (e.key === 'Escape') e.currentTarget.value = String(frames[name]);
+                    if (e.key === 'Enter' || e.key === 'Escape') e.currentTarget.blur();
                 }}
                 onBlur={(e) => {
                     const v = Number(e.target.value);

@@ -1,8 +1,8 @@
 import { bakeShot, freeMotion } from '../data/fall';
 import type { Motion, Prop } from '../data/document';
-import { editProp, useDocument, useShot } from '../data/shot';
+import { editProp, useShot } from '../data/shot';
 import { useUi } from '../data/ui';
-import { Button, Choice, Section, Select, Toggle } from '../parts/controls';
+import { Button, Choice, Section } from '../parts/controls';
 import { poseAt } from '../data/pose';
 import { driftAtOnce, driftMotion } from '../data/driftMotion';
 import { BenchHead, ChooseFirst } from './BenchHead';
@@ -10,9 +10,6 @@ import { DriftBench } from './drift/DriftBench';
 import { ReleaseBench } from './release/ReleaseBench';
 import { setKey } from '../data/keys';
 import { currentMoments } from '../data/moments';
-import { useCatalogue } from '../data/useCatalogue';
-import { KeyedNumber, KeyedTriple } from '../parts/KeyedField';
-import { CameraAndPlate } from './CameraAndPlate';
 import { PlaceFields } from './PropFields';
 import { useChosen } from '../data/useChosen';
 
@@ -29,8 +26,9 @@ export function MotionStage() {
         <>
             <BenchHead title={prop ? `Motion of ${prop.name}` : 'Motion'} under="What moves, from when, and how" />
             {prop ? <PropMotion key={prop.id} prop={prop} /> : <ChooseFirst what="say how it moves" />}
-            <CameraAndPlate />
-            <World />
+            <Section title="Look at it">
+                <Button className="w-full" tone="loud" onClick={() => { useUi.getState().set({ stage: 'bake' }); void bakeShot(); }}>Bake</Button>
+            </Section>
         </>
     );
 }
@@ -50,7 +48,7 @@ function PropMotion({ prop }: { prop: Prop }) {
     };
     return (
         <>
-            <Section title="Moves">
+            <Section title="Kind of motion">
                 <Choice fill label="How it moves" value={m.kind} options={KINDS} onChange={kind} />
                 <p className="mt-1.5 text-soft">{KINDS.find((k) => k.value === m.kind)!.hint}.</p>
             </Section>
@@ -61,22 +59,5 @@ function PropMotion({ prop }: { prop: Prop }) {
                 <Button className="mt-1.5 w-full" onClick={() => setKey(prop.id, frame)}>Key position and turn at frame {frame}</Button>
             </Section>
         </>
-    );
-}
-
-function World() {
-    const document = useDocument();
-    const edit = useShot((s) => s.edit);
-    const options = useCatalogue()?.settings.world ?? [];
-    if (!document) return null;
-    const { ground } = document.world;
-    return (
-        <Section title="World">
-            {options.filter((o) => o.name === 'gravity').map((o) => <KeyedTriple key={o.name} lane={`:world/${o.name}`} option={o} step={0.1} />)}
-            <Toggle label="Ground" value={ground} onChange={(v) => void edit(v ? 'Ground on' : 'Ground off', [{ op: 'replace', path: '/world/ground', value: v }])} />
-            {ground && options.filter((o) => o.name !== 'gravity').map((o) => <KeyedNumber key={o.name} lane={`:world/${o.name}`} option={o} />)}
-            <Select label="Quality" value={document.quality ?? 'normal'} options={[{ value: 'fast', label: 'Fast: a first look' }, { value: 'normal', label: 'Normal' }, { value: 'final', label: 'Final: tighter contacts' }]} onChange={(v) => void edit('Quality', [{ op: 'add', path: '/quality', value: v }])} />
-            <Button className="mt-2 w-full" tone="loud" onClick={() => { useUi.getState().set({ stage: 'bake' }); void bakeShot(); }}>Bake</Button>
-        </Section>
     );
 }

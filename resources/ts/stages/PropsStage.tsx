@@ -170,11 +170,11 @@ function FitnessTable({ prop }: { prop: Prop }) {
     const size = f.bounds[1].map((v, i) => v - f.bounds[0][i]!);
     const repair = (step: string) => void editProp(prop.id, step === 'repair' ? `Repair ${prop.name}` : step === 'rebuild' ? `Rebuild ${prop.name}` : `Repair ${prop.name}: ${step}`, { '/prepare': [...(prop.prepare ?? []), { step, values: {} }] });
     return (
-        <Section title="Fitness" aside={working ? 'being prepared…' : f.can_break ? 'can be broken' : 'not yet'}>
+        <Section title="Fitness" aside={working ? 'being prepared…' : f.crosses ? 'passes through itself' : f.can_break ? 'can be broken' : 'not yet'}>
             {mended}
             {!f.can_break && !working && (
                 <div className="mb-1.5 flex gap-1.5">
-                    {f.faults.some((fault) => fault.repair !== null) && <Button tone="loud" className="flex-1" onClick={() => repair('repair')}>Repair</Button>}
+                    {f.faults.some((fault) => fault.repair !== null && fault.repair !== 'rebuild') && <Button tone="loud" className="flex-1" onClick={() => repair('repair')}>Repair</Button>}
                     <Button className="flex-1" title="A new closed skin round what is inside, where no repair helps" onClick={() => repair('rebuild')}>Rebuild</Button>
                 </div>
             )}

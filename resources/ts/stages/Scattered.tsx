@@ -13,7 +13,7 @@ export function StrewSection({ options }: { options: readonly Option[] }) {
     const props = useDocument()?.props ?? [];
     const [of, setOf] = useState('');
     const [over, setOver] = useState('');
-    if (props.length < 2) return null;
+    if (props.length < 2) return <Section title="Strew copies"><p className="text-soft">With two props in the shot, copies of one can be strewn over the other.</p></Section>;
     const what = props.find((p) => p.id === of) ?? props[1]!;
     const ground = props.find((p) => p.id === over && p.id !== what.id) ?? props.find((p) => p.id !== what.id)!;
     const list = (all: readonly Prop[]) => all.map((p) => ({ value: p.id, label: p.name }));

@@ -119,7 +119,7 @@ final class Cells implements FirstLook, Pattern
             new Option('gather', 'Varied sizes', 'Share of the pieces that join a neighbour: some large among many small.', Number::class, 0.0, 0, 0.95),
             new Option('ragged', 'Ragged', 'From straight cracks (0) to ragged ones (1).', Number::class, 0.0, 0, 1),
             new Option('relief', 'Relief', 'Roughness of the inner faces that dies out at the crack line.', Number::class, 0.0, 0, 1),
-            new Option('shell', 'Crust', 'Only a crust this thick breaks, off a core; 0 breaks all.', Number::class, 0.0, 0, 100, 'm'),
+            new Option('shell', 'Crust', 'Only an outer layer this thick breaks, off a core that stays whole; 0 breaks all.', Number::class, 0.0, 0, 100, 'm'),
             new Option('grain', 'Grain', 'Direction pieces are drawn out along, as in wood; its length is how many times.', Direction::class, null, -50, 50),
         ];
     }

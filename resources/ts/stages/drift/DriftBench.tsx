@@ -48,7 +48,7 @@ export function DriftBench({ prop }: { prop: Prop }) {
                     <span className="w-[108px] shrink-0">What flies</span>
                     <Choice label="What flies" value={drift.by ?? 'pieces'} options={[{ value: 'pieces', label: 'pieces', hint: 'Each keeps its form' }, { value: 'faces', label: 'faces', hint: 'Its faces one by one' }]} onChange={(by) => set(by === 'faces' ? 'Face by face' : 'Piece by piece', by === 'faces' ? { by, handOver: false } : { by })} />
                 </div>
-                {drift.by === 'faces' && <NumberField slider label="Stretch" hint="0: faces keep their form; 100 %: each corner goes by its own weight" unit="%" least={0} most={1} value={drift.stretch ?? 0} onChange={(stretch) => set('Stretch of the faces', { stretch })} />}
+                {drift.by === 'faces' && <NumberField slider label="Stretch" hint="How far a face is drawn out as it goes. 0: it keeps its form; 100 %: each corner goes by its own weight" unit="%" least={0} most={1} value={drift.stretch ?? 0} onChange={(stretch) => set('Stretch of the faces', { stretch })} />}
                 {drift.by !== 'faces' && <Toggle label="Hand over to physics" hint="What its release lets go goes on as a rigid body, as fast as it came" value={drift.handOver ?? false} onChange={(on) => void handOver(prop, on)} />}
             </Section>
             <Section title="Moves" aside={<AddMenu label="move" entries={catalogue.drifts} onAdd={(move) => set(`Drift: ${catalogue.drifts[move]!.label.toLowerCase()}`, { moves: [...drift.moves, { move, values: defaultsOf(catalogue.drifts[move]) }] })} />}>

@@ -11,6 +11,7 @@ import { NumberField } from '../../parts/NumberField';
 export function Uses({ prop, map }: { prop: Prop; map: WeightMap }) {
     return (
         <Section title="What it does">
+            <p className="mb-1.5 text-soft">A map can let pieces go, drift them, say how much they are pushed (on Motion), and where pieces are dense (on Break); here it shows the prop, changes its surface, or brings another.</p>
             <Moves prop={prop} map={map} />
             <Shows prop={prop} map={map} />
             <Second prop={prop} map={map} />
@@ -93,6 +94,7 @@ function StandIn({ prop, map }: { prop: Prop; map: WeightMap }) {
     if (others.length === 0) return null;
     return (
         <>
+            <p className="mt-1 text-soft">A stand-in is another prop that comes into view as this one goes.</p>
             <Select label="Stand-in" value={other?.id ?? ''} options={[{ value: '', label: 'nothing takes its place' }, ...others.map((p) => ({ value: p.id, label: p.name }))]} onChange={(id) => void standsIn(prop, map, other, others.find((p) => p.id === id) ?? null)} />
             {other !== null && <p className="mb-1 text-soft">{other.name} comes as {prop.name} goes; how is set where {other.name} is chosen.</p>}
         </>
