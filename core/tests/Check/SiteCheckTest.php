@@ -86,6 +86,7 @@ final class SiteCheckTest extends TestCase
         mkdir($folder);
         file_put_contents($folder.'/'.($hash = hash('sha256', $obj)), $obj);
         $shot = ShotSpec::fromJson(Documents::json(static function (array $d) use ($hash): array {
+            $d['props'][0]['break'] = ['pattern' => 'cells', 'values' => ['count' => 5]];
             $d['props'][0]['source'] = ['kind' => 'mesh', 'asset' => $hash, 'file' => 'two.obj', 'up' => 'y', 'unit' => 'm'];
 
             return $d;

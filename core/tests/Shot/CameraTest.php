@@ -63,7 +63,7 @@ final class CameraTest extends TestCase
             self::shot(['focal' => 1e308]);
             self::fail('It was taken.');
         } catch (Problem $e) {
-            self::assertStringContainsString('1e+308', $e->getMessage());
+            self::assertStringContainsString('e+308', $e->getMessage());
             self::assertLessThan(200, strlen($e->getMessage()));
         }
     }
