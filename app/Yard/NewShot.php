@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Yard;
 
 use App\Models\Shot;
+use App\Storage\YardFiles;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\ShotSpec;
 
@@ -39,8 +40,14 @@ final class NewShot
         }
         $document = json_decode((string) file_get_contents(resource_path('demo/'.$name.'.json')));
         $document->name = $this->freeName($document->name);
+        $shot = $this->keep($document);
+        // Its card shows it until the browser has drawn it as it is here.
+        $picture = @file_get_contents(resource_path('demo/pictures/'.$name.'.png'));
+        if ($picture !== false) {
+            YardFiles::write('pictures/'.$shot->id.'.png', $picture);
+        }
 
-        return $this->keep($document);
+        return $shot;
     }
 
     public function keep(\stdClass $document): Shot

@@ -49,12 +49,38 @@ if ($only === '' || str_contains('changes and other requests', $only)) {
     $rows['changes and other requests'] = $attack->edits($count, $seed, $shot, $said($send('GET', "shots/$shot", [], ''))->document);
 }
 $faults = 0;
-echo "| damaged | sent | taken | refused in words | faults | slowest, s | most memory, MB |\n|---|---|---|---|---|---|---|\n";
+echo $rows === [] ? '' : "| damaged | sent | taken | refused in words | faults | slowest, s | most memory, MB |\n|---|---|---|---|---|---|---|\n";
 foreach ($rows as $kind => $row) {
     printf("| %s | %s | %s | %s | %d | %.2f | %.0f |\n", $kind, number_format($row['sent']), number_format($row['taken']), number_format($row['refused']), count($row['faults']), $row['slowest'], $row['megabytes']);
     $faults += count($row['faults']);
     foreach (array_slice($row['faults'], 0, 5) as $fault) {
         fwrite(STDERR, mb_substr($fault, 0, 700)."\n");
     }
+}
+// What needs servers, workers and disks of its own is a test each; here they are told as what was thrown.
+$sieges = [
+    'doors' => ['every address in every spelling, parallel guesses, torn doors', ['SpellingTest']],
+    'stores' => ['index, blocks, figures, states, pieces and files deleted, cut, zeroed, turned; stopped and running', ['DamageTest']],
+    'films' => ['lists of other files, endless, too large, called off, their worker killed', ['PlateTest']],
+    'disk' => ['a small disk that fills', ['FullDiskTest']],
+    'kills' => ['front, back, workers, keepers and the start itself killed outright', ['StartTest', 'JobsTest']],
+];
+echo "\n| thrown | tests | what was looked at | faults | s |\n|---|---|---|---|---|\n";
+foreach ($sieges as $name => [$what, $tests]) {
+    if ($only !== '' && $only !== $name) {
+        continue;
+    }
+    $log = $folder.'/'.$name.'.xml';
+    $from = microtime(true);
+    exec(escapeshellarg(PHP_BINARY).' vendor/bin/phpunit --log-junit '.escapeshellarg($log).' --filter '.escapeshellarg('/'.implode('|', $tests).'/').' --testsuite feature 2>&1', $said, $code);
+    $all = is_file($log) ? simplexml_load_file($log) : false;
+    $suite = $all === false ? null : $all->testsuite;
+    $bad = $suite === null ? 1 : (int) $suite['failures'] + (int) $suite['errors'];
+    printf("| %s: %s | %d | %s | %d%s | %.0f |\n", $name, $what, (int) ($suite['tests'] ?? 0), number_format((int) ($suite['assertions'] ?? 0)), $bad, (int) ($suite['skipped'] ?? 0) > 0 ? ' ('.$suite['skipped'].' could not be done here)' : '', microtime(true) - $from);
+    $faults += max($bad, $code === 0 ? 0 : 1);
+    if ($bad > 0) {
+        fwrite(STDERR, implode("\n", array_slice($said, -40))."\n");
+    }
+    $said = [];
 }
 exit($faults > 0 ? 1 : 0);

@@ -48,7 +48,7 @@ function ShotName() {
     const name = useShot((s) => s.shot?.document.name ?? '');
     const on = useUi((s) => s.stage === 'shot');
     return (
-        <button type="button" aria-pressed={on} title="Its frames, camera, plate, gravity and ground (0)" onClick={() => useUi.getState().set({ stage: 'shot' })} className={`max-w-[300px] truncate border-b font-semibold hover:border-[#565d61] ${on ? 'border-loud' : 'border-transparent'}`}>
+        <button type="button" aria-pressed={on} title="Its frames, camera, plate, gravity and ground (0)" onClick={() => useUi.getState().set({ stage: 'shot' })} className={`max-w-[300px] truncate border-b font-semibold hover:border-[#565d61] ${on ? 'border-[#f6f4ef]' : 'border-transparent'}`}>
             {name}
         </button>
     );

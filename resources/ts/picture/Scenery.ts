@@ -1,5 +1,6 @@
 import { Vector3, type Ray, type Scene } from 'three';
 import type { Prop } from '../data/document';
+import { isEvaluated } from '../data/evaluated';
 import { STRIDE, type BakedFrame, type PropFrame } from '../data/frames';
 import type { PropPieces } from '../data/pieces';
 import type { Show } from '../data/ui';
@@ -201,8 +202,10 @@ export class Scenery {
     /** Props without the slabs others stand on, which would push everything into the distance. */
     acting(props: readonly Prop[]): Prop[] {
         const size = (p: Prop) => this.clouds.get(p.id)?.ball().radius ?? 0;
-        const moving = props.filter((p) => p.motion.kind !== 'fixed').reduce((n, p) => n + size(p), 0);
-        return props.filter((p) => moving === 0 || p.motion.kind !== 'fixed' || size(p) <= STAGE_TIMES * moving);
+        // What comes or changes by a map acts too, though it stands still.
+        const acts = (p: Prop) => p.motion.kind !== 'fixed' || isEvaluated(p);
+        const moving = props.filter(acts).reduce((n, p) => n + size(p), 0);
+        return props.filter((p) => moving === 0 || acts(p) || size(p) <= STAGE_TIMES * moving);
     }
 
     dispose(): void {
