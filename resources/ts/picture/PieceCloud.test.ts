@@ -34,6 +34,15 @@ describe('PieceCloud', () => {
         cloud.spread(0);
         expect(cloud.hit(towards(0, 0))).toMatchObject({ piece: 0, distance: 10 });
     });
+    it('is seen as it is until its weights have come', () => {
+        const cloud = new PieceCloud({ ...pieces, skinned: true, pointOf: new Uint32Array([0, 1, 2, 3, 4, 5]) });
+        const seen = () => [...(cloud.mesh.geometry.getAttribute('skin').array as Uint8Array)].filter((_, k) => k % 3 === 1);
+        expect(seen()).toEqual(Array(6).fill(255));
+        cloud.wearSkin({ depth: 0, weights: new Uint8Array(18) });
+        expect(seen()).toEqual(Array(6).fill(0));
+        cloud.wearSkin(null);
+        expect(seen()).toEqual(Array(6).fill(255));
+    });
     it('is hit where its pieces stand', () => {
         const cloud = new PieceCloud(pieces);
         cloud.placeWhole(new Quaternion(), [0, 0, 0]);

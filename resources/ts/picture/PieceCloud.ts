@@ -80,7 +80,7 @@ export class PieceCloud {
         geometry.setAttribute('shading', new BufferAttribute(pieces.normals, 4, true));
         geometry.setAttribute('place', new BufferAttribute(pieces.places ?? new Float32Array(2 * pieces.pieceOf.length).fill(-1), 2));
         geometry.setAttribute('piece', new BufferAttribute(Float32Array.from(pieces.pieceOf), 1));
-        if (pieces.skinned) geometry.setAttribute('skin', new BufferAttribute(new Uint8Array(3 * pieces.pieceOf.length).fill(0), 3, true));
+        if (pieces.skinned) geometry.setAttribute('skin', new BufferAttribute(new Uint8Array(3 * pieces.pieceOf.length).map((_, k) => (k % 3 === 1 ? 255 : 0)), 3, true));
         geometry.setAttribute('weight', new BufferAttribute(pieces.weights ?? new Uint8Array(pieces.pieceOf.length), 1, true));
         const rows = Math.max(1, Math.ceil((this.count * 2) / ROW));
         this.placeData = new Float32Array(ROW * rows * 4);
