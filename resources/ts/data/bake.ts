@@ -89,7 +89,9 @@ export const useBake = create<BakeState>((set, get) => {
                 while (on) {
                     try {
                         const known = get().bake;
-                        const bake = known !== null && busy(known) ? { ...known, ...(await api.bakeState(known.id)) } : (await api.bake(shot)).bake;
+                        const told = known !== null && busy(known) ? await api.bakeState(known.id) : null;
+                        // What is true of it is told again once it has ended.
+                        const bake = known !== null && told !== null && (told.state === 'running' || told.state === 'queued') ? { ...known, ...told } : (await api.bake(shot)).bake;
                         if (on) await take(bake);
                         if (on) set({ asked: shot });
                     } catch (e) {

@@ -49,7 +49,7 @@ export async function bringIn(file: File, materials: Awaited<ReturnType<typeof a
         const { source, colour, fit, low, picture } = await sourceOf(file);
         const document = useShot.getState().shot!.document;
         const name = file.name.replace(/\.[^.]+$/, '').slice(0, 50) || 'Mesh';
-        const prop = newProp(document, name, source, 'plaster', { ...materials.plaster!, ...(colour === null ? {} : { colour, inner: colour }) });
+        const prop = newProp(document, name, source, 'terracotta', { ...materials.terracotta!, ...(colour === null ? {} : { colour, inner: colour }) });
         // It stands on the ground.
         prop.place.position = [0, Number((-low).toPrecision(9)) + 0, 0];
         // A slab cut out of a picture shows it on its face; its sides keep their colour.

@@ -3,6 +3,7 @@ import type { Prop } from '../data/document';
 import { usePieces } from '../data/pieces';
 import { editProp, useDocument } from '../data/shot';
 import { useUi } from '../data/ui';
+import { PropFace } from '../parts/PropFace';
 
 export function PropStrip() {
     const document = useDocument();
@@ -30,7 +31,7 @@ function Chip({ prop, chosen }: { prop: Prop; chosen: boolean }) {
     return (
         <li className={`flex items-center border bg-paper ${chosen ? 'border-ink outline-1 outline-ink' : 'border-line'}`}>
             <button type="button" aria-pressed={chosen} onClick={() => set({ chosen: prop.id, lit: [], picked: [] })} className="flex h-[40px] items-center gap-2 pr-1.5 pl-1.5 text-left">
-                <span className="size-[26px]" style={{ background: `linear-gradient(135deg, ${prop.material.colour} 62%, ${prop.material.inner} 62%)` }} />
+                <PropFace pieces={pieces} colour={prop.material.colour} />
                 <span>
                     <span className="block leading-4 font-semibold">{prop.name}</span>
                     <span className={`figure block text-[11px] leading-4 ${problem ? 'text-wrong' : 'text-soft'}`}>{state}</span>

@@ -3,7 +3,7 @@ import { useMemo, useState } from 'react';
 import type { PropPieces } from '../data/pieces';
 import { useUi } from '../data/ui';
 import { multipleOf, showNumber } from '../data/quantity';
-import { sizeColour, sizeShare } from './sizes';
+import { sizeColour, sizeShares } from './sizes';
 
 const WIDTH = 308;
 const HEIGHT = 62;
@@ -37,7 +37,7 @@ export function PieceSizes({ pieces }: { pieces: PropPieces }) {
             <svg viewBox={`0 0 ${WIDTH} ${HEIGHT + 16}`} className="block w-full" role="group" aria-label={`Piece sizes: ${volumes.length} pieces`}>
                 {chart.bins.map((bin, k) => {
                     const h = bin.length === 0 ? 0 : Math.max(2, (bin.length / chart.highest) * HEIGHT);
-                    const [r, g, b] = sizeColour(sizeShare(chart.scale.invert(k + 0.5), pieces.figures.largest));
+                    const [r, g, b] = sizeColour(sizeShares([pieces.figures.smallest, chart.scale.invert(k + 0.5), pieces.figures.largest])[1]!);
                     const on = bin.some((i) => lit.includes(i) || picked.includes(i));
                     return (
                         <g

@@ -22,8 +22,23 @@ function between(stops: readonly [number, number, number][], share: number): [nu
     return [a[0] + f * (b[0] - a[0]), a[1] + f * (b[1] - a[1]), a[2] + f * (b[2] - a[2])];
 }
 
-export function sizeShare(volume: number, largest: number): number {
+function sizeShare(volume: number, largest: number): number {
     return largest > 0 ? Math.pow(volume / largest, 0.7) : 0;
+}
+
+/** Pieces that differ by less than this share of the largest count as equal. */
+const EQUAL = 0.02;
+
+/**
+ * Shares of all pieces, from the smallest there is to the largest. Where all are alike they take turns in the middle of the
+ * sequence, so that one is told from the next.
+ */
+export function sizeShares(volumes: readonly number[]): number[] {
+    const largest = volumes.reduce((a, b) => Math.max(a, b), 0);
+    const least = volumes.reduce((a, b) => Math.min(a, b), Infinity);
+    if (largest - least < EQUAL * largest) return volumes.map((_, k) => 0.2 + 0.4 * ((k * 0.618034) % 1));
+    const low = sizeShare(least, largest);
+    return volumes.map((v) => (sizeShare(v, largest) - low) / (1 - low));
 }
 
 /** Pale yellow to deep blue by way of green: from the first to the last. */

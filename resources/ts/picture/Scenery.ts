@@ -5,7 +5,7 @@ import { STRIDE, type BakedFrame, type PropFrame } from '../data/frames';
 import type { PropPieces } from '../data/pieces';
 import type { Show } from '../data/ui';
 import { spanOf } from '../data/order';
-import { orderColour, sizeColour, sizeShare, UNTOLD } from '../parts/sizes';
+import { orderColour, sizeColour, sizeShares, UNTOLD } from '../parts/sizes';
 import { directions } from './fit';
 import { PieceCloud } from './PieceCloud';
 import { isSeen, poseAt, turnOf, type Pose } from '../data/pose';
@@ -218,8 +218,8 @@ export class Scenery {
             return;
         }
         const own = hex(colour);
-        const largest = cloud.pieces.figures.largest;
-        cloud.tint(cloud.pieces.pieces.map((p, i) => (lit.has(i) ? LIT : show === 'pieces' || show === 'wire' ? sizeColour(sizeShare(p.volume, largest)) : own)));
+        const shares = sizeShares(cloud.pieces.pieces.map((p) => p.volume));
+        cloud.tint(shares.map((share, i) => (lit.has(i) ? LIT : show === 'pieces' || show === 'wire' ? sizeColour(share) : own)));
     }
 }
 

@@ -118,10 +118,10 @@ const SKINS: Record<string, Skin> = {
                 vec2 pebble = pebbles(q * 70.0);
                 vec3 gravel = mix(vec3(0.42, 0.40, 0.37), mix(vec3(0.62, 0.56, 0.47), vec3(0.33, 0.35, 0.37), step(0.6, pebble.y)), pebble.y);
                 c = mix(c * 0.95, gravel, see * (1.0 - smoothstep(0.34, 0.42, pebble.x)));
-            } else c = mix(c, c * 0.5, 0.75 * bubbles(q * 42.0, px * 42.0));`,
+            } else c = mix(c, c * 0.74, 0.6 * bubbles(q * 42.0, px * 42.0));`,
         relief: `
             if (broken > 0.5) return 0.003 * cloud(q * 90.0, px * 90.0, 3) + 0.003 * (1.0 - smoothstep(0.2, 0.7, px * 70.0)) * (1.0 - smoothstep(0.15, 0.5, pebbles(q * 70.0).x));
-            return 0.0005 * cloud(q * 120.0, px * 120.0, 2) - 0.003 * bubbles(q * 42.0, px * 42.0);`,
+            return 0.0005 * cloud(q * 120.0, px * 120.0, 2) - 0.0012 * bubbles(q * 42.0, px * 42.0);`,
     },
     slate: {
         along: 'thinnest',

@@ -103,6 +103,8 @@ export function ProfileGraph({ prop, path, at, sources, entry }: Props) {
     const bend = falloff === 'own' ? (t: number) => bezier(curve, t) : WAYS[falloff]!;
     const line = [[low, full <= none ? 1 : 0], ...steps.map((s) => [full + (none - full) * s, bend(1 - s)]), [high, full <= none ? 0 : 1]].sort((a, b) => a[0]! - b[0]!);
     const handles: readonly [number, number][] = falloff === 'own' ? [[none + (full - none) * curve[0], curve[1]], [none + (full - none) * curve[2], curve[3]]] : [];
+    // At the rim a label is held within the picture, so that two far apart may come together there.
+    const overlap = Math.abs(clamp(x(full), 40) - clamp(x(none), 46)) < 92;
     return (
         <div className="mb-1">
             <svg ref={svg} viewBox={`0 0 ${WIDE} ${HIGH}`} className="block w-full touch-none border border-line bg-raised" role="group" aria-label="Distance to weight">
@@ -117,8 +119,8 @@ export function ProfileGraph({ prop, path, at, sources, entry }: Props) {
                 ))}
                 <Grip x={x(full)} y={y(1)} label={`Full within ${show(full, unit)}`} onPointerDown={drag('full')} onKeyDown={nudge('full', full)} />
                 <Grip x={x(none)} y={y(0)} label={`None beyond ${show(none, unit)}`} onPointerDown={drag('none')} onKeyDown={nudge('none', none)} />
-                <text x={clamp(x(full), 40)} y={HIGH - 6} fontSize={10.500} textAnchor="middle" fill="var(--soft)">{Math.abs(x(full) - x(none)) < 92 ? '' : 'full within'}</text>
-                <text x={clamp(x(none), 46)} y={HIGH - 6} fontSize={10.500} textAnchor="middle" fill="var(--soft)">{Math.abs(x(full) - x(none)) < 92 ? 'full · none' : 'none beyond'}</text>
+                <text x={clamp(x(full), 40)} y={HIGH - 6} fontSize={10.500} textAnchor="middle" fill="var(--soft)">{overlap ? '' : 'full within'}</text>
+                <text x={clamp(x(none), 46)} y={HIGH - 6} fontSize={10.500} textAnchor="middle" fill="var(--soft)">{overlap ? 'full · none' : 'none beyond'}</text>
                 {held !== null && held.curve === undefined && <text x={WIDE - PAD} y={12} fontSize={11} textAnchor="end" className="figure" fill="var(--ink)">{'full' in held ? `full within ${show(full, unit)}` : `none beyond ${show(none, unit)}`}</text>}
             </svg>
         </div>
