@@ -86,7 +86,7 @@ final class ReadFilm implements LastsLong, ShouldQueue
             $files[] = ['name' => $name, 'asset' => $store->keep([$picture, (string) hash_file('sha256', $picture), (int) filesize($picture)], $name)->hash];
             Beating::gotOn();
         }
-        $made = PlateMaker::of($files, $store->path(...));
+        $made = PlateMaker::of($files, $store->located(...));
         $made['plate']['name'] = mb_substr($this->name, 0, 200);
         $reading->finish($made);
     }

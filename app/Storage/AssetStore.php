@@ -17,21 +17,36 @@ final class AssetStore implements AssetSource
 
     public function path(string $asset): string
     {
-        $asset = basename($asset);
-        $path = YardFiles::folder('assets/'.$asset);
+        $path = $this->located($asset);
         clearstatcache(true, $path);
-        $stamp = @filemtime($path).' '.@filesize($path).' '.@fileinode($path);
-        if ((self::$sound[$path] ?? '') === $stamp) {
-            return $path;
+        $stamp = filemtime($path).' '.filesize($path).' '.fileinode($path);
+        if ((self::$sound[$path] ?? '') !== $stamp) {
+            if (hash_file('sha256', $path) !== basename($asset)) {
+                throw self::asked($asset, 'is damaged on the disk of the yard');
+            }
+            self::$sound[$path] = $stamp;
         }
-        $hash = @hash_file('sha256', $path);
-        if ($hash !== $asset) {
-            $name = Asset::query()->find($asset)->name ?? 'that this shot was made with';
-            throw Problem::inFile('The file '.$name.($hash === false ? ' is missing from the yard.' : ' is damaged on the disk of the yard.'), 'Bring '.$name.' in again.');
-        }
-        self::$sound[$path] = $stamp;
 
         return $path;
+    }
+
+    /**
+     * Where a file lies, without a look whether it is what it was: for those that have just come in, by the thousand.
+     *
+     * @throws Problem where it is not there
+     */
+    public function located(string $asset): string
+    {
+        $path = YardFiles::folder('assets/'.basename($asset));
+
+        return is_file($path) ? $path : throw self::asked($asset, 'is missing from the yard');
+    }
+
+    private static function asked(string $asset, string $why): Problem
+    {
+        $name = Asset::query()->find(basename($asset))->name ?? 'that this shot was made with';
+
+        return Problem::inFile('The file '.$name.' '.$why.'.', 'Bring '.$name.' in again.');
     }
 
     /** A free name for something on its way in; what stays there is swept away. */

@@ -199,11 +199,20 @@ final class Artist
     /** A hash of what the stage shows, once that is of the shot as it is, at the frame it says, with all of it worked out. */
     public function picture(): string
     {
-        $this->until(fn (): bool => $this->js('return document.getElementById("picture")?.dataset.waits') === '' && (int) $this->js('return document.querySelector("[data-frame]")?.dataset.frame ?? -1') === $this->frameDrawn(), 'the true picture');
-        // What a pointer lies over, or what has just come, is drawn a moment later.
-        usleep(400_000);
+        $seen = null;
+        $this->until(function () use (&$seen): bool {
+            // What a pointer lies over, or what has just come, is drawn a moment later.
+            usleep(400_000);
+            $seen = $this->js(<<<'JS'
+                const picture = document.getElementById('picture');
+                const there = picture?.dataset.waits === '' && picture.dataset.frameDrawn === document.querySelector('[data-frame]')?.dataset.frame;
+                return there ? picture.querySelector('canvas').toDataURL() : null;
+                JS);
 
-        return md5((string) $this->js('return document.querySelector("#picture canvas").toDataURL()'));
+            return is_string($seen);
+        }, 'the true picture');
+
+        return md5((string) $seen);
     }
 
     public function frameDrawn(): int

@@ -29,7 +29,7 @@ final class PlateController
             $files[] = ['name' => $name, 'asset' => $asset];
         }
 
-        return response()->json(PlateMaker::of($files, $store->path(...)));
+        return response()->json(PlateMaker::of($files, $store->located(...)));
     }
 
     public function film(Request $request, AssetStore $store): JsonResponse

@@ -31,6 +31,8 @@ const NOTHING: readonly number[] = [];
 const STILL = 12;
 
 export interface PictureEvents {
+    /** Something has changed: what is drawn is of before, until it is drawn again. */
+    outdated: () => void;
     /** Where the picture of the shot's camera lies while it is looked through, in −1…1. */
     through: (rect: Rect | null) => void;
     /** A frame was drawn; pixels a metre takes, metres between lines of the ground, pieces on the stage, and milliseconds of script it took. */
@@ -63,9 +65,12 @@ export class Director {
         private readonly events: PictureEvents,
     ) {
         this.craft = new Stagecraft(canvas, drawing, moveCamera);
-        this.backdrop = new Backdrop(this.craft.scene, this.craft.plain, () => (this.dirty = true));
+        const touch = () => {
+            if (!this.dirty) events.outdated();
+            this.dirty = true;
+        };
+        this.backdrop = new Backdrop(this.craft.scene, this.craft.plain, touch);
         this.mark = new CameraMark(this.craft.scene);
-        const touch = () => (this.dirty = true);
         this.scenery = new Scenery(this.craft.scene, this.craft.plain, touch);
         this.aim = new Aim(this.craft, this.scenery);
         this.clock = new Clock(events.speed);
@@ -100,6 +105,7 @@ export class Director {
     }
 
     resize(width: number, height: number, covered: Covered): void {
+        this.events.outdated();
         this.craft.resize(width, height);
         this.craft.cover(covered);
         this.aim.forget();

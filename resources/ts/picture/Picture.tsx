@@ -27,6 +27,7 @@ export default function Picture() {
         const place = box.current!;
         try {
             director = new Director(canvas.current!, drawingAsked(), {
+                outdated: () => (place.dataset.waits = 'the drawing'),
                 drawn: (frame, metre, step, pieces, ms) => {
                     place.dataset.frameDrawn = String(frame);
                     place.dataset.drawMs = ms.toFixed(2);
