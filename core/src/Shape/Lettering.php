@@ -37,6 +37,17 @@ final class Lettering
         }
         $file = new FontFile;
         $file->load($path);
+        try {
+            return self::drawn($file, $text, $font, $height, $spacing);
+        } finally {
+            // Its parts hold each other, so that it would go only much later.
+            $file->close();
+        }
+    }
+
+    /** @throws Problem */
+    private static function drawn(FontFile $file, string $text, string $font, float $height, float $spacing): Outline
+    {
         $file->parse();
         /** @var array<int, int> $glyphs */
         $glyphs = $file->getUnicodeCharMap();
