@@ -132,7 +132,7 @@ try {
             $b->findElement(WebDriverBy::cssSelector('[aria-label="Curve of Sandbag: position"]'))->click();
         }
         if ($demo === 'glass-pane') {
-            $keys('4');
+            $keys('0');
             $b->findElement(WebDriverBy::xpath('//button[normalize-space(.)="Camera"]'))->click();
             usleep(800_000);
             $b->executeScript('[...document.querySelectorAll("h3")].find(e=>e.textContent==="Camera").scrollIntoView()');
