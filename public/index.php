@@ -12,6 +12,7 @@ require $root.'/app/Http/Door.php';
 require $root.'/app/Http/FastLane.php';
 require $root.'/app/Storage/FrameStore.php';
 require $root.'/app/Storage/MapPath.php';
+require $root.'/app/Storage/Sealed.php';
 $lane = new FastLane(__DIR__, getenv('YARD_FILES') ?: $root.'/storage/app', getenv('DB_DATABASE') ?: $root.'/storage/yard.sqlite');
 $answer = $lane->answer($_SERVER, $_GET, $_COOKIE);
 if ($answer !== null) {

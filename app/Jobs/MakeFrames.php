@@ -8,6 +8,7 @@ use App\Jobs\Middleware\Beating;
 use App\Models\Shot;
 use App\Storage\Faults;
 use App\Storage\MapPath;
+use App\Storage\Sealed;
 use App\Storage\YardFiles;
 use App\Yard\Foresight;
 use App\Yard\Keeping;
@@ -114,7 +115,7 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
                 if (self::isMade($keys[$number])) {
                     continue;
                 }
-                YardFiles::write(MapPath::of($keys[$number]), MapPath::sealed($this->bytes($run, $shot->first + $number)));
+                YardFiles::write(MapPath::of($keys[$number]), Sealed::of($this->bytes($run, $shot->first + $number)));
                 Beating::gotOn();
                 $now = microtime(true);
                 if ($now - $looked > min(max(self::LOOKS, self::LOOKS_SHARE * $took), $slice)) {

@@ -20,10 +20,7 @@ final class FrameStore
     public const BLOCK = 16;
 
     /** Bytes a frame takes in the index: where its record begins, how long it is, and its checksum. */
-    private const ENTRY = 8 + self::CHECK;
-
-    /** Bytes of a checksum. */
-    private const CHECK = 16;
+    private const ENTRY = 8 + Sealed::CHECK;
 
     /** Bytes of states kept of a bake. */
     private const MOST_STATES = 256_000_000;
@@ -169,11 +166,11 @@ final class FrameStore
             if ($k >= $frames) {
                 @unlink($this->block($k));
             } elseif ($k + self::BLOCK > $frames) {
-                self::replace($this->block($k), (string) file_get_contents($this->block($k)));
+                WholeFile::put($this->block($k), (string) file_get_contents($this->block($k)));
             }
         }
-        self::replace($this->folder.'/index', $index);
-        self::replace($this->folder.'/figures.jsonl', $lines);
+        WholeFile::put($this->folder.'/index', $index);
+        WholeFile::put($this->folder.'/figures.jsonl', $lines);
         foreach ($this->states() as $k => $path) {
             if ($k >= $frames) {
                 @unlink($path);
@@ -189,7 +186,7 @@ final class FrameStore
 
     public function keepState(int $frame, string $state): void
     {
-        self::replace(sprintf('%s/state-%07d', $this->folder, $frame - $this->first), hash('xxh128', $state, true).$state);
+        WholeFile::put(sprintf('%s/state-%07d', $this->folder, $frame - $this->first), Sealed::of($state));
         $this->thin();
     }
 
@@ -200,12 +197,10 @@ final class FrameStore
             if ($k > $frame - $this->first) {
                 continue;
             }
-            $bytes = (string) @file_get_contents($path);
-            $state = substr($bytes, self::CHECK);
-            if (strlen($bytes) > self::CHECK && hash('xxh128', $state, true) === substr($bytes, 0, self::CHECK)) {
+            $state = Sealed::read($path);
+            if ($state !== null) {
                 return [$k + $this->first, $state];
             }
-            @unlink($path);
         }
 
         return null;
@@ -231,8 +226,8 @@ final class FrameStore
                 throw is_file($from) ? Problem::notWritten($this->folder, (int) filesize($from)) : Problem::damaged('A baked frame is missing on the disk.');
             }
         }
-        self::replace($this->folder.'/figures.jsonl', $this->whole($other->lines(0, $frames)));
-        self::replace($this->folder.'/index', substr((string) @file_get_contents($other->folder.'/index'), 0, $frames * self::ENTRY));
+        WholeFile::put($this->folder.'/figures.jsonl', $this->whole($other->lines(0, $frames)));
+        WholeFile::put($this->folder.'/index', substr((string) @file_get_contents($other->folder.'/index'), 0, $frames * self::ENTRY));
         foreach ($other->states() as $k => $path) {
             if ($k < $frames && ! @link($path, $this->folder.'/'.basename($path))) {
                 @copy($path, $this->folder.'/'.basename($path));
@@ -355,16 +350,6 @@ final class FrameStore
     {
         if (@fwrite($file, $bytes) !== strlen($bytes)) {
             throw Problem::notWritten($this->folder, strlen($bytes));
-        }
-    }
-
-    /** Written whole and renamed, so that whoever reads it finds the one or the other. */
-    private static function replace(string $path, string $bytes): void
-    {
-        $part = $path.'.part-'.getmypid();
-        if (@file_put_contents($part, $bytes) !== strlen($bytes) || ! @rename($part, $path)) {
-            @unlink($part);
-            throw Problem::notWritten($path, strlen($bytes));
         }
     }
 }

@@ -37,7 +37,7 @@ final class MapStore implements KeptWeights
     /** What of a frame's weights is told of all of them, or null where they are not there. */
     public static function coverage(string $key): ?Coverage
     {
-        $head = @file_get_contents(YardFiles::folder(MapPath::of($key)), length: self::HEAD);
+        $head = @file_get_contents(YardFiles::folder(MapPath::of($key)), offset: Sealed::CHECK, length: self::HEAD);
         $v = $head === false || strlen($head) !== self::HEAD || ! str_starts_with($head, self::MARK) ? false : unpack('Vcount/gnone/gfull/gleast/gmean/gmost', $head, 4);
 
         return $v === false ? null : new Coverage($v['none'], $v['full'], $v['least'], $v['mean'], $v['most']);

@@ -10,9 +10,6 @@ use YardBreak\Core\Problem;
 /** Paths below the yard's own folder, and writing that is all or nothing. */
 final class YardFiles
 {
-    /** Bytes of a checksum. */
-    private const CHECK = 16;
-
     /** The least effort packs coordinates nearly as well as the most. */
     private const PACKING = 1;
 
@@ -49,11 +46,7 @@ final class YardFiles
     public static function write(string $name, string $bytes): string
     {
         $path = self::path($name);
-        $temporary = $path.'.part-'.getmypid();
-        if (@file_put_contents($temporary, $bytes) !== strlen($bytes) || ! @rename($temporary, $path)) {
-            @unlink($temporary);
-            throw Problem::notWritten($path, strlen($bytes));
-        }
+        WholeFile::put($path, $bytes);
 
         return $path;
     }
@@ -61,23 +54,16 @@ final class YardFiles
     /** Keeps what can be made again, packed where that is cheap, under a checksum. */
     public static function keep(string $name, string $bytes): void
     {
-        $packed = (string) gzdeflate($bytes, self::PACKING);
-        self::write($name, hash('xxh128', $packed, true).$packed);
+        self::write($name, Sealed::of((string) gzdeflate($bytes, self::PACKING)));
     }
 
     /** What was kept so, marked as used; null where it is not there, or is not what it was, and then it goes. */
     public static function kept(string $name): ?string
     {
         $path = self::folder($name);
-        $held = @file_get_contents($path);
-        if ($held === false) {
-            return null;
-        }
-        $packed = substr($held, self::CHECK);
-        $bytes = strlen($held) > self::CHECK && hash('xxh128', $packed, true) === substr($held, 0, self::CHECK) ? @gzinflate($packed) : false;
+        $packed = Sealed::read($path);
+        $bytes = $packed === null ? false : @gzinflate($packed);
         if ($bytes === false) {
-            @unlink($path);
-
             return null;
         }
         @touch($path);

@@ -7,6 +7,7 @@ namespace Tests\Feature;
 use App\Http\Address;
 use App\Http\Door;
 use App\Storage\MapPath;
+use App\Storage\Sealed;
 use App\Storage\YardFiles;
 use Illuminate\Support\Facades\Artisan;
 use PHPUnit\Framework\Attributes\DataProvider;
@@ -37,7 +38,7 @@ final class SpellingTest extends YardTestCase
         $id = $this->newShot();
         $this->edit($id, 0, [['op' => 'add', 'path' => '/props/-', 'value' => self::box()], ['op' => 'replace', 'path' => '/frames/last', 'value' => 3]])->assertOk();
         $bake = (string) $this->send('POST', "shots/$id/bakes")->assertCreated()->json('bake.id');
-        YardFiles::write(MapPath::of($map = str_repeat('0', 32)), MapPath::sealed('weights'));
+        YardFiles::write(MapPath::of($map = str_repeat('0', 32)), Sealed::of('weights'));
         Door::set($this->folder.'/files', [], self::PASS);
         $this->serve();
         $asked = 0;

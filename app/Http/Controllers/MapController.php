@@ -8,6 +8,7 @@ use App\Jobs\MakeMap;
 use App\Models\Shot;
 use App\Storage\MapPath;
 use App\Storage\MapStore;
+use App\Storage\Sealed;
 use App\Storage\YardFiles;
 use App\Yard\Foresight;
 use App\Yard\Maps;
@@ -35,7 +36,7 @@ final class MapController
         $key = $keys[$frame - $spec->first];
         // After a drag what it was measured from is there, so that the frame looked at need not wait its turn.
         if (! MakeMap::isMade($key) && ! $run->remembers($map) && ($weights = $run->fromKept($map, $kind, $frame)) !== null) {
-            YardFiles::write(MapPath::of($key), MapPath::sealed(MapStore::encode($weights)));
+            YardFiles::write(MapPath::of($key), Sealed::of(MapStore::encode($weights)));
         }
         $coverage = array_map(static function (string $key): ?array {
             $c = MapStore::coverage($key);
