@@ -14,7 +14,7 @@ use YardBreak\Core\Timing\Track3;
 /** The shot's camera over frames: where it stands, what it looks at, and how wide it sees. */
 final readonly class Camera
 {
-    /** Metres from the camera to what it looks at, at least. */
+    /** Metres from the camera to what it looks at, along one axis at least. */
     private const NEAREST = 1e-6;
 
     /**
@@ -26,21 +26,57 @@ final readonly class Camera
     {
     }
 
-    /** @param  array<string, mixed>  $c  already of the schema's form */
-    public static function of(array $c, Cues $cues): self
+    /**
+     * @param  array<string, mixed>  $c  already of the schema's form
+     * @param  array{int, int}  $frames  the shot's first and last
+     *
+     * @throws Problem where it stands in what it looks at in one of them
+     */
+    public static function of(array $c, Cues $cues, array $frames): self
     {
         Reading::check(Settings::camera(), $c, 'camera');
 
         $position = Reading::point($c['position'], $cues, 'camera.position');
         $target = Reading::point($c['target'], $cues, 'camera.target');
-        if ($position->isConstant() && $target->isConstant() && $position->at(0.0)->minus($target->at(0.0))->length() < self::NEAREST) {
-            throw Problem::inValue('camera.target', 'The camera looks at the very place it stands in, so it looks nowhere.', 'Move one of the two.');
+        $lost = self::meeting($position, $target, $frames);
+        if ($lost !== null) {
+            $rests = $position->isConstant() && $target->isConstant();
+            throw Problem::inValue('camera.target', ($rests ? 'The' : 'At frame '.$lost.' the').' camera looks at the very place it stands in, so it looks nowhere.', $rests ? 'Move one of the two.' : 'Move one of the two there, so that it passes beside what it looks at.');
         }
 
         return new self(
             $position, $target,
             Reading::number($c['focal'], $cues, 'camera.focal'), Reading::number($c['film'], $cues, 'camera.film'), [$c['shape'][0], $c['shape'][1]],
         );
+    }
+
+    /**
+     * The first of the frames at which the two are in one place.
+     *
+     * @param  array{int, int}  $frames
+     */
+    private static function meeting(Track3 $position, Track3 $target, array $frames): ?int
+    {
+        [$first, $last] = $frames;
+        $axes = [];
+        foreach ([[$position->x, $target->x], [$position->y, $target->y], [$position->z, $target->z]] as [$a, $b]) {
+            if (! $a->isConstant() || ! $b->isConstant()) {
+                $axes[] = [$a, $b];
+            } elseif (abs($a->at(0.0) - $b->at(0.0)) >= self::NEAREST) {
+                return null;
+            }
+        }
+        for ($frame = $first; $frame <= ($axes === [] ? $first : $last); $frame++) {
+            foreach ($axes as [$a, $b]) {
+                if (abs($a->at($frame) - $b->at($frame)) >= self::NEAREST) {
+                    continue 2;
+                }
+            }
+
+            return $frame;
+        }
+
+        return null;
     }
 
     public function aspect(): float

@@ -523,7 +523,7 @@ final readonly class ShotSpec
         $link->shot = new self(
             $d['name'], $d['frames']['first'], $d['frames']['last'], $rate,
             Reading::point($world['gravity'], $moments, 'world.gravity'), $world['ground'], Reading::number($world['friction'], $moments, 'world.friction'), Reading::number($world['bounce'], $moments, 'world.bounce'),
-            $d['quality'] ?? 'normal', $cues, $moments, $props, $assets, isset($d['camera']) ? Camera::of($d['camera'], $moments) : null, $d,
+            $d['quality'] ?? 'normal', $cues, $moments, $props, $assets, isset($d['camera']) ? Camera::of($d['camera'], $moments, [$d['frames']['first'], $d['frames']['last']]) : null, $d,
         );
 
         return $link->shot;

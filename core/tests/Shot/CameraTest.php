@@ -57,6 +57,22 @@ final class CameraTest extends TestCase
         self::shot(['position' => [1, 2, 3], 'target' => [1, 2, 3]]);
     }
 
+    public function test_a_camera_that_passes_through_what_it_looks_at_is_refused_with_the_frame(): void
+    {
+        // Halfway between two keys, where neither has one.
+        $keys = static fn (float $from, float $to): array => ['keys' => [['frame' => 4, 'value' => $from, 'ease' => 'linear'], ['frame' => 24, 'value' => $to]]];
+        try {
+            self::shot(['position' => [$keys(-2, 2), 0.5, 0], 'target' => [0, 0.5, 0]]);
+            self::fail('It was taken.');
+        } catch (Problem $e) {
+            self::assertSame('camera.target', $e->path);
+            self::assertStringContainsString('At frame 14 ', $e->getMessage());
+        }
+        // What it looks at runs away before it, and one that passes a hand's breadth beside it, are cameras.
+        self::assertNotNull(self::shot(['position' => [$keys(-2, 2), 0.5, 0], 'target' => [$keys(-1, 3), 0.5, 0]])->camera);
+        self::assertNotNull(self::shot(['position' => [$keys(-2, 2), 0.5, 0.1], 'target' => [0, 0.5, 0]])->camera);
+    }
+
     public function test_a_number_out_of_all_range_is_said_in_few_digits(): void
     {
         try {
