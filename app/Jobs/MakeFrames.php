@@ -107,7 +107,9 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
             if (self::keyOf($keys) !== $this->key) {
                 return;
             }
-            $begun = $looked = microtime(true);
+            $looked = microtime(true);
+            // What has to be got ready before the first frame does not count: else a slice could end with one.
+            $begun = null;
             $took = 0.0;
             $slice = (float) config('yard.frames_slice');
             $this->goOn($run);
@@ -118,6 +120,7 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
                 YardFiles::write(MapPath::of($keys[$number]), Sealed::of($this->bytes($run, $shot->first + $number)));
                 Beating::gotOn();
                 $now = microtime(true);
+                $begun ??= $now;
                 if ($now - $looked > min(max(self::LOOKS, self::LOOKS_SHARE * $took), $slice)) {
                     $looked = $now;
                     if (! $this->isWanted($parts)) {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Jobs;
 
+use App\Storage\MapPath;
 use App\Storage\MapStore;
 use App\Storage\YardFiles;
 use YardBreak\Core\Check\MapCheck;
@@ -13,7 +14,7 @@ use YardBreak\Core\Shot\ShotSpec;
 /** Works out the weights of a map, and at last what is doubtful about it. */
 final class MakeMap extends MakeFrames
 {
-    /** @param  'points'|'pieces'  $kind */
+    /** @param  'points'|'pieces'|'skin'  $kind */
     public function __construct(string $shotId, private readonly string $map, private readonly string $kind, string $key, int $frame)
     {
         parent::__construct($shotId, $key, $frame);
@@ -41,7 +42,13 @@ final class MakeMap extends MakeFrames
 
     protected function bytes(MapRun $run, int $frame): string
     {
-        return MapStore::encode($run->at($this->map, $this->kind, $frame));
+        if ($this->kind !== MapRun::SKIN) {
+            return MapStore::encode($run->at($this->map, $this->kind, $frame));
+        }
+        // The surface of the prop unbroken is worked out as a rule, being looked at too: what is kept of it is carried over.
+        $bytes = MapPath::read(YardFiles::folder(''), $run->keys($this->map, MapRun::SURFACE)[$frame - $run->shot->first]) ?? MapStore::encode($run->at($this->map, MapRun::SURFACE, $frame));
+
+        return MapStore::encode($run->carried($this->map, MapStore::decode($bytes), $frame));
     }
 
     protected function finish(MapRun $run, array $keys): void

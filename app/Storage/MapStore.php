@@ -34,6 +34,12 @@ final class MapStore implements KeptWeights
         return $out;
     }
 
+    /** @return list<float> the weights of an encoded frame, to 1 in 255 */
+    public static function decode(string $bytes): array
+    {
+        return array_map(static fn (int $byte): float => $byte / 255.0, array_values(unpack('C*', $bytes, self::HEAD) ?: []));
+    }
+
     /** What of a frame's weights is told of all of them, or null where they are not there. */
     public static function coverage(string $key): ?Coverage
     {

@@ -69,6 +69,53 @@ final class WeightsTest extends BrowserTestCase
     }
 
     /** A mend: distances the wrong way round are told and swapped by one press; sources are limited, inverted, taken away and undone. */
+    /** A block that is lifted tile by tile: the map lies on it unbroken, its effect moves the tiles, and both are seen at once. */
+    public function test_the_map_its_effect_and_both_are_seen(): void
+    {
+        $a = $this->artist;
+        $rise = ['id' => 'rise', 'name' => 'Rise', 'sources' => [['source' => 'front', 'operation' => 'add', 'amount' => 1, 'on' => 'own', 'values' => ['point' => [['keys' => [['frame' => 0, 'value' => -0.5], ['frame' => 24, 'value' => 0.5]]], 0, 0], 'direction' => [1, 0, 0], 'full' => 0, 'none' => 0.1, 'falloff' => 'linear']]]];
+        $lift = ['kind' => 'drift', 'drift' => ['map' => 'rise', 'ease' => 'linear', 'moves' => [['move' => 'offset', 'values' => ['by' => [0, 0.5, 0], 'random' => 0, 'strewn' => 0, 'seed' => 1]]]]];
+        $a->opensShot([Setting::box('block', ['break' => ['pattern' => 'tiles', 'values' => ['grid' => [4, 2, 2]]], 'motion' => $lift, 'weights' => [$rise, ['name' => 'Idle', 'id' => 'idle'] + $rise]]), ['op' => 'replace', 'path' => '/frames/last', 'value' => 24]]);
+        $a->keys('3');
+        for ($k = 0; $k < 12; $k++) {
+            $a->keys(WebDriverKeys::ARROW_RIGHT);
+        }
+        $looked = fn (): string => (string) $a->js('return document.querySelector("[role=radiogroup][aria-label=\"In the picture\"] [aria-checked=true]")?.innerText ?? ""');
+        $a->until(fn (): bool => $looked() === 'Map');
+        $pieces = fn (): int => (int) $a->js('return document.getElementById("picture").dataset.pieces');
+        $map = $a->picture();
+        self::assertSame(1, $pieces(), 'the map lies on the prop unbroken');
+        $a->presses('Effect');
+        $a->sees('It drifts its pieces.');
+        $effect = $a->picture();
+        self::assertSame(16, $pieces());
+        $a->presses('Both');
+        $both = $a->picture();
+        self::assertSame(16, $pieces());
+        self::assertCount(3, array_unique([$map, $effect, $both]));
+        // By the keyboard back and forth, to the very same pictures.
+        $turn = function (string $to) use ($a): void {
+            $a->browser->switchTo()->activeElement()->sendKeys(WebDriverKeys::ARROW_LEFT);
+            $this->focused($to);
+            $a->browser->switchTo()->activeElement()->sendKeys(' ');
+        };
+        $turn('Effect');
+        $a->until(fn (): bool => $looked() === 'Effect');
+        self::assertSame($effect, $a->picture());
+        $turn('Map');
+        $a->until(fn (): bool => $looked() === 'Map');
+        self::assertSame($map, $a->picture());
+        // A map that does nothing says so, and where that is changed.
+        $a->presses('Idle');
+        $a->presses('Effect');
+        $a->sees('It does nothing yet: say below what it does.');
+        // On another stage nothing of it stays.
+        $a->keys('2');
+        $a->keys('3');
+        $a->until(fn (): bool => $looked() === 'Map');
+        $this->assertNoErrors();
+    }
+
     public function test_a_warning_is_mended_by_its_button(): void
     {
         $a = $this->artist;

@@ -176,6 +176,29 @@ final class MapTest extends YardTestCase
         self::assertSame(MapStore::HEAD + 12, strlen($this->frame($got['keys'][12])));
     }
 
+    public function test_the_skin_of_pieces_has_weights_of_its_own(): void
+    {
+        $revision = $this->shot();
+        $this->edit($this->id, $revision, [['op' => 'add', 'path' => '/props/0/relief', 'value' => ['map' => 'rise', 'depth' => 0.02]]])->assertOk();
+        $got = $this->send('GET', "shots/$this->id/maps/rise?kind=skin&at=20")->assertOk()->json();
+        $got = $got['done'] ? $got : $this->send('GET', "shots/$this->id/maps/rise?kind=skin")->json();
+        self::assertTrue($got['done']);
+        // One a point of the picture's pieces, as the browser counts them.
+        $picture = (string) $this->send('GET', "shots/$this->id/props/box/picture")->assertOk()->getContent();
+        $vertices = json_decode(substr($picture, 4, unpack('V', $picture)[1] ?? 0), true)['vertices'];
+        $points = array_values((array) unpack('V*', substr($picture, -4 * $vertices)));
+        self::assertSame(MapStore::HEAD + max($points) + 1, strlen($this->frame($got['keys'][12])));
+        // As much of it as on the block unbroken, and most at its lowest point, from where the front comes.
+        $heights = array_values((array) unpack('g*', substr($picture, 4 + (unpack('V', $picture)[1] ?? 0), 12 * $vertices)));
+        $weights = array_values((array) unpack('C*', substr($this->frame($got['keys'][12]), MapStore::HEAD)));
+        $own = array_values((array) unpack('C*', substr($this->frame($this->map()['keys'][12]), MapStore::HEAD)));
+        self::assertSame([min($own), max($own)], [min($weights), max($weights)]);
+        $y = array_filter($heights, static fn (int $k): bool => $k % 3 === 1, ARRAY_FILTER_USE_KEY);
+        self::assertSame(max($own), $weights[$points[intdiv((int) array_search(min($y), $y, true), 3)]]);
+        // What is tried out by hand is shown on the prop unbroken.
+        $this->send('POST', "shots/$this->id/maps/rise/trial", ['kind' => 'skin', 'frame' => 5])->assertStatus(422);
+    }
+
     /** A block falls onto a slab: until it is baked the slab's map sees it where it hangs, then where it has come to. */
     public function test_what_physics_moves_is_seen_where_the_bake_has_it(): void
     {

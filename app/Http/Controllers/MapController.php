@@ -35,7 +35,7 @@ final class MapController
         $frame = max($spec->first, min($spec->last, is_numeric($asked) ? (int) $asked : $spec->first));
         $key = $keys[$frame - $spec->first];
         // After a drag what it was measured from is there, so that the frame looked at need not wait its turn.
-        if (! MakeMap::isMade($key) && ! $run->remembers($map) && ($weights = $run->fromKept($map, $kind, $frame)) !== null) {
+        if ($kind !== MapRun::SKIN && ! MakeMap::isMade($key) && ! $run->remembers($map) && ($weights = $run->fromKept($map, $kind, $frame)) !== null) {
             YardFiles::write(MapPath::of($key), Sealed::of(MapStore::encode($weights)));
         }
         $coverage = array_map(static function (string $key): ?array {
@@ -79,18 +79,22 @@ final class MapController
         $run = Maps::of($shot, Foresight::known(ShotSpec::fromObject($document)), $parts, $store);
         $frame = is_int($body->frame ?? null) ? $body->frame : $run->shot->first;
         $kind = self::kind($body->kind ?? null);
+        if ($kind === MapRun::SKIN) {
+            throw Problem::inValue('kind', 'A change is tried out on points or on pieces.');
+        }
         $weights = is_int($body->layer ?? null) ? $run->layerAt($map, $body->layer, $kind, $frame) : $run->fromKept($map, $kind, $frame) ?? $run->stillAt($map, $kind, $frame);
 
         return response(MapStore::encode($weights), 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'no-store']);
     }
 
-    /** @return 'points'|'pieces' */
+    /** @return 'points'|'pieces'|'skin' */
     private static function kind(mixed $kind): string
     {
         return match ($kind) {
             null, MapRun::SURFACE => MapRun::SURFACE,
             MapRun::PIECES => MapRun::PIECES,
-            default => throw Problem::inValue('kind', 'Weights are those of points or of pieces.'),
+            MapRun::SKIN => MapRun::SKIN,
+            default => throw Problem::inValue('kind', 'Weights are those of points, of pieces, or of the skin of pieces.'),
         };
     }
 }

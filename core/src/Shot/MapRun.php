@@ -36,6 +36,9 @@ final class MapRun
 
     public const PIECES = 'pieces';
 
+    /** All points of the pieces as they are drawn where their surface goes by maps. */
+    public const SKIN = 'skin';
+
     /** @var array<string, Points> by prop and kind */
     private array $points = [];
 
@@ -114,7 +117,7 @@ final class MapRun
     /**
      * What the weights of a map depend on, frame by frame: where two are the same, so are the weights.
      *
-     * @param  'points'|'pieces'  $kind
+     * @param  'points'|'pieces'|'skin'  $kind
      * @return list<string> 32 hexadecimal digits for each frame from the first to the last
      *
      * @throws Problem
@@ -125,6 +128,11 @@ final class MapRun
             return $this->keys[$map.' '.$kind];
         }
         $spec = $this->map($map);
+        if ($kind === self::SKIN) {
+            $pieces = $this->prop($spec->prop)->shardKey();
+
+            return $this->keys[$map.' '.$kind] = array_map(static fn (string $key): string => hash('xxh128', self::SKIN.' '.$pieces.' '.$key), $this->keys($map, self::SURFACE));
+        }
         $nested = array_map(fn (string $id): array => $this->keys($id, $this->map($id)->prop === $spec->prop ? $kind : self::SURFACE), $spec->maps());
         $own = $this->prop($spec->prop)->shardKey();
         $out = [];
@@ -221,11 +229,24 @@ final class MapRun
      */
     public function onSkin(string $map, int $frame, bool $fine = true): array
     {
+        return $this->carried($map, $this->at($map, self::SURFACE, $frame), $frame, $fine);
+    }
+
+    /**
+     * Weights of the points of a prop's mesh as its pieces have them.
+     *
+     * @param  list<float>  $weights
+     * @return list<float> as `onSkin`
+     *
+     * @throws Problem
+     */
+    public function carried(string $map, array $weights, int $frame, bool $fine = true): array
+    {
         $prop = $this->map($map)->prop;
         $body = $this->body($prop, 'points of a map', $frame);
         $places = $this->skins[$prop.($fine ? ' fine' : '')] ??= $this->skinPlaces($prop, $body, $fine);
 
-        return Carried::at($this->at($map, self::SURFACE, $frame), $places, $body);
+        return Carried::at($weights, $places, $body);
     }
 
     private function skinPlaces(string $prop, Body $body, bool $fine): NearestPlaces

@@ -82,6 +82,16 @@ final class EvaluationTest extends TestCase
         self::assertSame($prop->relief?->map, 'reach');
     }
 
+    /** What pieces wear of a map is another frame where the map is, or the pieces are. */
+    public function test_a_map_on_the_skin_goes_by_its_surface_and_its_pieces(): void
+    {
+        $run = $this->block(['break' => self::TILES]);
+        $keys = $run->keys('reach', MapRun::SKIN);
+        self::assertCount(count(array_unique($run->keys('reach', MapRun::SURFACE))), array_unique($keys));
+        self::assertSame([], array_intersect($keys, $run->keys('reach', MapRun::SURFACE)));
+        self::assertSame([], array_intersect($keys, $this->block(['break' => ['pattern' => 'tiles', 'values' => ['grid' => [5, 1, 1]]]])->keys('reach', MapRun::SKIN)));
+    }
+
     public function test_a_surface_is_cut_where_the_map_is_at_its_level(): void
     {
         $run = $this->block(['appears' => ['map' => 'reach', 'how' => 'surface', 'level' => 0.25]]);

@@ -24,7 +24,7 @@ export function Contacts({ prop, x }: { prop: Prop; x: (frame: number) => number
                 const pressed = { role: 'button', tabIndex: 0, 'aria-label': hint, className: 'cursor-pointer', onPointerDown: (e: React.PointerEvent) => e.stopPropagation(), onClick: () => pressMark(frame, mark), onKeyDown: (e: React.KeyboardEvent) => e.key === 'Enter' && pressMark(frame, mark) };
                 if (left < free) return <path key={i} {...pressed} d={`M${left - 7} 24l3.500-6 3.500 6z`} fill="var(--wrong)"><title>{hint}</title></path>;
                 free = left + 6.1 * (text.length + 2);
-                return <text key={i} {...pressed} x={left} y={17} fontSize={11.500} fontWeight={600} fill="var(--wrong)" stroke="var(--paper)" strokeWidth={3} paintOrder="stroke">{`✕ ${text}`}<title>{hint}</title></text>;
+                return <text key={i} {...pressed} x={left} y={17} fontSize={11.500} fontWeight={600} fill="var(--wrong)" stroke="var(--wash)" strokeWidth={5} paintOrder="stroke">{`✕ ${text}`}<title>{hint}</title></text>;
             })}
         </>
     );

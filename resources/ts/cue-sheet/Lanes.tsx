@@ -78,13 +78,18 @@ export function Lanes({ scale, width }: { scale: Scale; width: number }) {
                             <g key={i} transform={`translate(0 ${i * ROW})`}>
                                 <rect width={width} height={ROW} fill={r.kind === 'prop' || r.kind === 'world' ? 'var(--wash)' : 'transparent'} />
                                 <line x2={width} y1={ROW - 0.5} y2={ROW - 0.5} stroke="var(--line)" opacity={0.6} />
+                            </g>
+                        ))}
+                        {cues.map((at, i) => <line key={i} x1={scale.x(at)} x2={scale.x(at)} y1={0} y2={height} stroke="#b5422b" strokeDasharray="4 3" pointerEvents="none" />)}
+                        <Playhead at={scale.x(frame)} height={height} />
+                        {/* What is written and what can be taken hold of lies over the lines of the playhead and the cues. */}
+                        {rows.map((r, i) => (
+                            <g key={i} transform={`translate(0 ${i * ROW})`}>
                                 {r.kind === 'released' && <Released prop={r.prop} moments={moments} scale={scale} />}
                                 {r.kind === 'keys' && <KeyLane lane={r.lane} of={r.of} axes={r.axes} moments={moments} scale={scale} />}
                                 {r.kind === 'prop' && <Contacts prop={r.prop} x={scale.x} />}
                             </g>
                         ))}
-                        {cues.map((at, i) => <line key={i} x1={scale.x(at)} x2={scale.x(at)} y1={0} y2={height} stroke="#b5422b" strokeDasharray="4 3" pointerEvents="none" />)}
-                        <Playhead at={scale.x(frame)} height={height} />
                     </BoxPicking>
                 </div>
             </div>

@@ -49,7 +49,7 @@ export function Released({ prop, moments, scale }: { prop: Prop; moments: Moment
                     }}
                 />
             )}
-            {at === null && curve.every((c) => c.share === 0) && <text x={x(bake?.first ?? 0) + 4} y={17} fontSize={11.500} fill="var(--soft)">{release.on === 'cue' ? 'at a cue that is not anchored yet' : 'on touch; the frame is found by the bake'}</text>}
+            {at === null && curve.every((c) => c.share === 0) && <text x={x(bake?.first ?? 0) + 4} y={17} fontSize={11.500} fill="var(--soft)" stroke="var(--paper)" strokeWidth={5} paintOrder="stroke">{release.on === 'cue' ? 'at a cue that is not anchored yet' : 'on touch; the frame is found by the bake'}</text>}
         </>
     );
 }

@@ -8,6 +8,9 @@ import { followPointer } from '../parts/drag';
 import { flagWidth, Playhead } from './Playhead';
 import type { Scale } from './scale';
 
+/** Pixels of the ruler beyond the last frame that a number may lie in. */
+const EDGE = 20;
+
 const STEPS = [1, 2, 4, 8, 12, 24, 48, 96, 240, 480];
 
 /** Frames, what of them is baked, the range that plays, and the playhead. */
@@ -57,7 +60,7 @@ export function Ruler({ scale, frames, shown }: { scale: Scale; frames: Frames; 
                 <g key={t}>
                     <line x1={x(t)} x2={x(t)} y1={17} y2={28} stroke="var(--soft)" />
                     {/* The flag says its own frame: what it would cover is left out. */}
-                    {Math.abs(x(t) + 3 + 3.4 * String(t).length - x(frame)) > flagWidth(frame) / 2 + 3.4 * String(t).length + 2 && <text x={x(t) + 3} y={14} fontSize={11} fill="var(--ink)" className="figure">{timeShown(t, clock, frames.rate)}</text>}
+                    {Math.abs(x(t) + 3 + 3.4 * String(t).length - x(frame)) > flagWidth(frame) / 2 + 3.4 * String(t).length + 2 && <text x={Math.min(x(t) + 3, x(last) + EDGE - 6.7 * timeShown(t, clock, frames.rate).length)} y={14} fontSize={11} fill="var(--ink)" className="figure">{timeShown(t, clock, frames.rate)}</text>}
                 </g>
             ))}
             <RangeEnd end={0} at={from} scale={scale} frames={frames} />

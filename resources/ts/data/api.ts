@@ -86,6 +86,9 @@ export interface MapFinding {
     mend: { path: string; value: Record<string, unknown> } | null;
 }
 
+/** What weights are of: points of the prop unbroken, its pieces, or all points of these where their surface goes by maps. */
+export type MapKind = 'points' | 'pieces' | 'skin';
+
 /** How far a map reaches, frame by frame, as far as that is worked out: shares at none and at full, the least, the mean and the most. */
 export interface MapTold {
     first: number;
@@ -361,7 +364,7 @@ export const api = {
     names: (asset: string, file: string) => json<{ groups: string[]; materials: string[] }>(`assets/${asset}/names?name=${encodeURIComponent(file)}`),
     bake: (id: string) => json<{ bake: BakeView | null }>(`shots/${id}/bake`),
     bakeState: (bake: string) => json<BakeProgress>(`bakes/${bake}/state`),
-    map: (id: string, map: string, frame: number, signal: AbortSignal) => json<MapTold>(`shots/${id}/maps/${map}?at=${frame}`, { signal }),
+    map: (id: string, map: string, frame: number, signal: AbortSignal, kind: MapKind = 'points') => json<MapTold>(`shots/${id}/maps/${map}?at=${frame}&kind=${kind}`, { signal }),
     moments: (id: string) => json<{ found: Record<string, number> }>(`shots/${id}/moments`),
     startBake: (id: string) => send<{ bake: BakeView }>('POST', `shots/${id}/bakes`),
     cancelBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/cancel`),

@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { api, ask, ProblemError, type MapTold, type Problem } from './api';
+import { api, ask, ProblemError, type MapKind, type MapTold, type Problem } from './api';
 import type { Prop, ShotDocument, WeightMap, WeightSource } from './document';
 import { loadWhole, type PropPieces } from './pieces';
 import { useShot } from './shot';
@@ -23,6 +23,14 @@ const ASK_AGAIN = { here: 50, others: 150 } as const;
 const HELD = 400;
 
 const HEAD = 28;
+
+/** What is told of a map that is followed. */
+export interface Followed {
+    told: MapTold | null;
+    /** Of the shot that is told of. */
+    revision: number;
+    problem: Problem | null;
+}
 
 interface Trial {
     frame: number;
@@ -51,7 +59,7 @@ interface MapsState {
 export const useMaps = create<MapsState>(() => ({ wholes: {}, of: null, told: null, revision: -1, round: 0, problem: null, trial: null, came: 0 }));
 
 const held = new Map<string, MapFrame>();
-const wanted = new Set<string>();
+const asked = new Set<string>();
 let following: AbortController | null = null;
 let rounds = 0;
 
@@ -75,11 +83,16 @@ export function currentMap(): ReturnType<typeof shownMap> {
     return shownMap(useShot.getState().shot?.document, chosen, map);
 }
 
+/** The weights told of at a frame, as far as they are here. */
+export function heldAt(told: MapTold | null, frame: number): MapFrame | null {
+    const key = told?.keys[Math.min(told.keys.length - 1, Math.max(0, frame - told.first))];
+    return key === undefined ? null : (held.get(key) ?? null);
+}
+
 /** What is shown at a frame: a trial, or what is worked out. */
 export function frameShown(frame: number): MapFrame | null {
     const { told, round, trial } = useMaps.getState();
-    const key = told?.keys[Math.min(told.keys.length - 1, Math.max(0, frame - told.first))];
-    const made = key === undefined ? null : (held.get(key) ?? null);
+    const made = heldAt(told, frame);
     if (trial === null || trial.frame !== frame) return made;
     return made === null || trial.until === null || round <= trial.until ? trial.weights : made;
 }
@@ -90,29 +103,40 @@ export function follow(shot: string, prop: string, map: string): () => void {
     const control = new AbortController();
     following = control;
     if (useMaps.getState().of !== map) useMaps.setState({ of: map, told: null, revision: -1, trial: null, problem: null });
-    void watch(shot, map, ++rounds, control.signal).catch((e: unknown) => {
-        if (!control.signal.aborted) throw e;
+    const round = ++rounds;
+    void watchMap(shot, map, 'points', control.signal, (now) => {
+        useMaps.setState(now.told === null ? { ...now, trial: null } : { of: map, round, ...now });
+        void fillShown();
     });
     void fetchWhole(shot, prop, control.signal);
     return () => control.abort();
 }
 
-async function watch(shot: string, map: string, round: number, signal: AbortSignal): Promise<void> {
+/** Fetches the frames of the map that is followed. */
+export function fillShown(): Promise<void> {
+    const { told } = useMaps.getState();
+    return fill(told, () => useMaps.getState().told === told);
+}
+
+/** Asks how far the weights of a map are worked out until all are, and says each answer. */
+export async function watchMap(shot: string, map: string, kind: MapKind, signal: AbortSignal, say: (now: Followed) => void): Promise<void> {
     for (;;) {
         const revision = useShot.getState().shot?.revision ?? -1;
+        const { frame } = useUi.getState();
+        let told: MapTold;
         try {
-            const told = await api.map(shot, map, useUi.getState().frame, signal);
-            if (signal.aborted) return;
-            useMaps.setState({ of: map, told, revision, round, problem: told.problem });
-            void fill();
-            if (told.done || told.problem !== null) return;
+            told = await api.map(shot, map, frame, signal, kind);
         } catch (e) {
             if (signal.aborted) return;
             if (!(e instanceof ProblemError)) throw e;
-            useMaps.setState({ problem: e.problem, told: null, trial: null });
+            say({ told: null, revision, problem: e.problem });
             return;
         }
-        await new Promise((r) => setTimeout(r, frameMade() ? ASK_AGAIN.others : ASK_AGAIN.here));
+        if (signal.aborted) return;
+        say({ told, revision, problem: told.problem });
+        if (told.done || told.problem !== null) return;
+        const here = told.coverage[useUi.getState().frame - told.first] != null;
+        await new Promise((r) => setTimeout(r, here ? ASK_AGAIN.others : ASK_AGAIN.here));
         if (signal.aborted) return;
     }
 }
@@ -138,12 +162,6 @@ export async function fullAt(shot: string, map: string, frames: { first: number;
     return frames.last;
 }
 
-/** Whether the frame at the playhead is worked out. */
-function frameMade(): boolean {
-    const { told } = useMaps.getState();
-    return told !== null && told.coverage[useUi.getState().frame - told.first] != null;
-}
-
 async function fetchWhole(shot: string, prop: string, signal: AbortSignal): Promise<void> {
     try {
         const whole = await loadWhole(shot, prop, useMaps.getState().wholes[prop], signal);
@@ -154,25 +172,24 @@ async function fetchWhole(shot: string, prop: string, signal: AbortSignal): Prom
     }
 }
 
-/** Fetches frames that are worked out and not here yet, the one at the playhead first, then those after it. */
-export async function fill(): Promise<void> {
-    const { told } = useMaps.getState();
+/** Fetches frames that are worked out and not here yet, for as long as they are wanted: the one at the playhead first, then those after it. */
+export async function fill(told: MapTold | null, wanted: () => boolean): Promise<void> {
     if (told === null) return;
     const here = useUi.getState().frame - told.first;
     const order = told.keys.map((_, k) => k).filter((k) => told.coverage[k] !== null).sort((a, b) => ahead(a, here) - ahead(b, here));
     for (const k of order.slice(0, HELD)) {
         const key = told.keys[k]!;
-        if (held.has(key) || wanted.has(key)) continue;
-        wanted.add(key);
+        if (held.has(key) || asked.has(key)) continue;
+        asked.add(key);
         try {
             hold(key, decodeFrame(await (await ask(`maps/frames/${key}`)).arrayBuffer()));
         } catch (e) {
             if (!(e instanceof ProblemError)) throw e;
             return;
         } finally {
-            wanted.delete(key);
+            asked.delete(key);
         }
-        if (useMaps.getState().told !== told) return;
+        if (!wanted()) return;
     }
 }
 

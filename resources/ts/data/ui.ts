@@ -58,6 +58,8 @@ interface UiState {
     /** The weight map that is shown, and its source that is worked on. */
     map: string | null;
     layer: number;
+    /** On Weights: what the map does is shown, not the prop unbroken that it lies on. */
+    effect: boolean;
     /** A source shown by itself. */
     alone: number | null;
     set: (part: Partial<Omit<UiState, 'set'>>) => void;
@@ -98,9 +100,15 @@ export const useUi = create<UiState>((set) => ({
     folded: [],
     map: null,
     layer: 0,
+    effect: false,
     alone: null,
     set: (part) => set(part),
 }));
+
+/** Whether props are shown as they are made: where the document has them, whatever a bake or their maps do to them. */
+export function isMaking({ stage, effect }: Pick<UiState, 'stage' | 'effect'>): boolean {
+    return stage === 'props' || stage === 'break' || (stage === 'weights' && !effect);
+}
 
 export function applyTheme(theme: 'day' | 'night'): void {
     document.documentElement.dataset.theme = theme;

@@ -3,7 +3,8 @@ import { isEvaluated, isWorkedOut, useEvaluated } from './evaluated';
 import { currentMap, frameShown, useMaps } from './maps';
 import { usePieces } from './pieces';
 import { useShot, visibleProps } from './shot';
-import { useUi } from './ui';
+import { isMaking, useUi } from './ui';
+import { useWorn, wornAt } from './worn';
 
 /**
  * What of the picture is still of another moment, or of the shot as it was before the last change, in words; nothing where
@@ -15,7 +16,7 @@ export function waitingFor(): string[] {
     const ui = useUi.getState();
     const { byProp, problems, working } = usePieces.getState();
     const { told, revision } = useEvaluated.getState();
-    const making = ui.stage === 'props' || ui.stage === 'break' || ui.stage === 'weights';
+    const making = isMaking(ui);
     const out: string[] = saving > 0 ? ['the change'] : [];
     const props = visibleProps(shot.document);
     for (const prop of props) {
@@ -27,8 +28,10 @@ export function waitingFor(): string[] {
     const maps = useMaps.getState();
     if (ui.stage === 'weights' && maps.problem === null) {
         const shown = currentMap();
-        if (shown !== null && (maps.revision !== shot.revision || frameShown(ui.frame) === null)) out.push(`the map ${shown.map.name}`);
+        if (shown !== null && !ui.effect && (maps.revision !== shot.revision || frameShown(ui.frame) === null)) out.push(`the map ${shown.map.name}`);
     }
+    const worn = useWorn.getState();
+    if (worn.of !== null && worn.problem === null && (worn.revision !== shot.revision || wornAt(ui.frame) === null)) out.push(`the weights of ${props.find((p) => p.id === ui.chosen)?.name ?? 'its pieces'}`);
     const { bake, store, loaded } = useBake.getState();
     if (!making && store !== null && loaded > 0 && bake !== null && framesFit(bake, props.map((p) => ({ id: p.id, pieces: byProp[p.id]?.pieces.length ?? 0 })))) {
         if (store.get(Math.min(loaded - 1, Math.max(0, ui.frame - bake.first))) === null) out.push(`frame ${ui.frame} of the bake`);

@@ -70,3 +70,37 @@ export function newSource(name: string, entry: Entry | undefined, suited: Record
     if (name === 'proximity') values.to = document.props.find((p) => p.id !== prop.id && p.motion.kind !== 'fixed')?.id ?? document.props.find((p) => p.id !== prop.id)?.id ?? '';
     return { source: name, values, operation: 'add', amount: 1, ...(IN_WORLD.has(name) ? { on: 'world' } : {}) };
 }
+
+/** What moves by a map, in words after "it". */
+export function movesBy(prop: Prop, map: string): string[] {
+    const m = prop.motion;
+    return [
+        m.kind === 'drift' && m.drift?.map === map ? 'drifts its pieces' : '',
+        [m.release, ...(m.groups ?? []).map((g) => g.release)].some((r) => r?.on === 'weight' && r.map === map) ? 'lets pieces go' : '',
+        (m.pushes ?? []).some((p) => p.map === map) ? 'says how much they are pushed' : '',
+    ].filter((words) => words !== '');
+}
+
+/** All that goes by a map, in words after "it"; and whether a bake shows some of it. */
+export function effectsOf(prop: Prop, map: string, document: ShotDocument): { words: string[]; baked: boolean } {
+    const steers = [prop.break, ...(prop.rework ?? [])].some((step) => Object.values(step?.values ?? {}).some((v) => steersBy(v, map)));
+    const taken = allMaps(document).filter((o) => o.map.id !== map && o.map.sources.some((s) => (s.values as Record<string, unknown>).map === map));
+    const moves = movesBy(prop, map);
+    return {
+        words: [
+            ...moves,
+            steers ? 'says where it breaks' : '',
+            prop.appears?.map === map ? (prop.appears.invert ? 'takes it out of view' : 'brings it into view') : '',
+            prop.material.second?.map === map ? 'turns its surface into another' : '',
+            prop.relief?.map === map ? 'makes its surface stand out' : '',
+            ...taken.map((o) => `goes on into ${o.map.name}`),
+        ].filter((words) => words !== ''),
+        baked: moves.some((words) => words !== 'drifts its pieces') || prop.motion.drift?.handOver === true,
+    };
+}
+
+/** Whether an option is a weight that is taken from a map. */
+function steersBy(option: unknown, map: string): boolean {
+    const weight = option as { source?: unknown; values?: { map?: unknown } } | null;
+    return weight?.source === 'map' && weight.values?.map === map;
+}

@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react';
 import { spanOf, useOrder } from '../data/order';
 import { usePieces } from '../data/pieces';
 import { useDocument } from '../data/shot';
@@ -10,11 +11,26 @@ export function ViewControls() {
     // Where only a bake can tell there is nothing to show.
     const ordered = useOrder((s) => s.prop === chosen && s.frames !== null && spanOf(s.frames) !== null) && (stage === 'motion' || stage === 'bake');
     const weighed = usePieces((s) => chosen !== null && s.byProp[chosen]?.weighed === true);
+    const place = useFootSaid();
     return (
-        <div data-over="bottom" className="absolute bottom-2.5 left-2.5 flex max-w-[calc(100%-170px)] flex-wrap gap-2">
+        <div ref={place} data-over="bottom" className="absolute bottom-2.5 left-2.5 flex max-w-[calc(100%-170px)] flex-wrap gap-2">
             <Choice<View> label="View" value={view.name} onChange={(name) => set({ view: { name, asked: view.asked + 1 } })} options={[{ value: 'three-quarter', label: '¾' }, { value: 'front', label: 'Front' }, { value: 'side', label: 'Side' }, { value: 'top', label: 'Top' }, ...(camera ? [{ value: 'camera' as const, label: 'Camera', hint: 'Look through the shot’s camera; dragging moves it' }] : [])]} />
             <Choice<Show> label="Show" value={show ?? (stage === 'break' ? 'pieces' : 'surface')} onChange={(s) => set({ show: s })} options={[{ value: 'surface', label: 'Surface' }, { value: 'pieces', label: 'Pieces' }, { value: 'inside', label: 'Inside', hint: 'Only what a break has made' }, { value: 'clear', label: 'X-ray', hint: 'See through it' }, { value: 'wire', label: 'Wire' }, ...(weighed || stage === 'weights' || show === 'weight' ? [{ value: 'weight' as const, label: 'Weight', hint: 'From yellow for none to blue for full, with lines at ¼, ½ and ¾' }] : []), ...(ordered || show === 'order' ? [{ value: 'order' as const, label: 'Order', hint: 'When each piece is let go: yellow first, blue last, grey where only a bake can tell' }] : [])]} />
             {(stage === 'props' || stage === 'motion') && chosen !== null && <Choice<Handle> label="Handles" value={handles} onChange={(h) => set({ handles: h })} options={[{ value: 'move', label: 'Move' }, { value: 'turn', label: 'Turn' }, { value: 'size', label: 'Size' }, { value: 'off', label: 'Off' }]} />}
         </div>
     );
+}
+
+/** Says in `--foot` how much of the window, from below, is taken up to its upper edge: notices keep above that. */
+function useFootSaid() {
+    const place = useRef<HTMLDivElement>(null);
+    useEffect(() => {
+        const own = place.current!;
+        const say = () => document.documentElement.style.setProperty('--foot', `${window.innerHeight - own.getBoundingClientRect().top}px`);
+        const sizes = new ResizeObserver(say);
+        sizes.observe(own);
+        sizes.observe(own.parentElement!);
+        return () => sizes.disconnect();
+    }, []);
+    return place;
 }

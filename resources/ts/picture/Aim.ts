@@ -65,7 +65,7 @@ export class Aim {
     private outline(document: ShotDocument, all: Prop[], props: Prop[], baked: Baked | null, now: boolean): Float32Array {
         const ui = useUi.getState();
         // Not only the moment that is shown: all of their way.
-        if (baked !== null && (ui.stage === 'bake' || (ui.stage === 'motion' && !now))) return this.scenery.path(all, props, baked);
+        if (baked !== null && (ui.stage === 'bake' || ((ui.stage === 'motion' || ui.stage === 'weights') && !now))) return this.scenery.path(all, props, baked);
         const standing = this.scenery.outline(props);
         if (now || ui.stage === 'props' || ui.stage === 'break') return standing;
         const more = [standing];

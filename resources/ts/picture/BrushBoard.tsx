@@ -16,9 +16,9 @@ const ARROWS: Record<string, readonly [number, number]> = { ArrowLeft: [-1, 0], 
 /** Over the picture while a brush, or a region, is worked on: presses paint the map, or pick faces, instead of choosing props. */
 export default function BrushBoard() {
     const document = useDocument();
-    const { stage, chosen, map, layer } = useUi();
+    const { stage, effect, chosen, map, layer } = useUi();
     const on = useBrush((s) => s.on);
-    const shown = stage === 'weights' ? shownMap(document, chosen, map) : null;
+    const shown = stage === 'weights' && !effect ? shownMap(document, chosen, map) : null;
     const at = shown === null ? -1 : Math.min(layer, shown.map.sources.length - 1);
     const source = shown?.map.sources[at];
     if (!on || shown === null || source === undefined || (source.source !== 'brush' && source.source !== 'region')) return null;

@@ -8,7 +8,8 @@ import { frameShown, useMaps } from '../data/maps';
 import { useOrder } from '../data/order';
 import { usePieces, type PropPieces } from '../data/pieces';
 import { useShot, visibleProps } from '../data/shot';
-import { useUi, type Stage } from '../data/ui';
+import { isMaking, useUi, type Stage } from '../data/ui';
+import { useWorn, wornAt } from '../data/worn';
 import { Aim } from './Aim';
 import { choosePicked } from './choosePicked';
 import { Clock } from './Clock';
@@ -80,7 +81,7 @@ export class Director {
             dragged: events.dragged,
             cloud: (id) => this.scenery.clouds.get(id),
         });
-        this.off.push(useShot.subscribe(touch), useUi.subscribe(touch), useBake.subscribe(touch), usePieces.subscribe(touch), useMaps.subscribe(touch), useOrder.subscribe(touch), useEvaluated.subscribe(touch), this.listenForClicks());
+        this.off.push(useShot.subscribe(touch), useUi.subscribe(touch), useBake.subscribe(touch), usePieces.subscribe(touch), useMaps.subscribe(touch), useWorn.subscribe(touch), useOrder.subscribe(touch), useEvaluated.subscribe(touch), this.listenForClicks());
         const tick = (now: number) => {
             this.handle = requestAnimationFrame(tick);
             this.clock.tick();
@@ -189,7 +190,7 @@ export class Director {
         this.lookThrough(document);
         this.craft.showGround(document.world.ground && !this.backdrop.shown);
         const props = visibleProps(document);
-        this.scenery.match(props, piecesShown(ui.stage, ui.chosen));
+        this.scenery.match(props, piecesShown(ui));
         const baked = this.place(props);
         this.craft.about(this.scenery.action(props, document.frames.first, currentMoments()));
         this.aim.at(document, props, baked);
@@ -255,7 +256,7 @@ export class Director {
         const { bake, store, loaded } = useBake.getState();
         const all = props.every((p) => this.scenery.clouds.has(p.id));
         // Where props are made and broken they stand as the document has them, whatever a bake has done to them since.
-        const making = ui.stage === 'props' || ui.stage === 'break' || ui.stage === 'weights';
+        const making = isMaking(ui);
         const baked = !making && all && store !== null && loaded > 0 && framesFit(bake, props.map((p) => ({ id: p.id, pieces: this.scenery.clouds.get(p.id)!.count }))) ? { get: (k: number) => store.get(k), loaded } : null;
         const moments = currentMoments();
         const first = useShot.getState().shot?.document.frames.first ?? 0;
@@ -273,7 +274,7 @@ export class Director {
             return now === null ? null : { now, first: drifting(prop) };
         });
         const show = ui.show ?? (ui.stage === 'break' ? 'pieces' : 'surface');
-        const weights = frameShown(ui.frame)?.weights ?? null;
+        const weights = (ui.effect ? wornAt(ui.frame) : frameShown(ui.frame))?.weights ?? null;
         const order = useOrder.getState();
         for (const prop of props) {
             const chosen = ui.chosen === prop.id;
@@ -284,8 +285,8 @@ export class Director {
 }
 
 /** Where maps are made, the prop they are of is shown unbroken. */
-function piecesShown(stage: Stage, chosen: string | null): Readonly<Record<string, PropPieces>> {
+function piecesShown({ stage, effect, chosen }: { stage: Stage; effect: boolean; chosen: string | null }): Readonly<Record<string, PropPieces>> {
     const { byProp } = usePieces.getState();
-    const whole = stage === 'weights' && chosen !== null ? useMaps.getState().wholes[chosen] : undefined;
+    const whole = stage === 'weights' && !effect && chosen !== null ? useMaps.getState().wholes[chosen] : undefined;
     return whole === undefined || chosen === null ? byProp : { ...byProp, [chosen]: whole };
 }

@@ -43,6 +43,18 @@ describe('PieceCloud', () => {
         cloud.wearSkin(null);
         expect(seen()).toEqual(Array(6).fill(255));
     });
+    it('wears the weights of its pieces, and those it was broken by after that', () => {
+        const cloud = new PieceCloud({ ...pieces, weights: new Uint8Array([9, 9, 9, 7, 7, 7]), weighed: true });
+        const worn = () => [...(cloud.mesh.geometry.getAttribute('weight').array as Uint8Array)];
+        expect(worn()).toEqual([9, 9, 9, 7, 7, 7]);
+        cloud.weigh(new Uint8Array([200, 40]));
+        expect(worn()).toEqual([200, 200, 200, 40, 40, 40]);
+        // Of other pieces, before these were made.
+        cloud.weigh(new Uint8Array([1, 2, 3]));
+        expect(worn()).toEqual([200, 200, 200, 40, 40, 40]);
+        cloud.weigh(null);
+        expect(worn()).toEqual([9, 9, 9, 7, 7, 7]);
+    });
     it('is hit where its pieces stand', () => {
         const cloud = new PieceCloud(pieces);
         cloud.placeWhole(new Quaternion(), [0, 0, 0]);

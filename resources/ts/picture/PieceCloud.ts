@@ -81,7 +81,7 @@ export class PieceCloud {
         geometry.setAttribute('place', new BufferAttribute(pieces.places ?? new Float32Array(2 * pieces.pieceOf.length).fill(-1), 2));
         geometry.setAttribute('piece', new BufferAttribute(Float32Array.from(pieces.pieceOf), 1));
         if (pieces.skinned) geometry.setAttribute('skin', new BufferAttribute(new Uint8Array(3 * pieces.pieceOf.length).map((_, k) => (k % 3 === 1 ? 255 : 0)), 3, true));
-        geometry.setAttribute('weight', new BufferAttribute(pieces.weights ?? new Uint8Array(pieces.pieceOf.length), 1, true));
+        geometry.setAttribute('weight', new BufferAttribute(pieces.weights?.slice() ?? new Uint8Array(pieces.pieceOf.length), 1, true));
         const rows = Math.max(1, Math.ceil((this.count * 2) / ROW));
         this.placeData = new Float32Array(ROW * rows * 4);
         this.places = new DataTexture(this.placeData, ROW, rows, RGBAFormat, FloatType);
@@ -97,15 +97,18 @@ export class PieceCloud {
         this.mesh.customDepthMaterial = this.material.depth;
     }
 
-    /** Wears the weights of a map, a byte a point of its mesh; only the unbroken prop can. */
+    /** Wears the weights of a map: a byte a point of its mesh or of its skin where it has those, else a byte a piece. */
     weigh(weights: Uint8Array | null): void {
-        const { pointOf } = this.pieces;
-        if (weights === this.worn || pointOf === null || this.pieces.skinned) return;
+        const { pointOf, pieceOf } = this.pieces;
+        // Those of other pieces, before they were made anew.
+        if (weights === this.worn || (weights !== null && pointOf === null && weights.length !== this.count)) return;
         this.worn = weights;
         const shown = this.mesh.geometry.getAttribute('weight') as BufferAttribute;
         const into = shown.array as Uint8Array;
-        if (weights === null) into.fill(0);
-        else for (let v = 0; v < pointOf.length; v++) into[v] = weights[pointOf[v]!]!;
+        const of = pointOf ?? pieceOf;
+        if (weights !== null) for (let v = 0; v < of.length; v++) into[v] = weights[of[v]!]!;
+        else if (this.pieces.weights !== null) into.set(this.pieces.weights);
+        else into.fill(0);
         shown.needsUpdate = true;
     }
 

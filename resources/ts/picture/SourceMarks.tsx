@@ -23,8 +23,9 @@ const MARK = 90;
 export default function SourceMarks() {
     useLens((s) => s.seen);
     const document = useDocument();
-    const { stage, chosen, map, layer, frame } = useUi();
-    const shown = stage === 'weights' ? shownMap(document, chosen, map) : null;
+    const { stage, effect, show: look, chosen, map, layer, frame } = useUi();
+    // Where only what the map does is looked at, nothing lies over that.
+    const shown = stage === 'weights' && (!effect || look === 'weight') ? shownMap(document, chosen, map) : null;
     if (!document || shown === null) return null;
     const at = Math.min(layer, shown.map.sources.length - 1);
     const source = shown.map.sources[at];

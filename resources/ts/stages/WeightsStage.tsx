@@ -2,13 +2,14 @@ import { useEffect } from 'react';
 import type { Catalogue } from '../data/api';
 import { useBake, useBaked } from '../data/bake';
 import type { Prop, WeightMap } from '../data/document';
-import { endTrial, fill, follow, shownMap } from '../data/maps';
+import { endTrial, fillShown, follow, shownMap } from '../data/maps';
 import { currentMoments } from '../data/moments';
 import { usePieces } from '../data/pieces';
 import { inScene, poseAt } from '../data/pose';
 import { editProp, useDocument, useShot } from '../data/shot';
 import { useUi } from '../data/ui';
 import { useCatalogue } from '../data/useCatalogue';
+import { fillWorn, followWorn, forgetWorn } from '../data/worn';
 import { useChosen } from '../data/useChosen';
 import { arithmetic, freeMapId, freeMapName, newSource } from '../data/weights';
 import { Button, Section } from '../parts/controls';
@@ -16,6 +17,7 @@ import { BenchHead, ChooseFirst } from './BenchHead';
 import { AddMenu } from '../parts/AddMenu';
 import { InTime } from './weights/InTime';
 import { MapFacts } from './weights/MapFacts';
+import { Seen } from './weights/Seen';
 import { MapTabs } from './weights/MapTabs';
 import { SourcePanel } from './weights/SourcePanel';
 import { SourceStack } from './weights/SourceStack';
@@ -49,6 +51,7 @@ export function WeightsStage() {
             {shown === null ? <FirstMap catalogue={catalogue} others={document.props.length > 1} onBegin={begin} /> : (
                 <>
                     <MapTabs prop={prop} map={shown.map} mapAt={shown.at} catalogue={catalogue} onBegin={begin} />
+                    <Seen prop={shown.prop} map={shown.map} />
                     <Stack prop={prop} map={shown.map} mapAt={shown.at} catalogue={catalogue} />
                 </>
             )}
@@ -108,7 +111,9 @@ function useFollow(prop: Prop | null, map: WeightMap | null): void {
         if (map !== null && show === null) set({ show: 'weight' });
         return () => {
             endTrial();
-            if (useUi.getState().show === 'weight') set({ show: null });
+            forgetWorn();
+            const { show: last, effect } = useUi.getState();
+            if (last === 'weight' || effect) set({ show: null, effect: false });
         };
         // oxlint-disable-next-line react-hooks/exhaustive-deps
     }, [map === null]);
@@ -118,7 +123,20 @@ function useFollow(prop: Prop | null, map: WeightMap | null): void {
         // Only a saved revision counts; the optimistic document in between does not.
         // oxlint-disable-next-line react-hooks/exhaustive-deps
     }, [shot, prop?.id, map?.id, revision, found, baked]);
-    useEffect(() => void fill(), [frame]);
+    const skinned = usePieces((s) => prop !== null && s.byProp[prop.id]?.skinned === true);
+    const both = useUi((s) => s.effect && s.show === 'weight');
+    useEffect(() => {
+        if (shot === undefined || map === null || !both) {
+            forgetWorn();
+            return;
+        }
+        return followWorn(shot, map.id, skinned ? 'skin' : 'pieces');
+        // oxlint-disable-next-line react-hooks/exhaustive-deps
+    }, [shot, map?.id, revision, found, baked, both, skinned]);
+    useEffect(() => {
+        void fillShown();
+        void fillWorn();
+    }, [frame]);
 }
 
 function lengthsOf(prop: string): Record<string, Record<string, unknown>> {

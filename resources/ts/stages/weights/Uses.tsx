@@ -2,6 +2,7 @@ import { standInOf, standsIn } from '../../data/standIn';
 import type { Prop, WeightMap } from '../../data/document';
 import { editProp, useDocument } from '../../data/shot';
 import { useUi } from '../../data/ui';
+import { movesBy } from '../../data/weights';
 import { useCatalogue } from '../../data/useCatalogue';
 import { Colour, Section, Select, Toggle } from '../../parts/controls';
 import { KeyedNumber } from '../../parts/KeyedField';
@@ -23,12 +24,7 @@ export function Uses({ prop, map }: { prop: Prop; map: WeightMap }) {
 
 /** What the Motion stage does with it. */
 function Moves({ prop, map }: { prop: Prop; map: WeightMap }) {
-    const m = prop.motion;
-    const done = [
-        m.kind === 'drift' && m.drift?.map === map.id ? 'drifts its pieces' : '',
-        [m.release, ...(m.groups ?? []).map((g) => g.release)].some((r) => r?.on === 'weight' && r.map === map.id) ? 'lets pieces go' : '',
-        (m.pushes ?? []).some((p) => p.map === map.id) ? 'says how much they are pushed' : '',
-    ].filter((words) => words !== '');
+    const done = movesBy(prop, map.id);
     return (
         <p className="mb-1 flex items-baseline justify-between gap-2">
             <span className={done.length === 0 ? 'text-soft' : ''}>{done.length === 0 ? 'Moves nothing yet' : `It ${done.join(', ')}`}</span>
