@@ -32,6 +32,31 @@ final class PropsTest extends BrowserTestCase
         $this->assertNoErrors();
     }
 
+    /** With so many props that their strip has two rows, and as the window and the cue sheet leave room. */
+    public function test_a_notice_lies_over_nothing_that_can_be_pressed(): void
+    {
+        $a = $this->artist;
+        $a->opensShot(array_map(static fn (int $k): array => Setting::box('box-'.$k, ['name' => 'A rather long name '.$k]), range(1, 7)));
+        $a->keys('1');
+        $a->clicks('[aria-label="Add a prop"]');
+        $a->bringsIn($this->file(str_repeat("\x9c\x01", 300), 'stl'));
+        $a->until(fn (): bool => (int) $a->js('return document.querySelectorAll("[data-sonner-toast][data-mounted=true]").length') > 0);
+        $covered = fn (): array => (array) $a->js(<<<'JS'
+            const toasts = [...document.querySelectorAll('[data-sonner-toast]')].map((t) => t.getBoundingClientRect());
+            return [...document.querySelectorAll('button, a, input, select, [role=slider]')].filter((e) => {
+                const r = e.getBoundingClientRect();
+                return !e.closest('[data-sonner-toaster]') && r.width > 0 && toasts.some((t) => t.left < r.right && r.left < t.right && t.top < r.bottom && r.top < t.bottom);
+            }).map((e) => e.getAttribute('aria-label') ?? e.innerText);
+            JS);
+        $a->until(fn (): bool => $covered() === [], 'the notice to lie beside all that can be pressed');
+        // The cue sheet takes more room: the notice gives way.
+        $a->presses('Curves');
+        $a->until(fn (): bool => (int) $a->js('return document.querySelector("section[aria-label=\"Cue sheet\"]").clientHeight') > 300);
+        $a->until(fn (): bool => $covered() === [], 'the notice to give way');
+        self::assertSame([], $covered());
+        self::assertGreaterThan(0, (int) $a->js('return document.querySelectorAll("[data-sonner-toast]").length'), 'it was still there');
+    }
+
     public function test_a_file_that_is_no_mesh_is_refused_in_words(): void
     {
         $this->artist->opensShot([]);
