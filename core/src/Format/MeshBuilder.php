@@ -109,7 +109,7 @@ final class MeshBuilder
         $last = count($this->x);
         foreach ($corners as $c) {
             if ($c < 0 || $c >= $last) {
-                throw Problem::inFile(sprintf('%s has a face that names point %d, but there are only %d points.', $this->name, $c + 1, $last), 'The file is cut off or was written wrongly; export it again.');
+                throw Problem::inFile(sprintf('%s has a face that names point %d, but there %s.', $this->name, $c + 1, $last === 1 ? 'is only one' : 'are only '.$last.' points'), 'The file is cut off or was written wrongly; export it again.');
             }
         }
         if ($n < 3) {
