@@ -64,13 +64,13 @@ install_node() {
     done_with npm
 }
 
-# The front is Debian's nginx, unpacked into the project: installed, it would run as a service of the machine.
 # Film files are read by ffmpeg; without it numbered pictures still are, and the page says so.
 install_film() {
     command -v ffmpeg >/dev/null && return
     (need_debian ffmpeg) || say "ffmpeg could not be installed: plates can be brought in as numbered pictures only."
 }
 
+# The front is Debian's nginx, unpacked into the project: installed, it would run as a service of the machine.
 install_front() {
     front=$(command -v nginx || echo "$root/.run/debian/usr/sbin/nginx")
     if [ -x "$front" ]; then return; fi
