@@ -83,8 +83,8 @@ export function CurveDrawer({ scale, width }: { scale: Scale; width: number }) {
                         ))}
                     </g>
                 ))}
-                {curves[0] && [curves[0].low, (curves[0].low + curves[0].high) / 2, curves[0].high].map((v, i) => <text key={i} x={width - 4} textAnchor="end" y={y(curves[0]!, v) + (i === 2 ? 9 : i === 0 ? -3 : 3)} fontSize={10.500} className="figure" fill="var(--soft)" stroke="var(--raised)" strokeWidth={3} paintOrder="stroke">{show(v, curves[0]!.lane.unit, 3)}</text>)}
                 <line x1={scale.x(frame)} x2={scale.x(frame)} y1={0} y2={height} stroke="var(--ink)" strokeWidth={1.5} pointerEvents="none" />
+                {curves[0] && [curves[0].low, (curves[0].low + curves[0].high) / 2, curves[0].high].map((v, i) => <text key={i} x={width - 4} textAnchor="end" y={y(curves[0]!, v) + (i === 2 ? 9 : i === 0 ? -3 : 3)} fontSize={10.500} className="figure" fill="var(--soft)" stroke="var(--raised)" strokeWidth={6} strokeLinejoin="round" paintOrder="stroke">{show(v, curves[0]!.lane.unit, 3)}</text>)}
                 {near && (
                     <g pointerEvents="none">
                         <circle cx={scale.x(near.at)} cy={y(near.c, near.v)} r={3.500} fill="none" stroke={near.c.ink} />

@@ -132,7 +132,8 @@ function Frame() {
                         groupResizeBehavior="preserve-pixel-size"
                         onResize={(size) => {
                             setFolded(size.inPixels <= CUES_FOLDED + 1);
-                            keepSize('cues', size.inPixels);
+                            // With curves it takes more room for as long as they are there.
+                            if (!useUi.getState().drawer) keepSize('cues', size.inPixels);
                         }}
                     >
                         <CueSheet folded={folded} onFold={() => (folded ? cues.current?.expand() : cues.current?.collapse())} />

@@ -49,8 +49,10 @@ export function PropFace({ pieces, colour }: { pieces: PropPieces | undefined; c
 /** Its faces as they are seen, the farthest first. */
 function facesOf({ positions, normals, pieceOf, pieces, vertices }: PropPieces): { corners: [number, number][]; light: number }[] {
     const normalOf = (f: number): Three => [normals[12 * f]! / 32767, normals[12 * f + 1]! / 32767, normals[12 * f + 2]! / 32767];
-    // What is laid open lies within, and what looks away is not seen: neither takes the place of what is.
-    const seen = Array.from({ length: vertices / 3 }, (_, f) => f).filter((f) => normals[12 * f + 3]! <= 16000 && dot(normalOf(f), TOWARDS) > 0);
+    // What is laid open lies within, unless there is nothing else, as of a core its flakes have left; what looks away is not seen.
+    const towards = Array.from({ length: vertices / 3 }, (_, f) => f).filter((f) => dot(normalOf(f), TOWARDS) > 0);
+    const outer = towards.filter((f) => normals[12 * f + 3]! <= 16000);
+    const seen = outer.length > 0 ? outer : towards;
     const step = Math.max(1, Math.ceil(seen.length / MOST));
     const out: { corners: [number, number][]; light: number; far: number }[] = [];
     for (let k = 0; k < seen.length; k += step) {

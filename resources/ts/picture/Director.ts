@@ -121,7 +121,7 @@ export class Director {
         this.mark.dispose();
         this.scenery.dispose();
         this.craft.dispose();
-        useLens.setState({ project: () => [0, 0], surface: () => null, foot: () => null, paint: () => {}, facesNear: () => [], mark: () => {}, weight: () => null });
+        useLens.setState({ project: () => [0, 0], surface: () => null, foot: () => null, paint: () => {}, facesNear: () => [], mark: () => {}, top: () => null, weight: () => null });
     }
 
     /** A click that is no drag chooses what it hits. */
@@ -231,6 +231,12 @@ export class Director {
             mark: (prop, faces) => {
                 this.scenery.clouds.get(prop)?.mark(faces);
                 this.dirty = true;
+            },
+            top: (prop) => {
+                const points = this.scenery.clouds.get(prop)?.outline();
+                let best: [number, number, number] | null = null;
+                for (let i = 0; points !== undefined && i < points.length; i += 3) if (best === null || points[i + 1]! > best[1]) best = [points[i]!, points[i + 1]!, points[i + 2]!];
+                return best;
             },
             weight: (prop, x, y) => this.scenery.clouds.get(prop)?.weightAt(this.sight(x, y)) ?? null,
             surface: (prop, x, y) => {

@@ -55,6 +55,19 @@ describe('PieceCloud', () => {
         cloud.weigh(null);
         expect(worn()).toEqual([9, 9, 9, 7, 7, 7]);
     });
+    it('shows no cracks before its pieces part, but all of a lone piece, as of a core its flakes have left', () => {
+        const whole = (of: PropPieces) => {
+            const cloud = new PieceCloud(of);
+            cloud.placeWhole(new Quaternion(), [0, 0, 0]);
+            cloud.surface('stone', 'surface');
+            return cloud;
+        };
+        const broken = whole(pieces);
+        expect(broken.hidesInner).toBe(true);
+        broken.spread(0.3);
+        expect(broken.hidesInner).toBe(false);
+        expect(whole({ ...pieces, pieceOf: new Uint16Array(6), pieces: [pieces.pieces[0]!] }).hidesInner).toBe(false);
+    });
     it('is hit where its pieces stand', () => {
         const cloud = new PieceCloud(pieces);
         cloud.placeWhole(new Quaternion(), [0, 0, 0]);

@@ -290,9 +290,14 @@ export class PieceCloud {
         });
     }
 
-    /** Cracks must not show before the pieces part: what lies within is left out. */
+    /** Whether what a break has laid open is left out. */
+    get hidesInner(): boolean {
+        return this.uniforms.hideInner.value > 0;
+    }
+
+    /** Cracks must not show before the pieces part: what lies within is left out. What is laid open of a lone piece is its surface. */
     private closeCracks(): void {
-        this.uniforms.hideInner.value = this.joined && this.solid && this.uniforms.spread.value <= 0 && this.uniforms.ringWay.value.lengthSq() === 0 ? 1 : 0;
+        this.uniforms.hideInner.value = this.count > 1 && this.joined && this.solid && this.uniforms.spread.value <= 0 && this.uniforms.ringWay.value.lengthSq() === 0 ? 1 : 0;
     }
 
     /** Shows the prop larger or smaller about a point, until its pieces are made anew at that size. */

@@ -75,7 +75,8 @@ function Mark({ document, prop, sources, at, path, frame }: { document: ShotDocu
         shapes.push({ points: [middle, along(middle, unit(three('direction', [0, 1, 0])), wide)], strong: true, label: source.source === 'stripes' ? `bands every ${show(number('spacing', 0.2), 'm')}` : 'this way', at: along(middle, unit(three('direction', [0, 1, 0])), wide) });
     } else if (source.source === 'proximity') {
         const target = document.props.find((p) => p.id === values.to);
-        if (target) shapes.push({ points: [], strong: true, label: `full within ${show(full, 'm')}, none beyond ${show(none, 'm')}`, at: within(pose, poseAt(target, frame, moments, document.frames.first).position) });
+        // Above it, so that it is not hidden.
+        if (target) shapes.push({ points: [], strong: true, label: `full within ${show(full, 'm')}, none beyond ${show(none, 'm')}`, at: within(pose, useLens.getState().top(target.id) ?? poseAt(target, frame, moments, document.frames.first).position) });
     }
     const hold = (p: Triple | null) => {
         setHeld(p);

@@ -23,13 +23,15 @@ interface Lens {
     facesNear: (prop: string, at: Triple, normal: Triple, size: number) => number[];
     /** Shows just these faces as full, until the map is worked out. */
     mark: (prop: string, faces: ReadonlySet<number>) => void;
+    /** The highest point of a prop as it stands, or null where it is not there. */
+    top: (prop: string) => Triple | null;
     /** The weight shown there, 0…1. */
     weight: (prop: string, x: number, y: number) => number | null;
     /** Pixels a metre takes at the point looked at. */
     metre: number;
 }
 
-export const useLens = create<Lens>(() => ({ seen: 0, project: () => [0, 0], cast: () => ({ from: [0, 0, 0], towards: [0, 0, -1] }), surface: () => null, foot: () => null, paint: () => {}, facesNear: () => [], mark: () => {}, weight: () => null, metre: 100 }));
+export const useLens = create<Lens>(() => ({ seen: 0, project: () => [0, 0], cast: () => ({ from: [0, 0, 0], towards: [0, 0, -1] }), surface: () => null, foot: () => null, paint: () => {}, facesNear: () => [], mark: () => {}, top: () => null, weight: () => null, metre: 100 }));
 
 /** Metres, rounded to what can be told apart in the picture: 1, 2 or 5 of a decimal place, finer than a pixel. */
 export function snapped(value: number, pixelsPerMetre: number): number {
