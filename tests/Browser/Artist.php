@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
+use Facebook\WebDriver\Exception\ElementClickInterceptedException;
+use Facebook\WebDriver\Exception\ElementNotInteractableException;
+use Facebook\WebDriver\Exception\StaleElementReferenceException;
 use Facebook\WebDriver\Exception\WebDriverException;
 use Facebook\WebDriver\Remote\LocalFileDetector;
 use Facebook\WebDriver\Remote\RemoteWebDriver;
@@ -95,35 +98,65 @@ final class Artist
         });
     }
 
+    /** The first of what the selector names, once there is any. */
+    public function finds(string $css): RemoteWebElement
+    {
+        $found = null;
+        $this->until(function () use ($css, &$found): bool {
+            $found = $this->browser->findElements(WebDriverBy::cssSelector($css))[0] ?? null;
+
+            return $found !== null;
+        }, $css);
+        assert($found instanceof RemoteWebElement);
+
+        return $found;
+    }
+
+    /** @param  \Closure(RemoteWebElement): mixed  $do  done again where it was drawn anew meanwhile, or something lay over it */
+    private function on(string $css, \Closure $do): void
+    {
+        $this->until(function () use ($css, $do): bool {
+            try {
+                $do($this->finds($css));
+
+                return true;
+            } catch (ElementClickInterceptedException|ElementNotInteractableException|StaleElementReferenceException) {
+                return false;
+            }
+        }, $css);
+    }
+
     public function clicks(string $css): void
     {
-        $this->browser->findElement(WebDriverBy::cssSelector($css))->click();
+        $this->on($css, static fn (RemoteWebElement $element) => $element->click());
     }
 
     /** Types into a field, the first of its label within `$inside`, which is a CSS selector with a space after it. */
     public function types(string $label, string $value, string $inside = ''): void
     {
-        $field = $this->browser->findElement(WebDriverBy::cssSelector($inside.'input[aria-label="'.$label.'"]'));
-        $field->click();
-        $field->sendKeys([WebDriverKeys::CONTROL, 'a']);
-        $field->sendKeys([WebDriverKeys::NULL, $value, WebDriverKeys::ENTER]);
+        $this->on($inside.'input[aria-label="'.$label.'"]', static function (RemoteWebElement $field) use ($value): void {
+            $field->click();
+            $field->sendKeys([WebDriverKeys::CONTROL, 'a']);
+            $field->sendKeys([WebDriverKeys::NULL, $value, WebDriverKeys::ENTER]);
+        });
     }
 
     /** Chooses one of the entries of a list. */
     public function chooses(string $label, string $value): void
     {
-        $this->browser->findElement(WebDriverBy::cssSelector('select[aria-label="'.$label.'"] option[value="'.$value.'"]'))->click();
+        $this->on('select[aria-label="'.$label.'"] option[value="'.$value.'"]', static fn (RemoteWebElement $option) => $option->click());
     }
 
     /** Switches a labelled box on or off. */
     public function ticks(string $label): void
     {
+        $this->until(fn (): bool => $this->browser->findElements(WebDriverBy::xpath('//label[normalize-space(.)="'.$label.'"]')) !== [], "the box $label");
         $this->browser->findElement(WebDriverBy::xpath('//label[normalize-space(.)="'.$label.'"]'))->click();
     }
 
     public function reads(string $label): string
     {
-        return (string) $this->browser->findElement(WebDriverBy::cssSelector('input[aria-label="'.$label.'"]'))->getAttribute('value');
+        return (string) $this->finds('input[aria-label="'.$label.'"]')->getAttribute('value');
     }
 
     /** Presses keys with nothing in particular focused. */
@@ -135,9 +168,7 @@ final class Artist
 
     public function bringsIn(string $file, string $by = 'Mesh file'): void
     {
-        $input = $this->browser->findElement(WebDriverBy::cssSelector('input[aria-label="'.$by.'"]'));
-        assert($input instanceof RemoteWebElement);
-        $input->setFileDetector(new LocalFileDetector)->sendKeys($file);
+        $this->finds('input[aria-label="'.$by.'"]')->setFileDetector(new LocalFileDetector)->sendKeys($file);
     }
 
     /**
@@ -148,8 +179,7 @@ final class Artist
      */
     public function drags(array $places): void
     {
-        $canvas = $this->browser->findElement(WebDriverBy::cssSelector('#picture canvas'));
-        assert($canvas instanceof RemoteWebElement);
+        $canvas = $this->finds('#picture canvas');
         $action = $this->browser->action()->moveToElement($canvas, ...$places[0])->clickAndHold();
         foreach (array_slice($places, 1) as [$x, $y]) {
             $action->moveToElement($canvas, $x, $y);
@@ -169,8 +199,7 @@ final class Artist
      */
     public function dragsOn(string $css, array $from, array $to): void
     {
-        $element = $this->browser->findElement(WebDriverBy::cssSelector($css));
-        assert($element instanceof RemoteWebElement);
+        $element = $this->finds($css);
         $this->browser->action()->moveToElement($element, ...$from)->clickAndHold()->moveToElement($element, ...$to)->release()->perform();
     }
 

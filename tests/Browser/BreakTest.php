@@ -214,7 +214,7 @@ final class BreakTest extends BrowserTestCase
         $a->opensShot([Setting::box('block', ['source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.3]], 'break' => ['pattern' => 'flakes', 'values' => ['faces' => 12, 'thickness' => 0.01]]])]);
         $a->waitsForPicture();
         $all = count($this->pieces());
-        self::assertStringNotContainsString('Weight', $a->browser->findElement(WebDriverBy::cssSelector('[aria-label=Show]'))->getText());
+        self::assertStringNotContainsString('Weight', $a->finds('[aria-label=Show]')->getText());
         $a->ticks('Only where');
         $a->sees('Source');
         $a->chooses('Source', 'front');

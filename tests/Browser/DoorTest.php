@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
-use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
 
 /** A yard with a pass phrase. */
@@ -34,6 +33,6 @@ final class DoorTest extends BrowserTestCase
 
     private function says(string $pass): void
     {
-        $this->artist->browser->findElement(WebDriverBy::cssSelector('[aria-label="Pass phrase"]'))->sendKeys([WebDriverKeys::CONTROL, 'a'])->sendKeys([WebDriverKeys::NULL, $pass, WebDriverKeys::ENTER]);
+        $this->artist->finds('[aria-label="Pass phrase"]')->sendKeys([WebDriverKeys::CONTROL, 'a'])->sendKeys([WebDriverKeys::NULL, $pass, WebDriverKeys::ENTER]);
     }
 }

@@ -84,7 +84,7 @@ final class DriftTest extends BrowserTestCase
         $a->dragsOn($handle, [0, 0], [60, -20]);
         $a->until(fn (): bool => ($this->motion()['drift']['ends'][0]['by'] ?? $end['by']) !== $end['by']);
         $dragged = $this->motion()['drift']['ends'][0]['by'];
-        $a->browser->findElement(WebDriverBy::cssSelector($handle))->sendKeys(WebDriverKeys::ARROW_UP);
+        $a->finds($handle)->sendKeys(WebDriverKeys::ARROW_UP);
         $a->until(fn (): bool => $this->motion()['drift']['ends'][0]['by'][1] > $dragged[1]);
 
         $a->presses('Draw it in the picture');
@@ -121,7 +121,7 @@ final class DriftTest extends BrowserTestCase
         self::assertSame(['paint', 'erase'], array_column($this->strokes(), 'how'));
         // Without the mouse: the brush stands in the middle of the picture.
         $a->presses('Paint');
-        $board = $a->browser->findElement(WebDriverBy::cssSelector('[role=application][aria-label^=Brush]'));
+        $board = $a->finds('[role=application][aria-label^=Brush]');
         $a->js('arguments[0].focus()', $board);
         $board->sendKeys([WebDriverKeys::ARROW_DOWN, WebDriverKeys::ENTER]);
         $a->until(fn (): bool => count($this->strokes()) === 3);

@@ -27,7 +27,7 @@ final class TimeTest extends BrowserTestCase
         self::assertSame('0.6', $a->reads('Size'), 'half way it is half way');
         $a->sees('key at 10 ▸');
 
-        $mark = $a->browser->findElement(WebDriverBy::cssSelector('[aria-label="Key Position z at frame 5"]'));
+        $mark = $a->finds('[aria-label="Key Position z at frame 5"]');
         $a->js('arguments[0].focus()', $mark);
         $mark->sendKeys(WebDriverKeys::ENTER);
         $a->until(fn (): bool => array_column($this->place()['position'][2]['keys'] ?? [], 'frame') === [5]);
@@ -62,7 +62,7 @@ final class TimeTest extends BrowserTestCase
         self::assertGreaterThan(0.4, (float) $a->reads('Position x'), 'it starts harder than evenly would be behind a smooth one');
 
         $this->picks('Position of Gate, key at frame 48');
-        $field = $a->browser->findElement(WebDriverBy::cssSelector('[aria-label=Curves] input[aria-label="Position x"]'));
+        $field = $a->finds('[aria-label=Curves] input[aria-label="Position x"]');
         $field->click();
         $field->sendKeys([WebDriverKeys::CONTROL, 'a', WebDriverKeys::NULL, '3', WebDriverKeys::ENTER]);
         $a->until(fn (): bool => $this->place()['position'][0]['keys'][1]['value'] === 3);
@@ -134,7 +134,7 @@ final class TimeTest extends BrowserTestCase
         }
         $a->types('Frame', '4000');
         $a->sees('The shot goes from frame 0 to 96.');
-        $field = $a->browser->findElement(WebDriverBy::cssSelector('input[aria-label="Frame"]'));
+        $field = $a->finds('input[aria-label="Frame"]');
         $field->click();
         $field->sendKeys(['9', WebDriverKeys::ESCAPE]);
         self::assertSame('00:00:02:00', $this->clock(), 'Escape puts back what was there');
@@ -190,7 +190,7 @@ final class TimeTest extends BrowserTestCase
     private function picks(string $key): void
     {
         $this->artist->until(fn (): bool => $this->artist->browser->findElements(WebDriverBy::cssSelector('[aria-label="'.$key.'"]')) !== []);
-        $this->artist->browser->action()->moveToElement($this->artist->browser->findElement(WebDriverBy::cssSelector('[aria-label="'.$key.'"]')))->click()->perform();
+        $this->artist->browser->action()->moveToElement($this->artist->finds('[aria-label="'.$key.'"]'))->click()->perform();
     }
 
     private function goesTo(int $frame): void

@@ -99,7 +99,7 @@ final class TypingTest extends BrowserTestCase
         foreach (['scatter' => ['Strew copies of a prop over another', 'Strew copies'], 'fps' => ['Frames and rate', 'Frames'], 'watertight' => ['Fitness of a mesh', 'Fitness'], 'by halving' => ['Break by halving', 'Halving']] as $typed => [$entry, $at]) {
             $a->browser->getKeyboard()->sendKeys([WebDriverKeys::CONTROL, 'k', WebDriverKeys::NULL]);
             $a->until(fn (): bool => $a->browser->findElements(WebDriverBy::cssSelector('[cmdk-input]')) !== []);
-            $a->browser->findElement(WebDriverBy::cssSelector('[cmdk-input]'))->sendKeys($typed);
+            $a->finds('[cmdk-input]')->sendKeys($typed);
             $a->until(fn (): bool => str_starts_with((string) $a->js('return document.querySelector("[cmdk-item][data-selected=true]")?.innerText ?? ""'), $entry), $entry);
             $a->browser->getKeyboard()->sendKeys(WebDriverKeys::ENTER);
             $a->until(fn (): bool => str_starts_with((string) $a->js('return document.querySelector("[data-found]")?.innerText ?? ""'), $at), $at);
@@ -154,7 +154,7 @@ final class TypingTest extends BrowserTestCase
 
     private function field(string $label): WebDriverElement
     {
-        return $this->artist->browser->findElement(WebDriverBy::cssSelector('input[aria-label="'.$label.'"]'));
+        return $this->artist->finds('input[aria-label="'.$label.'"]');
     }
 
     /** @return array<string, mixed> */

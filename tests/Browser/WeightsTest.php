@@ -25,7 +25,7 @@ final class WeightsTest extends BrowserTestCase
         $before = $this->untouched();
         $dark = $this->picture();
         // None beyond is dragged farther out: less of the block is untouched, and the picture changes while it is dragged.
-        $grip = $a->browser->findElement(WebDriverBy::cssSelector('[role=slider][aria-label^="None beyond"]'));
+        $grip = $a->finds('[role=slider][aria-label^="None beyond"]');
         $a->browser->action()->clickAndHold($grip)->moveByOffset(25, 0)->perform();
         $a->until(fn (): bool => $this->picture() !== $dark);
         $a->browser->action()->release()->perform();
@@ -45,21 +45,21 @@ final class WeightsTest extends BrowserTestCase
         $a->opensShot(self::passing());
         $a->keys('3');
         $a->sees('No map yet');
-        $a->browser->findElement(WebDriverBy::cssSelector('button[aria-label="Begin with another source"]'))->sendKeys(WebDriverKeys::ENTER);
+        $a->finds('button[aria-label="Begin with another source"]')->sendKeys(WebDriverKeys::ENTER);
         $a->sees('Behind a plane');
         $this->focused('Proximity');
         $a->browser->switchTo()->activeElement()->sendKeys(WebDriverKeys::ARROW_DOWN);
         $this->focused('Front');
         $a->browser->switchTo()->activeElement()->sendKeys(WebDriverKeys::ENTER);
         $a->until(fn (): bool => ($this->sources()[0]['source'] ?? '') === 'front');
-        $grip = $a->browser->findElement(WebDriverBy::cssSelector('[role=slider][aria-label^="None beyond"]'));
+        $grip = $a->finds('[role=slider][aria-label^="None beyond"]');
         $was = $this->sources()[0]['values']['none'];
         $grip->sendKeys(WebDriverKeys::ARROW_RIGHT);
         $a->until(fn (): bool => $this->sources()[0]['values']['none'] > $was);
         // Keyed at two frames it runs up through the block.
         $a->types('Through y', '-0.2');
         $a->until(fn (): bool => $this->sources()[0]['values']['point'][1] === -0.2);
-        $a->browser->findElement(WebDriverBy::cssSelector('button[aria-label="Key Through y at frame 0"]'))->sendKeys(WebDriverKeys::ENTER);
+        $a->finds('button[aria-label="Key Through y at frame 0"]')->sendKeys(WebDriverKeys::ENTER);
         $a->until(fn (): bool => is_array($this->sources()[0]['values']['point'][1]));
         $a->keys(WebDriverKeys::END);
         $a->types('Through y', '1.2');
