@@ -45,6 +45,8 @@ final class Artist
         }
         $id = $this->browser->executeAsyncScript(<<<'JS'
             const [shot, done] = arguments;
+            // How large its panels are is of the test before.
+            for (const key of Object.keys(localStorage)) if (key.startsWith('size ')) localStorage.removeItem(key);
             const send = (path, body) => fetch('/api/' + path, { method: 'POST', headers: { 'X-Yard': '1', 'Content-Type': 'application/json' }, body: JSON.stringify(body) }).then((r) => r.json());
             (async () => {
                 const made = await send('shots', typeof shot === 'string' ? { demo: shot } : {});

@@ -189,8 +189,9 @@ final class TimeTest extends BrowserTestCase
 
     private function picks(string $key): void
     {
-        $this->artist->until(fn (): bool => $this->artist->browser->findElements(WebDriverBy::cssSelector('[aria-label="'.$key.'"]')) !== []);
-        $this->artist->browser->action()->moveToElement($this->artist->finds('[aria-label="'.$key.'"]'))->click()->perform();
+        $element = $this->artist->finds('[aria-label="'.$key.'"]');
+        $this->artist->js('arguments[0].scrollIntoView({ block: "center" })', $element);
+        $this->artist->browser->action()->moveToElement($element)->click()->perform();
     }
 
     private function goesTo(int $frame): void
