@@ -8,15 +8,18 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
+use YardBreak\Core\Bake\Bakeable;
 use YardBreak\Core\Bake\BakedPlaces;
 use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\HandOff;
+use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\Evaluation;
 use YardBreak\Core\Shot\MadeParts;
 use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\PropSpec;
+use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\SilentProgress;
 
 final class Bake extends Command
@@ -26,8 +29,29 @@ final class Bake extends Command
         $this->setName('bake')->setDescription('Bakes a shot and writes the result')
             ->addArgument('shot', InputArgument::REQUIRED, 'A shot document (JSON)')
             ->addOption('out', null, InputOption::VALUE_REQUIRED, 'Folder for the result; without it nothing is written')
+            ->addOption('slice', null, InputOption::VALUE_REQUIRED, 'Bakes in slices of so many seconds, each taken up from a packed state; 0 for a frame each')
             ->addOption('format', null, InputOption::VALUE_REQUIRED, 'glb or obj', 'glb')
             ->withCommonOptions();
+    }
+
+    /** A shot file as it can be baked. */
+    public static function ready(string $path): Bakeable
+    {
+        $shot = Check::shot($path);
+
+        return Bakeable::of($shot, ...self::made($shot, new LocalAssets(dirname($path))));
+    }
+
+    /** @return array{array<string, list<Shard>>, MadeParts} pieces by prop, and what maps are made of */
+    private static function made(ShotSpec $shot, LocalAssets $assets): array
+    {
+        $maker = new PropMaker($assets);
+        $shards = [];
+        foreach ($shot->props as $prop) {
+            $shards[$prop->id] = $maker->shards($prop, new SilentProgress);
+        }
+
+        return [$shards, new MadeParts($maker, $assets, $shards)];
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
@@ -38,25 +62,24 @@ final class Bake extends Command
         if (! in_array($format, HandOff::FORMATS, true)) {
             throw Problem::inValue('format', 'A bake cannot be written as "'.$format.'".', 'Choose one of: '.implode(', ', HandOff::FORMATS).'.');
         }
+        $slice = $input->getOption('slice');
+        if ($slice !== null && (! is_numeric($slice) || $slice < 0)) {
+            throw Problem::inValue('slice', 'A slice lasts so many seconds, 0 or more.');
+        }
         $start = hrtime(true);
         $assets = new LocalAssets(dirname($path));
-        $maker = new PropMaker($assets);
-        $shards = [];
-        foreach ($shot->props as $prop) {
-            $shards[$prop->id] = $maker->shards($prop, new SilentProgress);
-        }
-        $parts = new MadeParts($maker, $assets, $shards);
-        $baker = Baker::of($shot, $shards, $parts);
-        $frames = [$baker->firstFrame()];
+        [$shards, $parts] = self::made($shot, $assets);
+        $bake = Bakeable::of($shot, $shards, $parts)->frames($slice === null ? INF : (float) $slice);
+        $frames = [];
         $restAt = null;
         $overlap = 0.0;
-        while ($baker->frameNumber() < $shot->last) {
-            $frame = $baker->nextFrame();
+        foreach ($bake as $frame) {
             $frames[] = $frame;
             $f = $frame->figures;
             $overlap = max($overlap, $f['overlap']);
             $restAt = array_sum($f['released']) > 0 && $f['moving'] === 0 ? ($restAt ?? $frame->number) : null;
         }
+        $baker = $bake->getReturn();
         $seconds = (hrtime(true) - $start) / 1e9;
         $pieces = Baker::pieces($shot, $shards);
         if ($input->getOption('out') !== null) {

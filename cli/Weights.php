@@ -8,7 +8,7 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
-use YardBreak\Core\Bake\Baker;
+use YardBreak\Core\Bake\Foresight;
 use YardBreak\Core\Check\MapCheck;
 use YardBreak\Core\Rigid\Solid;
 use YardBreak\Core\Shot\Cue;
@@ -46,7 +46,7 @@ final class Weights extends Command
         $maker = new PropMaker($assets);
         $parts = new MadeParts($maker, $assets);
         // Keys may be tied to cues that are found.
-        $shot = Baker::foreseen($shot, static fn (ShotSpec $now, Cue $cue): ?float => Baker::found($now, $cue, static fn (PropSpec $p): array => Solid::all($maker->shards($p, new SilentProgress)), $parts));
+        $shot = Foresight::of($shot, static fn (ShotSpec $now, Cue $cue): ?float => Foresight::frame($now, $cue, static fn (PropSpec $p): array => Solid::all($maker->shards($p, new SilentProgress)), $parts));
         $run = new MapRun($shot, $parts);
         $coverage = [];
         for ($frame = $shot->first; $frame <= $shot->last; $frame++) {

@@ -22,7 +22,7 @@ set_error_handler(static function (int $level, string $message, string $file, in
 $yard = new Application('Yard Break', '1');
 $yard->setAutoExit(false);
 $yard->setCatchExceptions(false);
-foreach ([new Cli\Inspect, new Cli\Prop, new Cli\Prepare, new Cli\Break_, new Cli\Bake, new Cli\Check, new Cli\Poses, new Cli\Weights, new Cli\Bench] as $command) {
+foreach ([new Cli\Inspect, new Cli\Prop, new Cli\Prepare, new Cli\Break_, new Cli\Bake, new Cli\Rebake, new Cli\Check, new Cli\Poses, new Cli\Weights, new Cli\Bench] as $command) {
     $yard->add($command);
 }
 $output = new ConsoleOutput;

@@ -6,10 +6,9 @@ namespace App\Yard;
 
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
-use YardBreak\Core\Bake\Baker;
+use YardBreak\Core\Bake\Foresight as Foreseen;
 use YardBreak\Core\Progress;
 use YardBreak\Core\Shot\Cue;
-use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\SilentProgress;
@@ -24,7 +23,7 @@ final class Foresight
     /** The shot with those touches that were found before. */
     public static function known(ShotSpec $shot): ShotSpec
     {
-        return Baker::foreseen($shot, static fn (ShotSpec $now, Cue $cue): ?float => self::frame(self::kept(self::name($now, $cue))));
+        return Foreseen::of($shot, static fn (ShotSpec $now, Cue $cue): ?float => self::frame(self::kept(self::name($now, $cue))));
     }
 
     /**
@@ -34,13 +33,13 @@ final class Foresight
      */
     public function of(ShotSpec $shot, bool $make, Progress $progress = new SilentProgress): ShotSpec
     {
-        return Baker::foreseen($shot, function (ShotSpec $now, Cue $cue) use ($make, $progress): ?float {
+        return Foreseen::of($shot, function (ShotSpec $now, Cue $cue) use ($make, $progress): ?float {
             $name = self::name($now, $cue);
             $kept = self::kept($name);
             $missing = array_filter(array_filter([$now->prop($cue->one), $now->prop($cue->other)]), fn (PropSpec $p): bool => ! $this->store->has($p));
             // How far a map reaches takes longer than a question may wait for.
             if ($kept === null && ($make || $missing === [] && $cue->isTouch())) {
-                $frame = Baker::found($now, $cue, fn (PropSpec $p): array => $this->store->solids($p, $progress), $this->parts, $progress);
+                $frame = Foreseen::frame($now, $cue, fn (PropSpec $p): array => $this->store->solids($p, $progress), $this->parts, $progress);
                 YardFiles::write($name, $kept = $frame === null ? 'never' : (string) $frame);
             }
 
@@ -62,14 +61,7 @@ final class Foresight
 
     private static function name(ShotSpec $shot, Cue $cue): string
     {
-        $key = [ShotSpec::BAKE_VERSION, $shot->first, $shot->last, $shot->rate->toArray(), $cue->speed];
-        if (! $cue->isTouch()) {
-            $key[] = [$cue->share, (new MapRun($shot, app(StoredParts::class)))->keys($cue->map, MapRun::SURFACE)];
-        }
-        foreach ([$shot->prop($cue->one), $shot->prop($cue->other)] as $prop) {
-            $key[] = $prop === null ? null : [$prop->shardKey(), $prop->place->shortest, array_map(static fn ($track): array => array_map(static fn (array $act): string => $act[0].' '.$act[1], $track->acts()), array_values($prop->place->tracks()))];
-        }
-        $hash = hash('sha256', (string) json_encode($key));
+        $hash = Foreseen::key($shot, $cue, app(StoredParts::class));
 
         return 'touches/'.substr($hash, 0, 2).'/'.$hash;
     }

@@ -102,12 +102,7 @@ final class StartBake
             if ($bake->first !== $spec->first) {
                 continue;
             }
-            $now = History::of($spec, $bake->anchored)->chain();
-            $then = $bake->history()->chain();
-            $same = 0;
-            for ($limit = min(count($now), count($then), $bake->frames_done); $same < $limit && $now[$same] === $then[$same];) {
-                $same++;
-            }
+            $same = History::of($spec, $bake->anchored)->shares($bake->history(), $bake->frames_done);
             if ($same > $most) {
                 $best = $bake;
                 $most = $same;

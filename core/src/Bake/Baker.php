@@ -19,10 +19,8 @@ use YardBreak\Core\Motion\Surroundings;
 use YardBreak\Core\Motion\Touch;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
-use YardBreak\Core\Rigid\Meeting;
 use YardBreak\Core\Rigid\RigidMover;
 use YardBreak\Core\Rigid\Solid;
-use YardBreak\Core\Shot\Cue;
 use YardBreak\Core\Shot\DriftRun;
 use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\MovedPieces;
@@ -108,9 +106,7 @@ final class Baker implements MovedPieces, Surroundings
      */
     public static function of(ShotSpec $shot, array $shards, ?PropParts $parts = null): self
     {
-        $solids = array_map(static fn (array $own): array => Solid::all($own), $shards);
-
-        return new self(self::foreseen($shot, static fn (ShotSpec $now, Cue $cue): ?float => self::found($now, $cue, static fn (PropSpec $p): array => $solids[$p->id], $parts)), $solids, parts: $parts);
+        return Bakeable::of($shot, $shards, $parts)->baker();
     }
 
     /**
@@ -474,52 +470,6 @@ final class Baker implements MovedPieces, Surroundings
         }
 
         return new Frame($this->frame, $frame->streams(), ['released' => $released, ...$this->rigid->figures(), 'seconds' => 0.0], $this->marks, $this->reached);
-    }
-
-    /**
-     * The shot with those touches found that keys alone decide.
-     *
-     * @param  callable(ShotSpec, Cue): ?float  $find  the frame of one, where those it hangs on are found; null where it is not known or never comes
-     */
-    public static function foreseen(ShotSpec $shot, callable $find): ShotSpec
-    {
-        foreach ($shot->foreseenInOrder() as $cue) {
-            if ($cue->isTouch() && $shot->prop($cue->one) === null || $shot->moments->frame($cue->id) !== null) {
-                continue;
-            }
-            $frame = $find($shot, $cue);
-            if ($frame !== null) {
-                $shot = $shot->with($shot->moments->known($cue->id, $frame));
-            }
-        }
-
-        return $shot;
-    }
-
-    /**
-     * When a cue comes that keys alone decide.
-     *
-     * @param  callable(PropSpec): list<Solid>  $solids
-     * @param  PropParts|null  $parts  what maps are made of
-     * @return float|null null where it never does, or that cannot be told
-     */
-    public static function found(ShotSpec $shot, Cue $cue, callable $solids, ?PropParts $parts, Progress $progress = new SilentProgress): ?float
-    {
-        return $cue->isTouch() ? self::firstTouch($shot, $cue, $solids, $progress) : ($parts === null ? null : (new MapRun($shot, $parts))->reaching($cue->map, $cue->share));
-    }
-
-    /**
-     * When two props first touch that only keys move.
-     *
-     * @param  callable(PropSpec): list<Solid>  $solids
-     * @return float|null null where they never do
-     */
-    public static function firstTouch(ShotSpec $shot, Cue $cue, callable $solids, Progress $progress = new SilentProgress): ?float
-    {
-        $one = $shot->prop($cue->one);
-        $other = $shot->prop($cue->other);
-
-        return $one === null ? null : Meeting::first($one->place, $solids($one), $other?->place, $other === null ? [] : $solids($other), $shot->first, $shot->last, $shot->frameTime(), $cue->speed, $progress);
     }
 
     /** @throws Problem where something is to happen before the touch it is tied to, which only the bake can find */

@@ -6,11 +6,8 @@ namespace YardBreak\Core\Bake;
 
 use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\NoParts;
-use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
-use YardBreak\Core\Timing\Cues;
-use YardBreak\Core\Timing\Track;
-use YardBreak\Core\Timing\When;
+use YardBreak\Core\Timing\Acts;
 
 /**
  * What a bake depends on, in the order of time. A frame's fingerprint takes in all that acts up to it; two shots share
@@ -31,45 +28,15 @@ final readonly class History
     public static function of(ShotSpec $shot, array $anchored = []): self
     {
         $shot = $anchored === [] ? $shot : $shot->with($shot->moments->allAnchored($anchored));
-        $always = [
-            'first' => (string) $shot->first, 'rate' => json_encode($shot->rate->toArray()), 'quality' => $shot->quality.' '.ShotSpec::BAKE_VERSION,
-            'ground' => $shot->ground ? 'on' : 'off', 'order' => json_encode(array_column($shot->props, 'id')),
-        ];
-        $words = ['first' => 'first frame', 'rate' => 'frame rate', 'order' => 'number or order of props'];
-        foreach ($shot->cues as $cue) {
-            if ($cue->isFound()) {
-                // Where nobody has looked yet when it comes, what is tied to it may act at any time.
-                $unknown = $shot->isForeseen($cue) && $shot->moments->frame($cue->id) === null && $shot->tiedTo($cue->id) !== [];
-                $always['cue '.$cue->id] = json_encode([$cue->one, $cue->other, $cue->speed, $cue->map, $cue->share, $unknown ? $shot->movingParts() : '']);
-                $words['cue '.$cue->id] = 'cue '.$cue->name;
-            }
+        $acts = new Acts($shot->first);
+        $shot->acts($acts);
+        $maps = new MapRun($shot, new NoParts);
+        foreach ($acts->maps() as $name => ['map' => $map, 'ofPieces' => $ofPieces, 'before' => $before]) {
+            $kind = $ofPieces ? MapRun::PIECES : MapRun::SURFACE;
+            $acts->weights($name, 'weight map '.$shot->map($map)?->name, $maps->keys($map, $kind), $before ? $maps->keyBefore($map, $kind) : null);
         }
-        $tracks = ['gravity x' => $shot->gravity->x, 'gravity y' => $shot->gravity->y, 'gravity z' => $shot->gravity->z, 'ground friction' => $shot->groundFriction, 'ground bounce' => $shot->groundBounce];
-        $events = [];
-        foreach ($shot->props as $prop) {
-            foreach (self::standing($prop) as $name => $what) {
-                $always[$name.' '.$prop->id] = $what;
-                $words[$name.' '.$prop->id] = $name.' of '.$prop->name;
-            }
-            foreach (self::tracks($prop) as $name => $track) {
-                $tracks[$name.' '.$prop->id] = $track;
-                $words[$name.' '.$prop->id] = $name.' of '.$prop->name;
-            }
-            self::releases($shot, $prop, $events, $words);
-        }
-        foreach ($tracks as $name => $track) {
-            foreach ($track->acts() as [$after, $what]) {
-                if ($after < $shot->first) {
-                    $always[$name] = ($always[$name] ?? '').$what.'|';
-                } else {
-                    $frame = (int) floor($after) + 1;
-                    $events[$frame][$name] = ($events[$frame][$name] ?? '').$what.'|';
-                }
-            }
-        }
-        ksort($events);
 
-        return new self($shot, $always, $events, $words);
+        return new self($shot, ...$acts->told());
     }
 
     /** @return list<string> 16 bytes for each frame from the first to the last */
@@ -82,6 +49,17 @@ final readonly class History
         }
 
         return $out;
+    }
+
+    /** How many frames from the first on another shot shares, at most so many. */
+    public function shares(self $other, int $most): int
+    {
+        [$one, $two] = [$this->chain(), $other->chain()];
+        for ($same = 0, $most = min($most, count($one), count($two)); $same < $most && $one[$same] === $two[$same];) {
+            $same++;
+        }
+
+        return $same;
     }
 
     /**
@@ -131,74 +109,5 @@ final readonly class History
         }
 
         return null;
-    }
-
-    /**
-     * Where the weights that let its pieces go, or say how much they are pushed, become others.
-     *
-     * @param  array<int, array<string, string>>  $events
-     * @param  array<string, string>  $words
-     */
-    private static function weights(ShotSpec $shot, PropSpec $prop, array &$events, array &$words): void
-    {
-        foreach ($prop->motion->maps() as $map) {
-            $key = 'map '.$map;
-            $words[$key] = 'weight map '.$shot->map($map)?->name;
-            $before = '';
-            foreach ((new MapRun($shot, new NoParts))->keys($map, MapRun::PIECES) as $k => $of) {
-                if ($of !== $before) {
-                    $events[$shot->first + $k][$key] = $before = $of;
-                }
-            }
-        }
-    }
-
-    /** @return array<string, string> what of a prop acts always */
-    private static function standing(PropSpec $prop): array
-    {
-        $m = $prop->motion;
-
-        return [
-            'shape or break' => $prop->shardKey(),
-            'density' => json_encode($prop->material->density),
-            'turning' => $prop->place->shortest ? 'shortest' : 'axes',
-            'kind of motion' => json_encode([$m->kind, $m->drift === null ? null : [$m->drift->standing(), $m->handsOver], ...! $m->letsGo() ? [] : [$m->held, $m->release->key(), array_map(static fn (array $g): array => [$g['release']->key(), $g['pieces']], $m->groups), $m->follow, $m->anchors, array_map(static fn (array $p): array => [$p[0], $p[1]->still(), $p[2]], $m->pushes)]]),
-        ];
-    }
-
-    /** @return array<string, Track> */
-    private static function tracks(PropSpec $prop): array
-    {
-        $tracks = $prop->tracks() + ['visibility' => $prop->seen] + $prop->material->looks();
-        $m = $prop->motion;
-
-        // What is let go at a moment is pushed then; otherwise a push may act at any time.
-        return $m->isFree() && $m->release->when !== null && $m->release->on !== 'shockwave' && $m->release->wait === 0.0 && $m->follow === null && $m->held === 'still' && $m->pushes === [] ? array_diff_key($tracks, $m->tracks()) : $tracks;
-    }
-
-    /**
-     * @param  array<int, array<string, string>>  $events
-     * @param  array<string, string>  $words
-     */
-    private static function releases(ShotSpec $shot, PropSpec $prop, array &$events, array &$words): void
-    {
-        $m = $prop->motion;
-        self::weights($shot, $prop, $events, $words);
-        if (! $m->letsGo()) {
-            return;
-        }
-        $at = static function (?When $when, string $name, int $number) use ($shot, $prop, $m, &$events, &$words): void {
-            $key = 'release '.$prop->id.' '.$number;
-            $words[$key] = $name.' of '.$prop->name;
-            $frame = $when?->at($shot->moments);
-            if ($frame !== null) {
-                $frame = max($shot->first, (int) ceil($frame));
-                $events[$frame][$key] = 'let go '.json_encode([$m->velocity->at($frame)->toArray(), $m->spin->at($frame)->toArray()]);
-            }
-        };
-        $at($m->release->when, 'release', 0);
-        foreach ($m->groups as $k => $group) {
-            $at($group['release']->when, 'release of '.$group['name'], $k + 1);
-        }
     }
 }

@@ -9,16 +9,14 @@ use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
 use YardBreak\Core\SeededRandom;
+use YardBreak\Core\Timing\Acts;
 use YardBreak\Core\Timing\Cues;
 use YardBreak\Core\Timing\Ease;
-use YardBreak\Core\Timing\Track;
 use YardBreak\Core\Timing\Values;
 
 /** How the pieces of a prop drift by a weight map: none of it at 0, all of it at 1; or, assembling, the other way round. */
 final readonly class Drift
 {
-    public const ORDERS = ['none', 'near', 'small', 'large', 'random'];
-
     /**
      * @param  string  $map  id
      * @param  bool  $byFace  whether the faces fly one by one, not whole pieces
@@ -177,23 +175,14 @@ final readonly class Drift
         return [$this->byFace, $this->stretch, $this->easeSaid, $this->assemble, $this->order, $this->stagger, $this->seed, array_map(static fn (array $m): array => [$m[2], $m[1]->at($frame)], $this->moves), $this->ends];
     }
 
-    /** @return list<mixed> what of it never changes */
-    public function standing(): array
+    /** @param  bool  $before  whether also what it was before the first frame counts */
+    public function acts(Acts $acts, bool $before): void
     {
-        return [$this->map, $this->byFace, $this->stretch, $this->easeSaid, $this->assemble, $this->order, $this->stagger, $this->seed, array_map(static fn (array $m): array => [$m[2], $m[1]->still()], $this->moves), $this->ends];
-    }
-
-    /** @return array<string, Track> by name of the value */
-    public function tracks(): array
-    {
-        $out = [];
+        $acts->always('drift', [$this->map, $this->byFace, $this->stretch, $this->easeSaid, $this->assemble, $this->order, $this->stagger, $this->seed, array_column($this->moves, 2), $this->ends]);
         foreach ($this->moves as $k => [, $values]) {
-            foreach ($values->tracks() as $name => $track) {
-                $out['drift '.($k + 1).' '.$name] = $track;
-            }
+            $values->acts($acts, 'drift '.($k + 1));
         }
-
-        return $out;
+        $acts->map($this->map, true, $before);
     }
 
     /**

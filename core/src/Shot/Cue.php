@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
+use YardBreak\Core\Timing\Acts;
+
 /** A moment with a name: a frame, the first touch of two props above a speed, or when so much of a prop has reached half of a weight map. */
 final readonly class Cue
 {
@@ -38,6 +40,21 @@ final readonly class Cue
     public function isFound(): bool
     {
         return $this->frame === null;
+    }
+
+    /** @param  bool  $unknown  whether it may come at any time and change what hangs on it, which nobody has looked for yet */
+    public function acts(Acts $acts, bool $unknown): void
+    {
+        if (! $this->isFound()) {
+            return;
+        }
+        $acts->of($this->id, '')->always('cue', [$this->one, $this->other, $this->speed, $this->map, $this->share], 'cue '.$this->name);
+        if ($this->map !== '') {
+            $acts->map($this->map, false);
+        }
+        if ($unknown) {
+            $acts->unknown('coming of the cue');
+        }
     }
 
     /** Whether it stands for these two meeting. */

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
+use YardBreak\Core\Timing\Acts;
+
 /** How pieces follow those beside them that were let go. */
 final readonly class Follow
 {
@@ -20,5 +22,10 @@ final readonly class Follow
     public static function of(?array $d): ?self
     {
         return $d === null ? null : new self(isset($d['after']) ? (float) $d['after'] : null, $d['unsupported'] ?? false, (float) ($d['wait'] ?? 0.0), $d['seed'] ?? 1);
+    }
+
+    public function acts(Acts $acts): void
+    {
+        $acts->always('what follows', [$this->after, $this->unsupported, $this->wait, $this->seed]);
     }
 }

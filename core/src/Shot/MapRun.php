@@ -30,7 +30,7 @@ use YardBreak\Core\Weight\WeightMap;
 final class MapRun
 {
     /** Raised when the same map would give other weights. */
-    private const VERSION = 2;
+    private const VERSION = 3;
 
     public const SURFACE = 'points';
 
@@ -133,30 +133,64 @@ final class MapRun
 
             return $this->keys[$map.' '.$kind] = array_map(static fn (string $key): string => hash('xxh128', self::SKIN.' '.$pieces.' '.$key), $this->keys($map, self::SURFACE));
         }
-        $nested = array_map(fn (string $id): array => $this->keys($id, $this->map($id)->prop === $spec->prop ? $kind : self::SURFACE), $spec->maps());
-        $own = $this->prop($spec->prop)->shardKey();
+        $nested = array_map(fn (string $id): array => $this->keys($id, $this->kindFor($id, $spec, $kind)), $spec->maps());
         $out = [];
         $chain = '';
         for ($frame = $this->shot->first; $frame <= $this->shot->last; $frame++) {
-            $scene = new MapScene($this, $frame);
-            $at = [self::VERSION, $kind, $own];
-            foreach ($spec->layers as $k => $layer) {
-                try {
-                    $at[] = $layer->key($spec->prop, $scene);
-                } catch (Problem $e) {
-                    throw $this->placed($e, $spec, $k);
-                }
-            }
-            foreach ($nested as $keys) {
-                $at[] = $keys[$frame - $this->shot->first];
-            }
-            foreach ($spec->steps as [, $values, $name]) {
-                $at[] = [$name, $values->at($frame), $this->shot->frameTime(), $chain];
-            }
-            $out[] = $chain = hash('xxh128', serialize($at));
+            $out[] = $chain = $this->key($spec, $kind, $frame, array_column($nested, $frame - $this->shot->first), $chain);
         }
 
         return $this->keys[$map.' '.$kind] = $out;
+    }
+
+    /**
+     * What its weights depend on at the frame before the first.
+     *
+     * @param  'points'|'pieces'  $kind
+     *
+     * @throws Problem
+     */
+    public function keyBefore(string $map, string $kind): string
+    {
+        $spec = $this->map($map);
+
+        // What remembers is before the shot as it is at its first frame.
+        return $spec->remembers()
+            ? $this->keys($map, $kind)[0]
+            : $this->key($spec, $kind, $this->shot->first - 1, array_map(fn (string $id): string => $this->keyBefore($id, $this->kindFor($id, $spec, $kind)), $spec->maps()), '');
+    }
+
+    /**
+     * @param  'points'|'pieces'  $kind
+     * @return 'points'|'pieces' what a map that another one takes over is asked for
+     */
+    private function kindFor(string $map, WeightMap $by, string $kind): string
+    {
+        return $this->map($map)->prop === $by->prop ? $kind : self::SURFACE;
+    }
+
+    /**
+     * @param  list<string>  $nested  keys of the maps it takes over
+     * @param  string  $before  its own, of the frame before
+     *
+     * @throws Problem
+     */
+    private function key(WeightMap $spec, string $kind, int $frame, array $nested, string $before): string
+    {
+        $scene = new MapScene($this, $frame);
+        $at = [self::VERSION, $kind, $this->prop($spec->prop)->shardKey()];
+        foreach ($spec->layers as $k => $layer) {
+            try {
+                $at[] = $layer->key($spec->prop, $scene);
+            } catch (Problem $e) {
+                throw $this->placed($e, $spec, $k);
+            }
+        }
+        foreach ($spec->steps as [, $values, $name]) {
+            $at[] = [$name, $values->at($frame), $this->shot->frameTime(), $before];
+        }
+
+        return hash('xxh128', serialize([...$at, ...$nested]));
     }
 
     /**

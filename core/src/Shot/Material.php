@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
+use YardBreak\Core\Timing\Acts;
 use YardBreak\Core\Timing\Cues;
 use YardBreak\Core\Timing\Track;
 
@@ -48,15 +49,15 @@ final readonly class Material
         );
     }
 
-    /** @return array<string, Track> by name of the value: what the bake depends on */
-    public function tracks(): array
+    public function acts(Acts $acts): void
     {
-        return ['friction' => $this->friction, 'bounce' => $this->bounce];
-    }
-
-    /** @return array<string, Track> by name of the value: what only changes how it looks */
-    public function looks(): array
-    {
-        return ($this->roughness === null ? [] : ['roughness' => $this->roughness]) + ['tint' => $this->tint];
+        $acts->always('density', $this->density);
+        $acts->values('friction', $this->friction);
+        $acts->values('bounce', $this->bounce);
+        $acts->always('own roughness', $this->roughness !== null, 'roughness');
+        if ($this->roughness !== null) {
+            $acts->values('roughness', $this->roughness);
+        }
+        $acts->values('tint', $this->tint);
     }
 }

@@ -8,8 +8,8 @@ use YardBreak\Core\Drift\Drift;
 use YardBreak\Core\Motion\Push\Push;
 use YardBreak\Core\Motion\Push\PushCatalogue;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Timing\Acts;
 use YardBreak\Core\Timing\Cues;
-use YardBreak\Core\Timing\Track;
 use YardBreak\Core\Timing\Track3;
 use YardBreak\Core\Timing\Values;
 
@@ -121,21 +121,37 @@ final readonly class Motion
         return array_values(array_unique(array_filter($maps, static fn (string $m): bool => $m !== '')));
     }
 
-    /** @return array<string, Track> by name of the value */
-    public function tracks(): array
+    public function acts(Acts $acts, Cues $cues): void
     {
-        $out = [];
-        foreach (['velocity' => $this->velocity, 'spin' => $this->spin] as $name => $three) {
-            foreach (['x', 'y', 'z'] as $k => $axis) {
-                $out[$name.' '.$axis] = $three->axes()[$k];
+        $acts->always('kind of motion', [$this->kind, $this->handsOver]);
+        $this->drift?->acts($acts, $this->handsOver);
+        if (! $this->letsGo()) {
+            return;
+        }
+        $acts->always('kind of release', [$this->held, $this->anchors]);
+        $this->follow?->acts($acts);
+        $pushes = $this->pushes !== [] || $this->follow !== null || $this->held !== 'still';
+        $releases = ['release' => $this->release] + array_column(array_map(static fn (array $g): array => ['release of '.$g['name'], $g['release']], $this->groups), 1, 0);
+        $acts->always('groups', array_map(static fn (array $g): array => $g['pieces'], $this->groups));
+        foreach (array_values($releases) as $k => $release) {
+            $name = array_keys($releases)[$k];
+            $moment = $release->acts($acts, 'release '.$k, $name, $cues);
+            if ($moment !== null) {
+                $acts->at($moment, 'let go '.$k, [$this->velocity->at($moment)->toArray(), $this->spin->at($moment)->toArray()], $name);
+            }
+            $pushes = $pushes || ! $release->isAtItsMoment();
+        }
+        // What is let go at a moment is pushed then; otherwise a push may act at any time.
+        if ($pushes) {
+            $this->velocity->acts($acts, 'velocity');
+            $this->spin->acts($acts, 'spin');
+        }
+        foreach ($this->pushes as $k => [$class, $values, $map]) {
+            $acts->always('kind of push '.($k + 1), [$class, $map], 'push '.($k + 1));
+            $values->acts($acts, 'push '.($k + 1));
+            if ($map !== '') {
+                $acts->map($map, true);
             }
         }
-        foreach ($this->pushes as $k => [, $values]) {
-            foreach ($values->tracks() as $name => $track) {
-                $out['push '.($k + 1).' '.$name] = $track;
-            }
-        }
-
-        return $out + ($this->drift?->tracks() ?? []);
     }
 }

@@ -11,6 +11,8 @@ use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Prepare\PrepareCatalogue;
+use YardBreak\Core\Timing\Acts;
+use YardBreak\Core\Timing\Cues;
 use YardBreak\Core\Timing\PlaceTrack;
 use YardBreak\Core\Timing\Track;
 use YardBreak\Core\Weight\Weight;
@@ -52,10 +54,14 @@ final readonly class PropSpec
     ) {
     }
 
-    /** @return array<string, Track> by name of the value: all that its bake depends on over frames */
-    public function tracks(): array
+    /** @param  Cues  $cues  where they stand, as far as that is known */
+    public function acts(Acts $acts, Cues $cues): void
     {
-        return $this->place->tracks() + $this->material->tracks() + ($this->motion->isFree() || $this->motion->drift !== null ? $this->motion->tracks() : []);
+        $acts->of($this->id, $this->name)->always('shape or break', $this->shardKey());
+        $this->place->acts($acts);
+        $acts->values('visibility', $this->seen);
+        $this->material->acts($acts);
+        $this->motion->acts($acts, $cues);
     }
 
     /**

@@ -7,6 +7,7 @@ namespace YardBreak\Core\Shot;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
 use YardBreak\Core\SeededRandom;
+use YardBreak\Core\Timing\Acts;
 use YardBreak\Core\Timing\Cues;
 use YardBreak\Core\Timing\When;
 
@@ -88,9 +89,23 @@ final readonly class Release
         return $out;
     }
 
-    /** @return list<mixed> all of it but its moment */
-    public function key(): array
+    /** Whether what it lets go leaves at the moment it says, all at once: no wait, no wave, nothing that must be found. */
+    public function isAtItsMoment(): bool
     {
-        return [$this->on, $this->reach, $this->by, $this->speed, $this->map, $this->level, $this->from?->toArray(), $this->wave, $this->wait, $this->seed];
+        return $this->when !== null && $this->on !== 'shockwave' && $this->wait === 0.0;
+    }
+
+    /**
+     * @param  string  $words  what it is called
+     * @return float|null the frame at which it begins, as far as that is known
+     */
+    public function acts(Acts $acts, string $name, string $words, Cues $cues): ?float
+    {
+        $acts->always($name, [$this->on, $this->reach, $this->by, $this->speed, $this->map, $this->level, $this->from?->toArray(), $this->wave, $this->wait, $this->seed], $words);
+        if ($this->map !== '') {
+            $acts->map($this->map, true);
+        }
+
+        return $this->when?->at($cues);
     }
 }

@@ -11,6 +11,7 @@ use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shape\Scatter;
 use YardBreak\Core\Shape\ShapeCatalogue;
+use YardBreak\Core\Timing\Acts;
 use YardBreak\Core\Timing\Cues;
 use YardBreak\Core\Timing\PlaceTrack;
 use YardBreak\Core\Timing\Rate;
@@ -324,10 +325,22 @@ final readonly class ShotSpec
         return $out;
     }
 
-    /** All that moves or is tied to anything, as one: for what cannot be told apart any finer. */
-    public function movingParts(): string
+    public function acts(Acts $acts): void
     {
-        return hash('xxh128', (string) json_encode([$this->document['world'], array_map(static fn (array $p): array => [$p['id'], $p['place'], $p['motion'], $p['material']], $this->document['props'])]));
+        $acts->of('', '')->always('first', $this->first, 'first frame');
+        $acts->always('rate', $this->rate->toArray(), 'frame rate');
+        $acts->always('quality', [$this->quality, self::BAKE_VERSION]);
+        $acts->always('ground', $this->ground);
+        $acts->always('order', array_column($this->props, 'id'), 'number or order of props');
+        $this->gravity->acts($acts, 'gravity');
+        $acts->values('ground friction', $this->groundFriction);
+        $acts->values('ground bounce', $this->groundBounce);
+        foreach ($this->cues as $cue) {
+            $cue->acts($acts, $cue->isFound() && $this->moments->frame($cue->id) === null && $this->isForeseen($cue) && $this->tiedTo($cue->id) !== []);
+        }
+        foreach ($this->props as $prop) {
+            $prop->acts($acts, $this->moments);
+        }
     }
 
     /** Seconds a frame lasts. */

@@ -11,7 +11,8 @@ use YardBreak\Core\Geometry\Vec3;
 /**
  * Where a prop stands over frames: position, turn and size. Turns are degrees about x, then y, then z of the fixed frame.
  * Each axis runs by itself, so that 0 to 360 is one full turn; or the turn as a whole takes the shortest way from key to
- * key, and holds outside them (Shoemake 1985, "Animating rotation with quaternion curves").
+ * key (Shoemake 1985, "Animating rotation with quaternion curves"), with the ease of that key, and outside them holds,
+ * repeats or swings as the first of its axes that has keys does.
  */
 final readonly class PlaceTrack
 {
@@ -26,17 +27,19 @@ final readonly class PlaceTrack
     public function __construct(public Track3 $position, public Track3 $turn, public Track $size, public bool $shortest = false)
     {
         $this->moves = ! $position->isConstant() || ! $turn->isConstant() || ! $size->isConstant();
+        $knots = [];
+        foreach ($shortest ? $turn->axes() : [] as $axis) {
+            foreach ($axis->isConstant() ? [] : $axis->knots() as [$frame, $ease]) {
+                $knots[(string) $frame] ??= [$frame, $ease];
+            }
+        }
+        usort($knots, static fn (array $a, array $b): int => $a[0] <=> $b[0]);
         $stations = [];
         $between = null;
-        if ($shortest && ! $turn->isConstant()) {
-            $frames = array_unique(array_merge($turn->x->frames, $turn->y->frames, $turn->z->frames));
-            sort($frames);
-            $keys = [];
-            foreach ($frames as $k => $frame) {
-                $stations[] = self::turned($turn->at($frame));
-                $keys[] = ['frame' => $frame, 'value' => $k];
-            }
-            $between = Track::of(['keys' => $keys]);
+        if (count($knots) > 1) {
+            $stations = array_map(static fn (array $knot): Quaternion => self::turned($turn->at($knot[0])), $knots);
+            $moving = array_values(array_filter($turn->axes(), static fn (Track $axis): bool => ! $axis->isConstant()));
+            $between = Track::counting(array_column($knots, 0), array_column($knots, 1), ...$moving[0]->outside());
         }
         $this->stations = $stations;
         $this->between = $between;
@@ -82,10 +85,9 @@ final readonly class PlaceTrack
         if ($this->between === null) {
             return self::turned($this->turn->at($frame));
         }
-        $at = $this->between->at($frame);
-        $k = max(0, min((int) floor($at), count($this->stations) - 2));
+        [$k, $share] = $this->between->progress($frame);
 
-        return $this->stations[$k]->towards($this->stations[$k + 1], $at - $k);
+        return $this->stations[$k]->towards($this->stations[$k + 1], $share);
     }
 
     /**
@@ -117,13 +119,18 @@ final readonly class PlaceTrack
         return $axis->times($angle + 2.0 * M_PI * $turns);
     }
 
-    /** @return array<string, Track> by name of the value */
-    public function tracks(): array
+    public function acts(Acts $acts): void
     {
-        return [
-            'position x' => $this->position->x, 'position y' => $this->position->y, 'position z' => $this->position->z,
-            'turn x' => $this->turn->x, 'turn y' => $this->turn->y, 'turn z' => $this->turn->z, 'size' => $this->size,
-        ];
+        $this->position->acts($acts, 'position');
+        $acts->values('size', $this->size);
+        // A share of the full size is what counts.
+        $acts->always('full size', $this->fullSize());
+        if ($this->between === null) {
+            $this->turn->acts($acts, 'turn');
+        } else {
+            $turns = array_map(static fn (Quaternion $q): string => json_encode($q->toArray(), JSON_THROW_ON_ERROR), $this->stations);
+            $acts->values('turn', [[-INF, $turns[0]], ...$this->between->actsBy($turns)]);
+        }
     }
 
     private static function turned(Vec3 $degrees): Quaternion

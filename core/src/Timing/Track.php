@@ -25,16 +25,30 @@ final readonly class Track
      * @param  'hold'|'repeat'|'swing'  $before
      * @param  'hold'|'repeat'|'swing'  $after
      * @param  bool  $waits  whether keys of it are tied to cues that are not anchored yet
+     * @param  float  $most  the largest value of any key, also of those whose cue is not anchored yet
      * @param  self|null  $earlier  what it was before its last cue was anchored
      * @param  float  $from  the frame from which on that is over
      */
-    private function __construct(public array $frames, public array $values, private array $eases, private string $before, private string $after, private bool $waits = false, private ?self $earlier = null, private float $from = -INF)
+    private function __construct(public array $frames, public array $values, private array $eases, private string $before, private string $after, private float $most, private bool $waits = false, private ?self $earlier = null, private float $from = -INF)
     {
     }
 
     public static function constant(float $value): self
     {
-        return new self([], [$value], [], 'hold', 'hold');
+        return new self([], [$value], [], 'hold', 'hold', $value);
+    }
+
+    /**
+     * One that counts its keys, from 0.
+     *
+     * @param  list<float>  $frames  rising, two at least
+     * @param  list<Ease>  $eases
+     * @param  'hold'|'repeat'|'swing'  $before
+     * @param  'hold'|'repeat'|'swing'  $after
+     */
+    public static function counting(array $frames, array $eases, string $before, string $after): self
+    {
+        return new self($frames, array_map(floatval(...), array_keys($frames)), $eases, $before, $after, count($frames) - 1.0);
     }
 
     /**
@@ -62,6 +76,7 @@ final readonly class Track
         }
         $keys = $late = [];
         $waits = false;
+        $most = -INF;
         foreach ($value['keys'] as $k => $key) {
             $key = $key instanceof \stdClass ? (array) $key : $key;
             $at = 'keys['.$k.']';
@@ -72,6 +87,7 @@ final readonly class Track
                 throw Problem::inValue($at.'.'.reset($other), 'There is no such setting of a key: '.mb_substr((string) reset($other), 0, 40).'.');
             }
             $number = self::finite($key['value'], $at.'.value');
+            $most = max($most, $number);
             try {
                 $ease = Ease::of($key['ease'] ?? 'linear');
             } catch (Problem $e) {
@@ -117,16 +133,16 @@ final readonly class Track
                 array_unshift($keys, [$from, $earlier->at($from), Ease::linear(), 0]);
             }
 
-            return new self(array_column($keys, 0), array_column($keys, 1), array_column($keys, 2), 'hold', $outside[1], $waits, $earlier, $from);
+            return new self(array_column($keys, 0), array_column($keys, 1), array_column($keys, 2), 'hold', $outside[1], $most, $waits, $earlier, $from);
         }
         if ($keys === []) {
             // Nothing is known of it yet; it stands as it will begin.
             $first = (array) $value['keys'][0];
 
-            return new self([], [(float) $first['value']], [], 'hold', 'hold', $waits);
+            return new self([], [(float) $first['value']], [], 'hold', 'hold', $most, $waits);
         }
 
-        return new self(array_column($keys, 0), array_column($keys, 1), array_column($keys, 2), $outside[0], $outside[1], $waits);
+        return new self(array_column($keys, 0), array_column($keys, 1), array_column($keys, 2), $outside[0], $outside[1], $most, $waits);
     }
 
     public function isConstant(): bool
@@ -145,27 +161,54 @@ final readonly class Track
         if ($frame < $this->from && $this->earlier !== null) {
             return $this->earlier->at($frame);
         }
-        $frames = $this->frames;
-        $n = count($frames);
-        if ($n < 2) {
+        if (count($this->frames) < 2) {
             return $this->values[0];
         }
-        $first = $frames[0];
-        $last = $frames[$n - 1];
-        if ($frame < $first || $frame > $last) {
-            $how = $frame < $first ? $this->before : $this->after;
+        [$k, $share] = $this->progress($frame);
+        $a = $this->values[$k];
+
+        // Exactly the key's value at the key.
+        return $share === 1.0 ? $this->values[$k + 1] : $a + $share * ($this->values[$k + 1] - $a);
+    }
+
+    /**
+     * How far it has got from one key to the next, where it has two at least.
+     *
+     * @return array{int, float} number of the key it comes from, and the share of the change that is done: beyond 0…1 where an ease overshoots
+     */
+    public function progress(float $frame): array
+    {
+        $frames = $this->frames;
+        $last = count($frames) - 1;
+        if ($frame < $frames[0] || $frame > $frames[$last]) {
+            $how = $frame < $frames[0] ? $this->before : $this->after;
             if ($how === 'hold') {
-                return $this->values[$frame < $first ? 0 : $n - 1];
+                return $frame < $frames[0] ? [0, 0.0] : [$last - 1, 1.0];
             }
             $frame = $this->within($frame, $how)[0];
         }
         $k = $this->segment($frame);
-        $ease = $this->eases[$k];
-        $a = $this->values[$k];
         $share = ($frame - $frames[$k]) / ($frames[$k + 1] - $frames[$k]);
+        $ease = $this->eases[$k];
 
-        // Exactly the key's value at the key.
-        return $share >= 1.0 ? $this->values[$k + 1] : $a + ($this->values[$k + 1] - $a) * ($ease->kind === Ease::LINEAR ? $share : $ease->at($share));
+        return [$k, $share >= 1.0 ? 1.0 : ($ease->kind === Ease::LINEAR ? $share : $ease->at($share))];
+    }
+
+    /** @return list<array{float, Ease}> the frame of each key, and how it leads on from there; what is over by a cue that came with them */
+    public function knots(): array
+    {
+        $out = array_values(array_filter($this->earlier?->knots() ?? [], fn (array $knot): bool => $knot[0] < $this->from));
+        foreach ($this->frames as $k => $frame) {
+            $out[] = [$frame, $this->eases[$k]];
+        }
+
+        return $out;
+    }
+
+    /** @return array{'hold'|'repeat'|'swing', 'hold'|'repeat'|'swing'} what it does before its first key and after its last */
+    public function outside(): array
+    {
+        return [$this->earlier?->outside()[0] ?? $this->before, $this->after];
     }
 
     /** How fast it changes, a frame; at a key, what comes after it. */
@@ -193,10 +236,10 @@ final readonly class Track
         return $sign * ($this->values[$k + 1] - $this->values[$k]) / $span * $this->eases[$k]->slope(($frame - $frames[$k]) / $span);
     }
 
-    /** The largest of its keys. */
+    /** The largest of its keys, also of those that are not there yet. */
     public function largest(): float
     {
-        return max(max($this->values), $this->earlier?->largest() ?? -INF);
+        return $this->most;
     }
 
     /**
@@ -206,32 +249,48 @@ final readonly class Track
      */
     public function acts(): array
     {
-        $n = count($this->frames);
         $out = array_values(array_filter($this->earlier?->acts() ?? [], fn (array $act): bool => $act[0] < $this->from));
-        $out[] = [$this->justBefore($this->from), (string) $this->values[0]];
-        if ($n < 2) {
-            return $out;
-        }
-        $whole = $this->before === 'hold' && $this->after === 'hold' ? '' : (string) json_encode([$this->frames, $this->values, array_map(static fn (Ease $e): array => [$e->kind, $e->handles], $this->eases), $this->before, $this->after]);
+        $out[] = [$this->justBefore($this->from), self::exact($this->values[0])];
+
+        return count($this->frames) < 2 ? $out : [...$out, ...$this->actsBy(array_map(self::exact(...), $this->values))];
+    }
+
+    /**
+     * What leads from key to key, of two at least.
+     *
+     * @param  list<string>  $values  what its keys stand for; where two that follow each other are the same, it stands still
+     * @return list<array{float, string}>
+     */
+    public function actsBy(array $values): array
+    {
+        $out = [];
+        $last = count($this->frames) - 1;
+        $whole = $this->before === 'hold' && $this->after === 'hold' ? '' : (string) json_encode([$this->frames, $values, array_map(static fn (Ease $e): array => [$e->kind, $e->handles], $this->eases), $this->before, $this->after]);
         if ($this->before !== 'hold') {
             $out[] = [-INF, $whole];
         }
-        for ($k = 0; $k + 1 < $n; $k++) {
+        for ($k = 0; $k < $last; $k++) {
             $ease = $this->eases[$k];
             $next = $this->frames[$k + 1];
-            if ($this->values[$k] === $this->values[$k + 1]) {
+            if ($values[$k] === $values[$k + 1]) {
                 // Standing still needs no telling.
                 continue;
             }
             $out[] = $ease->kind === Ease::HOLD
-                ? [$this->justBefore($next), $next.' '.$this->values[$k + 1]]
-                : [$this->frames[$k], $this->frames[$k].' '.$this->values[$k].' '.$next.' '.$this->values[$k + 1].' '.$ease->kind.($ease->kind === Ease::CURVE ? ' '.implode(' ', $ease->handles) : '')];
+                ? [$this->justBefore($next), self::exact($next).' '.$values[$k + 1]]
+                : [$this->frames[$k], implode(' ', [self::exact($this->frames[$k]), $values[$k], self::exact($next), $values[$k + 1], $ease->kind, ...$ease->kind === Ease::CURVE ? array_map(self::exact(...), $ease->handles) : []])];
         }
         if ($this->after !== 'hold') {
-            $out[] = [$this->frames[$n - 1], $whole];
+            $out[] = [$this->frames[$last], $whole];
         }
 
         return $out;
+    }
+
+    /** All digits of a number. */
+    private static function exact(float $value): string
+    {
+        return (string) json_encode($value, JSON_THROW_ON_ERROR);
     }
 
     /** What jumps at a frame acts on that frame already. */

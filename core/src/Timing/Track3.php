@@ -62,6 +62,13 @@ final readonly class Track3
         return $this->x->waits() || $this->y->waits() || $this->z->waits();
     }
 
+    public function acts(Acts $acts, string $name): void
+    {
+        foreach (['x' => $this->x, 'y' => $this->y, 'z' => $this->z] as $axis => $track) {
+            $acts->values($name.' '.$axis, $track);
+        }
+    }
+
     /** @return list<Track> */
     public function axes(): array
     {

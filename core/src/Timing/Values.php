@@ -62,15 +62,23 @@ final readonly class Values
         return $this->tracks !== [];
     }
 
-    /** @return array<string, Track> by name of the value, those of three by axis */
-    public function tracks(): array
+    /** @param  string  $name  whose values they are */
+    public function acts(Acts $acts, string $name): void
     {
-        $out = [];
-        foreach ($this->tracks as $name => $track) {
-            $out += $track instanceof Track ? [$name => $track] : [$name.' x' => $track->x, $name.' y' => $track->y, $name.' z' => $track->z];
+        $acts->always($name, $this->still);
+        foreach ($this->tracks as $of => $track) {
+            if ($track instanceof Track) {
+                $acts->values($name.' '.$of, $track);
+            } else {
+                $track->acts($acts, $name.' '.$of);
+            }
         }
+    }
 
-        return $out;
+    /** @return list<string> names of those that may change */
+    public function keyed(): array
+    {
+        return array_keys($this->tracks);
     }
 
     /** @return array<string, mixed> by option name: what never changes */

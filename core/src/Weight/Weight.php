@@ -37,7 +37,7 @@ final readonly class Weight
         $class = $all[$name] ?? throw Problem::inValue('source', isset(WeightCatalogue::SOURCES[$name]) ? 'A break cannot be steered by "'.$name.'" itself.' : 'There is no source of weights called "'.mb_substr($name, 0, 40).'".', 'Choose one of: '.implode(', ', [...array_keys($all), 'map']).'.');
         $values = Values::of($class::options(), is_array($value['values'] ?? null) ? $value['values'] : []);
         if ($values->moves()) {
-            throw Problem::inValue((string) array_key_first($values->tracks()), 'A break is the same at every frame, so what steers it cannot have keys.', 'Give a number.');
+            throw Problem::inValue($values->keyed()[0], 'A break is the same at every frame, so what steers it cannot have keys.', 'Give a number.');
         }
         /** @var Pointwise $source */
         $source = $class::of($values->at(0.0));

@@ -1,6 +1,6 @@
 import { Euler, Quaternion, Vector3 } from 'three';
-import type { Prop, Value, Values } from './document';
-import { isKeyed, knotsOf, NOWHERE, valueAt, type Moments } from './track';
+import type { Ease, Prop, Value, Values } from './document';
+import { isKeyed, NOWHERE, progress, stationsOf, valueAt, type Moments } from './track';
 
 export interface Pose {
     position: [number, number, number];
@@ -36,16 +36,27 @@ function three(values: Values, frame: number, moments: Moments): [number, number
     return [valueAt(values[0], frame, moments), valueAt(values[1], frame, moments), valueAt(values[2], frame, moments)];
 }
 
-/** The turn as a whole, the shortest way from key to key; outside its keys it holds. */
+/** The turn as a whole, the shortest way from key to key of any axis with the ease of that key; outside them as the first axis that has keys. */
 function shortest(turn: Values, frame: number, moments: Moments): [number, number, number] {
-    const frames = [...new Set(turn.flatMap((v) => (isKeyed(v) ? knotsOf(v, moments).map((k) => k.frame) : [])))].sort((a, b) => a - b);
-    if (frames.length < 2) return three(turn, frame, moments);
-    const at = Math.min(frames.at(-1)!, Math.max(frames[0]!, frame));
-    const k = Math.min(frames.length - 1, frames.filter((f) => f <= at).length);
-    const [a, b] = [frames[k - 1]!, frames[k]!];
-    const q = turnOf(three(turn, a, moments)).slerp(turnOf(three(turn, b, moments)), (at - a) / (b - a));
-    const e = new Euler().setFromQuaternion(q, 'ZYX');
+    const keyed = turn.filter(isKeyed).filter((axis) => stationsOf(axis, moments).length > 0);
+    const by = new Map<number, Ease>();
+    for (const axis of keyed) for (const k of stationsOf(axis, moments)) if (!by.has(k.frame)) by.set(k.frame, k.ease);
+    const knots = [...by].map(([at, ease]) => ({ frame: at, ease })).sort((a, b) => a.frame - b.frame);
+    if (knots.length < 2) return three(turn, frame, moments);
+    const [k, share] = progress(knots, frame, keyed[0]!.before ?? 'hold', keyed[0]!.after ?? 'hold');
+    const [from, to] = [turnOf(three(turn, knots[k]!.frame, moments)), turnOf(three(turn, knots[k + 1]!.frame, moments))];
+    const e = new Euler().setFromQuaternion(towards(from, to, share), 'ZYX');
     return [e.x / rad, e.y / rad, e.z / rad];
+}
+
+/** The shortest way from one turn to another, also beyond its ends where an ease overshoots. */
+function towards(from: Quaternion, to: Quaternion, share: number): Quaternion {
+    const way = from.clone().invert().premultiply(to);
+    if (way.w < 0) way.set(-way.x, -way.y, -way.z, -way.w);
+    const half = Math.acos(Math.min(1, way.w));
+    if (half < 1e-9) return from.clone();
+    const axis = new Vector3(way.x, way.y, way.z).normalize();
+    return new Quaternion().setFromAxisAngle(axis, 2 * half * share).multiply(from);
 }
 
 export function turnOf(t: readonly [number, number, number]): Quaternion {

@@ -54,6 +54,8 @@ export function frameOf(key: Key, moments: Moments): number | null {
     return anchor === null ? null : anchor + (key.offset ?? 0);
 }
 
+type Outside = NonNullable<Keyed['before']>;
+
 /** Its keys that have a frame, in order; of two on one frame the last counts. */
 export function knotsOf(value: Keyed, moments: Moments): Knot[] {
     const by = new Map<number, Knot>();
@@ -77,13 +79,20 @@ export function valueAt(value: Value, frame: number, moments: Moments): number {
         before = 'hold';
     }
     if (knots.length === 0) return value.keys[0].value;
+    if (knots.length === 1) return knots[0]!.value;
+    const [k, share] = progress(knots, frame, before, value.after ?? 'hold');
+    const [a, b] = [knots[k]!, knots[k + 1]!];
+    return share === 1 ? b.value : a.value + (b.value - a.value) * share;
+}
+
+/** How far it has got from one of two keys or more to the next: the number of the key it comes from, and the share of the change that is done. */
+export function progress(knots: readonly Pick<Knot, 'frame' | 'ease'>[], frame: number, before: Outside, after: Outside): [number, number] {
     const first = knots[0]!;
     const end = knots[knots.length - 1]!;
-    if (knots.length === 1) return first.value;
     let at = frame;
     if (frame < first.frame || frame > end.frame) {
-        const how = frame < first.frame ? before : (value.after ?? 'hold');
-        if (how === 'hold') return frame < first.frame ? first.value : end.value;
+        const how = frame < first.frame ? before : after;
+        if (how === 'hold') return frame < first.frame ? [0, 0] : [knots.length - 2, 1];
         const span = end.frame - first.frame;
         const turns = Math.floor((frame - first.frame) / span);
         const rest = frame - first.frame - turns * span;
@@ -97,9 +106,18 @@ export function valueAt(value: Value, frame: number, moments: Moments): number {
         else high = middle;
     }
     const a = knots[low]!;
-    const b = knots[low + 1]!;
-    const share = (at - a.frame) / (b.frame - a.frame);
-    return share >= 1 ? b.value : a.value + (b.value - a.value) * eased(a.ease, share);
+    const share = (at - a.frame) / (knots[low + 1]!.frame - a.frame);
+    return [low, share >= 1 ? 1 : eased(a.ease, share)];
+}
+
+/** Where its keys stand, and how each leads on, what is over by a cue that came with them; nothing where it never changes. */
+export function stationsOf(value: Keyed, moments: Moments): Pick<Knot, 'frame' | 'ease'>[] {
+    const knots = knotsOf(value, moments);
+    const last = latest(value, moments);
+    if (last === null) return knots.length > 1 || value.keys.some((k) => frameOf(k, moments) === null) ? knots : [];
+    const own: Pick<Knot, 'frame' | 'ease'>[] = knots.filter((k) => k.frame >= last.frame);
+    if (own.length === 0 || own[0]!.frame > last.frame) own.unshift({ frame: last.frame, ease: 'linear' });
+    return [...stationsOf(value, without(moments, last.cue)).filter((k) => k.frame < last.frame), ...own];
 }
 
 /** The cue that came last of those that only what happens decides, among what a value's keys are tied to. */

@@ -1,0 +1,77 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Bake;
+
+use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Rigid\Solid;
+use YardBreak\Core\Shot\Cue;
+use YardBreak\Core\Shot\PropParts;
+use YardBreak\Core\Shot\PropSpec;
+use YardBreak\Core\Shot\ShotSpec;
+
+/** A shot with all its bake needs: it can be begun, or taken up from a packed state, as often as wanted. */
+final readonly class Bakeable
+{
+    /**
+     * @param  ShotSpec  $shot  with those of its cues found that keys alone decide
+     * @param  array<string, list<Solid>>  $solids  by prop id
+     */
+    private function __construct(public ShotSpec $shot, private array $solids, private ?PropParts $parts)
+    {
+    }
+
+    /**
+     * @param  array<string, list<Shard>>  $shards  by prop id
+     *
+     * @throws Problem
+     */
+    public static function of(ShotSpec $shot, array $shards, ?PropParts $parts = null): self
+    {
+        $solids = array_map(Solid::all(...), $shards);
+
+        return new self(Foresight::of($shot, static fn (ShotSpec $now, Cue $cue): ?float => Foresight::frame($now, $cue, static fn (PropSpec $p): array => $solids[$p->id], $parts)), $solids, $parts);
+    }
+
+    /**
+     * @param  string|null  $state  to go on from; null for the start
+     *
+     * @throws Problem where the state is not one this version knows
+     */
+    public function baker(?string $state = null): Baker
+    {
+        $baker = new Baker($this->shot, $this->solids, parts: $this->parts);
+        if ($state !== null) {
+            $baker->unpack($state);
+        }
+
+        return $baker;
+    }
+
+    /**
+     * All frames, computed in slices as by workers that hand over to each other: after each the state is packed, and
+     * another baker takes it up. The frames are the same however long a slice is.
+     *
+     * @param  float  $seconds  of a slice; 0 for a frame each
+     * @return \Generator<int, Frame, mixed, Baker> returning the baker that made the last
+     *
+     * @throws Problem
+     */
+    public function frames(float $seconds = INF): \Generator
+    {
+        $baker = $this->baker();
+        yield $baker->firstFrame();
+        $begun = microtime(true);
+        while ($baker->frameNumber() < $this->shot->last) {
+            if (microtime(true) - $begun >= $seconds) {
+                $baker = $this->baker($baker->pack());
+                $begun = microtime(true);
+            }
+            yield $baker->nextFrame();
+        }
+
+        return $baker;
+    }
+}
