@@ -96,6 +96,11 @@ final readonly class MapScene implements Scene
         return [$spec->prop, $this->run->over($spec, $spec->prop === $on->prop ? $on : $this->points($spec->prop), $this->at)];
     }
 
+    public function propOf(string $map): string
+    {
+        return $this->run->map($map)->prop;
+    }
+
     public function picture(string $asset): Picture
     {
         return $this->run->picture($asset);

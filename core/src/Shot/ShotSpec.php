@@ -516,7 +516,7 @@ final readonly class ShotSpec
                 throw Problem::inValue($path.'.name', 'Two props are called "'.$p['name'].'".', 'Give each prop a name of its own.');
             }
             $ids[$p['id']] = $names[mb_strtolower($p['name'])] = true;
-            $prop = self::propOf($p, $path, $moments, $d['frames']['first'], self::tools($p, $d['props'], $moments, $d['frames']['first'], $link, [$p['id']]), $link, self::steering($p, $d['props']));
+            $prop = self::propOf($p, $path, $moments, $d['frames']['first'], self::tools($p, $d['props'], $moments, $d['frames']['first'], $rate, $link, [$p['id']]), $link, self::steering($p, $d['props'], $moments, [$d['frames']['first'], $rate->toArray()]));
             $assets += $prop->assets();
             if (! ($p['hidden'] ?? false)) {
                 $props[] = $prop;
@@ -709,7 +709,7 @@ final readonly class ShotSpec
      *
      * @throws Problem where a prop is strewn of itself, round about
      */
-    private static function tools(array $p, array $all, Cues $moments, int $first, ShotLink $link, array $way): array
+    private static function tools(array $p, array $all, Cues $moments, int $first, Rate $rate, ShotLink $link, array $way): array
     {
         $wanted = array_map(static fn (array $step): string => (string) ($step['values']['tool'] ?? ''), [...array_filter([$p['break'] ?? null]), ...$p['rework'] ?? []]);
         $parts = $p['source']['kind'] === 'scatter' ? [$p['source']['of'], $p['source']['over']] : [];
@@ -726,21 +726,23 @@ final readonly class ShotSpec
                 continue;
             }
             // What another prop is cut with changes nothing of what is copied of it.
-            $its = in_array($other['id'], $parts, true) ? self::tools($other, $all, $moments, $first, $link, [...$way, $other['id']]) : [];
-            $tools[$other['id']] = self::propOf($other, 'props['.$i.']', $moments, $first, $its, $link, self::steering($other, $all));
+            $its = in_array($other['id'], $parts, true) ? self::tools($other, $all, $moments, $first, $rate, $link, [...$way, $other['id']]) : [];
+            $tools[$other['id']] = self::propOf($other, 'props['.$i.']', $moments, $first, $its, $link, self::steering($other, $all, $moments, [$first, $rate->toArray()]));
         }
 
         return $tools;
     }
 
     /**
-     * What maps depend on that the making of a prop goes by: themselves, those they take over, and how the props they look at are made and stand.
+     * What maps depend on that the making of a prop goes by: themselves, those they take over, how the props they look at are
+     * made and stand, where the cues are that any of it is tied to, and what their seconds and their frames before go by.
      *
      * @param  array<string, mixed>  $p
      * @param  list<array<string, mixed>>  $all
+     * @param  array{int, array{int, int}}  $frames  the first, and the rate
      * @return array<string, string>
      */
-    private static function steering(array $p, array $all): array
+    private static function steering(array $p, array $all, Cues $moments, array $frames): array
     {
         $out = [];
         foreach ([$p['break'] ?? null, ...$p['rework'] ?? [], $p['source']] as $step) {
@@ -750,7 +752,9 @@ final readonly class ShotSpec
                     $named = [...self::named($maps, 'to'), ...self::named($maps, 'on')];
                     $seen = array_filter($all, static fn (array $o): bool => in_array($o['id'], $named, true) || array_filter(array_keys($maps), static fn (string $key): bool => str_starts_with($key, $o['id'].' ')) !== []);
                     $looks = array_map(static fn (array $o): array => [$o['place'], $o['source'], $o['prepare'] ?? [], $o['motion']['kind']], $seen);
-                    $out[($value['values']['map'] ?? '').' '.($value['frame'] ?? '')] = hash('xxh128', (string) json_encode([$maps, array_values($looks)]));
+                    // What a bake finds comes after the making.
+                    $cues = array_map(static fn (string $id): ?float => $moments->isLate($id) ? null : $moments->frame($id), array_unique([...self::named($maps, 'cue'), ...self::named($looks, 'cue')]));
+                    $out[($value['values']['map'] ?? '').' '.($value['frame'] ?? '')] = hash('xxh128', (string) json_encode([$maps, array_values($looks), $cues, $frames]));
                 }
             }
         }

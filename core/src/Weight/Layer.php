@@ -13,8 +13,6 @@ use YardBreak\Core\Timing\Values;
 /** One source of a map: its values, where it stands, and how it changes what is there already. */
 final readonly class Layer
 {
-    public const OPERATIONS = ['add', 'subtract', 'multiply', 'larger', 'smaller', 'replace'];
-
     /** What a source stands in: the world, or its own prop; else the id of another it rides on. */
     public const WORLD = 'world';
 
@@ -80,9 +78,15 @@ final readonly class Layer
     /** @return list<string> ids of the maps it takes over */
     public function maps(): array
     {
-        $map = $this->source === 'map' ? $this->values->still()['map'] ?? '' : '';
+        $map = $this->ownMap();
 
         return [...($map === '' ? [] : [$map]), ...$this->within?->maps() ?? []];
+    }
+
+    /** Id of the map it takes over itself, or nothing. */
+    private function ownMap(): string
+    {
+        return $this->source === 'map' ? (string) ($this->values->still()['map'] ?? '') : '';
     }
 
     /**
@@ -136,7 +140,7 @@ final readonly class Layer
         $source = $this->at($scene->frame());
         $stands = $this->stands($on->prop, $source, $scene);
         $measured = $source instanceof Measured;
-        $of = $on->key.' '.self::hash($this->raw($source, $stands, $scene));
+        $of = $on->key.' '.self::hash($this->raw($on->prop, $source, $stands, $scene));
         $limit = $measured ? $scene->limit($source->reach()->farthest()) : 0.0;
         if ($source->drifts() || $of !== $memory->of || $measured && $memory->limit < $limit) {
             $there = $stands === null || $source->inWorld() ? $on : $on->placed($stands);
@@ -157,14 +161,14 @@ final readonly class Layer
     {
         $source = $this->at($scene->frame());
 
-        return self::hash([$this->raw($source, $this->stands($prop, $source, $scene), $scene), $this->values->at($scene->frame()), $this->invert, $this->operation, $this->amount->at($scene->frame()), $this->within?->key($prop, $scene)]);
+        return self::hash([$this->raw($prop, $source, $this->stands($prop, $source, $scene), $scene), $this->values->at($scene->frame()), $this->invert, $this->operation, $this->amount->at($scene->frame()), $this->within?->key($prop, $scene)]);
     }
 
     /** @return list<float>|null */
     private function aloneKept(string $prop, string $points, Scene $scene): ?array
     {
         $source = $this->at($scene->frame());
-        $kept = $source->drifts() ? null : $scene->kept($points.' '.self::hash($this->raw($source, $this->stands($prop, $source, $scene), $scene)));
+        $kept = $source->drifts() ? null : $scene->kept($points.' '.self::hash($this->raw($prop, $source, $this->stands($prop, $source, $scene), $scene)));
 
         return $kept === null ? null : $this->shaped($source, $kept);
     }
@@ -226,16 +230,19 @@ final readonly class Layer
      *
      * @return list<mixed>
      */
-    private function raw(Source $source, ?Placement $stands, Scene $scene): array
+    private function raw(string $prop, Source $source, ?Placement $stands, Scene $scene): array
     {
         $values = $this->values->at($scene->frame());
-        $reads = $source->reads();
+        $map = $this->ownMap();
+        $of = $map === '' ? $prop : $scene->propOf($map);
+        // Of another prop's map the place that is nearest is taken.
+        $reads = [...$source->reads(), ...$of === $prop ? [] : [$of]];
 
         return [
             $this->source, $source instanceof Measured ? array_diff_key($values, self::PROFILE) : $values,
-            $reads === [] ? $stands : null,
+            $reads === [] && $map === '' ? $stands : null,
             array_map(static fn (string $id): array => [$scene->shape($id), $scene->place($id)->inverse()->after($stands ?? Placement::identity())], $reads),
-            $source->drifts() ? $scene->frame() : null,
+            $source->drifts() ? $scene->seconds() : null,
         ];
     }
 

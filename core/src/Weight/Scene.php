@@ -95,6 +95,13 @@ interface Scene
     public function map(string $map, Points $on): array;
 
     /**
+     * The prop a map is of.
+     *
+     * @throws Problem where there is no such map
+     */
+    public function propOf(string $map): string;
+
+    /**
      * A picture, as numbers.
      *
      * @throws Problem where it cannot be read
