@@ -38,7 +38,7 @@ final class Baker implements MovedPieces, Surroundings
 {
     private const STATE = 'BAKE';
 
-    private const STATE_VERSION = 2;
+    private const STATE_VERSION = 3;
 
     /** Moments of drifting props that are kept. */
     private const DRIFTS_KEPT = 8;
@@ -46,6 +46,9 @@ final class Baker implements MovedPieces, Surroundings
     private ShotSpec $shot;
 
     private int $frame;
+
+    /** Whether physics is between two frames. */
+    private bool $onItsWay = false;
 
     /** @var list<Member> */
     private array $members;
@@ -140,6 +143,7 @@ final class Baker implements MovedPieces, Surroundings
     /** The frame the bake starts from, with nothing moved yet. */
     public function firstFrame(): Frame
     {
+        $this->anchor();
         $this->arrive();
         $this->letGo();
 
@@ -150,9 +154,11 @@ final class Baker implements MovedPieces, Surroundings
     {
         $this->marks = $this->reached = [];
         $from = $this->moment();
+        $this->onItsWay = true;
         foreach ($this->movers as $mover) {
             $mover->advance($from, $from->plus(1.0), $this);
         }
+        $this->onItsWay = false;
         $this->frame++;
         $this->anchor();
         $this->arrive();
@@ -166,7 +172,7 @@ final class Baker implements MovedPieces, Surroundings
     {
         $out = new PackWriter(self::STATE, self::STATE_VERSION);
         $out->int($this->frame);
-        $out->text((string) json_encode(['holds' => $this->holds->state(), 'met' => array_keys($this->met), 'cues' => (object) $this->shot->moments->happened()], JSON_PRESERVE_ZERO_FRACTION));
+        $out->text((string) json_encode(['holds' => $this->holds->state(), 'met' => array_keys($this->met), 'struck' => (object) array_map(static fn (array $s): array => [$s[0]->toArray(), $s[1]->toArray()], $this->struck), 'cues' => (object) $this->shot->moments->happened()], JSON_PRESERVE_ZERO_FRACTION));
         $out->packed($this->maps === null ? '' : serialize($this->maps->state()));
         $out->small([count($this->movers)]);
         foreach ($this->movers as $mover) {
@@ -185,6 +191,7 @@ final class Baker implements MovedPieces, Surroundings
         $maps = $in->packed();
         $this->holds->restore($kept['holds']);
         $this->met = array_fill_keys($kept['met'], true);
+        $this->struck = array_map(static fn (array $s): array => [Vec3::of(array_map(floatval(...), $s[0])), Vec3::of(array_map(floatval(...), $s[1]))], $kept['struck']);
         $this->follow($this->shot->with($this->shot->moments->allAnchored(array_map(floatval(...), $kept['cues']))));
         if ($this->maps !== null && $maps !== '') {
             $this->maps->restore(unserialize($maps, ['allowed_classes' => false]));
@@ -272,26 +279,27 @@ final class Baker implements MovedPieces, Surroundings
         $place = $this->members[$touch->prop]->place->at($touch->frame);
         $pieces = $this->holds->touched($touch, $other, fn (int $piece): Vec3 => $this->rigid->whereIs($touch->prop, $piece, $place));
         if ($this->holds->began($touch->prop)) {
-            $this->struck[$touch->prop] = [$touch->at, $this->velocityOf($touch->other, $touch->at, $touch->frame)];
+            $this->struck[$touch->prop] = [$touch->at, $this->velocityOf($touch)];
         }
 
         return $pieces !== [] && $this->release($touch->prop, $pieces, $touch->frame);
     }
 
     /** m/s, of what touched there. */
-    private function velocityOf(int $prop, Vec3 $at, float $frame): Vec3
+    private function velocityOf(Touch $touch): Vec3
     {
-        if ($prop < 0) {
+        if ($touch->other < 0) {
             return Vec3::zero();
         }
-        $member = $this->members[$prop];
-        if ($member->isFree()) {
-            return $this->rigid->velocityOf($prop, -1, $at);
+        $member = $this->members[$touch->other];
+        // What keys move goes on evenly through what it hits.
+        if ($member->kind !== 'keyed') {
+            return $this->rigid->velocityOf($touch->other, $touch->otherPiece, $touch->at);
         }
-        $here = $member->place->at($frame)->inverse()->point($at);
+        $here = $member->place->at($touch->frame)->inverse()->point($touch->at);
         $half = 0.05;
 
-        return $member->place->at($frame + $half)->point($here)->minus($member->place->at($frame - $half)->point($here))->times(0.5 / ($half * $this->shot->frameTime()));
+        return $member->place->at($touch->frame + $half)->point($here)->minus($member->place->at($touch->frame - $half)->point($here))->times(0.5 / ($half * $this->shot->frameTime()));
     }
 
     public function heeds(int $one, int $other): bool
@@ -335,7 +343,8 @@ final class Baker implements MovedPieces, Surroundings
         $this->shot = $shot;
         $this->members = self::membersOf($shot);
         $this->holds->follow($shot);
-        $this->maps?->follow($shot);
+        $this->maps?->follow($shot, $this->frame);
+        $this->drifted = [];
     }
 
     /** @return list<Member> */
@@ -344,9 +353,12 @@ final class Baker implements MovedPieces, Surroundings
         return array_map(static fn (PropSpec $p, int $k): Member => new Member($k, $p->name, $p->motion->kind, $p->motion->letsGo(), $p->motion->held === 'whole', $p->place, $p->material->density, $p->material->friction, $p->material->bounce, $p->motion->velocity, $p->motion->spin), $shot->props, array_keys($shot->props));
     }
 
-    /** As they are now, whatever frame is asked for. */
+    /** @throws Problem where it is asked for another frame than that which was reached */
     public function places(int $prop, int $frame): array
     {
+        if ($frame !== $this->frame || $this->onItsWay) {
+            throw new Problem('internal', 'Where physics has moved things was asked for at another moment than this one.', '', 'Report this; it is a fault of Yard Break.');
+        }
         $out = [];
         foreach ($this->holds->pieces($prop) as $piece) {
             $out[] = $this->rigid->placementOf($prop, $piece);

@@ -13,10 +13,11 @@ final readonly class Touch
      * @param  int  $prop  number of a prop
      * @param  int  $piece  number within it; −1 where its pieces move as one
      * @param  int  $other  number of the other prop; −1 is the ground
+     * @param  int  $otherPiece  number within that; −1 where its pieces move as one, or it is the ground
      * @param  float  $speed  m/s, approach along the normal
      * @param  float  $frame  when, about
      */
-    public function __construct(public int $prop, public int $piece, public int $other, public Vec3 $at, public float $speed, public float $frame)
+    public function __construct(public int $prop, public int $piece, public int $other, public int $otherPiece, public Vec3 $at, public float $speed, public float $frame)
     {
     }
 }

@@ -184,9 +184,9 @@ final class RigidMover implements Mover, StepListener
                 continue;
             }
             $frame = $this->at->frame + $done;
-            $any = $this->around->touched(new PropTouch($prop, $piece, $other, $touch->at, $touch->speed, $frame)) || $any;
+            $any = $this->around->touched(new PropTouch($prop, $piece, $other, $otherPiece, $touch->at, $touch->speed, $frame)) || $any;
             if ($other >= 0) {
-                $any = $this->around->touched(new PropTouch($other, $otherPiece, $prop, $touch->at, $touch->speed, $frame)) || $any;
+                $any = $this->around->touched(new PropTouch($other, $otherPiece, $prop, $piece, $touch->at, $touch->speed, $frame)) || $any;
             }
             if (! $this->around->heeds($prop, $other)) {
                 $this->world->settleTouch($prop, $other);
@@ -480,6 +480,8 @@ final class RigidMover implements Mover, StepListener
             if ($size !== ($this->scales[$prop][$piece] ?? 1.0) || $sizes[$piece] !== $nextSizes[$piece]) {
                 $this->scales[$prop] ??= array_fill(0, count($this->bodies[$prop]), 1.0);
                 $this->grow($prop, $piece, $body, $here, $size, max(self::LEAST_SIZE, $nextSizes[$piece]), $span);
+            } else {
+                unset($w->growth[$body]);
             }
         }
     }

@@ -15,7 +15,7 @@ use YardBreak\Core\Problem;
 final class DriftRun
 {
     /** Raised when the same drift would take pieces elsewhere. */
-    private const VERSION = 1;
+    private const VERSION = 2;
 
     /** @var array<string, array{list<float>, list<float>, list<float>, list<int>}> by prop: x, y, z and number of the point of each corner */
     private array $corners = [];
@@ -40,7 +40,7 @@ final class DriftRun
             return Drift::stood($pieces, new Flight($pieces->count()), $place);
         }
 
-        return $this->placed($prop, fn (): array => Drift::stood($pieces, $drift->at($frame, $pieces, $this->maps->between($drift->map, MapRun::PIECES, $frame), $this->where($place, $frame)), $place));
+        return $this->placed($prop, fn (): array => Drift::stood($pieces, $drift->at($frame, $pieces, $this->maps->between($drift->map, MapRun::PIECES, $this->counted($drift, $frame)), $this->where($place, $frame)), $place));
     }
 
     /**
@@ -54,11 +54,20 @@ final class DriftRun
     {
         [$spec, $drift] = $this->drifting($prop);
         [$x, $y, $z, $points] = $this->corners[$prop] ??= $this->cornersOf($prop);
-        $at = $this->maps->onSkin($drift->map, $frame, false);
+        $at = $this->maps->onSkin($drift->map, (int) $this->counted($drift, $frame), false);
         $weights = array_map(static fn (int $p): float => $at[$p], $points);
         $place = $spec->place->at($frame);
 
         return $this->placed($prop, fn (): array => $drift->corners($frame, [$x, $y, $z], $weights, $this->where($place, $frame), $place));
+    }
+
+    /**
+     * The moment whose weights count. Those of a frame come after the physics of that frame, so a drift that goes by it stays
+     * one frame behind: what it pushes and what is seen of it are the same.
+     */
+    private function counted(Drift $drift, float $frame): float
+    {
+        return $this->maps->shot->goesByPhysics($drift->map) ? max((float) $this->maps->shot->first, $frame - 1.0) : $frame;
     }
 
     /** @return array{list<float>, list<float>, list<float>, list<int>} x, y, z and number of the point of each corner */
@@ -117,8 +126,10 @@ final class DriftRun
     {
         [$spec, $drift] = $this->drifting($prop);
         $out = [];
-        foreach ($this->maps->keys($drift->map, $drift->byFace ? MapRun::SURFACE : MapRun::PIECES) as $k => $weights) {
+        $keys = $this->maps->keys($drift->map, $drift->byFace ? MapRun::SURFACE : MapRun::PIECES);
+        foreach (array_keys($keys) as $k) {
             $frame = $this->maps->shot->first + $k;
+            $weights = $keys[(int) $this->counted($drift, $frame) - $this->maps->shot->first];
             $read = array_map(fn (string $id): ?Vec3 => $this->maps->shot->prop($id)?->place->at($frame)->position, $drift->reads($frame));
             $out[] = hash('xxh128', serialize([self::VERSION, $weights, $drift->key($frame), $spec->place->at($frame), $read]));
         }

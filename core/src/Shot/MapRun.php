@@ -54,8 +54,11 @@ final class MapRun
     /** @var array<string, array{int, list<float>}> by map and points: the frame asked for last, and its weights */
     private array $last = [];
 
-    /** @var array<string, array{int, list<float>}> the same, before that one */
+    /** @var array<string, array{int, list<float>}> the same, before that one; of what remembers, always of the frame before */
     private array $before = [];
+
+    /** @var array<string, list<array<string, list<float>|list<int>>>> by map and points: what each step knew at that frame before */
+    private array $knew = [];
 
     /** @var array<string, Picture> by asset */
     private array $pictures = [];
@@ -74,11 +77,30 @@ final class MapRun
     {
     }
 
-    /** Takes over the shot as it is from now on. */
-    public function follow(ShotSpec $shot): void
+    /**
+     * Takes over the shot as it is from now on.
+     *
+     * @param  int  $frame  the first at which it may be otherwise
+     */
+    public function follow(ShotSpec $shot, int $frame): void
     {
         $this->shot = $shot;
         $this->keys = [];
+        foreach ($this->last as $key => [$at, $_]) {
+            if ($at < $frame) {
+                continue;
+            }
+            $back = isset($this->before[$key]) && $this->before[$key][0] < $frame ? $this->before[$key] : null;
+            if ($back === null) {
+                unset($this->last[$key], $this->steps[$key]);
+            } else {
+                $this->last[$key] = $back;
+                foreach ($this->knew[$key] ?? [] as $k => $state) {
+                    $this->steps[$key][$k]->restore($state);
+                }
+            }
+            unset($this->before[$key], $this->knew[$key]);
+        }
     }
 
     /** What the shape of a prop depends on, and where its pieces have gone; nothing that is the same twice where they move. */
@@ -98,6 +120,16 @@ final class MapRun
         if ($places === null) {
             return [$this->body($prop, $what, $frame)];
         }
+
+        return $this->bodiesAt($prop, $what, $places);
+    }
+
+    /**
+     * @param  list<Placement>  $places  of its pieces, from its own coordinates to the scene
+     * @return list<Body>
+     */
+    private function bodiesAt(string $prop, string $what, array $places): array
+    {
         $out = [];
         foreach ($this->parts->pieces($this->prop($prop)) as $piece => $shard) {
             $body = $this->bodies[$prop.' '.$what.' '.$piece] ??= $what === 'pieces'
@@ -372,24 +404,31 @@ final class MapRun
         }
         if (! $map->remembers()) {
             $weights = $this->stacked($map, $on, $frame, $key);
-        } else {
-            if ($at === null || $at > $frame) {
-                $this->steps[$key] = array_map(static fn (array $step): Step => $step[0]::over($on), $map->steps);
-                $at = $this->shot->first - 1;
-                // Before the shot it is as at its first frame.
-                $frame = max($frame, $this->shot->first);
+            if ($at !== null) {
+                $this->before[$key] = [$at, $this->last[$key][1]];
             }
-            for ($f = $at + 1; $f <= $frame; $f++) {
-                $weights = $this->stacked($map, $on, $f, $key);
-                foreach ($map->steps as $k => [, $values]) {
-                    $weights = $this->steps[$key][$k]->next($weights, $values->at($f), $f === $this->shot->first ? 0.0 : $this->shot->frameTime());
-                }
+            $this->last[$key] = [$frame, $weights];
+
+            return $weights;
+        }
+        if ($at === null || $at > $frame) {
+            $this->steps[$key] = array_map(static fn (array $step): Step => $step[0]::over($on), $map->steps);
+            $at = $this->shot->first - 1;
+            unset($this->before[$key], $this->knew[$key], $this->last[$key]);
+            // Before the shot it is as at its first frame.
+            $frame = max($frame, $this->shot->first);
+        }
+        for ($f = $at + 1; $f <= $frame; $f++) {
+            if (isset($this->last[$key])) {
+                $this->before[$key] = $this->last[$key];
+                $this->knew[$key] = array_map(static fn (Step $s): array => $s->state(), $this->steps[$key]);
             }
+            $weights = $this->stacked($map, $on, $f, $key);
+            foreach ($map->steps as $k => [, $values]) {
+                $weights = $this->steps[$key][$k]->next($weights, $values->at($f), $f === $this->shot->first ? 0.0 : $this->shot->frameTime());
+            }
+            $this->last[$key] = [$f, $weights];
         }
-        if (isset($this->last[$key])) {
-            $this->before[$key] = $this->last[$key];
-        }
-        $this->last[$key] = [$frame, $weights];
 
         return $weights;
     }
@@ -469,29 +508,37 @@ final class MapRun
         return null;
     }
 
-    /** @return array<string, array{int, list<float>, list<array<string, list<float>|list<int>>>}> by map and points: the frame that was reached, its weights, and what each step knows */
+    /**
+     * What cannot be worked out again: weights of the last two frames of what remembers, or goes by what physics moves, and
+     * what each step knows.
+     *
+     * @return array<string, array{list<array{int, list<float>}>, list<array<string, list<float>|list<int>>>}> by map and points
+     */
     public function state(): array
     {
         $out = [];
-        foreach ($this->steps as $key => $steps) {
-            $out[$key] = [$this->last[$key][0], $this->last[$key][1], array_map(static fn (Step $s): array => $s->state(), $steps)];
+        foreach ($this->last as $key => $last) {
+            if (isset($this->steps[$key]) || $this->shot->goesByPhysics(explode(' ', $key)[0])) {
+                $out[$key] = [[...isset($this->before[$key]) ? [$this->before[$key]] : [], $last], array_map(static fn (Step $s): array => $s->state(), $this->steps[$key] ?? [])];
+            }
         }
 
         return $out;
     }
 
-    /** @param  array<string, array{int, list<float>, list<array<string, list<float>|list<int>>>}>  $state */
+    /** @param  array<string, array{list<array{int, list<float>}>, list<array<string, list<float>|list<int>>>}>  $state */
     public function restore(array $state): void
     {
-        foreach ($state as $key => [$frame, $weights, $steps]) {
+        foreach ($state as $key => [$weights, $steps]) {
             [$map, $kind, $prop] = explode(' ', $key);
-            $on = $this->pointsOf($prop, $kind);
-            $this->last[$key] = [$frame, $weights];
-            $this->steps[$key] = [];
-            foreach ($this->map($map)->steps as $k => [$class]) {
-                $step = $class::over($on);
-                $step->restore($steps[$k]);
-                $this->steps[$key][] = $step;
+            $this->last[$key] = array_pop($weights);
+            if ($weights !== []) {
+                $this->before[$key] = $weights[0];
+            }
+            foreach ($steps as $k => $kept) {
+                $step = $this->map($map)->steps[$k][0]::over($this->pointsOf($prop, $kind));
+                $step->restore($kept);
+                $this->steps[$key][$k] = $step;
             }
         }
     }

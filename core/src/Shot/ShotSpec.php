@@ -74,6 +74,40 @@ final readonly class ShotSpec
         return self::typed($this->document, $moments);
     }
 
+    /** Whether physics ever moves pieces of a prop. */
+    public function isMovedByPhysics(string $prop): bool
+    {
+        $spec = $this->prop($prop);
+
+        return $spec !== null && ($spec->motion->letsGo() || $spec->motion->drift !== null && $this->goesByPhysics($spec->motion->drift->map));
+    }
+
+    /** Whether a map looks at what physics moves, itself or by those it takes over. */
+    public function goesByPhysics(string $map): bool
+    {
+        $seen = [];
+        $ask = [$map];
+        while (($id = array_pop($ask)) !== null) {
+            $spec = $this->map($id);
+            if ($spec === null || isset($seen[$id])) {
+                continue;
+            }
+            $seen[$id] = true;
+            foreach ($spec->props() as $prop) {
+                $motion = $this->prop($prop)?->motion;
+                if ($motion?->letsGo() === true) {
+                    return true;
+                }
+                if ($motion?->drift !== null) {
+                    $ask[] = $motion->drift->map;
+                }
+            }
+            array_push($ask, ...$spec->maps());
+        }
+
+        return false;
+    }
+
     /** Whether keys alone decide when a cue comes that is found: no prop it looks at is ever free, nor hangs on what is not foreseen. */
     public function isForeseen(Cue $cue): bool
     {

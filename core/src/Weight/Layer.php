@@ -142,11 +142,14 @@ final readonly class Layer
         $measured = $source instanceof Measured;
         $of = $on->key.' '.self::hash($this->raw($on->prop, $source, $stands, $scene));
         $limit = $measured ? $scene->limit($source->reach()->farthest()) : 0.0;
-        if ($source->drifts() || $of !== $memory->of || $measured && $memory->limit < $limit) {
+        if ($source->drifts() || $of !== $memory->of || $measured && ($memory->limit < $limit || $source->reach()->nearest() < $memory->nearest || $source->reach()->farthest() > $memory->farthest)) {
             $there = $stands === null || $source->inWorld() ? $on : $on->placed($stands);
             $memory->values = $measured ? $source->distances($there, $scene, $memory, $limit) : $source->over($there, $scene, $memory);
             $memory->of = $of;
             $memory->limit = max($memory->limit, $limit);
+            if ($measured) {
+                [$memory->nearest, $memory->farthest] = $limit < INF ? [$source->reach()->nearest(), $source->reach()->farthest()] : [-INF, INF];
+            }
             if (is_nan(array_sum($memory->values))) {
                 throw Problem::inValue('values', 'The weights of this source come out as no number.', 'Look at its values: one of them is far too large, or 0 where it must not be.');
             }

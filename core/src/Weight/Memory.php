@@ -16,6 +16,11 @@ final class Memory
     /** Distances are known as far as this. */
     public float $limit = -1.0;
 
+    /** Of these distances those below one and above the other may only be about right: they made no difference. */
+    public float $nearest = INF;
+
+    public float $farthest = -INF;
+
     /** @var list<float> by point: how far it was */
     public array $distance = [];
 

@@ -1,0 +1,61 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Bake;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+
+/** A bake that is taken up from any of its states gives what a whole one does, and so does one in slices of a frame. */
+final class TakenUpTest extends TestCase
+{
+    /** @return array<string, array{array<string, mixed>}> */
+    public static function shots(): array
+    {
+        $tiles = ['pattern' => 'tiles', 'values' => ['grid' => [3, 2, 1]]];
+        $free = ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]];
+        $front = static fn (mixed $x, float $none = 0.4): array => Trials::source('front', ['point' => [$x, 0, 0], 'direction' => [1, 0, 0], 'full' => 0, 'none' => $none, 'falloff' => 'linear']);
+        $drift = static fn (string $map, array ...$moves): array => ['kind' => 'drift', 'drift' => ['map' => $map, 'ease' => 'linear', 'moves' => $moves]];
+        $offset = static fn (array $by): array => ['move' => 'offset', 'values' => ['by' => $by, 'random' => 0, 'strewn' => 0, 'seed' => 1]];
+
+        return [
+            'a shockwave from a touch that pushes away from it' => [Trials::document([
+                Trials::box('stone', [0, 0.5, 0], ['break' => $tiles, 'motion' => ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'shockwave', 'wave' => 0.8], 'pushes' => [['push' => 'away', 'values' => ['from' => 'touch', 'speed' => 2, 'reach' => 0]], ['push' => 'striker', 'values' => ['share' => 0.5, 'reach' => 0]]]]]),
+                Trials::box('ram', [Trials::keys([0 => 1.2, 12 => 0.25]), 0.5, 0], ['motion' => ['kind' => 'keyed']]),
+            ])],
+            'pieces that grow and stop, with something on them' => [Trials::document([
+                Trials::box('plinth', [0, 0, 0], ['break' => $tiles, 'weights' => [['id' => 'grow', 'name' => 'Grow', 'sources' => [Trials::source('front', ['point' => [0, Trials::keys([0 => -0.5, 10 => 0.5]), 0], 'direction' => [0, 1, 0], 'full' => 0, 'none' => 0.4, 'falloff' => 'linear'])]]], 'motion' => $drift('grow', ['move' => 'size', 'values' => ['to' => 1.2, 'random' => 0, 'seed' => 1]])]),
+                Trials::box('load', [0, 0.6, 0], ['motion' => $free]),
+            ])],
+            'a drift by nearness to what falls, and what lies in its way' => [Trials::document([
+                Trials::box('ball', [0, 1.0, 0], ['motion' => $free]),
+                Trials::box('gate', [0.6, 0, 0], ['weights' => [['id' => 'near', 'name' => 'Near', 'sources' => [Trials::source('proximity', ['to' => 'ball', 'full' => 0.2, 'none' => 0.9, 'falloff' => 'linear'])]]], 'motion' => $drift('near', $offset([0.5, 0, 0]))]),
+                Trials::box('brick', [1.0, 0, 0], ['motion' => $free]),
+            ])],
+            'the same with a map that knows what was before' => [Trials::document([
+                Trials::box('ball', [0, 1.0, 0], ['motion' => $free]),
+                Trials::box('gate', [0.6, 0, 0], ['weights' => [['id' => 'near', 'name' => 'Near', 'sources' => [Trials::source('proximity', ['to' => 'ball', 'full' => 0.2, 'none' => 0.9, 'falloff' => 'linear'])], 'inTime' => [['step' => 'lag', 'values' => ['half' => 0.1]]]]], 'motion' => $drift('near', $offset([0.5, 0, 0]))]),
+                Trials::box('brick', [1.0, 0, 0], ['motion' => $free]),
+            ])],
+            'a map whose value jumps at a cue that physics decides' => [Trials::document([
+                Trials::box('ball', [0, 0.8, 0], ['motion' => $free]),
+                Trials::box('gate', [1.5, 0, 0], ['weights' => [['id' => 'jump', 'name' => 'Jump', 'sources' => [$front(['keys' => [['frame' => 0, 'value' => -0.1], ['cue' => 'land', 'offset' => 0, 'value' => 0.1, 'ease' => 'hold']]])]]], 'motion' => $drift('jump', $offset([0, 1, 0]))]),
+            ], ['cues' => [['id' => 'land', 'name' => 'Land', 'at' => ['on' => 'touch', 'one' => 'ball', 'other' => 'ground']]]])],
+        ];
+    }
+
+    /** @param  array<string, mixed>  $document */
+    #[DataProvider('shots')]
+    public function test_every_state_leads_to_the_same(array $document): void
+    {
+        self::assertSame([], Trials::lost($document));
+    }
+
+    /** @param  array<string, mixed>  $document */
+    #[DataProvider('shots')]
+    public function test_slices_of_a_frame_and_one_long_one_give_the_same(array $document): void
+    {
+        self::assertSame(array_map(md5(...), Trials::baked($document)), array_map(md5(...), Trials::baked($document, 0.0)));
+    }
+}
