@@ -146,8 +146,9 @@ final readonly class Proximity implements Measured
                 }
             }
         }
-        // What lies a little farther is found too, so that it need not be looked for again at the next frame.
-        $beyond = 1.1 * $far;
+        // What lies a little farther is found too, so that it need not be looked for again at the next frame; all of it as far as
+        // the memory says that distances are known.
+        $beyond = $memory->limit / $size;
         if (count($which) === $n) {
             $memory->distance = $this->found($body, $x, $y, $z, $beyond);
             [$memory->x, $memory->y, $memory->z] = [$x, $y, $z];

@@ -6,6 +6,11 @@ namespace YardBreak\Core\Tests\Bake;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Bake\BakedPlaces;
+use YardBreak\Core\Motion\StreamKind;
+use YardBreak\Core\Shot\DriftRun;
+use YardBreak\Core\Shot\MapRun;
+use YardBreak\Core\Shot\PropSpec;
 
 /** A bake that is taken up from any of its states gives what a whole one does, and so does one in slices of a frame. */
 final class TakenUpTest extends TestCase
@@ -50,6 +55,47 @@ final class TakenUpTest extends TestCase
     public function test_every_state_leads_to_the_same(array $document): void
     {
         self::assertSame([], Trials::lost($document));
+    }
+
+    /**
+     * What drifts is at every frame where it is evaluated to be, as the page and the hand-off have it, the frames asked for in any order.
+     *
+     * @param  array<string, mixed>  $document
+     */
+    #[DataProvider('shots')]
+    public function test_what_is_evaluated_is_what_is_baked(array $document): void
+    {
+        $ready = Trials::ready($document);
+        $bake = $ready->frames();
+        $frames = iterator_to_array($bake, false);
+        $shot = $bake->getReturn()->shot();
+        [$shards, $parts] = Trials::made($shot);
+        $keys = array_map(strval(...), array_keys($frames));
+        $fresh = static fn (): DriftRun => new DriftRun(new MapRun($shot, $parts, null, new BakedPlaces($shot, static fn (PropSpec $p): array => $shards[$p->id], static fn (int $k): array => $frames[$k]->streams, count($frames), $keys)));
+        $drifting = array_filter($shot->props, static fn (PropSpec $p): bool => $p->motion->drift !== null);
+        foreach ($drifting as $number => $prop) {
+            $inOrder = $fresh();
+            $backwards = $fresh();
+            $far = $last = 0.0;
+            $back = [];
+            foreach (array_reverse(array_keys($frames)) as $k) {
+                $back[$k] = $backwards->at($prop->id, (float) $frames[$k]->number);
+            }
+            foreach ($frames as $k => $frame) {
+                $baked = array_values((array) unpack('g*', $frame->streams[$number][StreamKind::Poses->value]));
+                [$poses, $sizes] = $inOrder->at($prop->id, (float) $frame->number);
+                self::assertSame([$poses, $sizes], $back[$k], 'frame '.$frame->number.' asked for in another order');
+                self::assertSame([$poses, $sizes], $fresh()->at($prop->id, (float) $frame->number), 'frame '.$frame->number.' asked for alone');
+                foreach ($poses as $i => $v) {
+                    // The pieces of a bake are kept in single precision, and so is what the map looked at.
+                    self::assertEqualsWithDelta($v, $i % 8 === 3 ? $v : $baked[$i], 2e-5, $prop->name.' at frame '.$frame->number);
+                }
+                $far = max($far, abs($poses[0] - $poses[1] - $last));
+                $last = $poses[0] - $poses[1];
+            }
+            self::assertTrue($far > 0.01 || max($sizes) > 1.1, 'it moves or grows');
+        }
+        self::assertSame($drifting === [], ! str_contains((string) json_encode($document), '"drift"'));
     }
 
     /** @param  array<string, mixed>  $document */

@@ -53,6 +53,28 @@ final class NamesTest extends TestCase
         self::assertEqualsWithDelta($run(0.4)->at('reach', MapRun::SURFACE, 0), $both->at('reach', MapRun::SURFACE, 0), 1e-9);
     }
 
+    /** What a source remembers only saves work: the ball stands from frame 6 on, then its two distances are keyed. */
+    public function test_weights_are_the_same_in_whatever_order_frames_are_asked_for(): void
+    {
+        $keys = static fn (float $a, float $b): array => ['keys' => [['frame' => 6, 'value' => $a], ['frame' => 7, 'value' => $b], ['frame' => 12, 'value' => $a]]];
+        $run = static fn (): MapRun => Maps::run([['source' => 'proximity', 'values' => ['to' => 'ball', 'full' => $keys(0.3, 0.05), 'none' => $keys(0.6, 1.4), 'falloff' => 'linear']]], [], static function (array $d): array {
+            $d['props'][1]['place']['position'][0] = ['keys' => [['frame' => 0, 'value' => -2], ['frame' => 6, 'value' => -0.8]]];
+
+            return $d;
+        });
+        $inOrder = $run();
+        $other = $run();
+        $straight = [];
+        foreach ([7, 3, 8, 6, 7] as $frame) {
+            $straight[$frame] = $other->at('reach', MapRun::SURFACE, $frame);
+        }
+        foreach ([3, 6, 7, 8] as $frame) {
+            $weights = $inOrder->at('reach', MapRun::SURFACE, $frame);
+            self::assertSame($run()->at('reach', MapRun::SURFACE, $frame), $weights, "frame $frame");
+            self::assertSame($straight[$frame] ?? $weights, $weights, "frame $frame");
+        }
+    }
+
     /** Pieces that are crowded by a map as it is at a frame: when its cue comes, how long a frame lasts, and where the shot begins. */
     public function test_pieces_steered_by_a_map_are_named_by_all_it_goes_by(): void
     {
