@@ -34,6 +34,21 @@ final class Bake extends Command
             ->withCommonOptions();
     }
 
+    /** @return \Closure(): bool whether so many seconds have gone by since it last said so */
+    private static function after(float $seconds): \Closure
+    {
+        $begun = microtime(true);
+
+        return static function () use ($seconds, &$begun): bool {
+            if (microtime(true) - $begun < $seconds) {
+                return false;
+            }
+            $begun = microtime(true);
+
+            return true;
+        };
+    }
+
     /** A shot file as it can be baked. */
     public static function ready(string $path): Bakeable
     {
@@ -69,7 +84,7 @@ final class Bake extends Command
         $start = hrtime(true);
         $assets = new LocalAssets(dirname($path));
         [$shards, $parts] = self::made($shot, $assets);
-        $bake = Bakeable::of($shot, $shards, $parts)->frames($slice === null ? INF : (float) $slice);
+        $bake = Bakeable::of($shot, $shards, $parts)->frames($slice === null ? null : self::after((float) $slice));
         $frames = [];
         $restAt = null;
         $overlap = 0.0;

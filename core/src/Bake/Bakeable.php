@@ -54,20 +54,18 @@ final readonly class Bakeable
      * All frames, computed in slices as by workers that hand over to each other: after each the state is packed, and
      * another baker takes it up. The frames are the same however long a slice is.
      *
-     * @param  float  $seconds  of a slice; 0 for a frame each
+     * @param  (\Closure(Baker): bool)|null  $ends  whether a slice ends after the frame computed last; null for one that is as long as the shot
      * @return \Generator<int, Frame, mixed, Baker> returning the baker that made the last
      *
      * @throws Problem
      */
-    public function frames(float $seconds = INF): \Generator
+    public function frames(?\Closure $ends = null): \Generator
     {
         $baker = $this->baker();
         yield $baker->firstFrame();
-        $begun = microtime(true);
         while ($baker->frameNumber() < $this->shot->last) {
-            if (microtime(true) - $begun >= $seconds) {
+            if ($ends !== null && $ends($baker)) {
                 $baker = $this->baker($baker->pack());
-                $begun = microtime(true);
             }
             yield $baker->nextFrame();
         }

@@ -46,11 +46,13 @@ final class BakedPlaces implements MovedPieces
         if (count($poses) !== 8 * count($this->middles[$prop])) {
             return null;
         }
+        $sizes = array_values(unpack('g*', $this->read[1][$prop][StreamKind::Sizes->value] ?? '') ?: []);
         $out = [];
         foreach ($this->middles[$prop] as $piece => $middle) {
             [$x, $y, $z, , $a, $b, $c, $d] = array_slice($poses, 8 * $piece, 8);
             $turn = (new Quaternion($a, $b, $c, $d))->unit();
-            $out[] = new Placement((new Vec3($x, $y, $z))->minus($turn->turn($middle)), $turn);
+            $size = $sizes[$piece] ?? 1.0;
+            $out[] = new Placement((new Vec3($x, $y, $z))->minus($turn->turn($middle->times($size))), $turn, $size);
         }
 
         return $out;

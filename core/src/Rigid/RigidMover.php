@@ -245,7 +245,9 @@ final class RigidMover implements Mover, StepListener
         $body = $this->bodies[$prop][$piece];
         [$at, $turn] = $whole !== null && $whole->has($piece) ? [$whole->placeOf($w, $piece), $whole->turn($w)] : [new Vec3($w->px[$body], $w->py[$body], $w->pz[$body]), new Quaternion($w->qx[$body], $w->qy[$body], $w->qz[$body], $w->qw[$body])];
 
-        return new Placement($at->minus($turn->turn($this->solids[$prop][$piece]->centre)), $turn);
+        $size = $this->scales[$prop][$piece] ?? 1.0;
+
+        return new Placement($at->minus($turn->turn($this->solids[$prop][$piece]->centre->times($size))), $turn, $size);
     }
 
     /** m/s, of a place on a piece as it moves now. */

@@ -8,6 +8,7 @@ use YardBreak\Core\Drift\Drift;
 use YardBreak\Core\Drift\Flight;
 use YardBreak\Core\Drift\Pieces;
 use YardBreak\Core\Geometry\Placement;
+use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
 
@@ -116,6 +117,27 @@ final class DriftRun
     }
 
     /**
+     * Where its pieces are.
+     *
+     * @return list<Placement> from the prop's own coordinates to the scene
+     *
+     * @throws Problem
+     */
+    public function places(string $prop, int $frame): array
+    {
+        [$poses, $sizes] = $this->at($prop, (float) $frame);
+        $on = $this->maps->pointsOf($prop, MapRun::PIECES);
+        $out = [];
+        foreach ($sizes as $i => $size) {
+            [$x, $y, $z, , $a, $b, $c, $d] = array_slice($poses, 8 * $i, 8);
+            $turn = new Quaternion($a, $b, $c, $d);
+            $out[] = new Placement((new Vec3($x, $y, $z))->minus($turn->turn((new Vec3($on->x[$i], $on->y[$i], $on->z[$i]))->times($size))), $turn, $size);
+        }
+
+        return $out;
+    }
+
+    /**
      * What that depends on, frame by frame.
      *
      * @return list<string> 32 hexadecimal digits for each frame from the first to the last
@@ -124,17 +146,17 @@ final class DriftRun
      */
     public function keys(string $prop): array
     {
-        [$spec, $drift] = $this->drifting($prop);
-        $out = [];
-        $keys = $this->maps->keys($drift->map, $drift->byFace ? MapRun::SURFACE : MapRun::PIECES);
-        foreach (array_keys($keys) as $k) {
-            $frame = $this->maps->shot->first + $k;
-            $weights = $keys[(int) $this->counted($drift, $frame) - $this->maps->shot->first];
-            $read = array_map(fn (string $id): ?Vec3 => $this->maps->shot->prop($id)?->place->at($frame)->position, $drift->reads($frame));
-            $out[] = hash('xxh128', serialize([self::VERSION, $weights, $drift->key($frame), $spec->place->at($frame), $read]));
-        }
+        return array_map(fn (int $frame): string => $this->key($prop, $frame), range($this->maps->shot->first, $this->maps->shot->last));
+    }
 
-        return $out;
+    /** @throws Problem */
+    public function key(string $prop, int $frame): string
+    {
+        [$spec, $drift] = $this->drifting($prop);
+        $weights = $this->maps->keyAt($drift->map, $drift->byFace ? MapRun::SURFACE : MapRun::PIECES, (int) $this->counted($drift, $frame));
+        $read = array_map(fn (string $id): ?Vec3 => $this->maps->shot->prop($id)?->place->at($frame)->position, $drift->reads($frame));
+
+        return hash('xxh128', serialize([self::VERSION, $weights, $drift->key($frame), $spec->place->at($frame), $read]));
     }
 
     /**

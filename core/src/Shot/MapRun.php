@@ -106,7 +106,13 @@ final class MapRun
     /** What the shape of a prop depends on, and where its pieces have gone; nothing that is the same twice where they move. */
     public function shapeOf(string $prop, int $frame): string
     {
-        return $this->prop($prop)->shardKey().($this->moved !== null && $this->prop($prop)->motion->isFree() ? ' at '.$this->moved->key($frame) : '');
+        $spec = $this->prop($prop);
+
+        return $spec->shardKey().match (true) {
+            $this->moved !== null && $spec->motion->letsGo() => ' at '.$this->moved->key($frame),
+            $spec->motion->drift !== null => ' drifts '.(new DriftRun($this))->key($prop, $frame),
+            default => '',
+        };
     }
 
     /**
@@ -116,20 +122,10 @@ final class MapRun
      */
     public function bodiesOf(string $prop, string $what, int $frame): array
     {
-        $places = $what === 'origin' || ! $this->prop($prop)->motion->isFree() ? null : $this->moved?->places($this->numberOf($prop), $frame);
+        $places = $what === 'origin' ? null : $this->parted($prop, $frame);
         if ($places === null) {
             return [$this->body($prop, $what, $frame)];
         }
-
-        return $this->bodiesAt($prop, $what, $places);
-    }
-
-    /**
-     * @param  list<Placement>  $places  of its pieces, from its own coordinates to the scene
-     * @return list<Body>
-     */
-    private function bodiesAt(string $prop, string $what, array $places): array
-    {
         $out = [];
         foreach ($this->parts->pieces($this->prop($prop)) as $piece => $shard) {
             $body = $this->bodies[$prop.' '.$what.' '.$piece] ??= $what === 'pieces'
@@ -139,6 +135,15 @@ final class MapRun
         }
 
         return $out;
+    }
+
+    /** @return list<Placement>|null where its pieces have gone by physics or by their drift, from its own coordinates to the scene; null where they stand as their prop does */
+    private function parted(string $prop, int $frame): ?array
+    {
+        $motion = $this->prop($prop)->motion;
+        $moved = $motion->letsGo() ? $this->moved?->places($this->numberOf($prop), $frame) : null;
+
+        return $moved ?? ($motion->drift === null || $motion->drift->byFace ? null : (new DriftRun($this))->places($prop, $frame));
     }
 
     private function numberOf(string $prop): int
@@ -173,6 +178,18 @@ final class MapRun
         }
 
         return $this->keys[$map.' '.$kind] = $out;
+    }
+
+    /**
+     * The same at one frame, also before the first.
+     *
+     * @param  'points'|'pieces'  $kind
+     *
+     * @throws Problem
+     */
+    public function keyAt(string $map, string $kind, int $frame): string
+    {
+        return $frame < $this->shot->first ? $this->keyBefore($map, $kind) : $this->keys($map, $kind)[min($frame, $this->shot->last) - $this->shot->first];
     }
 
     /**

@@ -108,13 +108,14 @@ final readonly class ShotSpec
         return false;
     }
 
-    /** Whether keys alone decide when a cue comes that is found: no prop it looks at is ever free, nor hangs on what is not foreseen. */
+    /** Whether keys alone decide when a cue comes that is found: physics moves no prop it looks at, none that is to touch drifts, and it hangs on nothing that is not foreseen. */
     public function isForeseen(Cue $cue): bool
     {
         foreach (self::propsOf($cue, $this->document['props']) as $id) {
+            $motion = $this->prop($id)?->motion;
             // What a map is of stands until it is let go; only what the map looks at may be moved by physics.
             $owner = $cue->map !== '' && $this->map($cue->map)?->prop === $id;
-            if (! $owner && ($this->prop($id)?->motion->isFree() ?? $id !== 'ground')) {
+            if (! $owner && ($motion === null ? $id !== 'ground' : ($cue->isTouch() ? $motion->isFree() || $motion->drift !== null : $this->isMovedByPhysics($id)))) {
                 return false;
             }
         }
@@ -247,7 +248,7 @@ final readonly class ShotSpec
      */
     private static function throwIfCircular(array $cues, array $props): void
     {
-        $free = array_column(array_filter($props, static fn (array $p): bool => $p['motion']['kind'] === 'free'), 'id');
+        $free = array_column(array_filter($props, static fn (array $p): bool => in_array($p['motion']['kind'], ['free', 'drift'], true)), 'id');
         $by = [];
         foreach ($cues as $cue) {
             $by[$cue->id] = $cue;
@@ -557,6 +558,7 @@ final readonly class ShotSpec
             }
         }
         self::throwIfMapsAreWrong($d['props'], $moments);
+        self::throwIfDriftsHangOnEachOther($d['props']);
         foreach ($d['plate']['frames'] ?? [] as $one) {
             $assets += [$one['asset'] => sprintf('plate.%04d', $one['frame'])];
         }
@@ -730,6 +732,38 @@ final readonly class ShotSpec
                 if (! isset($seen[$next])) {
                     $seen[$next] = true;
                     $trail[] = [...$way, $next];
+                }
+            }
+        }
+    }
+
+    /**
+     * @param  list<array<string, mixed>>  $props
+     *
+     * @throws Problem where what drifts does so by a map that looks, by others or itself, at where it drifts
+     */
+    private static function throwIfDriftsHangOnEachOther(array $props): void
+    {
+        $names = array_column($props, 'name', 'id');
+        $looks = [];
+        foreach ($props as $prop) {
+            if ($prop['motion']['kind'] === 'drift') {
+                $maps = self::mapsOf((string) ($prop['motion']['drift']['map'] ?? ''), $props);
+                $looks[$prop['id']] = array_merge(...array_values(array_map(static fn (array $map): array => self::named($map, 'to'), $maps)), ...[[]]);
+            }
+        }
+        foreach ($props as $i => $prop) {
+            $trail = isset($looks[$prop['id']]) ? [[$prop['id']]] : [];
+            $seen = [];
+            while (($way = array_pop($trail)) !== null) {
+                foreach ($looks[end($way)] as $next) {
+                    if ($next === $prop['id']) {
+                        throw Problem::inValue('props['.$i.'].motion.drift.map', count($way) === 1 ? $prop['name'].' drifts by how near it is to itself.' : 'These drift by how near they are to each other, in a circle: '.implode(', ', array_map(static fn (string $id): string => $names[$id] ?? $id, $way)).'.', 'Let one of them drift by another map.');
+                    }
+                    if (isset($looks[$next]) && ! isset($seen[$next])) {
+                        $seen[$next] = true;
+                        $trail[] = [...$way, $next];
+                    }
                 }
             }
         }

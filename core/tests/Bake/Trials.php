@@ -94,11 +94,12 @@ final class Trials
 
     /**
      * @param  array<string, mixed>  $document
+     * @param  bool  $frameByFrame  whether each frame is computed by a baker that takes up a packed state
      * @return list<string> records of a whole bake
      */
-    public static function baked(array $document, float $slice = INF): array
+    public static function baked(array $document, bool $frameByFrame = false): array
     {
-        return array_map(self::record(...), iterator_to_array(self::ready($document)->frames($slice), false));
+        return array_map(self::record(...), iterator_to_array(self::ready($document)->frames($frameByFrame ? static fn (): bool => true : null), false));
     }
 
     public static function record(Frame $frame): string
