@@ -80,6 +80,12 @@ final class Bake extends Model
         return History::of(Foresight::known($this->spec()), $this->anchored);
     }
 
+    /** @return array<array-key, float> cues it found within so many of its frames, by id */
+    public function foundWithin(int $frames): array
+    {
+        return array_filter($this->anchored ?? [], fn (float $at): bool => $at < $this->first + $frames);
+    }
+
     public function isOpen(): bool
     {
         return $this->state === 'queued' || $this->state === 'running';

@@ -57,7 +57,7 @@ final class StartBake
             $bake = $shot->bakes()->create($wanted + [
                 'fingerprint' => $fingerprint, 'state' => 'queued', 'first' => $spec->first, 'last' => $spec->last, 'note' => 'Waiting for a worker',
                 'kept' => $frames, 'frames_done' => $frames, 'counts' => $best->counts ?? [], 'shards' => $best->shards ?? [], 'pieces' => $best->pieces ?? 0,
-                'anchored' => array_filter($best->anchored ?? [], static fn (float $at): bool => $at < $spec->first + $frames),
+                'anchored' => $best?->foundWithin($frames) ?? [],
             ]);
             if ($best !== null && $frames > 0) {
                 $bake->files()->takeFrom($best->files(), $frames);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
+use App\Models\Bake;
 use App\Models\Shot;
 use App\Yard\StoredParts;
 use YardBreak\Core\Bake\FrameRecord;
@@ -46,6 +47,30 @@ final class EvaluatedTest extends YardTestCase
         $told = $this->evaluated()['board'];
         self::assertSame('A path of one point leads nowhere.', $told['problem']['message'] ?? '');
         self::assertSame('props[0].motion.drift.moves[0].values.points', $told['problem']['path']);
+    }
+
+    /** The page shows it as the bake has it: the touch that only physics decides is where the last bake found it. */
+    public function test_a_drift_tied_to_a_touch_the_bake_finds_is_where_the_bake_has_it(): void
+    {
+        $this->board(['motion' => self::drift()]);
+        $keys = ['keys' => [['frame' => 0, 'value' => -1], ['cue' => 'land', 'offset' => 0, 'value' => -1], ['cue' => 'land', 'offset' => 8, 'value' => 1]]];
+        $this->change([
+            ['op' => 'add', 'path' => '/cues', 'value' => [['id' => 'land', 'name' => 'Land', 'at' => ['on' => 'touch', 'one' => 'other', 'other' => 'ground']]]],
+            ['op' => 'replace', 'path' => '/props/1/motion', 'value' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]]],
+            ['op' => 'replace', 'path' => '/props/0/weights/0/sources/0/values/point/0', 'value' => $keys],
+        ]);
+        $this->evaluated();
+        $this->send('POST', "shots/$this->id/bakes")->assertCreated();
+        /** @var Bake $bake */
+        $bake = Shot::query()->findOrFail($this->id)->bakes()->firstOrFail();
+        $land = (int) $bake->anchored['land'];
+        self::assertGreaterThan(3, $land);
+        $told = $this->evaluated()['board']['keys'];
+        foreach ([0 => 1.0, $land => 1.0, $land + 8 => 3.0, 24 => 3.0] as $frame => $height) {
+            self::assertEqualsWithDelta(array_fill(0, 4, $height), $this->heights($told[$frame]), 1e-6, "evaluated at $frame");
+            $baked = array_values(unpack('g*', $bake->files()->streams($frame)[0][StreamKind::Poses->value]) ?: []);
+            self::assertEqualsWithDelta($height, $baked[1], 1e-6, "baked at $frame");
+        }
     }
 
     public function test_the_order_of_release_by_a_map_is_told(): void

@@ -26,8 +26,9 @@ export function momentsOf(document: ShotDocument, found: Readonly<Record<string,
         else {
             const at = cue.at;
             frames[cue.id] = found[cue.id] ?? null;
-            const looked = at.on === 'touch' ? [at.one, at.other] : looksAt(document, at.map);
-            if (looked.some((id) => document.props.find((p) => p.id === id)?.motion.kind === 'free')) late[cue.id] = true;
+            // Where what drifts is met only a bake tells; a map looks at it where its drift has it.
+            const looked = (at.on === 'touch' ? [at.one, at.other] : looksAt(document, at.map)).map((id) => document.props.find((p) => p.id === id)?.motion);
+            if (looked.some((m) => m?.kind === 'free' || (m?.kind === 'drift' && (at.on === 'touch' || m.drift?.handOver === true)))) late[cue.id] = true;
         }
     }
     return { frames, late };
@@ -40,7 +41,9 @@ function looksAt(document: ShotDocument, map: string, seen: readonly string[] = 
     return own.sources.flatMap((s) => [s, s.within ?? null]).flatMap((s) => {
         if (s === null) return [];
         const values = s.values as Record<string, unknown>;
-        return [...[values.to, s.on].filter((id): id is string => typeof id === 'string'), ...(typeof values.map === 'string' ? looksAt(document, values.map, [...seen, map]) : [])];
+        const own = [values.to, s.on].filter((id): id is string => typeof id === 'string');
+        const drifts = own.flatMap((id) => document.props.find((p) => p.id === id)?.motion.drift?.map ?? []);
+        return [...own, ...drifts.flatMap((m) => looksAt(document, m, [...seen, map])), ...(typeof values.map === 'string' ? looksAt(document, values.map, [...seen, map]) : [])];
     });
 }
 
