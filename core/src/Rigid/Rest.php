@@ -86,10 +86,7 @@ final class Rest
             }
         }
         foreach ($wake as $b => $_) {
-            if ($w->state[$b] === World::RESTING) {
-                $w->state[$b] = World::MOVING;
-                $this->woken($b, $w);
-            }
+            $this->wakeUp($b, $w);
         }
     }
 
@@ -170,11 +167,16 @@ final class Rest
     /** Everything that rests starts to move again, for what held it so may not any more. */
     public function wakeAll(World $w): void
     {
-        foreach ($w->state as $b => $state) {
-            if ($state === World::RESTING) {
-                $w->state[$b] = World::MOVING;
-                $this->woken($b, $w);
-            }
+        foreach ($w->state as $b => $_) {
+            $this->wakeUp($b, $w);
+        }
+    }
+
+    public function wakeUp(int $b, World $w): void
+    {
+        if ($w->state[$b] === World::RESTING) {
+            $w->state[$b] = World::MOVING;
+            $this->woken($b, $w);
         }
     }
 

@@ -29,7 +29,7 @@ final class RigidMover implements Mover, StepListener
 {
     private const STATE = 'RIGD';
 
-    private const STATE_VERSION = 2;
+    private const STATE_VERSION = 3;
 
     /** A collider keyed to nothing keeps this share of its size, far too small to hit anything. */
     private const LEAST_SIZE = 1e-3;
@@ -119,7 +119,7 @@ final class RigidMover implements Mover, StepListener
             foreach ($gone as $piece) {
                 $this->held[$prop][$piece] = false;
                 if (isset($sent[$piece])) {
-                    $this->push($this->bodies[$prop][$piece], $sent[$piece]);
+                    $this->world->kick($this->bodies[$prop][$piece], $sent[$piece]->velocity, $sent[$piece]->spin);
                 }
             }
         } else {
@@ -128,20 +128,13 @@ final class RigidMover implements Mover, StepListener
             foreach ($pieces as $piece) {
                 $this->letGo($prop, $piece, $push, $spin);
                 if (isset($sent[$piece])) {
-                    $this->push($this->bodies[$prop][$piece], $sent[$piece]);
+                    $this->world->kick($this->bodies[$prop][$piece], $sent[$piece]->velocity, $sent[$piece]->spin);
                 }
             }
         }
         $this->world->forgiveOverlaps();
 
         return true;
-    }
-
-    private function push(int $body, Sent $sent): void
-    {
-        $w = $this->world;
-        [$w->vx[$body], $w->vy[$body], $w->vz[$body]] = $sent->velocity->plus(new Vec3($w->vx[$body], $w->vy[$body], $w->vz[$body]))->toArray();
-        [$w->wx[$body], $w->wy[$body], $w->wz[$body]] = $sent->spin->plus(new Vec3($w->wx[$body], $w->wy[$body], $w->wz[$body]))->toArray();
     }
 
     public function advance(Moment $from, Moment $to, Surroundings $around): void
@@ -302,6 +295,11 @@ final class RigidMover implements Mover, StepListener
         foreach ($this->scales as $scales) {
             $out->floats($scales);
         }
+        // What holds less than a moment ago wakes what rests, so how it held counts.
+        $set = $this->world->colliders;
+        $held = array_map(static fn (array $pieces): ?int => $pieces[0][0] ?? null, $this->colliders);
+        $out->floats([$this->world->groundFriction, ...array_map(static fn (?int $c): float => $c === null ? 0.0 : $set->friction[$c], $held)]);
+        $out->floats(array_map(static fn (?int $c): float => $c === null ? 0.0 : $set->bounce[$c], $held));
         $this->world->pack($out);
 
         return $out->bytes();
@@ -323,6 +321,11 @@ final class RigidMover implements Mover, StepListener
             foreach ($in->floats() as $piece => $scale) {
                 $this->size($prop, $piece, $scale);
             }
+        }
+        $frictions = $in->floats();
+        $this->world->groundFriction = (float) array_shift($frictions);
+        foreach ($in->floats() as $prop => $bounce) {
+            $this->surface($prop, $frictions[$prop], $bounce);
         }
         $this->world->unpack($in);
         $in->end();
@@ -397,22 +400,38 @@ final class RigidMover implements Mover, StepListener
     private function meet(Surroundings $around, float $frame): void
     {
         $this->world->pull($around->gravity($frame));
+        $loose = $around->groundFriction($frame) < $this->world->groundFriction;
         $this->world->groundFriction = $around->groundFriction($frame);
         $this->world->groundBounce = $around->groundBounce($frame);
-        foreach ($this->colliders as $prop => $pieces) {
+        foreach (array_keys($this->colliders) as $prop) {
             $member = $around->member($prop);
-            $friction = $member->friction->at($frame);
-            $bounce = $member->bounce->at($frame);
-            $first = $pieces[0][0] ?? null;
-            if ($first === null || $this->world->colliders->friction[$first] === $friction && $this->world->colliders->bounce[$first] === $bounce) {
-                continue;
-            }
-            foreach ($pieces as $colliders) {
-                foreach ($colliders as $collider) {
-                    $this->world->colliders->surface($collider, $friction, $bounce);
-                }
+            $loose = $this->surface($prop, $member->friction->at($frame), $member->bounce->at($frame)) || $loose;
+        }
+        if ($loose) {
+            $this->world->loosen();
+        }
+    }
+
+    /**
+     * Gives a prop's pieces their friction and bounce.
+     *
+     * @return bool whether they hold less than before
+     */
+    private function surface(int $prop, float $friction, float $bounce): bool
+    {
+        $set = $this->world->colliders;
+        $first = $this->colliders[$prop][0][0] ?? null;
+        if ($first === null || $set->friction[$first] === $friction && $set->bounce[$first] === $bounce) {
+            return false;
+        }
+        $less = $friction < $set->friction[$first];
+        foreach ($this->colliders[$prop] as $colliders) {
+            foreach ($colliders as $collider) {
+                $set->surface($collider, $friction, $bounce);
             }
         }
+
+        return $less;
     }
 
     /**

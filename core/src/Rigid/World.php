@@ -119,8 +119,8 @@ final class World
     /** m/s, the fastest anything was let go or driven so far, the speed of its far ends in turning counted. */
     private float $fastest = 0.0;
 
-    /** Metres, the highest anything was let go. */
-    private float $highest = -INF;
+    /** @var list<float> J/kg by body: what all that accelerates it has done on it since it had least of that */
+    private array $gained = [];
 
     /** Seconds since the start. */
     public float $time = 0.0;
@@ -160,7 +160,7 @@ final class World
         $this->mass[] = $mass;
         $this->inertia[] = $inertia;
         $this->inverseInertia[] = self::inverted($inertia);
-        $this->size[] = 0.0;
+        $this->size[] = $this->gained[] = 0.0;
         $this->group[] = $group;
         $body = count($this->state) - 1;
         $this->rest->add($body);
@@ -191,31 +191,45 @@ final class World
         $this->wz[$body] = $spin->z;
         $this->rest->woken($body, $this);
         $this->fastest = max($this->fastest, $this->farEndSpeed($body));
-        $this->highest = max($this->highest, $this->height($body));
     }
 
-    /** m/s, the fastest that anything was let go, is driven, or can have become in falling. */
+    /** Sends a body off with so much more, m/s and rad/s. */
+    public function kick(int $body, Vec3 $velocity, Vec3 $spin): void
+    {
+        $this->vx[$body] += $velocity->x;
+        $this->vy[$body] += $velocity->y;
+        $this->vz[$body] += $velocity->z;
+        $this->wx[$body] += $spin->x;
+        $this->wy[$body] += $spin->y;
+        $this->wz[$body] += $spin->z;
+        $this->fastest = max($this->fastest, $this->farEndSpeed($body));
+    }
+
+    /** m/s, the fastest that anything was sent off, is driven, or can have become by what accelerates it: speed² grows with twice the work per mass. */
     public function fastest(): float
     {
-        $lowest = INF;
+        $gained = 0.0;
         foreach ($this->state as $b => $state) {
             if ($state === self::MOVING) {
-                $lowest = min($lowest, $this->height($b));
+                $gained = max($gained, $this->gained[$b]);
             } elseif ($state === self::KEYED) {
                 $this->fastest = max($this->fastest, $this->farEndSpeed($b));
             }
         }
-        $fall = max(0.0, $this->highest - $lowest);
 
-        return sqrt($this->fastest ** 2 + 2.0 * $this->strongest() * $fall);
+        return sqrt($this->fastest ** 2 + 2.0 * $gained);
     }
 
-    /** Against gravity. */
-    private function height(int $b): float
+    /** Counts what gravity and all beside it do on what moves. */
+    private function work(float $span): void
     {
-        $g = $this->gravity->length();
-
-        return $g > 0.0 ? -($this->px[$b] * $this->gravity->x + $this->py[$b] * $this->gravity->y + $this->pz[$b] * $this->gravity->z) / $g : 0.0;
+        foreach ($this->state as $b => $state) {
+            if ($state !== self::MOVING) {
+                continue;
+            }
+            $a = isset($this->acceleration[$b]) ? $this->gravity->plus($this->acceleration[$b]) : $this->gravity;
+            $this->gained[$b] = max(0.0, $this->gained[$b] + $span * ($a->x * $this->vx[$b] + $a->y * $this->vy[$b] + $a->z * $this->vz[$b]));
+        }
     }
 
     private function farEndSpeed(int $b): float
@@ -237,11 +251,21 @@ final class World
     /** Beside gravity, from now on: whatever pushes by the kilogram. */
     public function accelerate(int $body, Vec3 $acceleration): void
     {
+        $was = $this->acceleration[$body] ?? Vec3::zero();
         if ($acceleration->length() > 0.0) {
             $this->acceleration[$body] = $acceleration;
         } else {
             unset($this->acceleration[$body]);
         }
+        if ($acceleration->minus($was)->length() > 1e-12) {
+            $this->rest->wakeUp($body, $this);
+        }
+    }
+
+    /** Friction has become less somewhere: what it held may go. */
+    public function loosen(): void
+    {
+        $this->rest->wakeAll($this);
     }
 
     /** @return array<int, Vec3> m/s² beside gravity, of the bodies that have any */
@@ -289,6 +313,7 @@ final class World
     {
         $this->rest->wake($this);
         $this->solver->run($this, $span, $steps);
+        $this->work($span);
         $this->time += $span;
         $this->rest->settle($this, $span);
     }
@@ -457,7 +482,8 @@ final class World
             $out->floats($list);
         }
         $out->small(array_keys($this->waiting));
-        $out->floats([$this->fastest, $this->highest, $this->time, $this->gravity->x, $this->gravity->y, $this->gravity->z]);
+        $out->floats($this->gained);
+        $out->floats([$this->fastest, $this->time, $this->gravity->x, $this->gravity->y, $this->gravity->z]);
         $this->rest->pack($out);
         $this->search->pack($this, $out);
     }
@@ -469,7 +495,8 @@ final class World
             $this->$name = $in->floats();
         }
         $this->waiting = array_fill_keys($in->small(), true);
-        [$this->fastest, $this->highest, $this->time, $x, $y, $z] = $in->floats();
+        $this->gained = $in->floats();
+        [$this->fastest, $this->time, $x, $y, $z] = $in->floats();
         $this->gravity = new Vec3($x, $y, $z);
         $this->rest->unpack($in);
         $this->search->unpack($this->colliders, $in);

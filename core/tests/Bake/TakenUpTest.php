@@ -43,6 +43,10 @@ final class TakenUpTest extends TestCase
                 Trials::box('gate', [0.6, 0, 0], ['weights' => [['id' => 'near', 'name' => 'Near', 'sources' => [Trials::source('proximity', ['to' => 'ball', 'full' => 0.2, 'none' => 0.9, 'falloff' => 'linear'])], 'inTime' => [['step' => 'lag', 'values' => ['half' => 0.1]]]]], 'motion' => $drift('near', $offset([0.5, 0, 0]))]),
                 Trials::box('brick', [1.0, 0, 0], ['motion' => $free]),
             ])],
+            'friction that is keyed away under what rests' => [Trials::document([
+                Trials::box('one', [0, 0, 0], ['material' => ['name' => 'stone', 'colour' => '#9a988f', 'inner' => '#b3b0a6', 'density' => 2600, 'friction' => ['keys' => [['frame' => 0, 'value' => 1, 'ease' => 'hold'], ['frame' => 14, 'value' => 0.3]]], 'bounce' => 0], 'motion' => $free]),
+                Trials::box('other', [0.01, 0.31, 0], ['motion' => $free]),
+            ], ['frames' => ['first' => 0, 'last' => 30, 'rate' => [24, 1]], 'world' => ['gravity' => [0, -9.8, 0], 'ground' => true, 'friction' => ['keys' => [['frame' => 0, 'value' => 1, 'ease' => 'hold'], ['frame' => 20, 'value' => 0.5]]], 'bounce' => 0]])],
             'a map whose value jumps at a cue that physics decides' => [Trials::document([
                 Trials::box('ball', [0, 0.8, 0], ['motion' => $free]),
                 Trials::box('gate', [1.5, 0, 0], ['weights' => [['id' => 'jump', 'name' => 'Jump', 'sources' => [$front(['keys' => [['frame' => 0, 'value' => -0.1], ['cue' => 'land', 'offset' => 0, 'value' => 0.1, 'ease' => 'hold']]])]]], 'motion' => $drift('jump', $offset([0, 1, 0]))]),

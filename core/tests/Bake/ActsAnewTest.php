@@ -1,0 +1,75 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Bake;
+
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Geometry\Quaternion;
+use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Motion\StreamKind;
+use YardBreak\Core\Rigid\Hull;
+use YardBreak\Core\Rigid\World;
+
+/** What comes to act later acts in full, wherever the shot stands: uniformly accelerated motion, s = ½ a t² (any textbook of mechanics). */
+final class ActsAnewTest extends TestCase
+{
+    /** Gravity gets 6 m/s² sideways at frame 24; with nothing to hold it a box slides 6.75 m in 36 frames. */
+    public function test_gravity_that_is_tilted_moves_what_lies_there_alike_wherever_that_is(): void
+    {
+        foreach ([5.0, -5.0, 0.0] as $x) {
+            $slid = self::slid($x, ['gravity' => [['keys' => [['frame' => 0, 'value' => 0, 'ease' => 'hold'], ['frame' => 24, 'value' => 6]]], -9.8, 0], 'friction' => 0.0], 0.0, 60);
+            self::assertEqualsWithDelta(6.75, $slid, 0.1, "at x = $x");
+        }
+    }
+
+    /** On a ground that tilts all the time, held by friction alone, until that is keyed away: of the ground, or its own. */
+    public function test_what_rests_by_friction_goes_when_that_goes(): void
+    {
+        $goes = ['keys' => [['frame' => 0, 'value' => 1, 'ease' => 'hold'], ['frame' => 24, 'value' => 0]]];
+        foreach (['the ground' => [$goes, 0.8], 'its own' => [0.8, $goes]] as $whose => [$ground, $own]) {
+            // The pair's friction is the geometric mean, so that none of either is none at all.
+            $slid = self::slid(0.0, ['gravity' => [3, -9.8, 0], 'friction' => $ground], $own, 72);
+            self::assertEqualsWithDelta(0.5 * 3.0 * 4.0, $slid, 0.15, $whose);
+        }
+    }
+
+    /** A box on the ground is pushed with 6 m/s² for a second and a half: 9 m/s. */
+    public function test_an_acceleration_beside_gravity_is_not_held_back(): void
+    {
+        foreach ([40.0, -40.0] as $x) {
+            $w = new World;
+            $hull = Hull::around([-0.1, 0.1, -0.1, 0.1, -0.1, 0.1, -0.1, 0.1], [-0.1, -0.1, 0.1, 0.1, -0.1, -0.1, 0.1, 0.1], [-0.1, -0.1, -0.1, -0.1, 0.1, 0.1, 0.1, 0.1]);
+            $body = $w->addBody(World::STILL, new Vec3($x, 0.1, 0), Quaternion::identity(), 20.0, [0.13, 0.13, 0.13, 0, 0, 0]);
+            $w->addCollider($body, $hull, Vec3::zero(), 0.0, 0.0, 0);
+            $w->groundFriction = 0.0;
+            $w->release($body, Vec3::zero(), Vec3::zero());
+            for ($k = 0; $k < 24; $k++) {
+                $w->step(1 / 24, 2, 6);
+            }
+            $w->accelerate($body, new Vec3(6.0, 0.0, 0.0));
+            for ($k = 0; $k < 36; $k++) {
+                $w->step(1 / 24, 2, 6);
+            }
+            self::assertEqualsWithDelta(9.0, $w->vx[$body], 0.05);
+        }
+    }
+
+    /**
+     * Metres along x that a box on the ground has gone at a frame.
+     *
+     * @param  array<string, mixed>  $world
+     */
+    private static function slid(float $x, array $world, mixed $friction, int $last): float
+    {
+        $document = Trials::document([Trials::box('box', [$x, 0, 0], [
+            'material' => ['name' => 'stone', 'colour' => '#9a988f', 'inner' => '#b3b0a6', 'density' => 2600, 'friction' => $friction, 'bounce' => 0],
+            'motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]],
+        ])], ['world' => $world + ['ground' => true, 'bounce' => 0], 'frames' => ['first' => 0, 'last' => $last, 'rate' => [24, 1]]]);
+        foreach (Trials::ready($document)->frames() as $frame) {
+            $at = unpack('g', $frame->streams[0][StreamKind::Poses->value])[1] ?? 0.0;
+        }
+
+        return $at - $x;
+    }
+}
