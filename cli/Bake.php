@@ -101,7 +101,7 @@ final class Bake extends Command
             $folder = $this->folder((string) $input->getOption('out'));
             $moved = new BakedPlaces($baker->shot(), static fn (PropSpec $p): array => $shards[$p->id], static fn (int $k): array => $frames[$k]->streams, count($frames), array_map(strval(...), array_keys($frames)));
             $evaluation = new Evaluation(new MapRun($baker->shot(), $parts, null, $moved));
-            $handOff = new HandOff($shot, $pieces, $assets, count($frames), static fn (int $k): array => $evaluation->onto($frames[$k]->streams, $frames[$k]->number));
+            $handOff = new HandOff($baker->shot(), $pieces, $assets, count($frames), static fn (int $k): array => $evaluation->onto($frames[$k]->streams, $frames[$k]->number));
             foreach ($handOff->files($format) as $number => $name) {
                 $handOff->write($format, $number, $folder.'/'.$name);
             }

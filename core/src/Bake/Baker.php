@@ -350,7 +350,7 @@ final class Baker implements MovedPieces, Surroundings
     /** @return list<Member> */
     private static function membersOf(ShotSpec $shot): array
     {
-        return array_map(static fn (PropSpec $p, int $k): Member => new Member($k, $p->name, $p->motion->kind, $p->motion->letsGo(), $p->motion->held === 'whole', $p->place, $p->material->density, $p->material->friction, $p->material->bounce, $p->motion->velocity, $p->motion->spin), $shot->props, array_keys($shot->props));
+        return array_map(static fn (PropSpec $p, int $k): Member => new Member($k, 'props['.$shot->numberOf($p->id).']', $p->name, $p->motion->kind, $p->motion->letsGo(), $p->motion->held === 'whole', $p->place, $p->material->density, $p->material->friction, $p->material->bounce, $p->motion->velocity, $p->motion->spin), $shot->props, array_keys($shot->props));
     }
 
     /** @throws Problem where it is asked for another frame than that which was reached */

@@ -74,7 +74,7 @@ final class HandOff
         match ($format) {
             'glb' => $this->glb($path),
             'obj' => $this->obj($number, $path),
-            default => MeshWriter::write($this->placed($this->pieces[$number], ($this->frame)(0)), $path, $format, $this->pieces[$number]->name),
+            default => MeshWriter::write($this->asMade($this->pieces[$number], ($this->frame)(0)), $path, $format, $this->pieces[$number]->name),
         };
     }
 
@@ -224,10 +224,16 @@ final class HandOff
                 $format !== 'obj' && $prop->relief !== null ? 'it has no relief' : '',
                 $format !== 'obj' && $prop->appears !== null && ! $prop->appears->byPiece() ? 'its surface is whole all the time' : '',
                 $prop->material->second !== null ? 'it does not turn into another surface' : '',
+                $prop->material->roughness?->isConstant() === false ? ($format === 'glb' ? 'its roughness stays as at the first key' : 'it has no roughness') : '',
+                $prop->material->tint->isConstant() && $prop->material->tint->values[0] <= 0.0 ? '' : 'it is not tinted',
             ], static fn (string $s): bool => $s !== '');
             if ($said !== []) {
                 $out[] = $prop->name.': '.implode(', ', $said).'.';
             }
+        }
+        $camera = $shot->camera;
+        if ($camera !== null && ($format !== 'glb' || ! $camera->focal->isConstant() || ! $camera->film->isConstant())) {
+            $out[] = $format === 'glb' ? 'Camera: it sees as wide all the time as at the first frame.' : 'Camera: it is left out.';
         }
 
         return $out;
@@ -256,12 +262,25 @@ final class HandOff
         return $piece->shard->mesh->movedBy($piece->shard->centre()->times(-1.0));
     }
 
-    /** @param  array<int, array<int, string>>  $streams */
-    private function placed(Piece $piece, array $streams): Mesh
+    /**
+     * Where it stands, in full: a shard that has not come yet is one too.
+     *
+     * @param  array<int, array<int, string>>  $streams
+     */
+    private function asMade(Piece $piece, array $streams): Mesh
+    {
+        return $this->placed($piece, $streams, self::size($streams, $piece) > 0.0 ? null : 1.0);
+    }
+
+    /**
+     * @param  array<int, array<int, string>>  $streams
+     * @param  float|null  $size  instead of the one it has
+     */
+    private function placed(Piece $piece, array $streams, ?float $size = null): Mesh
     {
         $r = self::numbers(self::record($streams, $piece));
         $mesh = $this->centred($piece);
-        $size = self::size($streams, $piece);
+        $size ??= self::size($streams, $piece);
 
         return ($size === 1.0 ? $mesh : $mesh->scaledBy($size))->placed(new Placement(new Vec3($r[0], $r[1], $r[2]), (new Quaternion($r[4], $r[5], $r[6], $r[7]))->unit()));
     }

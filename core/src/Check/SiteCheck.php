@@ -33,8 +33,8 @@ final class SiteCheck
     {
         $out = [];
         $free = false;
-        foreach ($shot->props as $k => $prop) {
-            $path = 'props['.$k.']';
+        foreach ($shot->props as $prop) {
+            $path = 'props['.$shot->numberOf($prop->id).']';
             $say = static function (string $level, string $at, string $message, string $remedy) use (&$out, $path, $prop): void {
                 /** @var 'wrong'|'doubtful' $level */
                 $out[] = ['level' => $level, 'path' => $path.$at, 'prop' => $prop->id, 'message' => $prop->name.': '.$message, 'remedy' => $remedy];

@@ -12,7 +12,8 @@ use YardBreak\Core\Timing\Track3;
 final readonly class Member
 {
     /**
-     * @param  int  $number  its place among the props of the shot
+     * @param  int  $number  its place among the props of the shot that are not hidden
+     * @param  string  $path  where it stands in the document
      * @param  'fixed'|'keyed'|'free'|'drift'  $kind
      * @param  bool  $letsGo  whether its pieces are ever let go to physics
      * @param  bool  $whole  whether its pieces move as one until they are let go
@@ -22,6 +23,7 @@ final readonly class Member
      */
     public function __construct(
         public int $number,
+        public string $path,
         public string $name,
         public string $kind,
         public bool $letsGo,

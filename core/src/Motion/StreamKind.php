@@ -31,6 +31,9 @@ enum StreamKind: int
     /** A point of a piece whose surface goes by weight maps: three uint8, 255 for full — how much of the second surface, how much it is seen (from ½ on), how far its relief stands out. After the depth of the relief in metres, a float32. */
     case Skin = 8;
 
+    /** A piece: float32, the share of its size that a weight map has brought into view; whatever else sizes it comes on top. */
+    case Shares = 9;
+
     public function stride(): int
     {
         return match ($this) {
@@ -38,7 +41,7 @@ enum StreamKind: int
             self::Points => 12,
             self::Grains => 6,
             self::Weights, self::Visibility => 1,
-            self::Sizes => 4,
+            self::Sizes, self::Shares => 4,
             self::Looks => 8,
             self::Skin => 3,
         };

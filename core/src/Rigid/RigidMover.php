@@ -31,7 +31,7 @@ final class RigidMover implements Mover, StepListener
 
     private const STATE_VERSION = 3;
 
-    /** A collider keyed to nothing keeps this share of its size, far too small to hit anything. */
+    /** What collides of a piece keyed to nothing keeps this share of its size, far too small to hit anything. */
     private const LEAST_SIZE = 1e-3;
 
     /** m/s or rad/s from which a start may be what drove a piece away. */
@@ -364,7 +364,7 @@ final class RigidMover implements Mover, StepListener
         }
         if ($whole === null && ! $member->place->size->isConstant()) {
             foreach ($solids as $piece => $_) {
-                $this->size($prop, $piece, max(self::LEAST_SIZE, $place->size));
+                $this->size($prop, $piece, $place->size);
             }
         }
         if ($whole !== null) {
@@ -470,7 +470,7 @@ final class RigidMover implements Mover, StepListener
                 [$w->vx[$body], $w->vy[$body], $w->vz[$body]] = $next->point($solid->centre)->minus($here)->times(1.0 / $span)->toArray();
                 [$w->wx[$body], $w->wy[$body], $w->wz[$body]] = $spin->toArray();
                 if ($sized) {
-                    $this->grow($prop, $piece, $body, $here, max(self::LEAST_SIZE, $now->size), max(self::LEAST_SIZE, $next->size), $span);
+                    $this->grow($prop, $piece, $body, $here, $now->size, $next->size, $span);
                 }
             }
         }
@@ -497,10 +497,10 @@ final class RigidMover implements Mover, StepListener
             $w->place($body, $here, $turn);
             [$w->vx[$body], $w->vy[$body], $w->vz[$body]] = $there->minus($here)->times(1.0 / $span)->toArray();
             [$w->wx[$body], $w->wy[$body], $w->wz[$body]] = $turn->rotationTo($turned)->times(1.0 / $span)->toArray();
-            $size = max(self::LEAST_SIZE, $sizes[$piece]);
+            $size = $sizes[$piece];
             if ($size !== ($this->scales[$prop][$piece] ?? 1.0) || $sizes[$piece] !== $nextSizes[$piece]) {
                 $this->scales[$prop] ??= array_fill(0, count($this->bodies[$prop]), 1.0);
-                $this->grow($prop, $piece, $body, $here, $size, max(self::LEAST_SIZE, $nextSizes[$piece]), $span);
+                $this->grow($prop, $piece, $body, $here, $size, $nextSizes[$piece], $span);
             } else {
                 unset($w->growth[$body]);
             }
@@ -512,6 +512,7 @@ final class RigidMover implements Mover, StepListener
         $w = $this->world;
         $this->size($prop, $piece, $now);
         unset($w->growth[$body]);
+        [$now, $next] = [max(self::LEAST_SIZE, $now), max(self::LEAST_SIZE, $next)];
         if ($next !== $now) {
             // Its centre is moved already; what is left is how its surface draws away from that.
             $w->growth[$body] = [($next / $now - 1.0) / $span, $centre->x, $centre->y, $centre->z];
@@ -522,6 +523,7 @@ final class RigidMover implements Mover, StepListener
     private function size(int $prop, int $piece, float $scale): void
     {
         $this->scales[$prop][$piece] = $scale;
+        $scale = max(self::LEAST_SIZE, $scale);
         $w = $this->world;
         $body = $this->bodies[$prop][$piece];
         $solid = $this->solids[$prop][$piece];
@@ -547,7 +549,7 @@ final class RigidMover implements Mover, StepListener
             $push = $member?->velocity->at($this->at->frame)->length() ?? 0.0;
             $spin = deg2rad($member?->spin->at($this->at->frame)->length() ?? 0.0);
             $name = $member === null ? '' : $member->name;
-            throw new Problem('solver', 'The motion ran away at frame '.(int) $this->at->frame.': a piece of '.$name.' has no finite place any more.', 'props['.$prop.']', match (true) {
+            throw new Problem('solver', 'The motion ran away at frame '.(int) $this->at->frame.': a piece of '.$name.' has no finite place any more.', $member->path ?? '', match (true) {
                 $push > self::FAST || $spin > self::FAST => 'Lower the velocity or the spin '.$name.' starts with.',
                 $piece >= 0 && $this->solids[$prop][$piece]->film => 'That piece is a film, too thin to be moved: take the next seed, or break it into fewer pieces.',
                 default => 'Choose the final quality, or let its pieces stand clear of what is keyed.',

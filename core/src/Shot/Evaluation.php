@@ -11,7 +11,7 @@ use YardBreak\Core\Problem;
 final class Evaluation
 {
     /** Raised when the same prop would look otherwise. */
-    private const VERSION = 1;
+    private const VERSION = 2;
 
     private readonly DriftRun $drifts;
 
@@ -64,7 +64,7 @@ final class Evaluation
     }
 
     /**
-     * @return array<int, string> bytes by kind of stream: poses and sizes of what drifts, and the corners of its faces where they fly one by one; of what appears piece by piece the shares that have, as sizes; and the skin of what goes by maps
+     * @return array<int, string> bytes by kind of stream: poses and sizes of what drifts, and the corners of its faces where they fly one by one; of what appears piece by piece the shares that have; and the skin of what goes by maps
      *
      * @throws Problem
      */
@@ -76,13 +76,13 @@ final class Evaluation
         if ($spec->motion->drift !== null) {
             [$poses, $sizes] = $this->drifts->at($prop, (float) $frame);
             $out[StreamKind::Poses->value] = self::floats($poses);
-            $shares = $shares === null ? $sizes : self::times($sizes, $shares);
+            $out[StreamKind::Sizes->value] = self::floats($sizes);
             if ($spec->motion->drift->byFace) {
                 $out[StreamKind::Points->value] = self::floats($this->drifts->corners($prop, $frame));
             }
         }
         if ($shares !== null) {
-            $out[StreamKind::Sizes->value] = self::floats($shares);
+            $out[StreamKind::Shares->value] = self::floats($shares);
         }
         if (Skin::has($spec)) {
             $out[StreamKind::Skin->value] = $this->skin($spec, $frame);

@@ -41,7 +41,7 @@ final class EvaluationTest extends TestCase
         $run = $this->block(['appears' => ['map' => 'reach', 'how' => 'grow'], 'break' => self::TILES]);
         $weights = $run->at('reach', 'pieces', 21);
         $streams = (new Evaluation($run))->streams('block', 21);
-        $sizes = array_values((array) unpack('g*', $streams[StreamKind::Sizes->value]));
+        $sizes = array_values((array) unpack('g*', $streams[StreamKind::Shares->value]));
         foreach ($weights as $i => $w) {
             self::assertEqualsWithDelta($w, $sizes[$i], 1e-7);
         }
@@ -149,7 +149,7 @@ final class EvaluationTest extends TestCase
      */
     private function sizes(array $with, int $frame): array
     {
-        $bytes = (new Evaluation($this->block($with + ['break' => self::TILES])))->streams('block', $frame)[StreamKind::Sizes->value];
+        $bytes = (new Evaluation($this->block($with + ['break' => self::TILES])))->streams('block', $frame)[StreamKind::Shares->value];
 
         return array_values((array) unpack('g*', $bytes));
     }

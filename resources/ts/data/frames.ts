@@ -3,7 +3,7 @@ import { ask } from './api';
 /** Floats a piece in a stream of poses: position (3), state (0 held, 1 moving, 2 resting), turn (4). */
 export const STRIDE = 8;
 
-const KINDS = { poses: 1, points: 2, visibility: 5, sizes: 6, looks: 7, skin: 8 } as const;
+const KINDS = { poses: 1, points: 2, visibility: 5, sizes: 6, looks: 7, skin: 8, shares: 9 } as const;
 
 /** What of a prop a baked frame says. */
 export interface PropFrame {
@@ -17,6 +17,8 @@ export interface PropFrame {
     points: Float32Array | null;
     /** Where its surface goes by weight maps. */
     skin: SkinFrame | null;
+    /** Of each piece, the share of its size that a weight map has brought into view; null where all of it is seen. */
+    shares: Float32Array | null;
 }
 
 export interface SkinFrame {
@@ -51,7 +53,7 @@ export function readFrames(bytes: ArrayBuffer, props: number): BakedFrame[] {
         if (view.getUint32(at) !== 0x59424631) throw new Error('These are no baked frames.');
         const length = view.getUint32(at + 4, true);
         if (length < 16 || at + length > bytes.byteLength) break;
-        const frame: PropFrame[] = Array.from({ length: props }, () => ({ poses: NONE, sizes: null, seen: true, looks: null, points: null, skin: null }));
+        const frame: PropFrame[] = Array.from({ length: props }, () => ({ poses: NONE, sizes: null, seen: true, looks: null, points: null, skin: null, shares: null }));
         for (let k = 0, n = view.getUint32(at + 12, true); k < n; k++) {
             const entry = at + 16 + 16 * k;
             const own = frame[view.getUint16(entry, true)];
@@ -61,6 +63,7 @@ export function readFrames(bytes: ArrayBuffer, props: number): BakedFrame[] {
             if (own === undefined) continue;
             if (kind === KINDS.poses) own.poses = new Float32Array(bytes, from, size / 4);
             else if (kind === KINDS.sizes) own.sizes = new Float32Array(bytes, from, size / 4);
+            else if (kind === KINDS.shares) own.shares = new Float32Array(bytes, from, size / 4);
             else if (kind === KINDS.visibility) own.seen = view.getUint8(from) !== 0;
             else if (kind === KINDS.points) own.points = new Float32Array(bytes, from, size / 4);
             else if (kind === KINDS.skin) own.skin = { depth: view.getFloat32(from, true), weights: new Uint8Array(bytes, from + 4, size - 4) };

@@ -96,18 +96,19 @@ export class Scenery {
             const maps = evaluated(prop);
             if (maps !== null && maps.first && maps.now.poses.length === cloud.count * STRIDE) {
                 cloud.placeFrom({ ...maps.now, seen: isSeen(prop, frame, moments) });
+                cloud.resize(maps.now.shares);
                 this.looks.set(prop.id, looksAt(prop, frame, moments));
             } else if (baked !== null && own === null) {
                 if (there !== null) {
                     cloud.placeFrom(there[k]!);
                     this.looks.set(prop.id, there[k]!.looks);
-                    if (maps !== null && prop.motion.kind !== 'drift') cloud.resize(maps.now.sizes);
+                    cloud.resize(maps?.now.shares ?? null);
                 }
             } else {
                 const { turn, position, size } = own ?? poseAt(prop, frame, moments, first);
                 cloud.placeWhole(turnOf(turn), position, size ?? 1, isSeen(prop, frame, moments));
                 this.looks.set(prop.id, looksAt(prop, frame, moments));
-                if (maps !== null && prop.motion.kind !== 'drift') cloud.resize(maps.now.sizes);
+                cloud.resize(maps?.now.shares ?? null);
             }
             cloud.fly(maps?.now.points ?? null);
             cloud.wearSkin(maps?.now.skin ?? null);
