@@ -70,6 +70,52 @@ final class CommandLineTest extends TestCase
         self::assertSame(1, $this->yard('weights', $demo.'trellis.json', '--map=gone')[0]);
     }
 
+    public function test_rebake_says_what_is_kept_and_whether_it_is_true(): void
+    {
+        $before = json_decode((string) file_get_contents(dirname(__DIR__, 2).'/resources/demo/terracotta-jar.json'), true);
+        $before['frames']['last'] = 14;
+        $before['props'][0]['break']['values']['count'] = 8;
+        $after = $before;
+        $after['world']['gravity'][1] = ['keys' => [['frame' => 12, 'value' => $before['world']['gravity'][1], 'ease' => 'hold'], ['frame' => 13, 'value' => 0]]];
+        $write = function (string $name, array $document): string {
+            file_put_contents($path = $this->folder.'/'.$name, str_replace('"values":[]', '"values":{}', (string) json_encode($document)));
+
+            return $path;
+        };
+        [$code, $out] = $this->yard('rebake', $write('a.json', $before), $write('b.json', $after), '--json');
+        self::assertSame(0, $code, $out);
+        self::assertSame(['kept' => 13, 'differs_at' => 13, 'resumed_differs_at' => null, 'reason' => 'gravity y'], json_decode($out, true));
+        [, $out] = $this->yard('rebake', $write('a.json', $before), $write('b.json', $before), '--json');
+        self::assertSame(['kept' => 15, 'differs_at' => null, 'resumed_differs_at' => null, 'reason' => null], json_decode($out, true));
+        self::assertSame(1, $this->yard('rebake', $this->folder.'/none.json', $this->folder.'/b.json')[0]);
+    }
+
+    /** The same bytes however long a slice is, and a camera that goes where what the bake finds sends it. */
+    public function test_a_bake_in_slices_writes_the_same_files(): void
+    {
+        $shot = json_decode((string) file_get_contents(dirname(__DIR__, 2).'/resources/demo/terracotta-jar.json'), true);
+        $shot['frames']['last'] = 16;
+        $shot['props'][0]['break']['values']['count'] = 8;
+        $shot['cues'] = [['id' => 'land', 'name' => 'Land', 'at' => ['on' => 'touch', 'one' => $shot['props'][0]['id'], 'other' => $shot['props'][1]['id']]]];
+        $shot['camera'] = ['position' => [['keys' => [['frame' => 0, 'value' => 0], ['cue' => 'land', 'offset' => 0, 'value' => 0], ['cue' => 'land', 'offset' => 2, 'value' => 5]]], 1, 4], 'target' => [0, 0, 0], 'focal' => 36, 'film' => 36, 'shape' => [1920, 1080]];
+        file_put_contents($path = $this->folder.'/shot.json', str_replace('"values":[]', '"values":{}', (string) json_encode($shot)));
+        $files = [];
+        foreach (['0', '1000'] as $slice) {
+            self::assertSame(0, $this->yard('bake', $path, '--slice='.$slice, '--out='.$this->folder.'/'.$slice, '--json')[0]);
+            $files[] = (string) file_get_contents((glob($this->folder.'/'.$slice.'/*.glb') ?: [''])[0]);
+        }
+        self::assertSame(md5($files[0]), md5($files[1]));
+        $json = json_decode(substr($files[0], 20, unpack('V', $files[0], 12)[1] ?? 0), true);
+        $camera = array_key_last(array_filter($json['nodes'], static fn (array $n): bool => isset($n['camera'])));
+        $moves = array_values(array_filter($json['animations'][0]['channels'], static fn (array $c): bool => $c['target'] === ['node' => $camera, 'path' => 'translation']))[0];
+        $at = $json['accessors'][$json['animations'][0]['samplers'][$moves['sampler']]['output']];
+        self::assertSame(17, $at['count']);
+        $from = 28 + (unpack('V', $files[0], 12)[1] ?? 0) + $json['bufferViews'][$at['bufferView']]['byteOffset'] + ($at['byteOffset'] ?? 0);
+        $x = array_map(static fn (int $k): float => round((unpack('g', $files[0], $from + 12 * $k) ?: [1 => 0.0])[1], 5), range(0, 16));
+        self::assertSame([0.0, 5.0], [$x[0], $x[16]]);
+        self::assertSame(1, $this->yard('bake', $path, '--slice=-1')[0]);
+    }
+
     public function test_steps_of_preparation_are_done_in_the_order_given_each_with_its_settings(): void
     {
         [$code, $out] = $this->yard('prepare', $this->folder.'/ring.stl', '--step=weld', '--step=subdivide', '--set', 'times=2', '--step=push', '--set', 'distance=0.01', '--step=subdivide', '--set', 'scheme=loop', '--out='.$this->folder.'/made.ply', '--json');

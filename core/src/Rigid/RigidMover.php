@@ -15,7 +15,6 @@ use YardBreak\Core\Motion\Moment;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\PackReader;
 use YardBreak\Core\Motion\PackWriter;
-use YardBreak\Core\Motion\Push\Sent;
 use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Motion\Surfaces;
 use YardBreak\Core\Motion\Surroundings;

@@ -9,6 +9,7 @@ use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\HandOff;
 use YardBreak\Core\Bake\Piece;
 use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Motion\StreamKind;
@@ -102,6 +103,42 @@ final class HandOffTest extends TestCase
         sort($values);
 
         return $values;
+    }
+
+    /** A prop keyed to nothing has no box in an OBJ, however small; as a shard it is written as it was made. */
+    public function test_what_has_no_size_is_no_box_in_a_frame_but_a_shard_in_full(): void
+    {
+        $ready = Trials::ready(Trials::document([Trials::box('box', [0, 0, 0], ['place' => ['position' => [0, 0, 0], 'turn' => [0, 0, 0], 'size' => Trials::keys([0 => 0, 8 => 1, 12 => 0])], 'motion' => ['kind' => 'keyed']]), Trials::box('other', [1, 0, 0])]));
+        $frames = iterator_to_array($ready->frames(), false);
+        [$shards] = Trials::made($ready->shot);
+        $none = new class implements AssetSource
+        {
+            public function path(string $asset): string
+            {
+                throw new \LogicException($asset);
+            }
+        };
+        $out = new HandOff($ready->shot, Baker::pieces($ready->shot, $shards), $none, count($frames), static fn (int $k): array => $frames[$k]->streams);
+        foreach ([0 => 1, 4 => 2, 8 => 2, 12 => 1, 20 => 1] as $frame => $count) {
+            $out->write('obj', $frame, $path = $this->folder.'/frame.obj');
+            self::assertCount($count, preg_grep('/^o /', explode("\n", (string) file_get_contents($path))) ?: [], "frame $frame");
+        }
+        $out->write('ply', 0, $path = $this->folder.'/box.ply');
+        self::assertEqualsWithDelta(0.027, MassProperties::of(MeshReader::read($path)->mesh)->volume, 1e-6);
+    }
+
+    public function test_what_a_format_does_not_hold_is_said(): void
+    {
+        $keys = ['keys' => [['frame' => 0, 'value' => 0.2], ['frame' => 9, 'value' => 0.9]]];
+        $shot = ShotSpec::fromJson(Documents::json(static function (array $d) use ($keys): array {
+            $d['props'][0]['material'] = ['roughness' => $keys, 'tint' => $keys, 'tintColour' => '#ff0000'] + $d['props'][0]['material'];
+            $d['camera'] = ['position' => [0, 1, 5], 'target' => [0, 0, 0], 'focal' => ['keys' => [['frame' => 0, 'value' => 35], ['frame' => 9, 'value' => 50]]], 'film' => 36, 'shape' => [1920, 1080]];
+
+            return $d;
+        }));
+        self::assertSame(['Block: its roughness stays as at the first key, it is not tinted.', 'Camera: it sees as wide all the time as at the first frame.'], HandOff::leftOut($shot, 'glb'));
+        self::assertSame(['Block: it has no roughness, it is not tinted.', 'Camera: it is left out.'], HandOff::leftOut($shot, 'obj'));
+        self::assertSame([], HandOff::leftOut(ShotSpec::fromJson(Documents::json()), 'glb'));
     }
 
     /** @param  array<string, mixed>  $material */

@@ -62,6 +62,21 @@ final class HistoryTest extends TestCase
         ];
     }
 
+    /** A cue that keys decide and nobody has looked for yet may come anywhere: whatever acts, its map too, begins anew. */
+    public function test_where_a_cue_is_not_looked_for_yet_its_map_counts(): void
+    {
+        $document = static function (float $none): array {
+            $d = self::document();
+            $d['cues'][] = ['id' => 'near', 'name' => 'Near', 'at' => ['on' => 'reaching', 'map' => 'close', 'share' => 0.9]];
+            $d['props'][1]['place']['position'][0] = ['keys' => [['frame' => 0, 'value' => 0], ['cue' => 'near', 'offset' => 0, 'value' => 1]]];
+            $d['props'][0]['weights'] = [['id' => 'close', 'name' => 'Close', 'sources' => [['source' => 'front', 'operation' => 'add', 'amount' => 1, 'values' => ['point' => [0, 0, 0], 'direction' => [0, 1, 0], 'full' => 0, 'none' => $none]]]]];
+
+            return $d;
+        };
+        self::assertSame(0, History::of(self::shot($document(0.1)))->shares(History::of(self::shot($document(3.0))), 99));
+        self::assertSame(self::LAST + 1, History::of(self::shot($document(0.1)))->shares(History::of(self::shot($document(0.1))), 99));
+    }
+
     /** What a moment lets go is pushed at that moment; a touch may come at any time, and what moves as one is pushed from the start. */
     public function test_a_push_acts_from_the_start_unless_a_moment_decides(): void
     {

@@ -6,9 +6,7 @@ namespace YardBreak\Core\Tests\Bake;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Bake\History;
 use YardBreak\Core\Bake\Rebake;
-use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\Tests\Shot\Documents;
 
 /** What a bake keeps after a change is what a whole bake gives, and so is what it makes of it from there on. */

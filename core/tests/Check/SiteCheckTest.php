@@ -22,6 +22,18 @@ use YardBreak\Core\Weight\Coverage;
 
 final class SiteCheckTest extends TestCase
 {
+    /** Paths count as the document does, hidden props too. */
+    public function test_a_place_is_named_whatever_is_hidden_before_it(): void
+    {
+        $shot = ShotSpec::fromJson(Documents::json(static function (array $d): array {
+            $d['props'] = [['id' => 'away', 'name' => 'Away', 'hidden' => true] + $d['props'][0], $d['props'][0]];
+            $d['props'][1]['break'] = ['pattern' => 'flakes', 'values' => ['thickness' => 0]];
+
+            return $d;
+        }));
+        self::assertContains('props[1].break.values.thickness', array_column((new SiteCheck(self::maker()))->of($shot), 'path'));
+    }
+
     public function test_what_is_doubtful_about_keys_and_cues_is_said_and_nothing_is_lost(): void
     {
         $shot = ShotSpec::fromJson(Documents::json(static function (array $d): array {

@@ -49,6 +49,19 @@ final class PlaceTrackTest extends TestCase
         }
     }
 
+    /** The way is the shortest; how fast it is gone, and what is before and after, the keys say. */
+    public function test_the_shortest_way_keeps_eases_and_repeats(): void
+    {
+        $track = static fn (string $outside): PlaceTrack => new PlaceTrack(Track3::constant(Vec3::zero()), Track3::of([0, ['keys' => [['frame' => 0, 'value' => 0, 'ease' => 'smooth'], ['frame' => 10, 'value' => 350]], 'before' => $outside, 'after' => $outside], 0]), Track::constant(1.0), true);
+        $at = static fn (float $degrees): Quaternion => Quaternion::aboutAxis(new Vec3(0, 1, 0), deg2rad($degrees));
+        // Smooth is 3t² − 2t³ (value of its handles a third in): 0.15625 after a quarter of the time, of −10°.
+        foreach (['hold' => [[2.5, -1.5625], [5.0, -5.0], [12.5, -10.0], [-7.5, 0.0]], 'repeat' => [[2.5, -1.5625], [12.5, -1.5625], [-7.5, -1.5625]], 'swing' => [[12.5, -8.4375], [22.5, -1.5625]]] as $outside => $wanted) {
+            foreach ($wanted as [$frame, $degrees]) {
+                self::assertEqualsWithDelta(0.0, $track($outside)->turnAt($frame)->rotationTo($at($degrees))->length(), 1e-9, "$outside at $frame");
+            }
+        }
+    }
+
     public function test_the_shortest_way_is_one_rotation_at_even_speed(): void
     {
         $turn = [[0, 0, 0], [120, 30, -60], [10, 200, 5]];
