@@ -6,7 +6,9 @@ use Illuminate\Contracts\Http\Kernel;
 use Illuminate\Http\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Tests\Attack\Attack;
+use YardBreak\Core\Problem;
 use YardBreak\Core\Shape\ShapeCatalogue;
+use YardBreak\Core\Tests\Bake\Truths;
 
 require __DIR__.'/../../vendor/autoload.php';
 
@@ -82,5 +84,24 @@ foreach ($sieges as $name => [$what, $tests]) {
         fwrite(STDERR, implode("\n", array_slice($said, -40))."\n");
     }
     $said = [];
+}
+if ($only === '' || $only === 'history') {
+    // Each takes seconds: by itself as many as are asked for, else a handful.
+    $tried = $bad = $refused = 0;
+    $from = microtime(true);
+    for ($k = $seed; $k < $seed + ($only === '' ? 20 : $count); $k++) {
+        try {
+            $said = Truths::broken($k);
+            $tried++;
+            if ($said !== null) {
+                $bad++;
+                fwrite(STDERR, "seed $k: $said\n");
+            }
+        } catch (Problem) {
+            $refused++;
+        }
+    }
+    printf("\n| thrown | tried | no shots | not what a whole bake gives | s |\n|---|---|---|---|---|\n| history: shots and changes made at random, seeds %d to %d | %d | %d | %d | %.0f |\n", $seed, $k - 1, $tried, $refused, $bad, microtime(true) - $from);
+    $faults += $bad;
 }
 exit($faults > 0 ? 1 : 0);

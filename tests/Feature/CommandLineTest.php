@@ -84,7 +84,7 @@ final class CommandLineTest extends TestCase
         };
         [$code, $out] = $this->yard('rebake', $write('a.json', $before), $write('b.json', $after), '--json');
         self::assertSame(0, $code, $out);
-        self::assertSame(['kept' => 13, 'differs_at' => 13, 'resumed_differs_at' => null, 'reason' => 'gravity y'], json_decode($out, true));
+        self::assertSame(['kept' => 13, 'differs_at' => 14, 'resumed_differs_at' => null, 'reason' => 'gravity y'], json_decode($out, true));
         [, $out] = $this->yard('rebake', $write('a.json', $before), $write('b.json', $before), '--json');
         self::assertSame(['kept' => 15, 'differs_at' => null, 'resumed_differs_at' => null, 'reason' => null], json_decode($out, true));
         self::assertSame(1, $this->yard('rebake', $this->folder.'/none.json', $this->folder.'/b.json')[0]);
