@@ -67,7 +67,7 @@ $sieges = [
     'disk' => ['a small disk that fills', ['FullDiskTest']],
     'kills' => ['front, back, workers, keepers and the start itself killed outright', ['StartTest', 'JobsTest']],
 ];
-echo "\n| thrown | tests | what was looked at | faults | s |\n|---|---|---|---|---|\n";
+echo $only === 'history' ? '' : "\n| thrown | tests | what was looked at | faults | s |\n|---|---|---|---|---|\n";
 foreach ($sieges as $name => [$what, $tests]) {
     if ($only !== '' && $only !== $name) {
         continue;
