@@ -21,16 +21,14 @@ let tail: Promise<unknown> = Promise.resolve();
 
 export const useShot = create<ShotState>((set, get) => {
     async function settle(work: () => Promise<ShotView>): Promise<boolean> {
-        set((s) => ({ saving: s.saving + 1 }));
         try {
             const next = await work();
-            set((s) => ({ shot: s.saving === 1 ? next : s.shot === null ? next : { ...next, document: s.shot.document } }));
+            // What was changed since is shown already, and is still to be sent.
+            set((s) => ({ shot: s.saving === 1 || s.shot === null ? next : { ...next, document: s.shot.document } }));
             return true;
         } catch (e) {
             await recover(e);
             return false;
-        } finally {
-            set((s) => ({ saving: s.saving - 1 }));
         }
     }
 
@@ -46,7 +44,9 @@ export const useShot = create<ShotState>((set, get) => {
     }
 
     function queue(work: () => Promise<boolean>): Promise<boolean> {
-        const run = tail.then(work, work);
+        set((s) => ({ saving: s.saving + 1 }));
+        const turn = () => work().finally(() => set((s) => ({ saving: s.saving - 1 })));
+        const run = tail.then(turn, turn);
         tail = run;
         return run;
     }
