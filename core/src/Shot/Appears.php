@@ -7,8 +7,6 @@ namespace YardBreak\Core\Shot;
 /** How a weight map shows a prop: piece by piece, each growing, or its surface cut along the line where the map is at a level. */
 final readonly class Appears
 {
-    public const HOWS = ['pieces', 'grow', 'surface'];
-
     /**
      * @param  string  $map  id
      * @param  'pieces'|'grow'|'surface'  $how

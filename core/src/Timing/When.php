@@ -31,10 +31,4 @@ final readonly class When
 
         return $anchor === null ? null : $anchor + $this->frame;
     }
-
-    /** Frames from its cue. */
-    public function offset(): float
-    {
-        return $this->cue === null ? 0.0 : $this->frame;
-    }
 }
