@@ -131,10 +131,9 @@ final readonly class Motion
         $acts->always('kind of release', [$this->held, $this->anchors]);
         $this->follow?->acts($acts);
         $pushes = $this->pushes !== [] || $this->follow !== null || $this->held !== 'still';
-        $releases = ['release' => $this->release] + array_column(array_map(static fn (array $g): array => ['release of '.$g['name'], $g['release']], $this->groups), 1, 0);
-        $acts->always('groups', array_map(static fn (array $g): array => $g['pieces'], $this->groups));
-        foreach (array_values($releases) as $k => $release) {
-            $name = array_keys($releases)[$k];
+        $acts->always('groups', array_column($this->groups, 'pieces'));
+        $releases = [['release', $this->release], ...array_map(static fn (array $group): array => ['release of '.$group['name'], $group['release']], $this->groups)];
+        foreach ($releases as $k => [$name, $release]) {
             $moment = $release->acts($acts, 'release '.$k, $name, $cues);
             if ($moment !== null) {
                 $acts->at($moment, 'let go '.$k, [$this->velocity->at($moment)->toArray(), $this->spin->at($moment)->toArray()], $name);
