@@ -136,7 +136,8 @@ final readonly class Motion
         foreach ($releases as $k => [$name, $release]) {
             $moment = $release->acts($acts, 'release '.$k, $name, $cues);
             if ($moment !== null) {
-                $acts->at($moment, 'let go '.$k, [$this->velocity->at($moment)->toArray(), $this->spin->at($moment)->toArray()], $name);
+                $frame = $acts->frameOf($moment);
+                $acts->at($frame, 'let go '.$k, [$this->velocity->at($frame)->toArray(), $this->spin->at($frame)->toArray()], $name);
             }
             $pushes = $pushes || ! $release->isAtItsMoment();
         }

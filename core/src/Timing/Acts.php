@@ -31,7 +31,7 @@ final class Acts
     private string $whose = '';
 
     /** @param  int  $first  the first frame of the shot */
-    public function __construct(private readonly int $first)
+    public function __construct(public readonly int $first)
     {
     }
 
@@ -67,10 +67,16 @@ final class Acts
         }
     }
 
-    /** Happens at a moment, or at the first frame where that was before. */
-    public function at(float $frame, string $name, mixed $what, ?string $words = null): void
+    /** The frame that takes in what happens at a moment; the first, where that was before. */
+    public function frameOf(float $moment): int
     {
-        $this->events[max($this->first, (int) ceil($frame))][$this->named($name, $words)] = json_encode($what, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION);
+        return max($this->first, (int) ceil($moment));
+    }
+
+    /** Happens in a frame. */
+    public function at(int $frame, string $name, mixed $what, ?string $words = null): void
+    {
+        $this->events[$frame][$this->named($name, $words)] = json_encode($what, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION);
     }
 
     /**

@@ -35,6 +35,7 @@ final class RebakeTest extends TestCase
 
         return [
             'the map of a cue that the bake finds' => [$reached, $set('props/0/weights/0/sources', $near(0.6))],
+            'the push at the first frame of what goes before it' => [Trials::document([Trials::box('stone', [0, 0.5, 0], ['motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => -3], 'velocity' => [Trials::keys([-3 => 1, 0 => 1]), 0, 0]]])]), $set('props/0/motion/velocity/0', Trials::keys([-3 => 1, 0 => 2]))],
             'the push of a group that waits at random' => [Trials::document([Trials::box('stone', [0, 0.5, 0], ['break' => $six, 'motion' => $free([['name' => 'Two', 'release' => ['on' => 'frame', 'frame' => 12, 'wait' => 0.3], 'pieces' => ['shard-0005', 'shard-0007']]])])]), $set('props/0/motion/velocity', [$late, 0, 0])],
             'the push of a group that is released by a touch' => [Trials::document([
                 Trials::box('stone', [0, 0.5, 0], ['break' => $six, 'motion' => $free([['name' => 'All', 'release' => ['on' => 'touch'], 'pieces' => ['shard-0005', 'shard-0007', 'shard-0011', 'shard-0012', 'shard-0016', 'shard-0017']]])]),
