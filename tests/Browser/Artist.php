@@ -72,8 +72,12 @@ final class Artist
 
     public function sees(string $words): void
     {
-        $this->until(fn (): bool => str_contains($this->text(), $words), "the words \"$words\"");
-        Assert::assertStringContainsString($words, $this->text());
+        // Looked at again they may have given way to others already.
+        $seen = '';
+        $this->until(function () use ($words, &$seen): bool {
+            return str_contains($seen = $this->text(), $words);
+        }, "the words \"$words\"");
+        Assert::assertStringContainsString($words, $seen);
     }
 
     public function seesNoMore(string $words): void
