@@ -52,7 +52,7 @@ final class BakedPlaces implements MovedPieces
             [$x, $y, $z, , $a, $b, $c, $d] = array_slice($poses, 8 * $piece, 8);
             $turn = (new Quaternion($a, $b, $c, $d))->unit();
             $size = $sizes[$piece] ?? 1.0;
-            $out[] = new Placement((new Vec3($x, $y, $z))->minus($turn->turn($middle->times($size))), $turn, $size);
+            $out[] = Placement::about($middle, new Vec3($x, $y, $z), $turn, $size);
         }
 
         return $out;

@@ -19,6 +19,12 @@ final readonly class Placement
         return new self(Vec3::zero(), Quaternion::identity());
     }
 
+    /** Where a piece stands whose middle, in its prop's own coordinates, is now at a place of the scene. */
+    public static function about(Vec3 $middle, Vec3 $at, Quaternion $turn, float $size): self
+    {
+        return new self($at->minus($turn->turn($middle->times($size))), $turn, $size);
+    }
+
     public function point(Vec3 $p): Vec3
     {
         return $this->turn->turn($p->times($this->size))->plus($this->position);

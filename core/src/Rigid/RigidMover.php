@@ -237,9 +237,7 @@ final class RigidMover implements Mover, StepListener
         $body = $this->bodies[$prop][$piece];
         [$at, $turn] = $whole !== null && $whole->has($piece) ? [$whole->placeOf($w, $piece), $whole->turn($w)] : [new Vec3($w->px[$body], $w->py[$body], $w->pz[$body]), new Quaternion($w->qx[$body], $w->qy[$body], $w->qz[$body], $w->qw[$body])];
 
-        $size = $this->scales[$prop][$piece] ?? 1.0;
-
-        return new Placement($at->minus($turn->turn($this->solids[$prop][$piece]->centre->times($size))), $turn, $size);
+        return Placement::about($this->solids[$prop][$piece]->centre, $at, $turn, $this->scales[$prop][$piece] ?? 1.0);
     }
 
     /** m/s, of a place on a piece as it moves now. */

@@ -130,8 +130,7 @@ final class DriftRun
         $out = [];
         foreach ($sizes as $i => $size) {
             [$x, $y, $z, , $a, $b, $c, $d] = array_slice($poses, 8 * $i, 8);
-            $turn = new Quaternion($a, $b, $c, $d);
-            $out[] = new Placement((new Vec3($x, $y, $z))->minus($turn->turn((new Vec3($on->x[$i], $on->y[$i], $on->z[$i]))->times($size))), $turn, $size);
+            $out[] = Placement::about(new Vec3($on->x[$i], $on->y[$i], $on->z[$i]), new Vec3($x, $y, $z), new Quaternion($a, $b, $c, $d), $size);
         }
 
         return $out;
