@@ -10,7 +10,7 @@ use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use YardBreak\Core\Bake\Foresight;
 use YardBreak\Core\Check\MapCheck;
-use YardBreak\Core\Rigid\Solid;
+use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Shot\Cue;
 use YardBreak\Core\Shot\MadeParts;
 use YardBreak\Core\Shot\MapRun;

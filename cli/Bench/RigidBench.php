@@ -8,7 +8,7 @@ use YardBreak\Core\Break\Cells\Cells;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
-use YardBreak\Core\Rigid\Hull;
+use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Rigid\World;
 use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\SilentProgress;

@@ -9,7 +9,7 @@ use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\History;
 use YardBreak\Core\Break\Cells\Cells;
 use YardBreak\Core\Geometry\FaceNormals;
-use YardBreak\Core\Rigid\Solid;
+use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\SilentProgress;

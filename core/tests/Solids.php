@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests;
 
+use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
-use YardBreak\Core\Rigid\Hull;
 use YardBreak\Core\Rigid\World;
 use YardBreak\Core\Shape\ShapeCatalogue;
 

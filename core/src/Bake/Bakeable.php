@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Bake;
 
 use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Problem;
-use YardBreak\Core\Rigid\Solid;
 use YardBreak\Core\Shot\Cue;
 use YardBreak\Core\Shot\PropParts;
 use YardBreak\Core\Shot\PropSpec;

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Bake;
 
 use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\FrameWriter;
 use YardBreak\Core\Motion\Member;
@@ -20,7 +21,6 @@ use YardBreak\Core\Motion\Touch;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
 use YardBreak\Core\Rigid\RigidMover;
-use YardBreak\Core\Rigid\Solid;
 use YardBreak\Core\Shot\DriftRun;
 use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\MovedPieces;

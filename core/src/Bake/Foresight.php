@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Bake;
 
+use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
 use YardBreak\Core\Rigid\Meeting;
-use YardBreak\Core\Rigid\Solid;
 use YardBreak\Core\Shot\Cue;
 use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\PropParts;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Collide\Hull;
+
 /**
  * Distance between two convex cores: Gilbert, Johnson & Keerthi 1988, with supports found by climbing along
  * hull edges and the simplex of the last query as a start; where the cores overlap, depth and direction of the

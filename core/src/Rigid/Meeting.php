@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Collide\Hull;
+use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Progress;

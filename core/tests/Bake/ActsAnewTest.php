@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Bake;
 
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\StreamKind;
-use YardBreak\Core\Rigid\Hull;
 use YardBreak\Core\Rigid\World;
 
 /** What comes to act later acts in full, wherever the shot stands: uniformly accelerated motion, s = ½ a t² (any textbook of mechanics). */

@@ -6,9 +6,9 @@ namespace YardBreak\Core\Tests\References;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
-use YardBreak\Core\Rigid\Hull;
 use YardBreak\Core\Rigid\World;
 use YardBreak\Core\Tests\Solids;
 

@@ -6,11 +6,11 @@ namespace YardBreak\Core\Tests\References;
 
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\Cells\Cells;
+use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Rigid\ConvexDistance;
-use YardBreak\Core\Rigid\Hull;
 use YardBreak\Core\Rigid\World;
 use YardBreak\Core\SeededRandom;
 use YardBreak\Core\SilentProgress;

@@ -6,11 +6,11 @@ namespace YardBreak\Core\Tests\Rigid;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Rigid\ConvexDistance;
-use YardBreak\Core\Rigid\Hull;
 use YardBreak\Core\Rigid\World;
 use YardBreak\Core\SeededRandom;
 use YardBreak\Core\Tests\Solids;

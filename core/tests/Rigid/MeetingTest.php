@@ -6,10 +6,10 @@ namespace YardBreak\Core\Tests\Rigid;
 
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Rigid\Meeting;
-use YardBreak\Core\Rigid\Solid;
 use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\SilentProgress;
 use YardBreak\Core\Timing\PlaceTrack;

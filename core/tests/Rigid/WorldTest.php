@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Rigid;
 
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
-use YardBreak\Core\Rigid\Hull;
 use YardBreak\Core\Rigid\StepListener;
 use YardBreak\Core\Rigid\Touch;
 use YardBreak\Core\Rigid\World;

@@ -2,10 +2,10 @@
 
 declare(strict_types=1);
 
-namespace YardBreak\Core\Tests\Rigid;
+namespace YardBreak\Core\Tests\Collide;
 
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Rigid\Hull;
+use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\SeededRandom;
 use YardBreak\Core\Tests\References\OutsideTools;
 use YardBreak\Core\Tests\Solids;

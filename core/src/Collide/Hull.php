@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace YardBreak\Core\Rigid;
+namespace YardBreak\Core\Collide;
 
 /**
  * The convex hull of a point cloud, as a collision shape: outer points, an inner core whose faces lie

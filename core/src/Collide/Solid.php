@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace YardBreak\Core\Rigid;
+namespace YardBreak\Core\Collide;
 
 use YardBreak\Core\Break\Cells\Cells;
 use YardBreak\Core\Break\Shard;
