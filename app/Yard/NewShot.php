@@ -17,7 +17,7 @@ final class NewShot
     public function blank(): Shot
     {
         return $this->keep((object) [
-            'version' => 4, 'name' => $this->freeName('New shot'),
+            'version' => ShotSpec::VERSION, 'name' => $this->freeName('New shot'),
             'frames' => (object) ['first' => 0, 'last' => 96, 'rate' => [24, 1]],
             'quality' => 'normal',
             'world' => (object) ['gravity' => [0, -9.80665, 0], 'ground' => true, 'friction' => 0.6, 'bounce' => 0.05],

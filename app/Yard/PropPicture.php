@@ -24,8 +24,9 @@ use YardBreak\Core\Weight\WeightCatalogue;
  * bytes, then three vertices a face — positions about the piece's centre (float32 × 3), normals with how much of the
  * inner surface shows (int16 × 4), the number of the piece (uint16), padded to four bytes, where `mapped`, its place in
  * a picture (float32 × 2), and, where `weighed`, its weight (uint8, 255 for 1). The prop unbroken has, after four bytes'
- * padding, the number of the point of its mesh (uint32); so has, where `skinned`, a prop whose surface goes by weight
- * maps: those of its pieces one after the other, as in a stream of the skin.
+ * padding, the number of the point of its mesh (uint32); so has a prop whose
+ * surface goes by weight maps (`skinned`), or whose points move by themselves: those of its pieces one after the other, as in
+ * a stream of the skin or of points.
  */
 final class PropPicture
 {
@@ -35,10 +36,10 @@ final class PropPicture
      */
     public static function encode(PropSpec $prop, array $shards, PropMaker $maker, bool $first = false): string
     {
-        if ($first || ! Skin::has($prop)) {
+        if ($first || ! Skin::has($prop) && ! $prop->motion->waves()) {
             return self::encoded($prop, $shards, $shards, $maker, $first);
         }
-        $fine = Skin::fine($shards);
+        $fine = Skin::has($prop) ? Skin::fine($shards) : $shards;
         $points = '';
         $before = 0;
         foreach ($fine as $shard) {
@@ -52,7 +53,7 @@ final class PropPicture
     /** What a picture depends on. */
     public static function key(PropSpec $prop): string
     {
-        return $prop->shardKey().(Skin::has($prop) ? '-skin' : '');
+        return $prop->shardKey().(Skin::has($prop) ? '-skin' : '').($prop->motion->waves() ? '-points' : '');
     }
 
     private static function padded(string $bytes): string

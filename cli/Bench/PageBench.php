@@ -126,7 +126,7 @@ final class PageBench implements Benchmark
     /** @return array<string, int|float|string|bool> median over 30 frames of a bake with all pieces on the move */
     private function scrubbing(Artist $artist, int $pieces): array
     {
-        $artist->opensShot([Setting::box('block', ['break' => Setting::cells($pieces), 'motion' => ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'frame', 'frame' => 0]]]), ['op' => 'replace', 'path' => '/frames/last', 'value' => 32], ['op' => 'replace', 'path' => '/quality', 'value' => 'fast']]);
+        $artist->opensShot([Setting::box('block', ['break' => Setting::cells($pieces), 'motion' => ['kind' => 'free', 'values' => ['held' => 'still'], 'release' => ['on' => 'frame', 'frame' => 0]]]), ['op' => 'replace', 'path' => '/frames/last', 'value' => 32], ['op' => 'replace', 'path' => '/quality', 'value' => 'fast']]);
         $artist->sees($pieces.' shards');
         $artist->keys('5', 'b');
         $artist->sees('Up to date');

@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace YardBreak\Cli\Bench;
 
 use YardBreak\Core\Break\Cells\Cells;
+use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
-use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Rigid\World;
 use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\SilentProgress;

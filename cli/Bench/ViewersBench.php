@@ -82,7 +82,7 @@ final class ViewersBench implements Benchmark
                 'id' => 'block', 'name' => 'Block', 'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 1, 'height' => 1, 'depth' => 1]],
                 'place' => ['position' => [0, 1, 0], 'turn' => [0, 0, 0], 'size' => 1],
                 'material' => ['name' => 'stone', 'colour' => '#9a988f', 'inner' => '#b3b0a6', 'density' => 2600, 'friction' => 0.6, 'bounce' => 0.1],
-                'break' => ['pattern' => 'cells', 'values' => ['count' => $pieces, 'seed' => 3]], 'motion' => ['kind' => 'free', 'held' => 'whole', 'release' => ['on' => 'touch', 'reach' => null]],
+                'break' => ['pattern' => 'cells', 'values' => ['count' => $pieces, 'seed' => 3]], 'motion' => ['kind' => 'free', 'values' => ['held' => 'whole'], 'release' => ['on' => 'touch', 'reach' => null]],
             ]],
         ]]);
 

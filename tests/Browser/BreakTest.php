@@ -175,7 +175,7 @@ final class BreakTest extends BrowserTestCase
     public function test_picked_pieces_get_a_release_of_their_own(): void
     {
         $a = $this->artist;
-        $a->opensShot([Setting::box('block', ['break' => Setting::cells(12), 'motion' => ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'frame', 'frame' => 0]]])]);
+        $a->opensShot([Setting::box('block', ['break' => Setting::cells(12), 'motion' => ['kind' => 'free', 'values' => ['held' => 'still'], 'release' => ['on' => 'frame', 'frame' => 0]]])]);
         $a->sees('12 shards');
         $a->keys(WebDriverKeys::ARROW_RIGHT, WebDriverKeys::ARROW_RIGHT);
         $a->waitsForPicture();

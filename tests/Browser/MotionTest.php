@@ -72,7 +72,7 @@ final class MotionTest extends BrowserTestCase
     public function test_a_release_is_set_to_a_frame_and_the_bake_keeps_to_it(): void
     {
         $a = $this->artist;
-        $a->opensShot([Setting::box('crate', ['place' => ['position' => [0, 1, 0], 'turn' => [0, 0, 0], 'size' => 1], 'motion' => ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'frame', 'frame' => 0]]])]);
+        $a->opensShot([Setting::box('crate', ['place' => ['position' => [0, 1, 0], 'turn' => [0, 0, 0], 'size' => 1], 'motion' => ['kind' => 'free', 'values' => ['held' => 'still'], 'release' => ['on' => 'frame', 'frame' => 0]]])]);
         $a->keys('4');
         $a->sees('Let go');
         $a->types('Frame', '10');

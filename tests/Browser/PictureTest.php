@@ -94,7 +94,7 @@ final class PictureTest extends BrowserTestCase
     {
         $a = $this->artist;
         $a->opensShot([
-            Setting::box('block', ['source' => self::boxOf(0.3, 0.3, 0.3), 'material' => self::MAGENTA, 'place' => ['position' => [0, 2.5, 0], 'turn' => [0, 0, 20], 'size' => 1], 'break' => Setting::cells(10), 'motion' => ['velocity' => [2, 0, 0]] + Setting::falling()]),
+            Setting::box('block', ['source' => self::boxOf(0.3, 0.3, 0.3), 'material' => self::MAGENTA, 'place' => ['position' => [0, 2.5, 0], 'turn' => [0, 0, 20], 'size' => 1], 'break' => Setting::cells(10), 'motion' => ['values' => ['held' => 'whole', 'velocity' => [2, 0, 0]]] + Setting::falling()]),
             ['op' => 'replace', 'path' => '/frames/last', 'value' => 36],
         ]);
         $a->keys('5');

@@ -42,6 +42,6 @@ final class Setting
     /** @return array<string, mixed> falls from its place, and breaks where it lands */
     public static function falling(): array
     {
-        return ['kind' => 'free', 'held' => 'whole', 'release' => ['on' => 'touch', 'reach' => null]];
+        return ['kind' => 'free', 'values' => ['held' => 'whole'], 'release' => ['on' => 'touch', 'reach' => null]];
     }
 }

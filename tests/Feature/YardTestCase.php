@@ -93,7 +93,7 @@ abstract class YardTestCase extends TestCase
             'place' => ['position' => [0, 0.4, 0], 'turn' => [0, 0, 0], 'size' => 1],
             'material' => ['name' => 'stone', 'colour' => '#9a988f', 'inner' => '#b3b0a6', 'density' => 2600, 'friction' => 0.6, 'bounce' => 0.1],
             'break' => ['pattern' => 'cells', 'values' => ['count' => $count, 'seed' => 3]],
-            'motion' => ['kind' => 'free', 'held' => 'whole', 'release' => ['on' => 'touch', 'reach' => null]],
+            'motion' => ['kind' => 'free', 'values' => ['held' => 'whole'], 'release' => ['on' => 'touch', 'reach' => null]],
         ];
     }
 

@@ -13,6 +13,7 @@ use YardBreak\Core\Shape\Scatter;
 use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Shot\BreakCatalogue;
 use YardBreak\Core\Shot\MaterialCatalogue;
+use YardBreak\Core\Shot\MoverCatalogue;
 use YardBreak\Core\Shot\Settings;
 use YardBreak\Core\Timing\Ease;
 use YardBreak\Core\Timing\Rate;
@@ -23,6 +24,6 @@ final class CatalogueController
 {
     public function __invoke(): JsonResponse
     {
-        return response()->json(['shapes' => ShapeCatalogue::describe(), 'steps' => PrepareCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'weights' => WeightCatalogue::sources(), 'inTime' => WeightCatalogue::steps(), 'pushes' => PushCatalogue::describe(), 'drifts' => DriftCatalogue::describe(), 'scatter' => array_map(static fn (Option $o): array => $o->toArray(), Scatter::options()), 'settings' => Settings::describe(), 'eases' => Ease::describe(), 'rates' => Rate::COMMON, 'materials' => MaterialCatalogue::MATERIALS]);
+        return response()->json(['shapes' => ShapeCatalogue::describe(), 'steps' => PrepareCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'weights' => WeightCatalogue::sources(), 'inTime' => WeightCatalogue::steps(), 'pushes' => PushCatalogue::describe(), 'drifts' => DriftCatalogue::describe(), 'movers' => (new MoverCatalogue)->describe(), 'scatter' => array_map(static fn (Option $o): array => $o->toArray(), Scatter::options()), 'settings' => Settings::describe(), 'eases' => Ease::describe(), 'rates' => Rate::COMMON, 'materials' => MaterialCatalogue::MATERIALS]);
     }
 }

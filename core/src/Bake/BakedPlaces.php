@@ -6,8 +6,8 @@ namespace YardBreak\Core\Bake;
 
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\Placement;
-use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Shot\MovedPieces;
 use YardBreak\Core\Shot\PropSpec;
@@ -42,20 +42,9 @@ final class BakedPlaces implements MovedPieces
             $this->read = [$k, ($this->streams)($k)];
         }
         $this->middles[$prop] ??= array_map(static fn (Shard $s): Vec3 => $s->centre(), ($this->pieces)($this->shot->props[$prop]));
-        $poses = array_values(unpack('g*', $this->read[1][$prop][StreamKind::Poses->value] ?? '') ?: []);
-        if (count($poses) !== 8 * count($this->middles[$prop])) {
-            return null;
-        }
-        $sizes = array_values(unpack('g*', $this->read[1][$prop][StreamKind::Sizes->value] ?? '') ?: []);
-        $out = [];
-        foreach ($this->middles[$prop] as $piece => $middle) {
-            [$x, $y, $z, , $a, $b, $c, $d] = array_slice($poses, 8 * $piece, 8);
-            $turn = (new Quaternion($a, $b, $c, $d))->unit();
-            $size = $sizes[$piece] ?? 1.0;
-            $out[] = Placement::about($middle, new Vec3($x, $y, $z), $turn, $size);
-        }
+        $poses = Pose::ofStream($this->read[1][$prop][StreamKind::Poses->value] ?? '', $this->read[1][$prop][StreamKind::Sizes->value] ?? '');
 
-        return $out;
+        return count($poses) !== count($this->middles[$prop]) ? null : array_map(static fn (Pose $pose, Vec3 $middle): Placement => $pose->placement($middle), $poses, $this->middles[$prop]);
     }
 
     public function key(int $frame): string

@@ -6,21 +6,26 @@ namespace YardBreak\Core\Bake;
 
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Collide\Solid;
+use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Motion\Body;
+use YardBreak\Core\Motion\Cast;
+use YardBreak\Core\Motion\Figures;
 use YardBreak\Core\Motion\FrameWriter;
+use YardBreak\Core\Motion\Leads;
 use YardBreak\Core\Motion\Member;
 use YardBreak\Core\Motion\Moment;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\PackReader;
 use YardBreak\Core\Motion\PackWriter;
+use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Motion\Push\Leaving;
 use YardBreak\Core\Motion\Push\Sent;
-use YardBreak\Core\Motion\Surfaces;
+use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Motion\Surroundings;
 use YardBreak\Core\Motion\Touch;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
-use YardBreak\Core\Rigid\RigidMover;
 use YardBreak\Core\Shot\DriftRun;
 use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\MovedPieces;
@@ -38,7 +43,7 @@ final class Baker implements MovedPieces, Surroundings
 {
     private const STATE = 'BAKE';
 
-    private const STATE_VERSION = 3;
+    private const STATE_VERSION = 4;
 
     /** Moments of drifting props that are kept. */
     private const DRIFTS_KEPT = 8;
@@ -55,8 +60,6 @@ final class Baker implements MovedPieces, Surroundings
 
     private readonly Holds $holds;
 
-    private readonly RigidMover $rigid;
-
     /** Null where nothing of the shot goes by a weight map. */
     private readonly ?MapRun $maps;
 
@@ -69,8 +72,14 @@ final class Baker implements MovedPieces, Surroundings
     /** @var array<int, list<Vec3>> by prop: which way the outer surface of each piece looks, in its own coordinates */
     private array $outwards = [];
 
-    /** @var list<Mover> in the order they move */
-    private readonly array $movers;
+    /** @var list<Mover> in the order they move, and in which they are asked who has a piece */
+    private array $movers = [];
+
+    /** @var list<list<Vec3>> by prop: middles of its pieces, in its own coordinates */
+    private readonly array $middles;
+
+    /** @var array<int, array{Placement, list<Pose>}> by prop: where it stood last, and where its pieces did that follow it */
+    private array $standing = [];
 
     /** @var array<string, true> pairs of props whose first contact was marked */
     private array $met = [];
@@ -85,11 +94,10 @@ final class Baker implements MovedPieces, Surroundings
      * @param  ShotSpec  $shot  with those of its touches found that keys alone decide
      * @param  array<string, list<Solid>>  $solids  by prop id
      * @param  PropParts|null  $parts  what maps are made of, and which pieces lie face to face; needed where anything goes by them
-     * @param  list<Mover>  $others  further movers, after the rigid bodies
      *
      * @throws Problem where a moving piece has no volume, or a key comes before what it is tied to
      */
-    public function __construct(ShotSpec $shot, array $solids, private readonly Progress $progress = new SilentProgress, private readonly ?PropParts $parts = null, array $others = [])
+    public function __construct(ShotSpec $shot, array $solids, private readonly Progress $progress = new SilentProgress, private readonly ?PropParts $parts = null)
     {
         self::throwIfTooEarly($shot);
         $this->shot = $shot;
@@ -97,9 +105,13 @@ final class Baker implements MovedPieces, Surroundings
         $this->frame = $shot->first;
         $pieces = array_map(static fn (PropSpec $p): array => $solids[$p->id], $shot->props);
         $this->holds = new Holds($shot, array_map(static fn (PropSpec $p, array $own): Prepared => Prepared::ofSolids($shot, $p, $own, $parts), $shot->props, $pieces));
-        $this->rigid = new RigidMover($this->members, $pieces, $this->moment(), $shot->steps(), $shot->ground, $this);
-        $this->movers = [$this->rigid, ...$others];
+        $this->middles = array_map(static fn (array $own): array => array_map(static fn (Solid $s): Vec3 => $s->centre, $own), $pieces);
         $this->maps = $parts === null ? null : new MapRun($shot, $parts, null, $this);
+        $cast = new Cast($this->members, $pieces, fn (int $prop): array => $this->parts?->pieces($this->shot->props[$prop]) ?? throw self::withoutMaps(), $shot->steps(), $shot->ground);
+        // What leads pieces is asked by those that meet them.
+        foreach (array_reverse($shot->movers()) as $class) {
+            array_unshift($this->movers, $class::begin($cast, $this->moment(), $this));
+        }
     }
 
     /**
@@ -155,8 +167,11 @@ final class Baker implements MovedPieces, Surroundings
         $this->marks = $this->reached = [];
         $from = $this->moment();
         $this->onItsWay = true;
-        foreach ($this->movers as $mover) {
-            $mover->advance($from, $from->plus(1.0), $this);
+        $exchanges = max(1, ...array_map(static fn (Mover $m): int => $m->exchanges($from), $this->movers));
+        for ($k = 0; $k < $exchanges; $k++) {
+            foreach ($this->movers as $mover) {
+                $mover->advance($from->plus($k / $exchanges), $from->plus(($k + 1) / $exchanges), $this);
+            }
         }
         $this->onItsWay = false;
         $this->frame++;
@@ -206,7 +221,9 @@ final class Baker implements MovedPieces, Surroundings
         foreach (array_keys($this->met) as $pair) {
             [$one, $other] = array_map(intval(...), explode(':', $pair));
             if (! $this->heeds($one, $other)) {
-                $this->rigid->settle($one, $other);
+                foreach ($this->movers as $mover) {
+                    $mover->settle($one, $other);
+                }
             }
         }
     }
@@ -216,7 +233,50 @@ final class Baker implements MovedPieces, Surroundings
         return $this->members[$prop];
     }
 
-    public function drifted(int $prop, float $frame): array
+    public function ledAt(int $prop, float $frame): ?array
+    {
+        foreach ($this->movers as $mover) {
+            if ($mover instanceof Leads && $mover->leads($prop)) {
+                return $mover->ledAt($prop, $frame);
+            }
+        }
+
+        return null;
+    }
+
+    public function body(int $prop, int $piece): ?Body
+    {
+        return $this->moverOf($prop, $piece)?->body($prop, $piece);
+    }
+
+    public function push(int $prop, int $piece, Vec3 $at, Vec3 $impulse): void
+    {
+        $this->moverOf($prop, $piece)?->push($prop, $piece, $at, $impulse);
+    }
+
+    /** What says where a piece is; null where it follows its prop. */
+    private function moverOf(int $prop, int $piece): ?Mover
+    {
+        foreach ($this->movers as $mover) {
+            if ($mover->has($prop, $piece)) {
+                return $mover;
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * Where a piece is.
+     *
+     * @param  Placement  $place  where its prop stands, for what follows it
+     */
+    private function pose(int $prop, int $piece, Placement $place): Pose
+    {
+        return $this->moverOf($prop, $piece)?->pose($prop, $piece) ?? Pose::standing($place, $this->middles[$prop][$piece]);
+    }
+
+    public function byMaps(int $prop, float $frame): array
     {
         $key = $prop.' '.$frame;
         if (! isset($this->drifted[$key])) {
@@ -277,7 +337,7 @@ final class Baker implements MovedPieces, Surroundings
             }
         }
         $place = $this->members[$touch->prop]->place->at($touch->frame);
-        $pieces = $this->holds->touched($touch, $other, fn (int $piece): Vec3 => $this->rigid->whereIs($touch->prop, $piece, $place));
+        $pieces = $this->holds->touched($touch, $other, fn (int $piece): Vec3 => $this->pose($touch->prop, $piece, $place)->at);
         if ($this->holds->began($touch->prop)) {
             $this->struck[$touch->prop] = [$touch->at, $this->velocityOf($touch)];
         }
@@ -291,11 +351,15 @@ final class Baker implements MovedPieces, Surroundings
         if ($touch->other < 0) {
             return Vec3::zero();
         }
-        $member = $this->members[$touch->other];
-        // What keys move goes on evenly through what it hits.
-        if ($member->kind !== 'keyed') {
-            return $this->rigid->velocityOf($touch->other, $touch->otherPiece, $touch->at);
+        $mover = $this->moverOf($touch->other, $touch->otherPiece);
+        if ($mover !== null) {
+            return $mover->velocityOf($touch->other, $touch->otherPiece, $touch->at);
         }
+        $member = $this->members[$touch->other];
+        if (! $member->place->moves()) {
+            return Vec3::zero();
+        }
+        // What keys move goes on evenly through what it hits.
         $here = $member->place->at($touch->frame)->inverse()->point($touch->at);
         $half = 0.05;
 
@@ -315,11 +379,6 @@ final class Baker implements MovedPieces, Surroundings
         }
 
         return false;
-    }
-
-    public function surfaces(): Surfaces
-    {
-        return $this->rigid->surfaces();
     }
 
     public function stillAtWork(): void
@@ -350,7 +409,12 @@ final class Baker implements MovedPieces, Surroundings
     /** @return list<Member> */
     private static function membersOf(ShotSpec $shot): array
     {
-        return array_map(static fn (PropSpec $p, int $k): Member => new Member($k, 'props['.$shot->numberOf($p->id).']', $p->name, $p->motion->kind, $p->motion->letsGo(), $p->motion->held === 'whole', $p->place, $p->material->density, $p->material->friction, $p->material->bounce, $p->motion->velocity, $p->motion->spin), $shot->props, array_keys($shot->props));
+        $out = [];
+        foreach ($shot->props as $k => $p) {
+            $out[] = new Member($k, 'props['.$shot->numberOf($p->id).']', $p->name, $p->motion->ledBy, $p->motion->movedBy, $p->motion->settings, $p->place, $p->material->density, $p->material->friction, $p->material->bounce);
+        }
+
+        return $out;
     }
 
     /** @throws Problem where it is asked for another frame than that which was reached */
@@ -359,9 +423,20 @@ final class Baker implements MovedPieces, Surroundings
         if ($frame !== $this->frame || $this->onItsWay) {
             throw new Problem('internal', 'Where physics has moved things was asked for at another moment than this one.', '', 'Report this; it is a fault of Yard Break.');
         }
+
+        return array_map(static fn (Pose $pose, Vec3 $middle): Placement => $pose->placement($middle), $this->poses($prop), $this->middles[$prop]);
+    }
+
+    /** @return list<Pose> of a prop's pieces at the frame that was reached */
+    private function poses(int $prop): array
+    {
+        $place = $this->members[$prop]->place->at((float) $this->frame);
+        if (($this->standing[$prop][0] ?? null) != $place) {
+            $this->standing[$prop] = [$place, array_map(static fn (Vec3 $middle): Pose => Pose::standing($place, $middle), $this->middles[$prop])];
+        }
         $out = [];
-        foreach ($this->holds->pieces($prop) as $piece) {
-            $out[] = $this->rigid->placementOf($prop, $piece);
+        foreach ($this->standing[$prop][1] as $piece => $stands) {
+            $out[] = $this->moverOf($prop, $piece)?->pose($prop, $piece) ?? $stands;
         }
 
         return $out;
@@ -457,9 +532,9 @@ final class Baker implements MovedPieces, Surroundings
             $push = $class::of($values->at($frame));
             $amounts = $map === '' ? [] : $this->ofPieces($map, $this->frame);
             foreach ($pieces as $piece) {
-                $stand = $this->rigid->placementOf($prop, $piece);
-                $normal = isset($this->outwards[$prop][$piece]) ? $stand->turn->turn($this->outwards[$prop][$piece]) : Vec3::zero();
-                $leaving = new Leaving($piece, $this->rigid->whereIs($prop, $piece, $place), $normal, $place, ...$this->struck[$prop] ?? []);
+                $pose = $this->pose($prop, $piece, $place);
+                $normal = isset($this->outwards[$prop][$piece]) ? $pose->turn->turn($this->outwards[$prop][$piece]) : Vec3::zero();
+                $leaving = new Leaving($piece, $pose->at, $normal, $place, ...$this->struck[$prop] ?? []);
                 $out[$piece] = ($out[$piece] ?? Sent::nothing())->plus($push->on($leaving), $amounts === [] ? 1.0 : $amounts[$piece]);
             }
         }
@@ -474,14 +549,21 @@ final class Baker implements MovedPieces, Surroundings
             $mover->write($frame);
         }
         Recorder::write($this->shot, $frame);
+        $figures = array_reduce($this->movers, static fn (Figures $sum, Mover $m): Figures => $sum->with($m->figures()), new Figures);
         $released = [];
         foreach ($this->shot->props as $k => $prop) {
+            $poses = $this->poses($k);
+            $frame->put($k, StreamKind::Poses, implode('', array_map(static fn (Pose $p): string => $p->bytes(), $poses)));
+            $sizes = array_map(static fn (Pose $p): float => $p->size, $poses);
+            if (array_filter($sizes, static fn (float $size): bool => $size !== 1.0) !== []) {
+                $frame->put($k, StreamKind::Sizes, pack('g*', ...$sizes));
+            }
             if ($prop->motion->letsGo()) {
                 $released[$prop->id] = $this->holds->released($k);
             }
         }
 
-        return new Frame($this->frame, $frame->streams(), ['released' => $released, ...$this->rigid->figures(), 'seconds' => 0.0], $this->marks, $this->reached);
+        return new Frame($this->frame, $frame->streams(), ['released' => $released, ...$figures->toArray(), 'seconds' => 0.0], $this->marks, $this->reached);
     }
 
     /** @throws Problem where something is to happen before the touch it is tied to, which only the bake can find */

@@ -9,9 +9,6 @@ use YardBreak\Core\Motion\StreamKind;
 /** One computed frame: its streams, and what was seen on the way to it. */
 final readonly class Frame
 {
-    /** Bytes a piece takes in a stream of poses. */
-    public const POSE = 32;
-
     /**
      * @param  array<int, array<int, string>>  $streams  bytes by number of the prop and kind of the stream
      * @param  array{released: array<string, int>, moving: int, resting: int, energy: float, overlap: float, seconds: float}  $figures  pieces let go so far by prop, energy in J, overlap in metres, seconds it took as far as that is known

@@ -16,6 +16,7 @@ use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\AssetSource;
@@ -81,12 +82,19 @@ final class HandOff
     private function glb(string $path): void
     {
         $frames = $sizes = [];
+        $shapes = $shaped = array_fill(0, count($this->pieces), []);
         $steps = false;
         for ($k = 0; $k < $this->frames; $k++) {
             $streams = ($this->frame)($k);
             $frame = $size = '';
-            foreach ($this->pieces as $piece) {
+            foreach ($this->pieces as $i => $piece) {
                 $frame .= self::record($streams, $piece);
+                $shape = $this->shape($piece, $streams);
+                if ($shape !== null || $shapes[$i] !== []) {
+                    $shaped[$i] += array_fill(0, $k, -1);
+                    $shapes[$i] += $shape === null ? [] : [$shape => count($shapes[$i])];
+                    $shaped[$i][$k] = $shape === null ? -1 : $shapes[$i][$shape];
+                }
                 $size .= pack('g', self::isSeen($streams, $piece) ? self::size($streams, $piece) : 0.0);
                 $steps = $steps || isset($streams[$piece->prop][StreamKind::Visibility->value]);
             }
@@ -97,8 +105,8 @@ final class HandOff
         $pieces = [];
         foreach ($this->pieces as $i => $piece) {
             $material = $this->shot->props[$piece->prop]->material;
-            $r = self::numbers(substr($frames[0], Frame::POSE * $i, Frame::POSE));
-            $pieces[] = new GlbPiece($names->text($piece->name), $this->centred($piece), $this->surface($material->outer, 0.75), $this->surface($material->inner, 0.95), [$r[0], $r[1], $r[2]], [$r[4], $r[5], $r[6], $r[7]]);
+            $r = self::numbers(substr($frames[0], Pose::BYTES * $i, Pose::BYTES));
+            $pieces[] = new GlbPiece($names->text($piece->name), $this->centred($piece), $this->surface($material->outer, 0.75), $this->surface($material->inner, 0.95), [$r[0], $r[1], $r[2]], [$r[4], $r[5], $r[6], $r[7]], array_map(strval(...), array_keys($shapes[$i])), array_values($shaped[$i]));
         }
         $times = array_map(fn (int $k): float => $this->shot->rate->secondsAt($k), array_keys($frames));
         (new GlbWriter($pieces))->write($path, ['times' => $times, 'frames' => $frames, 'sizes' => $sizes, 'steps' => $steps, 'camera' => $this->camera(count($frames))]);
@@ -120,6 +128,57 @@ final class HandOff
         return ['name' => 'Camera', 'height' => $camera->fieldOfView($this->shot->first), 'aspect' => $camera->aspect(), 'places' => $places, 'turns' => $turns];
     }
 
+    /**
+     * Where the points of a piece's surface are as it sees them itself, where they move by themselves.
+     *
+     * @param  array<int, array<int, string>>  $streams
+     * @return string|null packed float32, three a point
+     */
+    private function shape(Piece $piece, array $streams): ?string
+    {
+        $mesh = $this->waved($piece, $streams);
+        if ($mesh === null) {
+            return null;
+        }
+        $r = self::numbers(self::record($streams, $piece));
+        $back = (new Placement(new Vec3($r[0], $r[1], $r[2]), (new Quaternion($r[4], $r[5], $r[6], $r[7]))->unit(), self::size($streams, $piece)))->inverse();
+        $out = '';
+        foreach ($mesh->x as $v => $x) {
+            $out .= pack('g3', ...$back->point(new Vec3($x, $mesh->y[$v], $mesh->z[$v]))->toArray());
+        }
+
+        return $out;
+    }
+
+    /**
+     * A piece the points of whose surface move by themselves, as the scene has it; null where they do not.
+     *
+     * @param  array<int, array<int, string>>  $streams
+     */
+    private function waved(Piece $piece, array $streams): ?Mesh
+    {
+        $points = $streams[$piece->prop][StreamKind::Points->value] ?? null;
+        $mesh = $piece->shard->mesh;
+        $stride = StreamKind::Points->stride();
+        $own = $points === null ? '' : substr($points, $stride * $this->before($piece, static fn (Mesh $m): int => $m->vertexCount()), $stride * $mesh->vertexCount());
+
+        return $points === null ? null : (strlen($own) === $stride * $mesh->vertexCount() ? new Mesh(...[...self::columns($own), $mesh->faces, null, $mesh->sides, $mesh->uvs]) : throw Problem::damaged('A baked frame is too short.'));
+    }
+
+    /** @return array{list<float>, list<float>, list<float>} x, y and z of packed points */
+    private static function columns(string $packed): array
+    {
+        $x = $y = $z = [];
+        $at = array_values(unpack('g*', $packed) ?: []);
+        for ($k = 0, $n = count($at); $k < $n; $k += 3) {
+            $x[] = $at[$k];
+            $y[] = $at[$k + 1];
+            $z[] = $at[$k + 2];
+        }
+
+        return [$x, $y, $z];
+    }
+
     private function obj(int $number, string $path): void
     {
         $streams = ($this->frame)($number);
@@ -127,7 +186,7 @@ final class HandOff
         $out = new FileOutput($path);
         $out->put('# Yard Break, metres, frame '.($this->shot->first + $number)."\n");
         // Where surfaces change from frame to frame, nothing of a file is like the one before.
-        $change = array_filter($streams, static fn (array $own): bool => isset($own[StreamKind::Points->value]) || isset($own[StreamKind::Skin->value])) !== [];
+        $change = array_filter($streams, static fn (array $own): bool => array_intersect_key($own, [StreamKind::Points->value => 0, StreamKind::Corners->value => 0, StreamKind::Skin->value => 0]) !== []) !== [];
         $unmoved = $change ? [] : $this->unmoved[implode('', array_map(intval(...), $seen))] ??= $this->faces($seen);
         $names = new UniqueNames;
         $base = 0;
@@ -154,16 +213,14 @@ final class HandOff
      */
     private function changed(Piece $piece, array $streams): Mesh
     {
-        $points = $streams[$piece->prop][StreamKind::Points->value] ?? null;
-        if ($points !== null) {
+        $waved = $this->waved($piece, $streams);
+        if ($waved !== null) {
+            return $waved;
+        }
+        $corners = $streams[$piece->prop][StreamKind::Corners->value] ?? null;
+        if ($corners !== null) {
             $mesh = $piece->shard->mesh;
-            $at = array_values(unpack('g*', substr($points, 36 * $this->before($piece, static fn (Mesh $m): int => $m->faceCount()), 36 * $mesh->faceCount())) ?: []);
-            $x = $y = $z = [];
-            for ($k = 0, $n = count($at); $k < $n; $k += 3) {
-                $x[] = $at[$k];
-                $y[] = $at[$k + 1];
-                $z[] = $at[$k + 2];
-            }
+            [$x, $y, $z] = self::columns(substr($corners, 36 * $this->before($piece, static fn (Mesh $m): int => $m->faceCount()), 36 * $mesh->faceCount()));
 
             return new Mesh($x, $y, $z, array_keys($x), null, $mesh->sides, $mesh->uvs);
         }
@@ -220,6 +277,7 @@ final class HandOff
         $out = [];
         foreach ($shot->props as $prop) {
             $said = array_filter([
+                in_array($format, ['stl', 'ply'], true) && $prop->motion->waves() ? 'its surface is as it was made' : '',
                 $format !== 'obj' && $prop->motion->drift?->byFace === true ? 'its faces do not fly one by one' : '',
                 $format !== 'obj' && $prop->relief !== null ? 'it has no relief' : '',
                 $format !== 'obj' && $prop->appears !== null && ! $prop->appears->byPiece() ? 'its surface is whole all the time' : '',
@@ -302,9 +360,9 @@ final class HandOff
     /** @param  array<int, array<int, string>>  $streams */
     private static function record(array $streams, Piece $piece): string
     {
-        $record = substr($streams[$piece->prop][StreamKind::Poses->value] ?? '', Frame::POSE * $piece->number, Frame::POSE);
+        $record = substr($streams[$piece->prop][StreamKind::Poses->value] ?? '', Pose::BYTES * $piece->number, Pose::BYTES);
 
-        return strlen($record) === Frame::POSE ? $record : throw Problem::damaged('A baked frame is too short.');
+        return strlen($record) === Pose::BYTES ? $record : throw Problem::damaged('A baked frame is too short.');
     }
 
     /** @return list<float> */

@@ -39,7 +39,7 @@ final class SiteCheck
                 /** @var 'wrong'|'doubtful' $level */
                 $out[] = ['level' => $level, 'path' => $path.$at, 'prop' => $prop->id, 'message' => $prop->name.': '.$message, 'remedy' => $remedy];
             };
-            $free = $free || $prop->motion->isFree();
+            $free = $free || $prop->motion->letsGo();
             try {
                 $fitness = $this->maker->fitness($prop);
             } catch (Problem $e) {
@@ -47,7 +47,7 @@ final class SiteCheck
 
                 continue;
             }
-            if (! $fitness->canBreak() && ($prop->break !== null || $prop->motion->isFree())) {
+            if (! $fitness->canBreak() && ($prop->break !== null || $prop->motion->needsMass())) {
                 foreach ($fitness->faults() as $fault) {
                     $say('wrong', '.source', $fault['fault'], $fault['repair'] === null ? 'Mend the mesh where it was made.' : 'Use the repair "'.$fault['repair'].'" on the Props stage.');
                 }
@@ -55,10 +55,10 @@ final class SiteCheck
             if ($prop->break !== null && $fitness->canBreak() && $fitness->passesThroughItself()) {
                 $say('doubtful', '.source', 'its surface passes through itself, so cuts through that place fail.', 'Use "rebuild" on the Props stage.');
             }
-            if ($prop->motion->isFree() && $prop->break !== null && $prop->break['pattern'] === 'flakes' && ($prop->break['values']['thickness'] ?? 1.0) <= 0.0) {
+            if ($prop->motion->needsMass() && $prop->break !== null && $prop->break['pattern'] === 'flakes' && ($prop->break['values']['thickness'] ?? 1.0) <= 0.0) {
                 $say('wrong', '.break.values.thickness', 'its flakes have no thickness, so they have no mass and cannot fall.', 'Give them a thickness on the Break stage, or make the prop fixed.');
             }
-            $films = $unusable === null || ! $prop->motion->isFree() ? 0 : $unusable($prop);
+            $films = $unusable === null || ! $prop->motion->needsMass() ? 0 : $unusable($prop);
             if ($films > 0) {
                 $say('doubtful', '.break', ($films === 1 ? 'one of its pieces is a film' : $films.' of its pieces are films').', too thin to be moved well.', 'Take the next seed, or break it into fewer pieces.');
             }
@@ -83,18 +83,18 @@ final class SiteCheck
     {
         $this->handOver($shot, $prop, $say, $coverage);
         foreach ($prop->motion->drift?->reads((float) $shot->first) ?? [] as $id) {
-            if ($shot->prop($id)?->motion->isFree() === true) {
+            if ($shot->prop($id)?->motion->letsGo() === true) {
                 $say('doubtful', '.motion.drift', 'it drifts toward '.$shot->prop($id)->name.', which physics moves; it goes to where that stands before.', 'Drift toward a keyed prop, or toward a point.');
             }
         }
-        if (! $prop->motion->isFree()) {
+        if (! $prop->motion->letsGo() || $prop->motion->ledBy !== null) {
             return;
         }
         $release = $prop->motion->release->when?->at($shot->moments);
         if ($release !== null && $release > $shot->last) {
             $say('doubtful', '.motion.release', 'it is released at frame '.$release.', after the last frame.', 'Set an earlier frame, or a later end.');
         }
-        if ($prop->motion->release->waitsForTouch() && $prop->motion->held === 'still' && ! $prop->place->moves() && ! $this->somethingMoves($shot, $prop)) {
+        if ($prop->motion->release->waitsForTouch() && $prop->motion->settings?->movesHeld() !== true && ! $prop->place->moves() && ! $this->somethingMoves($shot, $prop)) {
             $say('doubtful', '.motion.release.on', 'it waits for a touch, but nothing else moves.', 'Let it fall as one piece, key a striker, or release it at a frame.');
         }
         if (! $shot->ground && $shot->gravity->y->at($shot->first) < 0 && ! $this->somethingStands($shot, $prop)) {
@@ -122,7 +122,7 @@ final class SiteCheck
      */
     private function handOver(ShotSpec $shot, PropSpec $prop, \Closure $say, ?\Closure $coverage): void
     {
-        $drift = $prop->motion->handsOver ? $prop->motion->drift : null;
+        $drift = $prop->motion->letsGo() ? $prop->motion->drift : null;
         $at = $prop->motion->release->when?->at($shot->moments);
         if ($drift === null || ! $drift->assemble || $at === null || $at > $shot->last) {
             return;
@@ -148,7 +148,7 @@ final class SiteCheck
     private function somethingStands(ShotSpec $shot, PropSpec $but): bool
     {
         foreach ($shot->props as $p) {
-            if ($p->id !== $but->id && ! $p->motion->isFree()) {
+            if ($p->id !== $but->id && ! $p->motion->letsGo()) {
                 return true;
             }
         }

@@ -7,11 +7,13 @@ namespace YardBreak\Core\Format;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\FrontProjection;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Quaternion;
+use YardBreak\Core\Geometry\Vec3;
 
 /**
  * Binary glTF 2.0 (Khronos 2021): one node a piece, outer and inner surface and every rim band as materials of their
  * own, the rim's weight as the attribute `_RIM`, and the bake as
- * translation and rotation channels on one shared time accessor. Written as a stream; only the description is
+ * translation and rotation channels on one shared time accessor; a surface whose points move as morph targets, one a shape. Written as a stream; only the description is
  * held in memory.
  */
 final class GlbWriter
@@ -50,7 +52,7 @@ final class GlbWriter
         $bin = new FileOutput($path.'.bin');
         $nodes = $meshes = [];
         foreach ($this->pieces as $i => $piece) {
-            $meshes[] = ['name' => $piece->name, 'primitives' => $this->primitives($piece, $bin)];
+            $meshes[] = ['name' => $piece->name, 'primitives' => $this->primitives($piece, $bin)] + ($piece->shapes === [] ? [] : ['weights' => self::shares($piece, $piece->shaped[0] ?? -1)]);
             $nodes[] = ['name' => $piece->name, 'mesh' => $i, 'translation' => self::single($piece->position), 'rotation' => self::single($piece->turn)] + ($motion === null ? [] : self::scale(substr($motion['sizes'][0], 4 * $i, 4)));
         }
         $camera = $motion['camera'] ?? null;
@@ -103,7 +105,7 @@ final class GlbWriter
         foreach (array_unique($kinds) as $kind) {
             $pictured = str_ends_with($kind, 'picture');
             $scale = $kind === 'inner picture' ? 1.0 / $piece->inner->metres : 1.0;
-            $index = $seen = [];
+            $index = $seen = $from = $corners = [];
             $positions = $shading = $places = $rims = '';
             $low = [INF, INF, INF];
             $high = [-INF, -INF, -INF];
@@ -119,6 +121,7 @@ final class GlbWriter
                     $key = $v.$normal.$place.$rim;
                     if (! isset($seen[$key])) {
                         $seen[$key] = count($seen);
+                        $from[] = $v;
                         $point = [self::float32($m->x[$v]), self::float32($m->y[$v]), self::float32($m->z[$v])];
                         $positions .= pack('g3', ...$point);
                         $shading .= $normal;
@@ -130,6 +133,7 @@ final class GlbWriter
                         }
                     }
                     $index[] = $seen[$key];
+                    $corners[] = $c;
                 }
             }
             if ($index === []) {
@@ -145,10 +149,61 @@ final class GlbWriter
                 ],
                 'indices' => $this->accessor($bin, $count < 65536 ? pack('v*', ...$index) : pack('V*', ...$index), 'SCALAR', $count < 65536 ? 5123 : 5125, count($index), 34963),
                 'material' => $this->materialFor($kind, $piece, $pictured, $bin),
+                ...($piece->shapes === [] ? [] : ['targets' => array_map(fn (string $shape): array => $this->target($m, $normals, $shape, $from, $index, $corners, $bin), $piece->shapes)]),
             ];
         }
 
         return $out;
+    }
+
+    /**
+     * What a shape adds to places and normals. A corner's normal turns as its face does, so that creases stay creases.
+     *
+     * @param  list<float>  $normals  three a corner of the mesh
+     * @param  string  $shape  packed places of all its points
+     * @param  list<int>  $from  point of the mesh each point of the primitive is
+     * @param  list<int>  $index  points of the primitive, three a face
+     * @param  list<int>  $corners  corner of the mesh that each of these is
+     * @return array{POSITION: int, NORMAL: int} accessors
+     */
+    private function target(Mesh $m, array $normals, string $shape, array $from, array $index, array $corners, FileOutput $bin): array
+    {
+        $p = array_values(unpack('g*', $shape) ?: []);
+        $by = '';
+        $low = [INF, INF, INF];
+        $high = [-INF, -INF, -INF];
+        foreach ($from as $v) {
+            $step = [self::float32($p[3 * $v] - $m->x[$v]), self::float32($p[3 * $v + 1] - $m->y[$v]), self::float32($p[3 * $v + 2] - $m->z[$v])];
+            $by .= pack('g3', ...$step);
+            foreach ($step as $a => $value) {
+                $low[$a] = min($low[$a], $value);
+                $high[$a] = max($high[$a], $value);
+            }
+        }
+        $sums = array_fill(0, count($from), Vec3::zero());
+        $own = [];
+        foreach ($index as $k => $i) {
+            $c = $corners[$k];
+            $own[$i] = new Vec3($normals[3 * $c], $normals[3 * $c + 1], $normals[3 * $c + 2]);
+            [$a, $b, $d] = array_slice($m->faces, $c - $c % 3, 3);
+            $at = static fn (int $v): Vec3 => new Vec3($p[3 * $v], $p[3 * $v + 1], $p[3 * $v + 2]);
+            $home = static fn (int $v): Vec3 => new Vec3($m->x[$v], $m->y[$v], $m->z[$v]);
+            $was = $home($b)->minus($home($a))->cross($home($d)->minus($home($a)));
+            $is = $at($b)->minus($at($a))->cross($at($d)->minus($at($a)));
+            $sums[$i] = $sums[$i]->plus($was->length() > 0.0 && $is->length() > 0.0 ? Quaternion::between($was->unit(), $is->unit())->turn($own[$i]) : $own[$i]);
+        }
+        $turned = '';
+        foreach ($sums as $i => $sum) {
+            $turned .= pack('g3', ...($sum->length() > 0.0 ? $sum->unit()->minus($own[$i]->unit())->toArray() : [0.0, 0.0, 0.0]));
+        }
+
+        return ['POSITION' => $this->accessor($bin, $by, 'VEC3', 5126, count($from), null, $low, $high), 'NORMAL' => $this->accessor($bin, $turned, 'VEC3', 5126, count($from), null)];
+    }
+
+    /** @return list<float> how much of each of its shapes a piece has */
+    private static function shares(GlbPiece $piece, int $shape): array
+    {
+        return array_map(static fn (int $k): float => $k === $shape ? 1.0 : 0.0, array_keys($piece->shapes));
     }
 
     /**
@@ -162,7 +217,7 @@ final class GlbWriter
         $single = array_values(unpack('g*', $packed) ?: []);
         $clock = $this->accessor($bin, $packed, 'SCALAR', 5126, count($times), null, [min($single)], [max($single)]);
         $samplers = $channels = [];
-        foreach ($this->pieces as $i => $_) {
+        foreach ($this->pieces as $i => $piece) {
             $moves = $turns = $sizes = '';
             foreach ($motion['frames'] as $k => $frame) {
                 $sizes .= str_repeat(substr($motion['sizes'][$k], 4 * $i, 4), 3);
@@ -175,6 +230,11 @@ final class GlbWriter
                 }
                 $channels[] = ['sampler' => count($samplers), 'target' => ['node' => $i, 'path' => $path]];
                 $samplers[] = ['input' => $clock, 'output' => $this->accessor($bin, $data, $type, 5126, count($times), null), 'interpolation' => $path === 'scale' && $motion['steps'] ? 'STEP' : 'LINEAR'];
+            }
+            if (count(array_unique($piece->shaped)) > 1) {
+                $channels[] = ['sampler' => count($samplers), 'target' => ['node' => $i, 'path' => 'weights']];
+                $data = implode('', array_map(static fn (int $shape): string => pack('g*', ...self::shares($piece, $shape)), $piece->shaped));
+                $samplers[] = ['input' => $clock, 'output' => $this->accessor($bin, $data, 'SCALAR', 5126, count($times) * count($piece->shapes), null), 'interpolation' => 'LINEAR'];
             }
         }
 

@@ -24,6 +24,20 @@ final readonly class Quaternion
         return new self($u->x * $s, $u->y * $s, $u->z * $s, cos($radians / 2));
     }
 
+    /** The least turn that takes one direction to another, both of unit length; of opposite ones any. */
+    public static function between(Vec3 $from, Vec3 $to): self
+    {
+        $w = 1.0 + $from->dot($to);
+        if ($w < 1e-9) {
+            $side = abs($from->x) < 0.6 ? new Vec3(1.0, 0.0, 0.0) : new Vec3(0.0, 1.0, 0.0);
+
+            return self::aboutAxis($from->cross($side), M_PI);
+        }
+        $axis = $from->cross($to);
+
+        return (new self($axis->x, $axis->y, $axis->z, $w))->unit();
+    }
+
     /** Turns about x, then y, then z of the fixed frame, in radians. */
     public static function fromEuler(Vec3 $radians): self
     {

@@ -10,14 +10,8 @@ enum StreamKind: int
     /** A piece: eight float32 — position (3), state (0 held, 1 moving, 2 resting), turn (x, y, z, w). */
     case Poses = 1;
 
-    /** A point: three float32. Of faces that fly one by one, each of their corners. */
+    /** A point of a prop's surface, as the scene has it: three float32. Those of one piece come after those of the other, each as its mesh has them. */
     case Points = 2;
-
-    /** A grain: three int16 within the box of the frame, which comes first as six float32. The order is random but always the same, so that a first part is a fair sample. */
-    case Grains = 3;
-
-    /** A point or piece: uint8, 255 for full. */
-    case Weights = 4;
 
     /** A prop: uint8, 1 where it is shown. */
     case Visibility = 5;
@@ -34,13 +28,15 @@ enum StreamKind: int
     /** A piece: float32, the share of its size that a weight map has brought into view; whatever else sizes it comes on top. */
     case Shares = 9;
 
+    /** A corner of faces that fly one by one: three float32. Three a face, the faces of one piece after those of the other. */
+    case Corners = 10;
+
     public function stride(): int
     {
         return match ($this) {
             self::Poses => 32,
-            self::Points => 12,
-            self::Grains => 6,
-            self::Weights, self::Visibility => 1,
+            self::Points, self::Corners => 12,
+            self::Visibility => 1,
             self::Sizes, self::Shares => 4,
             self::Looks => 8,
             self::Skin => 3,
@@ -51,7 +47,6 @@ enum StreamKind: int
     public function lead(): int
     {
         return match ($this) {
-            self::Grains => 24,
             self::Skin => 4,
             default => 0,
         };

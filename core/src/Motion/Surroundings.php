@@ -13,11 +13,24 @@ interface Surroundings
     public function member(int $prop): Member;
 
     /**
-     * Where the pieces of a prop that drifts are at a moment.
+     * Where weight maps have the pieces of a prop at a moment.
      *
      * @return array{list<float>, list<float>} eight numbers a piece as in a stream of poses, and the share of its full size each has
      */
-    public function drifted(int $prop, float $frame): array;
+    public function byMaps(int $prop, float $frame): array;
+
+    /**
+     * Where pieces of a prop are at a moment that are not let go: as something leads them.
+     *
+     * @return array{list<float>, list<float>}|null likewise; null where they follow their prop
+     */
+    public function ledAt(int $prop, float $frame): ?array;
+
+    /** A piece of whatever moves it, as one body; null where it is none. Of what is driven the mass is INF. */
+    public function body(int $prop, int $piece): ?Body;
+
+    /** Pushes a piece of whatever moves it: an impulse in N·s at a place of it. What is held or driven does not feel it. */
+    public function push(int $prop, int $piece, Vec3 $at, Vec3 $impulse): void;
 
     /**
      * The weights of a map of a prop at a moment: what says where cloth is held, how much a fabric grows, where pressure acts.
@@ -46,9 +59,6 @@ interface Surroundings
 
     /** Whether the touches of these two are still of interest; −1 is the ground. */
     public function heeds(int $one, int $other): bool;
-
-    /** What stands and moves as it is now. */
-    public function surfaces(): Surfaces;
 
     /** Called several times a frame, for whoever watches that it gets on. */
     public function stillAtWork(): void;

@@ -10,19 +10,22 @@ use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Kinds\Choice;
+use YardBreak\Core\Motion\Body;
+use YardBreak\Core\Motion\Cast;
+use YardBreak\Core\Motion\Figures;
 use YardBreak\Core\Motion\FrameWriter;
 use YardBreak\Core\Motion\Member;
 use YardBreak\Core\Motion\Moment;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\PackReader;
 use YardBreak\Core\Motion\PackWriter;
-use YardBreak\Core\Motion\StreamKind;
-use YardBreak\Core\Motion\Surfaces;
+use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Motion\Surroundings;
 use YardBreak\Core\Motion\Touch as PropTouch;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Timing\PointInTime;
+use YardBreak\Core\Timing\Values;
 
 /** Moves pieces as rigid bodies; what is fixed, keyed or held stands in their way. */
 final class RigidMover implements Mover, StepListener
@@ -65,30 +68,30 @@ final class RigidMover implements Mover, StepListener
 
     private Moment $at;
 
-    private ?Surroundings $around = null;
+    /** Of a frame, that it moves on by. */
+    private float $share = 1.0;
 
-    /**
-     * @param  list<Member>  $members
-     * @param  list<list<Solid>>  $solids  pieces of each of them
-     * @param  array{int, int}  $steps  contact searches a frame, sub-steps after each
-     * @param  bool  $ground  whether there is one, at height 0
-     *
-     * @throws Problem where a piece that is to move freely has no volume
-     */
-    public function __construct(array $members, private readonly array $solids, Moment $start, private readonly array $steps, bool $ground, Surroundings $around)
+    /** @var list<list<Solid>> pieces of each prop */
+    private readonly array $solids;
+
+    /** @var array{int, int} contact searches a frame, sub-steps after each */
+    private readonly array $steps;
+
+    private function __construct(Cast $cast, Moment $start, private readonly Surroundings $around)
     {
         $this->at = $start;
+        [$members, $this->solids, $this->steps, $ground] = [$cast->members, $cast->solids, $cast->steps, $cast->ground];
         $this->world = new World;
         $this->world->ground = $ground ? 0.0 : null;
         $sizes = [];
         foreach ($members as $k => $member) {
             $this->bodies[] = $this->colliders[] = $this->held[] = [];
             $this->density[] = $member->density;
-            $this->add($member, $solids[$k], $start, $sizes);
+            $this->add($member, $cast->solids[$k], $start, $sizes);
         }
         $this->world->pieceSize = $sizes === [] ? 0.1 : array_sum($sizes) / count($sizes);
         $this->world->forgiveOverlaps();
-        $this->meet($around, $start->frame);
+        $this->meet($start->frame);
         foreach ($members as $k => $member) {
             if ($around->waits($k)) {
                 foreach (isset($this->wholes[$k]) ? [$this->wholes[$k]->body] : $this->bodies[$k] as $body) {
@@ -96,6 +99,16 @@ final class RigidMover implements Mover, StepListener
                 }
             }
         }
+    }
+
+    public static function label(): string
+    {
+        return 'Free';
+    }
+
+    public static function meaning(): string
+    {
+        return 'Moves by physics once released';
     }
 
     public static function options(): array
@@ -107,10 +120,37 @@ final class RigidMover implements Mover, StepListener
         ];
     }
 
+    public static function settings(Values $values): RigidSettings
+    {
+        return new RigidSettings($values->still()['held'] === 'whole', $values->point('velocity'), $values->point('spin'));
+    }
+
+    public static function streams(): array
+    {
+        return [];
+    }
+
+    public static function needsMass(): bool
+    {
+        return true;
+    }
+
+    public static function begin(Cast $cast, Moment $start, Surroundings $around): self
+    {
+        return new self($cast, $start, $around);
+    }
+
+    public function has(int $prop, int $piece): bool
+    {
+        $whole = $this->wholes[$prop] ?? null;
+
+        return $piece < 0 ? $whole !== null : ($whole?->has($piece) === true || ! $this->held[$prop][$piece]);
+    }
+
     public function release(int $prop, array $pieces, Moment $at, array $sent): bool
     {
-        $member = $this->around?->member($prop);
-        if ($member === null || ! $member->letsGo || $pieces === []) {
+        $settings = self::settingsOf($this->around->member($prop));
+        if ($settings === null || $pieces === []) {
             return false;
         }
         if (isset($this->wholes[$prop])) {
@@ -118,18 +158,18 @@ final class RigidMover implements Mover, StepListener
             $this->parted[] = [$prop, $gone];
             foreach ($gone as $piece) {
                 $this->held[$prop][$piece] = false;
-                if (isset($sent[$piece])) {
-                    $this->world->kick($this->bodies[$prop][$piece], $sent[$piece]->velocity, $sent[$piece]->spin);
-                }
             }
         } else {
-            $push = $member->velocity->at($at->frame);
-            $spin = $member->spin->at($at->frame)->times(M_PI / 180.0);
+            $gone = $pieces;
+            $push = $settings->push($at->frame);
+            $spin = $settings->spin($at->frame);
             foreach ($pieces as $piece) {
                 $this->letGo($prop, $piece, $push, $spin);
-                if (isset($sent[$piece])) {
-                    $this->world->kick($this->bodies[$prop][$piece], $sent[$piece]->velocity, $sent[$piece]->spin);
-                }
+            }
+        }
+        foreach ($gone as $piece) {
+            if (isset($sent[$piece])) {
+                $this->world->kick($this->bodies[$prop][$piece], $sent[$piece]->velocity, $sent[$piece]->spin);
             }
         }
         $this->world->forgiveOverlaps();
@@ -137,12 +177,19 @@ final class RigidMover implements Mover, StepListener
         return true;
     }
 
+    /** Searches of a frame are its own business: what it knows nothing of must not come between them. */
+    public function exchanges(Moment $from): int
+    {
+        return 1;
+    }
+
     public function advance(Moment $from, Moment $to, Surroundings $around): void
     {
         $this->at = $from;
-        $this->around = $around;
-        [$searches, $steps] = $this->steps;
-        $this->world->step($from->secondsTo($to), $searches, $steps, $this);
+        $this->share = $to->frame - $from->frame;
+        [$all, $steps] = $this->steps;
+        $searches = max(1, (int) ceil($all * $this->share - 1e-9));
+        $this->world->step($from->secondsTo($to), $searches, (int) ceil($all * $steps * $this->share / $searches - 1e-9), $this);
         $this->at = $to;
         $this->throwIfRunAway();
     }
@@ -151,32 +198,30 @@ final class RigidMover implements Mover, StepListener
     public function arrive(Moment $at, Surroundings $around): void
     {
         $this->at = $at;
-        $this->around = $around;
         [$searches, $steps] = $this->steps;
         $this->drive($at->frame, -1.0 / ($searches * $steps));
     }
 
     public function beforeSearch(float $done, float $ahead, float $seconds): void
     {
-        $this->around?->stillAtWork();
-        $frame = $this->at->frame + $done;
-        if ($this->around !== null) {
-            // What changes in between is taken as it is half way.
-            $this->meet($this->around, $frame + 0.5 * $ahead);
-        }
+        $this->around->stillAtWork();
+        $frame = $this->at->frame + $done * $this->share;
+        $ahead *= $this->share;
+        // What changes in between is taken as it is half way.
+        $this->meet($frame + 0.5 * $ahead);
         $this->drive($frame, $ahead);
     }
 
     public function afterSearch(float $done): bool
     {
         $any = false;
-        foreach ($this->around === null ? [] : $this->world->touches() as $touch) {
+        foreach ($this->world->touches() as $touch) {
             [$prop, $piece] = $this->owner[$touch->body];
             [$other, $otherPiece] = $touch->other < 0 ? [-1, -1] : $this->owner[$touch->other];
             if ($other === $prop) {
                 continue;
             }
-            $frame = $this->at->frame + $done;
+            $frame = $this->at->frame + $done * $this->share;
             $any = $this->around->touched(new PropTouch($prop, $piece, $other, $otherPiece, $touch->at, $touch->speed, $frame)) || $any;
             if ($other >= 0) {
                 $any = $this->around->touched(new PropTouch($other, $otherPiece, $prop, $piece, $touch->at, $touch->speed, $frame)) || $any;
@@ -189,83 +234,64 @@ final class RigidMover implements Mover, StepListener
         return $any;
     }
 
-    public function write(FrameWriter $frame): void
+    public function pose(int $prop, int $piece): Pose
     {
-        foreach ($this->bodies as $prop => $bodies) {
-            $whole = $this->wholes[$prop] ?? null;
-            $turn = $whole?->turn($this->world);
-            $out = '';
-            foreach ($bodies as $piece => $body) {
-                if ($whole !== null && $turn !== null && $whole->has($piece)) {
-                    $p = $whole->placeOf($this->world, $piece);
-                    $out .= pack('g8', $p->x, $p->y, $p->z, 0.0, $turn->x, $turn->y, $turn->z, $turn->w);
-                } else {
-                    $w = $this->world;
-                    $state = $w->state[$body];
-                    $out .= pack('g8', $w->px[$body], $w->py[$body], $w->pz[$body], $state === World::MOVING ? 1.0 : ($state === World::RESTING ? 2.0 : 0.0), $w->qx[$body], $w->qy[$body], $w->qz[$body], $w->qw[$body]);
-                }
-            }
-            $frame->put($prop, StreamKind::Poses, $out);
-            if (array_filter($this->scales[$prop] ?? [], static fn (float $scale): bool => $scale !== 1.0) !== []) {
-                $frame->put($prop, StreamKind::Sizes, pack('g*', ...$this->scales[$prop]));
-            }
-        }
-    }
-
-    /**
-     * Where a piece is now.
-     *
-     * @param  Placement  $place  where its prop stands, for what still follows it
-     */
-    public function whereIs(int $prop, int $piece, Placement $place): Vec3
-    {
+        $w = $this->world;
         $whole = $this->wholes[$prop] ?? null;
         if ($whole !== null && $whole->has($piece)) {
-            return $whole->placeOf($this->world, $piece);
+            return new Pose($whole->placeOf($w, $piece), $whole->turn($w));
         }
         $body = $this->bodies[$prop][$piece];
 
-        return $this->held[$prop][$piece] ? $place->point($this->solids[$prop][$piece]->centre) : new Vec3($this->world->px[$body], $this->world->py[$body], $this->world->pz[$body]);
+        return new Pose(
+            new Vec3($w->px[$body], $w->py[$body], $w->pz[$body]), new Quaternion($w->qx[$body], $w->qy[$body], $w->qz[$body], $w->qw[$body]), $this->scales[$prop][$piece] ?? 1.0,
+            match ($w->state[$body]) {
+                World::MOVING => Pose::MOVING,
+                World::RESTING => Pose::RESTING,
+                default => Pose::HELD,
+            },
+        );
     }
 
-    /**
-     * Where a piece of a free prop has gone: from its prop's own coordinates to the scene.
-     */
-    public function placementOf(int $prop, int $piece): Placement
-    {
-        $whole = $this->wholes[$prop] ?? null;
-        $w = $this->world;
-        $body = $this->bodies[$prop][$piece];
-        [$at, $turn] = $whole !== null && $whole->has($piece) ? [$whole->placeOf($w, $piece), $whole->turn($w)] : [new Vec3($w->px[$body], $w->py[$body], $w->pz[$body]), new Quaternion($w->qx[$body], $w->qy[$body], $w->qz[$body], $w->qw[$body])];
-
-        return Placement::about($this->solids[$prop][$piece]->centre, $at, $turn, $this->scales[$prop][$piece] ?? 1.0);
-    }
-
-    /** m/s, of a place on a piece as it moves now. */
     public function velocityOf(int $prop, int $piece, Vec3 $at): Vec3
     {
-        $w = $this->world;
-        $whole = $this->wholes[$prop] ?? null;
-        $body = $whole !== null && ($piece < 0 || $whole->has($piece)) ? $whole->body : $this->bodies[$prop][max(0, $piece)];
-        $arm = $at->minus(new Vec3($w->px[$body], $w->py[$body], $w->pz[$body]));
-
-        return (new Vec3($w->vx[$body], $w->vy[$body], $w->vz[$body]))->plus((new Vec3($w->wx[$body], $w->wy[$body], $w->wz[$body]))->cross($arm));
+        return $this->body($prop, $piece)->velocityAt($at);
     }
 
-    /** The hulls of all pieces as they stand now. */
-    public function surfaces(): Surfaces
+    public function body(int $prop, int $piece): Body
     {
-        return new BodySurfaces($this->world);
+        $w = $this->world;
+        $b = $this->bodyOf($prop, $piece);
+
+        return new Body(
+            $w->mass[$b], $w->inertia[$b], new Vec3($w->px[$b], $w->py[$b], $w->pz[$b]), new Quaternion($w->qx[$b], $w->qy[$b], $w->qz[$b], $w->qw[$b]),
+            new Vec3($w->vx[$b], $w->vy[$b], $w->vz[$b]), new Vec3($w->wx[$b], $w->wy[$b], $w->wz[$b]),
+        );
     }
 
-    /** Touches of these two props are of no more interest. */
+    public function push(int $prop, int $piece, Vec3 $at, Vec3 $impulse): void
+    {
+        $this->world->push($this->bodyOf($prop, $piece), $at, $impulse);
+    }
+
+    /** The body a piece moves as, alone or with others. */
+    private function bodyOf(int $prop, int $piece): int
+    {
+        $whole = $this->wholes[$prop] ?? null;
+
+        return $whole !== null && ($piece < 0 || $whole->has($piece)) ? $whole->body : $this->bodies[$prop][max(0, $piece)];
+    }
+
+    public function write(FrameWriter $frame): void
+    {
+    }
+
     public function settle(int $one, int $other): void
     {
         $this->world->settleTouch($one, $other);
     }
 
-    /** @return array{moving: int, resting: int, energy: float, overlap: float} of the frame reached: energy in J, deepest overlap in metres */
-    public function figures(): array
+    public function figures(): Figures
     {
         $moving = $resting = 0;
         foreach ($this->bodies as $bodies) {
@@ -276,7 +302,7 @@ final class RigidMover implements Mover, StepListener
         }
         $gaps = $this->world->contacts->gap;
 
-        return ['moving' => $moving, 'resting' => $resting, 'energy' => $this->world->energy(), 'overlap' => $gaps === [] ? 0.0 : max(0.0, -min($gaps))];
+        return new Figures($moving, $resting, $this->world->energy(), $gaps === [] ? 0.0 : max(0.0, -min($gaps)));
     }
 
     public function pack(): string
@@ -337,13 +363,14 @@ final class RigidMover implements Mover, StepListener
     {
         $prop = $member->number;
         $place = $member->place->at($start->frame);
-        $free = $member->letsGo;
+        $settings = self::settingsOf($member);
+        $free = $settings !== null;
         foreach ($solids as $solid) {
             if ($free && $solid->mass->volume <= 0.0) {
                 throw Problem::inMesh($member->name.' encloses no volume, so it has no mass and cannot move freely.', 'Repair it on the Props stage, or make it fixed.');
             }
         }
-        $whole = $member->isFree() && $member->whole && count($solids) > 1 ? Solid::together($solids) : null;
+        $whole = $settings?->whole === true && $member->ledBy === null && count($solids) > 1 ? Solid::together($solids) : null;
         $body = $whole === null ? -1 : $this->addBody($member, World::STILL, $place, $whole, -1);
         foreach ($solids as $piece => $solid) {
             $own = $this->addBody($member, $whole !== null ? World::ABSENT : World::STILL, $place, new MassProperties(max($solid->mass->volume, 1e-12), $solid->centre, $solid->mass->inertia), $piece);
@@ -365,10 +392,16 @@ final class RigidMover implements Mover, StepListener
                 $this->size($prop, $piece, $place->size);
             }
         }
-        if ($whole !== null) {
+        if ($whole !== null && $settings !== null) {
             $this->wholes[$prop] = new Assembly($body, $solids, $this->bodies[$prop], $this->colliders[$prop], $member->density);
-            $this->world->release($body, $member->velocity->at($start->frame), $member->spin->at($start->frame)->times(M_PI / 180.0));
+            $this->world->release($body, $settings->push($start->frame), $settings->spin($start->frame));
         }
+    }
+
+    /** Null where its pieces are never let go to this mover. */
+    private static function settingsOf(Member $member): ?RigidSettings
+    {
+        return $member->settings instanceof RigidSettings ? $member->settings : null;
     }
 
     private function addBody(Member $member, int $state, Placement $place, MassProperties $mass, int $piece): int
@@ -395,14 +428,15 @@ final class RigidMover implements Mover, StepListener
     }
 
     /** Takes over what the world and the materials are at a moment. */
-    private function meet(Surroundings $around, float $frame): void
+    private function meet(float $frame): void
     {
-        $this->world->pull($around->gravity($frame));
-        $loose = $around->groundFriction($frame) < $this->world->groundFriction;
-        $this->world->groundFriction = $around->groundFriction($frame);
-        $this->world->groundBounce = $around->groundBounce($frame);
+        $this->world->pull($this->around->gravity($frame));
+        $friction = $this->around->groundFriction($frame);
+        $loose = $friction < $this->world->groundFriction;
+        $this->world->groundFriction = $friction;
+        $this->world->groundBounce = $this->around->groundBounce($frame);
         foreach (array_keys($this->colliders) as $prop) {
-            $member = $around->member($prop);
+            $member = $this->around->member($prop);
             $loose = $this->surface($prop, $member->friction->at($frame), $member->bounce->at($frame)) || $loose;
         }
         if ($loose) {
@@ -442,13 +476,14 @@ final class RigidMover implements Mover, StepListener
         $w = $this->world;
         $span = $ahead * $this->at->frameTime;
         foreach ($this->bodies as $prop => $bodies) {
-            $member = $this->around?->member($prop);
-            if ($member?->kind === 'drift') {
-                $this->driveEach($prop, $frame, $ahead);
+            $member = $this->around->member($prop);
+            $led = $this->around->ledAt($prop, $frame);
+            if ($led !== null) {
+                $this->driveEach($prop, $led, $this->around->ledAt($prop, $frame + $ahead) ?? $led, $span);
 
                 continue;
             }
-            if ($member === null || $member->kind === 'fixed' || isset($this->wholes[$prop]) || ! $member->place->moves()) {
+            if (isset($this->wholes[$prop]) || ! $member->place->moves()) {
                 continue;
             }
             $now = $member->place->at($frame);
@@ -474,31 +509,30 @@ final class RigidMover implements Mover, StepListener
         }
     }
 
-    /** Puts drifting pieces where they are, each moving towards where it will be. */
-    private function driveEach(int $prop, float $frame, float $ahead): void
+    /**
+     * Puts pieces that are led where they are, each moving towards where it will be.
+     *
+     * @param  array{list<float>, list<float>}  $led  as of `Leads::ledAt`, now
+     * @param  array{list<float>, list<float>}  $then
+     * @param  float  $span  seconds until then; below zero for before
+     */
+    private function driveEach(int $prop, array $led, array $then, float $span): void
     {
         $w = $this->world;
-        $span = $ahead * $this->at->frameTime;
-        [$now, $sizes] = $this->around?->drifted($prop, $frame) ?? [[], []];
-        [$next, $nextSizes] = $this->around?->drifted($prop, $frame + $ahead) ?? [[], []];
         foreach ($this->bodies[$prop] as $piece => $body) {
             if (! $this->held[$prop][$piece]) {
                 continue;
             }
-            $k = 8 * $piece;
-            $here = new Vec3($now[$k], $now[$k + 1], $now[$k + 2]);
-            $turn = new Quaternion($now[$k + 4], $now[$k + 5], $now[$k + 6], $now[$k + 7]);
-            $there = new Vec3($next[$k], $next[$k + 1], $next[$k + 2]);
-            $turned = new Quaternion($next[$k + 4], $next[$k + 5], $next[$k + 6], $next[$k + 7]);
-            $moves = $here != $there || $turn != $turned || $sizes[$piece] !== $nextSizes[$piece];
-            $w->state[$body] = $moves || ! $w->isAt($body, $here, $turn) ? World::KEYED : World::STILL;
-            $w->place($body, $here, $turn);
-            [$w->vx[$body], $w->vy[$body], $w->vz[$body]] = $there->minus($here)->times(1.0 / $span)->toArray();
-            [$w->wx[$body], $w->wy[$body], $w->wz[$body]] = $turn->rotationTo($turned)->times(1.0 / $span)->toArray();
-            $size = $sizes[$piece];
-            if ($size !== ($this->scales[$prop][$piece] ?? 1.0) || $sizes[$piece] !== $nextSizes[$piece]) {
+            $now = Pose::of($led[0], $led[1], $piece);
+            $next = Pose::of($then[0], $then[1], $piece);
+            $moves = $now->at != $next->at || $now->turn != $next->turn || $now->size !== $next->size;
+            $w->state[$body] = $moves || ! $w->isAt($body, $now->at, $now->turn) ? World::KEYED : World::STILL;
+            $w->place($body, $now->at, $now->turn);
+            [$w->vx[$body], $w->vy[$body], $w->vz[$body]] = $next->at->minus($now->at)->times(1.0 / $span)->toArray();
+            [$w->wx[$body], $w->wy[$body], $w->wz[$body]] = $now->turn->rotationTo($next->turn)->times(1.0 / $span)->toArray();
+            if ($now->size !== ($this->scales[$prop][$piece] ?? 1.0) || $now->size !== $next->size) {
                 $this->scales[$prop] ??= array_fill(0, count($this->bodies[$prop]), 1.0);
-                $this->grow($prop, $piece, $body, $here, $size, $nextSizes[$piece], $span);
+                $this->grow($prop, $piece, $body, $now->at, $now->size, $next->size, $span);
             } else {
                 unset($w->growth[$body]);
             }
@@ -543,11 +577,12 @@ final class RigidMover implements Mover, StepListener
                 continue;
             }
             [$prop, $piece] = $this->owner[$body];
-            $member = $this->around?->member($prop);
-            $push = $member?->velocity->at($this->at->frame)->length() ?? 0.0;
-            $spin = deg2rad($member?->spin->at($this->at->frame)->length() ?? 0.0);
-            $name = $member === null ? '' : $member->name;
-            throw new Problem('solver', 'The motion ran away at frame '.(int) $this->at->frame.': a piece of '.$name.' has no finite place any more.', $member->path ?? '', match (true) {
+            $member = $this->around->member($prop);
+            $settings = self::settingsOf($member);
+            $push = $settings?->push($this->at->frame)->length() ?? 0.0;
+            $spin = $settings?->spin($this->at->frame)->length() ?? 0.0;
+            $name = $member->name;
+            throw new Problem('solver', 'The motion ran away at frame '.(int) $this->at->frame.': a piece of '.$name.' has no finite place any more.', $member->path, match (true) {
                 $push > self::FAST || $spin > self::FAST => 'Lower the velocity or the spin '.$name.' starts with.',
                 $piece >= 0 && $this->solids[$prop][$piece]->film => 'That piece is a film, too thin to be moved: take the next seed, or break it into fewer pieces.',
                 default => 'Choose the final quality, or let its pieces stand clear of what is keyed.',

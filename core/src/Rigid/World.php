@@ -206,6 +206,17 @@ final class World
         $this->fastest = max($this->fastest, $this->farEndSpeed($body));
     }
 
+    /** Something pushes a body at a place: an impulse in N·s. What rests wakes. */
+    public function push(int $body, Vec3 $at, Vec3 $impulse): void
+    {
+        $turn = new Quaternion($this->qx[$body], $this->qy[$body], $this->qz[$body], $this->qw[$body]);
+        $moment = $turn->inverse()->turn($at->minus(new Vec3($this->px[$body], $this->py[$body], $this->pz[$body]))->cross($impulse));
+        [$xx, $yy, $zz, $xy, $yz, $zx] = $this->inverseInertia[$body];
+        $spin = new Vec3($xx * $moment->x + $xy * $moment->y + $zx * $moment->z, $xy * $moment->x + $yy * $moment->y + $yz * $moment->z, $zx * $moment->x + $yz * $moment->y + $zz * $moment->z);
+        $this->rest->wakeUp($body, $this);
+        $this->kick($body, $impulse->times(1.0 / $this->mass[$body]), $turn->turn($spin));
+    }
+
     /** m/s, the fastest that anything was sent off, is driven, or can have become by what accelerates it: speed² grows with twice the work per mass. */
     public function fastest(): float
     {

@@ -8,8 +8,8 @@ use YardBreak\Core\Drift\Drift;
 use YardBreak\Core\Drift\Flight;
 use YardBreak\Core\Drift\Pieces;
 use YardBreak\Core\Geometry\Placement;
-use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Problem;
 
 /** Where the pieces of drifting props are, at any frame of a shot. */
@@ -127,13 +127,8 @@ final class DriftRun
     {
         [$poses, $sizes] = $this->at($prop, (float) $frame);
         $on = $this->maps->pointsOf($prop, MapRun::PIECES);
-        $out = [];
-        foreach ($sizes as $i => $size) {
-            [$x, $y, $z, , $a, $b, $c, $d] = array_slice($poses, 8 * $i, 8);
-            $out[] = Placement::about(new Vec3($on->x[$i], $on->y[$i], $on->z[$i]), new Vec3($x, $y, $z), new Quaternion($a, $b, $c, $d), $size);
-        }
 
-        return $out;
+        return array_map(static fn (int $i): Placement => Pose::of($poses, $sizes, $i)->placement(new Vec3($on->x[$i], $on->y[$i], $on->z[$i])), array_keys($sizes));
     }
 
     /**

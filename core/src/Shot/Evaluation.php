@@ -11,7 +11,7 @@ use YardBreak\Core\Problem;
 final class Evaluation
 {
     /** Raised when the same prop would look otherwise. */
-    private const VERSION = 2;
+    private const VERSION = 3;
 
     private readonly DriftRun $drifts;
 
@@ -78,7 +78,7 @@ final class Evaluation
             $out[StreamKind::Poses->value] = self::floats($poses);
             $out[StreamKind::Sizes->value] = self::floats($sizes);
             if ($spec->motion->drift->byFace) {
-                $out[StreamKind::Points->value] = self::floats($this->drifts->corners($prop, $frame));
+                $out[StreamKind::Corners->value] = self::floats($this->drifts->corners($prop, $frame));
             }
         }
         if ($shares !== null) {
@@ -108,7 +108,7 @@ final class Evaluation
                 $streams[$k][StreamKind::Sizes->value] = self::floats(self::times($sizes, $shares));
             }
             if ($spec->motion->drift?->byFace === true) {
-                $streams[$k][StreamKind::Points->value] = self::floats($this->drifts->corners($spec->id, $frame));
+                $streams[$k][StreamKind::Corners->value] = self::floats($this->drifts->corners($spec->id, $frame));
             }
             if (Skin::has($spec)) {
                 $streams[$k][StreamKind::Skin->value] = $this->skin($spec, $frame);

@@ -5,40 +5,41 @@ declare(strict_types=1);
 namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Drift\Drift;
+use YardBreak\Core\Motion\Leads;
+use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\Push\Push;
 use YardBreak\Core\Motion\Push\PushCatalogue;
+use YardBreak\Core\Motion\Settings;
+use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Timing\Acts;
 use YardBreak\Core\Timing\Cues;
-use YardBreak\Core\Timing\Track3;
 use YardBreak\Core\Timing\Values;
 
 /** How a prop moves, and what lets its pieces go. */
 final readonly class Motion
 {
     /**
-     * @param  'fixed'|'keyed'|'free'|'drift'  $kind
-     * @param  'still'|'whole'  $held  what a free prop does until release: stay, or move as one piece
+     * @param  string  $kind  fixed, keyed, or one of the catalogue of movers
+     * @param  class-string<Leads>|null  $ledBy  what leads its pieces until they are let go, if anything does
+     * @param  class-string<Mover>|null  $movedBy  what moves its pieces once they are let go; null where they never are
+     * @param  Settings|null  $settings  for what moves them then
      * @param  list<array{name: string, release: Release, pieces: list<string>}>  $groups  pieces let go in a way of their own
      * @param  list<string>  $anchors  pieces that stay held whatever happens
      * @param  list<array{class-string<Push>, Values, string}>  $pushes  what it is, its values, and the id of the map that says how much of it, or nothing
      * @param  Drift|null  $drift  how its pieces drift, where they do
-     * @param  bool  $handsOver  whether drifting pieces that are released are moved by physics from then on
-     * @param  Track3  $velocity  m/s, what pieces are pushed with as they are let go
-     * @param  Track3  $spin  °/s
      */
     public function __construct(
         public string $kind,
-        public string $held,
+        public ?string $ledBy,
+        public ?string $movedBy,
+        public ?Settings $settings,
         public Release $release,
         public array $groups,
         public ?Follow $follow,
         public array $anchors,
         public array $pushes,
         public ?Drift $drift,
-        public bool $handsOver,
-        public Track3 $velocity,
-        public Track3 $spin,
     ) {
     }
 
@@ -47,8 +48,13 @@ final readonly class Motion
      *
      * @throws Problem
      */
-    public static function of(array $m, Cues $cues, string $path): self
+    public static function of(array $m, Cues $cues, string $path, MoverCatalogue $movers): self
     {
+        try {
+            $movers->check($m['kind']);
+        } catch (Problem $e) {
+            throw $e->at($path);
+        }
         $groups = $pushes = [];
         foreach ($m['groups'] ?? [] as $k => $group) {
             $groups[] = ['name' => $group['name'], 'release' => Release::of($group['release'], $cues, $path.'.groups['.$k.'].release'), 'pieces' => $group['pieces']];
@@ -71,23 +77,44 @@ final readonly class Motion
             }
         }
 
+        $leader = $movers->leader($m['kind']);
+        $mover = $movers->mover($m['kind']);
+        try {
+            $settings = $mover::settings(Values::of($mover::options(), $m['values'] ?? [], $cues));
+        } catch (Problem $e) {
+            throw $e->at($path.'.values');
+        }
+        $letsGo = $leader === null ? isset($movers->movers[$m['kind']]) : ($m['drift']['handOver'] ?? false);
+
         return new self(
-            $m['kind'], $m['held'] ?? 'still',
+            $m['kind'], $leader, $letsGo ? $mover : null, $letsGo ? $settings : null,
             Release::of($m['release'] ?? ['on' => 'frame', 'frame' => 0], $cues, $path.'.release'), $groups,
-            Follow::of($m['follow'] ?? null), $m['anchors'] ?? [], $pushes, $drift, $drift !== null && ($m['drift']['handOver'] ?? false),
-            Reading::point($m['velocity'] ?? [0, 0, 0], $cues, $path.'.velocity'), Reading::point($m['spin'] ?? [0, 0, 0], $cues, $path.'.spin'),
+            Follow::of($m['follow'] ?? null), $m['anchors'] ?? [], $pushes, $drift,
         );
     }
 
-    public function isFree(): bool
-    {
-        return $this->kind === 'free';
-    }
-
-    /** Whether its pieces are ever let go to physics. */
+    /** Whether its pieces are ever let go. */
     public function letsGo(): bool
     {
-        return $this->kind === 'free' || $this->handsOver;
+        return $this->movedBy !== null;
+    }
+
+    /** Whether keys alone say where it is. */
+    public function goesByKeys(): bool
+    {
+        return $this->ledBy === null && $this->movedBy === null;
+    }
+
+    /** Whether points of its surface move by themselves. */
+    public function waves(): bool
+    {
+        return $this->movedBy !== null && in_array(StreamKind::Points, $this->movedBy::streams(), true);
+    }
+
+    /** Whether it must have mass. */
+    public function needsMass(): bool
+    {
+        return $this->movedBy !== null && $this->movedBy::needsMass();
     }
 
     /**
@@ -123,29 +150,25 @@ final readonly class Motion
 
     public function acts(Acts $acts, Cues $cues): void
     {
-        $acts->always('kind of motion', [$this->kind, $this->handsOver]);
-        $this->drift?->acts($acts, $this->handsOver);
-        if (! $this->letsGo()) {
+        $acts->always('kind of motion', [$this->kind, $this->letsGo()]);
+        $this->drift?->acts($acts, $this->letsGo());
+        if ($this->settings === null) {
             return;
         }
-        $acts->always('kind of release', [$this->held, $this->anchors]);
+        $acts->always('anchors', $this->anchors);
         $this->follow?->acts($acts);
-        $pushes = $this->pushes !== [] || $this->follow !== null || $this->held !== 'still';
+        $atAnyTime = $this->pushes !== [] || $this->follow !== null;
         $acts->always('groups', array_column($this->groups, 'pieces'));
+        $moments = [];
         $releases = [['release', $this->release], ...array_map(static fn (array $group): array => ['release of '.$group['name'], $group['release']], $this->groups)];
         foreach ($releases as $k => [$name, $release]) {
             $moment = $release->acts($acts, 'release '.$k, $name, $cues);
             if ($moment !== null) {
-                $frame = $acts->frameOf($moment);
-                $acts->at($frame, 'let go '.$k, [$this->velocity->at($frame)->toArray(), $this->spin->at($frame)->toArray()], $name);
+                $moments[] = [$moment, 'release '.$k, $name];
             }
-            $pushes = $pushes || ! $release->isAtItsMoment();
+            $atAnyTime = $atAnyTime || ! $release->isAtItsMoment();
         }
-        // What is let go at a moment is pushed then; otherwise a push may act at any time.
-        if ($pushes) {
-            $this->velocity->acts($acts, 'velocity');
-            $this->spin->acts($acts, 'spin');
-        }
+        $this->settings->acts($acts, $moments, $atAnyTime);
         foreach ($this->pushes as $k => [$class, $values, $map]) {
             $acts->always('kind of push '.($k + 1), [$class, $map], 'push '.($k + 1));
             $values->acts($acts, 'push '.($k + 1));

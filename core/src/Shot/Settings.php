@@ -6,11 +6,10 @@ namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Kinds\Number;
 use YardBreak\Core\Option;
-use YardBreak\Core\Rigid\RigidMover;
 use YardBreak\Core\Timing\NumberInTime;
 use YardBreak\Core\Timing\PointInTime;
 
-/** What can be set of the world, and of how a prop stands, looks and moves: the single source of the bench, the checks and the lanes on the cue sheet. */
+/** What can be set of the world, and of how a prop stands and looks: the single source of the bench, the checks and the lanes on the cue sheet. */
 final class Settings
 {
     /** @return list<Option> */
@@ -70,17 +69,11 @@ final class Settings
         return [new Option('depth', 'Relief', 'How far the surface stands out where the map is full; below 0 it is sunk.', NumberInTime::class, 0.02, -1000.0, 1000.0, 'm')];
     }
 
-    /** @return list<Option> of a prop that physics moves */
-    public static function motion(): array
-    {
-        return RigidMover::options();
-    }
-
     /** @return array<string, list<array<string, mixed>>> */
     public static function describe(): array
     {
         return array_map(static fn (array $options): array => array_map(static fn (Option $o): array => $o->toArray(), $options), [
-            'world' => self::world(), 'place' => self::place(), 'material' => self::material(), 'motion' => self::motion(), 'camera' => self::camera(), 'plate' => self::plate(), 'relief' => self::relief(),
+            'world' => self::world(), 'place' => self::place(), 'material' => self::material(), 'camera' => self::camera(), 'plate' => self::plate(), 'relief' => self::relief(),
         ]);
     }
 }

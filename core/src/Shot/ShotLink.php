@@ -8,4 +8,8 @@ namespace YardBreak\Core\Shot;
 final class ShotLink
 {
     public ?ShotSpec $shot = null;
+
+    public function __construct(public readonly MoverCatalogue $movers = new MoverCatalogue)
+    {
+    }
 }

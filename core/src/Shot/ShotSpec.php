@@ -7,6 +7,7 @@ namespace YardBreak\Core\Shot;
 use Opis\JsonSchema\Errors\ErrorFormatter;
 use Opis\JsonSchema\Errors\ValidationError;
 use Opis\JsonSchema\Validator;
+use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shape\Scatter;
@@ -22,12 +23,12 @@ use YardBreak\Core\Weight\WeightMap;
 /** A shot document, checked against its schema and across its fields. */
 final readonly class ShotSpec
 {
-    public const VERSION = 4;
+    public const VERSION = 5;
 
     /** Raised when the same document would give other shards, or another bake. */
     public const BREAK_VERSION = 7;
 
-    public const BAKE_VERSION = 10;
+    public const BAKE_VERSION = 11;
 
     public const MOST_FRAMES = 5000;
 
@@ -61,6 +62,7 @@ final readonly class ShotSpec
         public array $assets,
         public ?Camera $camera,
         private array $document,
+        private MoverCatalogue $movers,
     ) {
     }
 
@@ -71,7 +73,7 @@ final readonly class ShotSpec
      */
     public function with(Cues $moments): self
     {
-        return self::typed($this->document, $moments);
+        return self::typed($this->document, $this->movers, $moments);
     }
 
     /** Whether physics ever moves pieces of a prop. */
@@ -115,7 +117,7 @@ final readonly class ShotSpec
             $motion = $this->prop($id)?->motion;
             // What a map is of stands until it is let go; only what the map looks at may be moved by physics.
             $owner = $cue->map !== '' && $this->map($cue->map)?->prop === $id;
-            if (! $owner && ($motion === null ? $id !== 'ground' : ($cue->isTouch() ? $motion->isFree() || $motion->drift !== null : $this->isMovedByPhysics($id)))) {
+            if (! $owner && ($motion === null ? $id !== 'ground' : ($cue->isTouch() ? ! $motion->goesByKeys() : $this->isMovedByPhysics($id)))) {
                 return false;
             }
         }
@@ -248,7 +250,7 @@ final readonly class ShotSpec
      */
     private static function throwIfCircular(array $cues, array $props): void
     {
-        $free = array_column(array_filter($props, static fn (array $p): bool => in_array($p['motion']['kind'], ['free', 'drift'], true)), 'id');
+        $free = array_column(array_filter($props, static fn (array $p): bool => ! in_array($p['motion']['kind'], MoverCatalogue::BY_KEYS, true)), 'id');
         $by = [];
         foreach ($cues as $cue) {
             $by[$cue->id] = $cue;
@@ -378,6 +380,12 @@ final readonly class ShotSpec
         }
     }
 
+    /** @return list<class-string<Mover>> the movers there are, in the order they move */
+    public function movers(): array
+    {
+        return $this->movers->inOrder();
+    }
+
     /** Seconds a frame lasts. */
     public function frameTime(): float
     {
@@ -429,14 +437,14 @@ final readonly class ShotSpec
     }
 
     /** @throws Problem with the path of the first value that is wrong */
-    public static function fromJson(string $json): self
+    public static function fromJson(string $json, MoverCatalogue $movers = new MoverCatalogue): self
     {
         $data = json_decode($json, false, self::DEEPEST);
         if (! $data instanceof \stdClass) {
             throw new Problem('document', 'This is no shot document: it is not readable JSON.', '', 'Export the shot again.');
         }
 
-        return self::fromObject($data);
+        return self::fromObject($data, $movers);
     }
 
     /**
@@ -448,11 +456,11 @@ final readonly class ShotSpec
     {
         $data = json_decode($json, false, self::DEEPEST, JSON_THROW_ON_ERROR);
 
-        return self::typed(json_decode(json_encode(Upgrade::of($data), JSON_THROW_ON_ERROR), true, self::DEEPEST, JSON_THROW_ON_ERROR));
+        return self::typed(json_decode(json_encode(Upgrade::of($data), JSON_THROW_ON_ERROR), true, self::DEEPEST, JSON_THROW_ON_ERROR), new MoverCatalogue);
     }
 
     /** @throws Problem */
-    public static function fromObject(\stdClass $data): self
+    public static function fromObject(\stdClass $data, MoverCatalogue $movers = new MoverCatalogue): self
     {
         self::checkVersion($data->version ?? null);
         $data = Upgrade::of($data);
@@ -463,7 +471,7 @@ final readonly class ShotSpec
             throw self::schemaProblem($error);
         }
 
-        return self::typed(json_decode(json_encode($data, JSON_THROW_ON_ERROR), true, self::DEEPEST, JSON_THROW_ON_ERROR));
+        return self::typed(json_decode(json_encode($data, JSON_THROW_ON_ERROR), true, self::DEEPEST, JSON_THROW_ON_ERROR), $movers);
     }
 
     /** @return array{int, int} contact searches a frame, sub-steps a search */
@@ -524,7 +532,7 @@ final readonly class ShotSpec
     }
 
     /** @param  array<string, mixed>  $d already of the schema's form */
-    private static function typed(array $d, ?Cues $moments = null): self
+    private static function typed(array $d, MoverCatalogue $movers, ?Cues $moments = null): self
     {
         if ($d['frames']['last'] <= $d['frames']['first']) {
             throw Problem::inValue('frames.last', 'The last frame must come after the first.', 'Set a later last frame.');
@@ -541,7 +549,7 @@ final readonly class ShotSpec
         self::throwIfCircular($cues, $d['props']);
         $moments ??= new Cues(array_column(array_map(static fn (Cue $c): array => [$c->id, $c->frame], $cues), 1, 0));
         $props = $ids = $names = $assets = [];
-        $link = new ShotLink;
+        $link = new ShotLink($movers);
         foreach ($d['props'] as $i => $p) {
             $path = 'props['.$i.']';
             if (isset($ids[$p['id']])) {
@@ -572,7 +580,7 @@ final readonly class ShotSpec
         $link->shot = new self(
             $d['name'], $d['frames']['first'], $d['frames']['last'], $rate,
             Reading::point($world['gravity'], $moments, 'world.gravity'), $world['ground'], Reading::number($world['friction'], $moments, 'world.friction'), Reading::number($world['bounce'], $moments, 'world.bounce'),
-            $d['quality'] ?? 'normal', $cues, $moments, $props, $assets, isset($d['camera']) ? Camera::of($d['camera'], $moments, [$d['frames']['first'], $d['frames']['last']]) : null, $d,
+            $d['quality'] ?? 'normal', $cues, $moments, $props, $assets, isset($d['camera']) ? Camera::of($d['camera'], $moments, [$d['frames']['first'], $d['frames']['last']]) : null, $d, $movers,
         );
 
         return $link->shot;
@@ -839,7 +847,6 @@ final readonly class ShotSpec
     {
         Reading::check(Settings::place(), $p['place'], $path.'.place');
         Reading::check(Settings::material(), $p['material'], $path.'.material');
-        Reading::check(Settings::motion(), $p['motion'], $path.'.motion');
         Reading::check(Settings::relief(), $p['relief'] ?? [], $path.'.relief');
         $break = $p['break'] ?? null;
         if ($break !== null) {
@@ -877,7 +884,7 @@ final readonly class ShotSpec
         if ($place->fullSize() <= 0.0) {
             throw Problem::inValue($path.'.place.size', 'The size is never above 0, so there is nothing of it.', 'Give it a size above 0 at one key at least.');
         }
-        $motion = Motion::of($p['motion'], $moments, $path.'.motion');
+        $motion = Motion::of($p['motion'], $moments, $path.'.motion', $link->movers);
         $weights = [];
         foreach ($p['weights'] ?? [] as $k => $map) {
             try {

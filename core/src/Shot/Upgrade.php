@@ -12,7 +12,7 @@ final class Upgrade
     public static function of(\stdClass $document): \stdClass
     {
         $version = $document->version ?? null;
-        if (! in_array($version, [1, 2, 3], true)) {
+        if (! in_array($version, [1, 2, 3, 4], true)) {
             return $document;
         }
         $document = self::copy($document);
@@ -23,8 +23,11 @@ final class Upgrade
             self::eachProp($document, self::propOf2(...));
             self::worldOf2($document);
         }
-        self::eachProp($document, self::propOf3(...));
-        $document->version = 4;
+        if ($version <= 3) {
+            self::eachProp($document, self::propOf3(...));
+        }
+        self::eachProp($document, self::propOf4(...));
+        $document->version = 5;
 
         return $document;
     }
@@ -119,6 +122,22 @@ final class Upgrade
             }
             $group->release = isset($group->cue) ? (object) ['on' => 'cue', 'cue' => $group->cue, 'offset' => $group->offset ?? 0] : (object) ['on' => 'frame', 'frame' => $group->frame ?? 0];
             unset($group->cue, $group->offset, $group->frame);
+        }
+    }
+
+    /** What is set for rigid bodies stood among what is set for all motion. */
+    private static function propOf4(\stdClass $prop): void
+    {
+        $motion = $prop->motion ?? null;
+        if (! $motion instanceof \stdClass) {
+            return;
+        }
+        foreach (['held', 'velocity', 'spin'] as $name) {
+            if (property_exists($motion, $name)) {
+                $motion->values ??= new \stdClass;
+                $motion->values->$name = $motion->$name;
+                unset($motion->$name);
+            }
         }
     }
 

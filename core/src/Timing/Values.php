@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Timing;
 
+use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 
@@ -55,6 +56,14 @@ final readonly class Values
         }
 
         return $out;
+    }
+
+    /** One that is three numbers. */
+    public function point(string $name): Track3
+    {
+        $track = $this->tracks[$name] ?? null;
+
+        return $track instanceof Track3 ? $track : Track3::constant(Vec3::of($this->still[$name]));
     }
 
     public function moves(): bool

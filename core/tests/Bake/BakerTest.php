@@ -8,6 +8,7 @@ use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\Frame;
 use YardBreak\Core\Bake\FrameRecord;
+use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\AssetSource;
@@ -147,7 +148,7 @@ final class BakerTest extends TestCase
         self::assertGreaterThan(0.95, $last->figures['resting'] / 60);
         // Nothing has sunk: every centre of mass is above the ground.
         for ($i = 0; $i < 60; $i++) {
-            self::assertGreaterThan(0.0, (unpack('g', $last->stream(0, StreamKind::Poses), $i * Frame::POSE + 4) ?: [1 => -1])[1]);
+            self::assertGreaterThan(0.0, (unpack('g', $last->stream(0, StreamKind::Poses), $i * Pose::BYTES + 4) ?: [1 => -1])[1]);
         }
     }
 
@@ -195,7 +196,7 @@ final class BakerTest extends TestCase
         $height = static function (Frame $f) use ($mass): float {
             $sum = 0.0;
             foreach ($mass as $i => $m) {
-                $sum += $m * (unpack('g', $f->stream(0, StreamKind::Poses), $i * Frame::POSE + 4) ?: [1 => 0.0])[1];
+                $sum += $m * (unpack('g', $f->stream(0, StreamKind::Poses), $i * Pose::BYTES + 4) ?: [1 => 0.0])[1];
             }
 
             return $sum / array_sum($mass);
@@ -267,10 +268,10 @@ final class BakerTest extends TestCase
     {
         $out = [];
         $poses = $f->stream(0, StreamKind::Poses);
-        $n = intdiv(strlen($poses), Frame::POSE);
-        $a = array_values(unpack('g3', $poses, $from * Frame::POSE) ?: []);
+        $n = intdiv(strlen($poses), Pose::BYTES);
+        $a = array_values(unpack('g3', $poses, $from * Pose::BYTES) ?: []);
         for ($i = 0; $i < $n; $i++) {
-            $b = array_values(unpack('g3', $poses, $i * Frame::POSE) ?: []);
+            $b = array_values(unpack('g3', $poses, $i * Pose::BYTES) ?: []);
             $out[] = sqrt(($a[0] - $b[0]) ** 2 + ($a[1] - $b[1]) ** 2 + ($a[2] - $b[2]) ** 2);
         }
 

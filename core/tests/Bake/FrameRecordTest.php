@@ -15,11 +15,12 @@ final class FrameRecordTest extends TestCase
     public function test_streams_of_every_kind_come_back_as_they_were_written(): void
     {
         $writer = new FrameWriter(-7);
-        $writer->put(3, StreamKind::Weights, "\0\x80\xff");
+        $writer->put(3, StreamKind::Shares, pack('g', 0.25));
         $writer->put(0, StreamKind::Poses, pack('g16', ...range(1, 16)));
         $writer->put(1, StreamKind::Points, pack('g9', ...range(1, 9)));
-        // A box of a metre, and two grains in it: at its low corner and in its middle.
-        $writer->put(2, StreamKind::Grains, pack('g6', 0, 0, 0, 1, 1, 1).pack('v6', 0, 0, 0, 0x4000, 0x4000, 0x4000));
+        // Two points whose relief stands out by a centimetre in full.
+        $writer->put(2, StreamKind::Skin, pack('g', 0.01)."\0\xff\x80\xff\xff\0");
+        $writer->put(2, StreamKind::Corners, pack('g3', 7, 8, 9));
         $writer->put(0, StreamKind::Sizes, pack('g2', 0.5, 1.0));
         $writer->put(0, StreamKind::Visibility, "\1");
         $writer->put(0, StreamKind::Looks, pack('g2', 0.3, 0.9));
@@ -30,9 +31,9 @@ final class FrameRecordTest extends TestCase
         self::assertSame([0, 1, 2, 3], array_keys($streams), 'in the order of the props, however they were put');
         // As anybody can read it: mark, length, number, streams; then 16 bytes a stream.
         $head = unpack('a4mark/Vlength/lframe/Vcount', $bytes) ?: [];
-        self::assertSame(['mark' => 'YBF1', 'length' => strlen($bytes), 'frame' => -7, 'count' => 7], $head);
-        $grains = array_values(array_filter(array_map(static fn (int $k): array => unpack('vprop/vkind/Vitems/Vat/Vlength', $bytes, 16 + 16 * $k) ?: [], range(0, 6)), static fn (array $e): bool => $e['kind'] === 3))[0];
-        self::assertSame([2, 2, 36, 0], [$grains['prop'], $grains['items'], $grains['length'], $grains['at'] % 4]);
+        self::assertSame(['mark' => 'YBF1', 'length' => strlen($bytes), 'frame' => -7, 'count' => 8], $head);
+        $skin = array_values(array_filter(array_map(static fn (int $k): array => unpack('vprop/vkind/Vitems/Vat/Vlength', $bytes, 16 + 16 * $k) ?: [], range(0, 7)), static fn (array $e): bool => $e['kind'] === StreamKind::Skin->value))[0];
+        self::assertSame([2, 2, 10, 0], [$skin['prop'], $skin['items'], $skin['length'], $skin['at'] % 4]);
     }
 
     public function test_what_is_damaged_or_not_known_is_refused(): void
@@ -57,7 +58,7 @@ final class FrameRecordTest extends TestCase
 
     public function test_half_an_item_or_a_second_stream_of_a_kind_is_no_frame(): void
     {
-        foreach ([[['Poses', str_repeat("\0", 31)]], [['Grains', 'abc']], [['Sizes', 'abcd'], ['Sizes', 'abcd']]] as $puts) {
+        foreach ([[['Poses', str_repeat("\0", 31)]], [['Skin', 'abc']], [['Sizes', 'abcd'], ['Sizes', 'abcd']]] as $puts) {
             $writer = new FrameWriter(0);
             try {
                 foreach ($puts as [$kind, $bytes]) {

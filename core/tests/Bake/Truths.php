@@ -70,7 +70,7 @@ final class Truths
                     return "the weights of $map at frame $frame->number depend on the order they are asked for in";
                 }
             }
-            if ($prop->motion->drift === null || $prop->motion->handsOver) {
+            if ($prop->motion->drift === null || $prop->motion->letsGo()) {
                 continue;
             }
             foreach ($frames as $frame) {

@@ -133,7 +133,7 @@ final class ReworkTest extends TestCase
         $old->props[0]->repairs = ['weld', 'fill'];
         $old->props[0]->break = (object) ['pattern' => 'cells', 'values' => (object) ['count' => 9, 'strike' => [0.1, 0.2, 0.3]]];
         $new = Upgrade::of($old);
-        self::assertSame(4, $new->version);
+        self::assertSame(ShotSpec::VERSION, $new->version);
         self::assertSame(['weld', 'fill'], array_column($new->props[0]->prepare, 'step'));
         self::assertSame([[0.1, 0.2, 0.3]], $new->props[0]->break->values->cluster);
         self::assertFalse(property_exists($new->props[0], 'repairs'));

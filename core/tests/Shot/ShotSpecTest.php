@@ -7,6 +7,7 @@ namespace YardBreak\Core\Tests\Shot;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Rigid\RigidSettings;
 use YardBreak\Core\Shot\ShotSpec;
 
 final class ShotSpecTest extends TestCase
@@ -26,7 +27,8 @@ final class ShotSpecTest extends TestCase
         $x = $prop->place->at(0)->turn->turn(new \YardBreak\Core\Geometry\Vec3(1, 0, 0));
         self::assertEqualsWithDelta([0.0, 0.0, -1.0], $x->toArray(), 1e-12);
         $m = $prop->motion;
-        self::assertSame(['free', 'whole', 'touch', 0.3, 180.0], [$m->kind, $m->held, $m->release->on, $m->release->reach, $m->spin->at(0)->y]);
+        self::assertInstanceOf(RigidSettings::class, $m->settings);
+        self::assertSame(['free', true, 'touch', 0.3, M_PI], [$m->kind, $m->settings->whole, $m->release->on, $m->release->reach, $m->settings->spin(0)->y]);
     }
 
     /** @return array<string, array{\Closure(array<string, mixed>): array<string, mixed>, string, string}> the change, the path named, words of the message */

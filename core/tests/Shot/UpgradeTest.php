@@ -8,6 +8,7 @@ use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Rigid\RigidSettings;
 use YardBreak\Core\SeededRandom;
 use YardBreak\Core\Shot\ShotSpec;
 
@@ -68,7 +69,9 @@ final class UpgradeTest extends TestCase
         $shot = ShotSpec::fromJson((string) json_encode($document));
         self::assertSame([[30000, 1001], true, 0.6, 0.05], [$shot->rate->toArray(), $shot->ground, $shot->groundFriction->at(0), $shot->groundBounce->at(0)]);
         self::assertSame([6.0, null, 0.45], [$shot->props[1]->motion->release->when?->at($shot->moments), $shot->props[0]->motion->release->when, $shot->props[0]->motion->release->reach]);
-        self::assertSame([-5.2, -1.4, 16.0], $shot->props[1]->motion->velocity->at(6)->toArray());
+        $settings = $shot->props[1]->motion->settings;
+        self::assertInstanceOf(RigidSettings::class, $settings);
+        self::assertSame([-5.2, -1.4, 16.0], $settings->push(6)->toArray());
     }
 
     /**

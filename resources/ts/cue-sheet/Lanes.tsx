@@ -7,6 +7,7 @@ import { useDocument, visibleProps } from '../data/shot';
 import type { Moments } from '../data/track';
 import { useCatalogue } from '../data/useCatalogue';
 import { useUi } from '../data/ui';
+import { startsThere } from '../data/motion';
 import { followPointer } from '../parts/drag';
 import { Contacts } from './Contacts';
 import { CueRow } from './CueRow';
@@ -32,7 +33,7 @@ function rowsOf(document: ShotDocument, lanes: readonly Lane[], folded: readonly
         });
     const rows: Row[] = [];
     for (const prop of visibleProps(document)) {
-        const more: Row[] = [...(prop.motion.kind === 'free' && wanted === '' ? [{ kind: 'released' as const, prop }] : []), ...keyed(prop.id, prop.name)];
+        const more: Row[] = [...(startsThere(prop.motion) && wanted === '' ? [{ kind: 'released' as const, prop }] : []), ...keyed(prop.id, prop.name)];
         if (wanted !== '' && more.length === 0 && !prop.name.toLowerCase().includes(wanted)) continue;
         rows.push({ kind: 'prop', prop, more: more.length > 0 }, ...(folded.includes(prop.id) ? [] : more));
     }

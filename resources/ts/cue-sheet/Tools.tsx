@@ -20,7 +20,7 @@ export function Tools() {
             <button type="button" className={plate} title="A named moment at the playhead that keys and releases can hang on" onClick={() => addCue(frame)}>+ Cue</button>
             <NoteButton />
             <span className="mx-1 h-[16px] w-px shrink-0 bg-line" />
-            <button type="button" className={plate} title="Pick all keys from the playhead on (Ctrl Shift A)" onClick={() => set({ keys: allKeys(frame) })}>From here on</button>
+            <button type="button" className={plate} title="Pick all keys from the playhead on (Ctrl Shift A)" onClick={() => set({ keys: allKeys(frame).map((k) => k.name) })}>From here on</button>
             {some && (
                 <>
                     <span className="figure shrink-0 px-1 text-[11px] text-soft" role="status">{keys.length === 1 ? `frame ${readKey(keys[0]!).frame}` : `${keys.length} picked`}</span>

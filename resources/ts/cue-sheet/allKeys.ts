@@ -5,11 +5,11 @@ import { axesOf, framesOf, lanesOf } from '../data/lanes';
 import { currentMoments } from '../data/moments';
 import { useShot } from '../data/shot';
 
-/** All keys of the shot from a frame on, by name. */
-export function allKeys(from: number): string[] {
+/** All keys of the shot from a frame on. */
+export function allKeys(from = -Infinity): { name: string; frame: number }[] {
     const document = useShot.getState().shot?.document;
     const catalogue = queryClient.getQueryData<Catalogue>(['catalogue']);
     if (!document || !catalogue) return [];
     const moments = currentMoments();
-    return lanesOf(document, catalogue).flatMap((lane) => framesOf(axesOf(document, lane) ?? [], moments).filter((k) => k.frame >= from).map((k) => keyName(lane.id, k.frame)));
+    return lanesOf(document, catalogue).flatMap((lane) => framesOf(axesOf(document, lane) ?? [], moments).filter((k) => k.frame >= from).map((k) => ({ name: keyName(lane.id, k.frame), frame: k.frame })));
 }

@@ -67,6 +67,12 @@ export interface Entry {
     options: Option[];
 }
 
+/** A way to move; its options are those of what moves pieces once they are let go. */
+export interface MoverEntry extends Entry {
+    /** It leads pieces by rule until they are let go, if ever they are. */
+    leads: boolean;
+}
+
 /** A source of weights. */
 export interface SourceEntry extends Entry {
     /** It can be asked at any place, and so steer a break. */
@@ -124,10 +130,12 @@ export interface Catalogue {
     inTime: Record<string, Entry>;
     pushes: Record<string, Entry>;
     drifts: Record<string, Entry>;
+    /** By kind of motion. */
+    movers: Record<string, MoverEntry>;
     patterns: Record<string, Entry>;
     materials: Record<string, MaterialPreset>;
     /** What can be set of the world and of a prop. */
-    settings: Record<'world' | 'place' | 'material' | 'motion' | 'camera' | 'plate' | 'relief', Option[]>;
+    settings: Record<'world' | 'place' | 'material' | 'camera' | 'plate' | 'relief', Option[]>;
     /** How copies of a prop are strewn. */
     scatter: Option[];
     eases: { name: Exclude<Ease, unknown[]>; label: string; curve: number[] | null; shape: number[] }[];

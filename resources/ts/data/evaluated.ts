@@ -112,10 +112,10 @@ export async function fillEvaluated(): Promise<void> {
 function hold(key: string, frame: PropFrame, size: number): void {
     held.set(key, frame);
     bytes += size;
-    for (const [old, { poses, points, skin }] of held) {
+    for (const [old, { poses, corners, skin }] of held) {
         if (bytes <= HELD || old === key) break;
         held.delete(old);
-        bytes -= poses.byteLength + (points?.byteLength ?? 0) + (skin?.weights.byteLength ?? 0);
+        bytes -= poses.byteLength + (corners?.byteLength ?? 0) + (skin?.weights.byteLength ?? 0);
     }
     useEvaluated.setState((s) => ({ came: s.came + 1 }));
 }

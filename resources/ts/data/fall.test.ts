@@ -21,7 +21,7 @@ describe('letting fall', () => {
         expect(fallPatch('/props/0', { ...prop, place: { ...prop.place, position: [0, 3, 0] } }, [0, 0.4])).toHaveLength(1);
     });
     it('breaks what is broken where it lands, and just lets go of what is whole', () => {
-        expect(fallPatch('/props/0', { ...prop, break: { pattern: 'cells', values: {} } }, null)).toEqual([{ op: 'replace', path: '/props/0/motion', value: { kind: 'free', held: 'whole', release: { on: 'touch', reach: null } } }]);
+        expect(fallPatch('/props/0', { ...prop, break: { pattern: 'cells', values: {} } }, null)).toEqual([{ op: 'replace', path: '/props/0/motion', value: { kind: 'free', values: { held: 'whole' }, release: { on: 'touch', reach: null } } }]);
         expect(fallPatch('/props/0', prop, null)[0]).toMatchObject({ value: { kind: 'free', release: { on: 'frame', frame: 0 } } });
     });
 });

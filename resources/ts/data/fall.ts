@@ -25,7 +25,7 @@ export function uprightSpan(pieces: Pick<PropPieces, 'positions' | 'pieceOf' | '
 
 /** How a prop moves that is given to physics: what is broken falls as one and comes apart at a touch. */
 export function freeMotion(prop: Prop): Motion {
-    return prop.break ? { kind: 'free', held: 'whole', release: { on: 'touch', reach: null } } : { kind: 'free', held: 'still', release: { on: 'frame', frame: 0 } };
+    return prop.break ? { kind: 'free', values: { held: 'whole' }, release: { on: 'touch', reach: null } } : { kind: 'free', release: { on: 'frame', frame: 0 } };
 }
 
 /** The edit that lets a prop fall as one and come apart where it lands, from its own height at least. */

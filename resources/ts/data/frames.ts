@@ -3,8 +3,6 @@ import { ask } from './api';
 /** Floats a piece in a stream of poses: position (3), state (0 held, 1 moving, 2 resting), turn (4). */
 export const STRIDE = 8;
 
-const KINDS = { poses: 1, points: 2, visibility: 5, sizes: 6, looks: 7, skin: 8, shares: 9 } as const;
-
 /** What of a prop a baked frame says. */
 export interface PropFrame {
     poses: Float32Array;
@@ -13,8 +11,10 @@ export interface PropFrame {
     seen: boolean;
     /** How dull the outside is (below 0: as usual), and how much of the tint is mixed in; null for the usual look. */
     looks: readonly [number, number] | null;
-    /** Of faces that fly one by one: x, y, z of each corner in the scene. */
+    /** Of points of its surface that move by themselves: x, y, z of each in the scene, the pieces one after the other. */
     points: Float32Array | null;
+    /** Of faces that fly one by one: x, y, z of each corner in the scene. */
+    corners: Float32Array | null;
     /** Where its surface goes by weight maps. */
     skin: SkinFrame | null;
     /** Of each piece, the share of its size that a weight map has brought into view; null where all of it is seen. */
@@ -30,6 +30,18 @@ export interface SkinFrame {
 
 /** A baked frame, by number of the prop. */
 export type BakedFrame = readonly PropFrame[];
+
+/** What reads a stream into the frame of its prop, by the number of its kind; each kind the core writes has one. */
+export const READERS: Readonly<Record<number, (own: PropFrame, bytes: ArrayBuffer, from: number, size: number) => void>> = {
+    1: (own, bytes, from, size) => { own.poses = new Float32Array(bytes, from, size / 4); },
+    2: (own, bytes, from, size) => { own.points = new Float32Array(bytes, from, size / 4); },
+    5: (own, bytes, from) => { own.seen = new Uint8Array(bytes)[from] !== 0; },
+    6: (own, bytes, from, size) => { own.sizes = new Float32Array(bytes, from, size / 4); },
+    7: (own, bytes, from) => { const [dull, tint] = new Float32Array(bytes, from, 2); own.looks = [dull!, tint!]; },
+    8: (own, bytes, from, size) => { own.skin = { depth: new Float32Array(bytes, from, 1)[0]!, weights: new Uint8Array(bytes, from + 4, size - 4) }; },
+    9: (own, bytes, from, size) => { own.shares = new Float32Array(bytes, from, size / 4); },
+    10: (own, bytes, from, size) => { own.corners = new Float32Array(bytes, from, size / 4); },
+};
 
 /** Bytes asked for at once, about, and kept in all. */
 const CHUNK = 1_500_000;
@@ -53,21 +65,16 @@ export function readFrames(bytes: ArrayBuffer, props: number): BakedFrame[] {
         if (view.getUint32(at) !== 0x59424631) throw new Error('These are no baked frames.');
         const length = view.getUint32(at + 4, true);
         if (length < 16 || at + length > bytes.byteLength) break;
-        const frame: PropFrame[] = Array.from({ length: props }, () => ({ poses: NONE, sizes: null, seen: true, looks: null, points: null, skin: null, shares: null }));
+        const frame: PropFrame[] = Array.from({ length: props }, () => ({ poses: NONE, sizes: null, seen: true, looks: null, points: null, corners: null, skin: null, shares: null }));
         for (let k = 0, n = view.getUint32(at + 12, true); k < n; k++) {
             const entry = at + 16 + 16 * k;
             const own = frame[view.getUint16(entry, true)];
             const kind = view.getUint16(entry + 2, true);
             const from = at + view.getUint32(entry + 8, true);
             const size = view.getUint32(entry + 12, true);
-            if (own === undefined) continue;
-            if (kind === KINDS.poses) own.poses = new Float32Array(bytes, from, size / 4);
-            else if (kind === KINDS.sizes) own.sizes = new Float32Array(bytes, from, size / 4);
-            else if (kind === KINDS.shares) own.shares = new Float32Array(bytes, from, size / 4);
-            else if (kind === KINDS.visibility) own.seen = view.getUint8(from) !== 0;
-            else if (kind === KINDS.points) own.points = new Float32Array(bytes, from, size / 4);
-            else if (kind === KINDS.skin) own.skin = { depth: view.getFloat32(from, true), weights: new Uint8Array(bytes, from + 4, size - 4) };
-            else if (kind === KINDS.looks) own.looks = [view.getFloat32(from, true), view.getFloat32(from + 4, true)];
+            const read = READERS[kind];
+            if (read === undefined) throw new Error('A frame holds something this page does not know. Reload the page.');
+            if (own !== undefined) read(own, bytes, from, size);
         }
         out.push(frame);
         at += length;

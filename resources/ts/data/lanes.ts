@@ -14,14 +14,14 @@ export interface Lane {
     option: Option;
 }
 
-const GROUPS = ['place', 'material', 'motion'] as const;
+const GROUPS = ['place', 'material'] as const;
 
 /** What of the catalogue says which values there are. */
-export type Keyables = Pick<Catalogue, 'settings' | 'weights' | 'inTime' | 'pushes' | 'drifts'>;
+export type Keyables = Pick<Catalogue, 'settings' | 'weights' | 'inTime' | 'pushes' | 'drifts' | 'movers'>;
 
 /** All that can be keyed in a shot, prop by prop. */
-export function lanesOf(document: ShotDocument, { settings, weights, inTime, pushes, drifts }: Keyables): Lane[] {
-    const lane = (prop: string | null, group: 'world' | 'camera' | 'plate' | 'place' | 'material' | 'motion' | 'relief', option: Option): Lane => ({
+export function lanesOf(document: ShotDocument, { settings, weights, inTime, pushes, drifts, movers }: Keyables): Lane[] {
+    const lane = (prop: string | null, group: 'world' | 'camera' | 'plate' | 'place' | 'material' | 'relief', option: Option): Lane => ({
         id: `${prop ?? ''}:${group}/${option.name}`, prop, path: `/${group}/${option.name}`, label: option.label, unit: option.unit, option,
     });
     const keyable = (options: readonly Option[]) => options.filter((o) => o.keyable);
@@ -29,7 +29,7 @@ export function lanesOf(document: ShotDocument, { settings, weights, inTime, pus
         ...keyable(settings.world).map((o) => lane(null, 'world', o)),
         ...(document.camera ? keyable(settings.camera).map((o) => lane(null, 'camera', o)) : []),
         ...(document.plate ? keyable(settings.plate).map((o) => lane(null, 'plate', o)) : []),
-        ...document.props.flatMap((p) => [...GROUPS.flatMap((g) => keyable(settings[g]).map((o) => lane(p.id, g, o))), ...mapLanes(p, weights, inTime), ...pushLanes(p, pushes), ...driftLanes(p, drifts), ...(p.relief ? settings.relief.map((o) => lane(p.id, 'relief', o)) : [])]),
+        ...document.props.flatMap((p) => [...GROUPS.flatMap((g) => keyable(settings[g]).map((o) => lane(p.id, g, o))), ...entryLanes(p, 'motion', '', movers[p.motion.kind]), ...mapLanes(p, weights, inTime), ...pushLanes(p, pushes), ...driftLanes(p, drifts), ...(p.relief ? settings.relief.map((o) => lane(p.id, 'relief', o)) : [])]),
     ];
 }
 
@@ -39,7 +39,7 @@ function laneOf(prop: Prop, path: string, label: string, option: Option): Lane {
 
 /** What can be keyed of one thing of a catalogue, at a place below the prop. */
 function entryLanes(prop: Prop, at: string, of: string, entry: Entry | undefined): Lane[] {
-    return (entry?.options ?? []).filter((o) => o.keyable).map((o) => laneOf(prop, `${at}/values/${o.name}`, `${of} ${o.label.toLowerCase()}`, o));
+    return (entry?.options ?? []).filter((o) => o.keyable).map((o) => laneOf(prop, `${at}/values/${o.name}`, of === '' ? o.label : `${of} ${o.label.toLowerCase()}`, o));
 }
 
 function pushLanes(prop: Prop, pushes: Catalogue['pushes']): Lane[] {

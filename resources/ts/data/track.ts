@@ -1,4 +1,5 @@
 import type { Ease, Key, Keyed, ShotDocument, Value } from './document';
+import { hasMover, letsGo } from './motion';
 
 /** Where named cues stand, as far as that is known, and which of them only what happens decides. */
 export interface Moments {
@@ -28,7 +29,7 @@ export function momentsOf(document: ShotDocument, found: Readonly<Record<string,
             frames[cue.id] = found[cue.id] ?? null;
             // Where what drifts is met only a bake tells; a map looks at it where its drift has it.
             const looked = (at.on === 'touch' ? [at.one, at.other] : looksAt(document, at.map)).map((id) => document.props.find((p) => p.id === id)?.motion);
-            if (looked.some((m) => m?.kind === 'free' || (m?.kind === 'drift' && (at.on === 'touch' || m.drift?.handOver === true)))) late[cue.id] = true;
+            if (looked.some((m) => m !== undefined && (letsGo(m) || (at.on === 'touch' && hasMover(m))))) late[cue.id] = true;
         }
     }
     return { frames, late };

@@ -3,9 +3,7 @@ import { useBake } from '../data/bake';
 import { bakeShot } from '../data/fall';
 import { useShot } from '../data/shot';
 import { useUi } from '../data/ui';
-import type { Value } from '../data/document';
 import { copyKeys, moved, pasteKeys, removeKeys, setKey, shiftKeys } from '../data/keys';
-import { framesOf } from '../data/lanes';
 import { currentMoments } from '../data/moments';
 import { withEnd } from '../data/play';
 import { allKeys } from '../cue-sheet/allKeys';
@@ -44,8 +42,8 @@ export function useKeys(): void {
         const by = (e.code === 'Comma' ? -1 : 1) * (e.shiftKey ? 5 : 1);
         if (keys.length > 0 && shiftKeys(keys, by, false)) set({ keys: keys.map((k) => moved(k, by)) });
     }, onPlayhead);
-    useHotkeys('mod+shift+a', () => set({ keys: allKeys(useUi.getState().frame) }), onPlayhead);
-    useHotkeys('mod+a', () => set({ keys: allKeys(-Infinity) }), onPlayhead);
+    useHotkeys('mod+shift+a', () => set({ keys: allKeys(useUi.getState().frame).map((k) => k.name) }), onPlayhead);
+    useHotkeys('mod+a', () => set({ keys: allKeys().map((k) => k.name) }), onPlayhead);
     useHotkeys('escape', () => set({ keys: [] }), onChoices);
     const push = (how: 'orbit' | 'pan' | 'zoom', x: number, y: number) => set({ turned: { how, x, y, asked: useUi.getState().turned.asked + 1 } });
     useHotkeys('alt+left,alt+right,alt+up,alt+down,alt+shift+left,alt+shift+right,alt+shift+up,alt+shift+down', (e) => {
@@ -64,14 +62,9 @@ export function useKeys(): void {
 function nextCue(direction: 1 | -1): number {
     const { frame } = useUi.getState();
     const document = useShot.getState().shot!.document;
-    const cues = [document.frames.first, document.frames.last];
+    const cues = [document.frames.first, document.frames.last, ...allKeys().map((k) => k.frame)];
     const moments = currentMoments();
-    const values: (Value | undefined)[] = [...document.world.gravity, document.world.friction, document.world.bounce];
-    for (const { place, material, motion } of document.props) {
-        values.push(...place.position, ...place.turn, place.size, place.seen, material.friction, material.bounce, material.roughness, material.tint, ...(motion.velocity ?? []), ...(motion.spin ?? []));
-        if (motion.release?.on === 'frame') cues.push(motion.release.frame);
-    }
-    cues.push(...framesOf(values.filter((v) => v !== undefined), moments).map((k) => k.frame));
+    for (const { motion } of document.props) if (motion.release?.on === 'frame') cues.push(motion.release.frame);
     for (const at of Object.values(moments.frames)) if (at !== null) cues.push(at);
     for (const note of document.notes ?? []) cues.push(note.frame);
     for (const f of useBake.getState().figures) if (f.marks.length > 0) cues.push(f.frame);

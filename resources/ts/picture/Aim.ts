@@ -4,6 +4,7 @@ import { framesOf } from '../data/lanes';
 import { currentMoments } from '../data/moments';
 import { inScene, poseAt } from '../data/pose';
 import { useUi } from '../data/ui';
+import { startsThere } from '../data/motion';
 import { joined, type Baked, type Scenery } from './Scenery';
 import type { Stagecraft } from './Stagecraft';
 
@@ -73,7 +74,7 @@ export class Aim {
         for (const prop of props) {
             const cloud = this.scenery.clouds.get(prop.id)!;
             // What is let fall comes down to the ground; what is keyed goes where its keys lead.
-            if (document.world.ground && prop.motion.kind === 'free') more.push(this.scenery.outline([prop]).map((v, i) => (i % 3 === 1 ? Math.max(0, v - Math.max(0, lowest(standing))) : v)));
+            if (document.world.ground && startsThere(prop.motion)) more.push(this.scenery.outline([prop]).map((v, i) => (i % 3 === 1 ? Math.max(0, v - Math.max(0, lowest(standing))) : v)));
             const moments = currentMoments();
             for (const { frame } of prop.motion.kind === 'fixed' ? [] : framesOf(prop.place.position, moments)) {
                 if (frame < first || frame > last) continue;

@@ -18,6 +18,7 @@ import { Handles } from './Handles';
 import { useLens } from './lens';
 import { currentMoments } from '../data/moments';
 import { poseAt } from '../data/pose';
+import { startsThere } from '../data/motion';
 import { Scenery, type Baked } from './Scenery';
 import { Stagecraft, type Covered, type Drawing, type Rect } from './Stagecraft';
 import { Backdrop } from './Backdrop';
@@ -252,7 +253,7 @@ export class Director {
         const { stage, handles, frame } = useUi.getState();
         if (prop === undefined || handles === 'off') return null;
         // Where a bake moves the prop, there is nothing to take hold of after its start.
-        const placed = stage === 'props' || (stage === 'motion' && (!baked || prop.motion.kind !== 'free' || frame <= first));
+        const placed = stage === 'props' || (stage === 'motion' && (!baked || !startsThere(prop.motion) || frame <= first));
         return placed ? placeGrip(prop, handles, frame) : null;
     }
 
@@ -270,7 +271,7 @@ export class Director {
         const drifting = (prop: Prop) => !making && prop.motion.kind === 'drift' && (baked === null || prop.motion.drift?.handOver !== true);
         this.scenery.stand(props, ui.frame, moments, first, baked, ui.frame - (bake?.first ?? 0), (prop) => {
             // What is steered by hand is shown as steered, also when the bake is older.
-            const steered = ui.stage === 'motion' && prop.id === ui.chosen && prop.motion.kind !== 'free';
+            const steered = ui.stage === 'motion' && prop.id === ui.chosen && !startsThere(prop.motion);
             const held = this.handles.poseOf(prop.id);
             if (baked !== null) return (steered || drifting(prop)) ? (held ?? poseAt(prop, ui.frame, moments, first)) : null;
             return held;

@@ -68,6 +68,7 @@ export class PieceCloud {
     private worn: Uint8Array | null = null;
     private skin: SkinFrame | null = null;
     private flown: Float32Array | null = null;
+    private waved: { points: Float32Array; corners: Float32Array } | null = null;
 
     /** @param plain without the grain of its material */
     constructor(
@@ -105,7 +106,7 @@ export class PieceCloud {
         this.worn = weights;
         const shown = this.mesh.geometry.getAttribute('weight') as BufferAttribute;
         const into = shown.array as Uint8Array;
-        const of = pointOf ?? pieceOf;
+        const of = pointOf !== null && weights?.length !== this.count ? pointOf : pieceOf;
         if (weights !== null) for (let v = 0; v < of.length; v++) into[v] = weights[of[v]!]!;
         else if (this.pieces.weights !== null) into.set(this.pieces.weights);
         else into.fill(0);
@@ -173,6 +174,23 @@ export class PieceCloud {
         }
         this.uniforms.reliefDepth.value = skin?.depth ?? 0;
         shown.needsUpdate = true;
+    }
+
+    /** The corners of its faces where the points of its surface are in the scene; null where those are of another one. */
+    cornersOf(points: Float32Array | null): Float32Array | null {
+        const { pointOf } = this.pieces;
+        if (points === null || pointOf === null) return null;
+        if (points === this.waved?.points) return this.waved.corners;
+        const corners = new Float32Array(3 * pointOf.length);
+        for (let v = 0; v < pointOf.length; v++) {
+            const from = 3 * pointOf[v]!;
+            if (from + 3 > points.length) return null;
+            corners[3 * v] = points[from]!;
+            corners[3 * v + 1] = points[from + 1]!;
+            corners[3 * v + 2] = points[from + 2]!;
+        }
+        this.waved = { points, corners };
+        return corners;
     }
 
     /** Lets its faces stand where their corners are in the scene, or its pieces as they are. */

@@ -11,13 +11,13 @@ import { ReleaseBench } from './release/ReleaseBench';
 import { setKey } from '../data/keys';
 import { currentMoments } from '../data/moments';
 import { PlaceFields } from './PropFields';
+import { letsGo } from '../data/motion';
+import { useCatalogue } from '../data/useCatalogue';
 import { useChosen } from '../data/useChosen';
 
-const KINDS: readonly { value: Motion['kind']; label: string; hint: string }[] = [
+const BY_KEYS: readonly { value: Motion['kind']; label: string; hint: string }[] = [
     { value: 'fixed', label: 'Fixed', hint: 'Does not move; others collide with it' },
     { value: 'keyed', label: 'Keyed', hint: 'Moves by its keys; others collide with it' },
-    { value: 'free', label: 'Free', hint: 'Moves by physics once released' },
-    { value: 'drift', label: 'Drift', hint: 'Its pieces move by a weight map, without physics' },
 ];
 
 export function MotionStage() {
@@ -36,6 +36,8 @@ export function MotionStage() {
 function PropMotion({ prop }: { prop: Prop }) {
     const m = prop.motion;
     const frame = useUi((s) => s.frame);
+    const movers = useCatalogue()?.movers ?? {};
+    const kinds = [...BY_KEYS, ...Object.entries(movers).map(([value, { label, meaning }]) => ({ value, label, hint: meaning ?? '' }))];
     const kind = (value: Motion['kind']) => {
         if (value === 'drift' && (prop.weights ?? []).length === 0) {
             void driftAtOnce(prop);
@@ -44,16 +46,16 @@ function PropMotion({ prop }: { prop: Prop }) {
         const { shot } = useShot.getState();
         // What is fixed stands where its keys had it at the playhead.
         const stand = poseAt(prop, useUi.getState().frame, currentMoments(), shot?.document.frames.first);
-        void editProp(prop.id, `${prop.name} is ${value}`, value === 'fixed' ? { '/motion': { kind: value }, '/place/position': stand.position, '/place/turn': stand.turn } : { '/motion': value === 'keyed' ? { kind: value } : value === 'drift' ? driftMotion(prop) : freeMotion(prop) });
+        void editProp(prop.id, `${prop.name} is ${value}`, value === 'fixed' ? { '/motion': { kind: value }, '/place/position': stand.position, '/place/turn': stand.turn } : { '/motion': value === 'keyed' ? { kind: value } : value === 'drift' ? driftMotion(prop) : value === 'free' ? freeMotion(prop) : { kind: value } });
     };
     return (
         <>
             <Section title="Kind of motion">
-                <Choice fill label="How it moves" value={m.kind} options={KINDS} onChange={kind} />
-                <p className="mt-1.5 text-soft">{KINDS.find((k) => k.value === m.kind)!.hint}.</p>
+                <Choice fill label="How it moves" value={m.kind} options={kinds} onChange={kind} />
+                <p className="mt-1.5 text-soft">{kinds.find((k) => k.value === m.kind)?.hint ?? ''}.</p>
             </Section>
             {m.kind === 'drift' && <DriftBench prop={prop} />}
-            {(m.kind === 'free' || (m.kind === 'drift' && m.drift?.handOver)) && <ReleaseBench prop={prop} />}
+            {letsGo(m) && <ReleaseBench prop={prop} />}
             <Section title="Place" aside={`at frame ${frame}`}>
                 <PlaceFields prop={prop} />
                 <Button className="mt-1.5 w-full" onClick={() => setKey(prop.id, frame)}>Key position and turn at frame {frame}</Button>

@@ -9,7 +9,7 @@ import { KeyedNumber, KeyedTriple } from '../parts/KeyedField';
 const STEPS: Record<string, number> = { position: 0.01, turn: 1, velocity: 0.1, spin: 10 };
 
 /** One value of a prop, as its option says. */
-export function PropField({ prop, group, option, fallback, slider }: { prop: Prop; group: 'place' | 'material' | 'motion'; option: Option; fallback?: number; slider?: boolean }) {
+export function PropField({ prop, group, option, fallback, slider }: { prop: Prop; group: 'place' | 'material'; option: Option; fallback?: number; slider?: boolean }) {
     const lane = `${prop.id}:${group}/${option.name}`;
     if (option.type === 'point') return <KeyedTriple lane={lane} option={option} step={STEPS[option.name]} />;
     return <KeyedNumber lane={lane} option={option} slider={slider} fallback={fallback} />;

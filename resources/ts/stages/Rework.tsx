@@ -6,6 +6,7 @@ import { useUi } from '../data/ui';
 import { Button, Section } from '../parts/controls';
 import { DrawLines } from './DrawLines';
 import { defaultsOf } from '../data/options';
+import { startsThere } from '../data/motion';
 import { Stack } from './Stack';
 
 const OWN: Record<string, string> = { join: 'Join', remove: 'Take out' };
@@ -47,7 +48,7 @@ export function Rework({ prop, catalogue }: { prop: Prop; catalogue: Catalogue }
                 </select>
                 <Button disabled={names.length < 2} onClick={() => add('join')}>Join</Button>
                 <Button disabled={names.length === 0} onClick={() => add('remove')}>Take out</Button>
-                {prop.motion.kind === 'free' && prop.motion.held !== 'whole' && <Button disabled={names.length === 0} onClick={group} hint="These are let go at the frame of the playhead, whatever lets the others go">Release apart</Button>}
+                {startsThere(prop.motion) && prop.motion.values?.held !== 'whole' && <Button disabled={names.length === 0} onClick={group} hint="These are let go at the frame of the playhead, whatever lets the others go">Release apart</Button>}
             </div>
         </Section>
     );

@@ -13,7 +13,6 @@ import { Button, Choice, Section, Select, Toggle } from '../../parts/controls';
 import { NumberField } from '../../parts/NumberField';
 import { orderColour } from '../../parts/sizes';
 import { Options } from '../Options';
-import { PropField } from '../PropFields';
 import { ReleaseForm } from './ReleaseForm';
 
 const AT_ONCE: Release = { on: 'frame', frame: 0 };
@@ -22,17 +21,20 @@ const AT_ONCE: Release = { on: 'frame', frame: 0 };
 export function ReleaseBench({ prop }: { prop: Prop }) {
     const m = prop.motion;
     const broken = prop.break != null;
+    const options = useCatalogue()?.movers[m.kind]?.options ?? [];
+    const values = m.values ?? {};
     return (
         <>
             <Section title="Release">
-                {broken && (
+                {broken && m.drift === undefined && options.some((o) => o.name === 'held') && (
                     <div className="mb-1">
                         <p className="mb-1">Until released its pieces</p>
-                        <Choice label="Until released" value={m.held ?? 'still'} onChange={(v) => void editProp(prop.id, 'Until released', { '/motion/held': v })} options={[{ value: 'still', label: 'stay in place', hint: 'or follow its keys' }, { value: 'whole', label: 'move as one', hint: 'falls as the unbroken prop' }]} />
+                        <Choice label="Until released" value={values.held === 'whole' ? 'whole' : 'still'} onChange={(v) => void editProp(prop.id, 'Until released', { '/motion/values/held': v })} options={[{ value: 'still', label: 'stay in place', hint: 'or follow its keys' }, { value: 'whole', label: 'move as one', hint: 'falls as the unbroken prop' }]} />
                     </div>
                 )}
                 <ReleaseForm prop={prop} release={m.release ?? AT_ONCE} path="motion/release" />
                 {broken && <Order prop={prop.id} />}
+                <Options prop={prop} path="motion" options={options.filter((o) => !o.keyable && o.name !== 'held')} values={values} label={prop.name} />
             </Section>
             {broken && <FollowFields prop={prop} />}
             {broken && <Groups prop={prop} />}
@@ -130,12 +132,12 @@ function Groups({ prop }: { prop: Prop }) {
 /** What pieces are sent off with. */
 function Pushes({ prop }: { prop: Prop }) {
     const catalogue = useCatalogue();
-    const options = catalogue?.settings.motion ?? [];
+    const options = catalogue?.movers[prop.motion.kind]?.options ?? [];
     const pushes = prop.motion.pushes ?? [];
     const maps = prop.weights ?? [];
     return (
         <Section title="Push at release" aside={catalogue && <AddMenu label="push" entries={catalogue.pushes} onAdd={(push) => void editProp(prop.id, `Push ${catalogue.pushes[push]!.label.toLowerCase()}`, { '/motion/pushes': [...pushes, { push, values: defaultsOf(catalogue.pushes[push]) }] })} />}>
-            {options.filter((o) => o.keyable).map((o) => <PropField key={o.name} prop={prop} group="motion" option={o} />)}
+            <Options prop={prop} path="motion" options={options.filter((o) => o.keyable)} values={prop.motion.values ?? {}} label={prop.name} />
             {pushes.map((push, k) => {
                 const entry = catalogue?.pushes[push.push];
                 return (

@@ -1,0 +1,30 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion;
+
+/** What a mover tells of a frame. */
+final readonly class Figures
+{
+    /**
+     * @param  int  $moving  pieces
+     * @param  int  $resting  pieces
+     * @param  float  $energy  J, kinetic
+     * @param  float  $overlap  metres, the deepest
+     */
+    public function __construct(public int $moving = 0, public int $resting = 0, public float $energy = 0.0, public float $overlap = 0.0)
+    {
+    }
+
+    public function with(self $other): self
+    {
+        return new self($this->moving + $other->moving, $this->resting + $other->resting, $this->energy + $other->energy, max($this->overlap, $other->overlap));
+    }
+
+    /** @return array{moving: int, resting: int, energy: float, overlap: float} */
+    public function toArray(): array
+    {
+        return ['moving' => $this->moving, 'resting' => $this->resting, 'energy' => $this->energy, 'overlap' => $this->overlap];
+    }
+}

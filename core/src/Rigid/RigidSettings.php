@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Rigid;
+
+use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Motion\Settings;
+use YardBreak\Core\Timing\Acts;
+use YardBreak\Core\Timing\Track3;
+
+/** How pieces of a prop go as rigid bodies. */
+final readonly class RigidSettings implements Settings
+{
+    /**
+     * @param  bool  $whole  whether they move as one until they are let go
+     * @param  Track3  $velocity  m/s, what they are pushed with as they are let go
+     * @param  Track3  $spin  °/s
+     */
+    public function __construct(public bool $whole, private Track3 $velocity, private Track3 $spin)
+    {
+    }
+
+    /** m/s, of what is let go at a moment. */
+    public function push(float $frame): Vec3
+    {
+        return $this->velocity->at($frame);
+    }
+
+    /** rad/s, likewise. */
+    public function spin(float $frame): Vec3
+    {
+        return $this->spin->at($frame)->times(M_PI / 180.0);
+    }
+
+    public function acts(Acts $acts, array $moments, bool $atAnyTime): void
+    {
+        $acts->always('until released', $this->whole);
+        foreach ($moments as [$moment, $key, $words]) {
+            $frame = $acts->frameOf($moment);
+            $acts->at($frame, 'sent off by '.$key, [$this->velocity->at($frame)->toArray(), $this->spin->at($frame)->toArray()], $words);
+        }
+        // What is let go at a moment is pushed then; otherwise a push may act at any time.
+        if ($atAnyTime || $this->whole) {
+            $this->velocity->acts($acts, 'velocity');
+            $this->spin->acts($acts, 'spin');
+        }
+    }
+
+    public function movesHeld(): bool
+    {
+        return $this->whole;
+    }
+}
