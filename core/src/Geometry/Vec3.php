@@ -16,6 +16,20 @@ final readonly class Vec3
         return new self(0.0, 0.0, 0.0);
     }
 
+    /** @param  non-empty-list<self>  $all */
+    public static function mean(array $all): self
+    {
+        $x = $y = $z = 0.0;
+        foreach ($all as $v) {
+            $x += $v->x;
+            $y += $v->y;
+            $z += $v->z;
+        }
+        $n = count($all);
+
+        return new self($x / $n, $y / $n, $z / $n);
+    }
+
     /** @param  array<int, float|int>  $xyz */
     public static function of(array $xyz): self
     {

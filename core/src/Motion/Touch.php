@@ -15,9 +15,16 @@ final readonly class Touch
      * @param  int  $other  number of the other prop; −1 is the ground
      * @param  int  $otherPiece  number within that; −1 where its pieces move as one, or it is the ground
      * @param  float  $speed  m/s, approach along the normal
-     * @param  float  $frame  when, about
+     * @param  float  $frame  when: real, within the frame that is computed
+     * @param  float  $impulse  N·s that ends this approach, where nothing else bears on the two; INF where both are held or driven
      */
-    public function __construct(public int $prop, public int $piece, public int $other, public int $otherPiece, public Vec3 $at, public float $speed, public float $frame)
+    public function __construct(public int $prop, public int $piece, public int $other, public int $otherPiece, public Vec3 $at, public float $speed, public float $frame, public float $impulse)
     {
+    }
+
+    /** The same as the other one feels it. */
+    public function turned(): self
+    {
+        return new self($this->other, $this->otherPiece, $this->prop, $this->piece, $this->at, $this->speed, $this->frame, $this->impulse);
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\PackReader;
 use YardBreak\Core\Motion\PackWriter;
 
@@ -15,6 +16,9 @@ use YardBreak\Core\Motion\PackWriter;
  */
 final class ContactSearch
 {
+    /** Points whose gaps differ by less than this share of the size of a piece meet at once. */
+    public const TOGETHER = 1e-3;
+
     /** The second collider's share of a pair's number; the first lies above it. */
     private const SECOND = 0xFFFFFF;
 
@@ -377,7 +381,18 @@ final class ContactSearch
                 }
             }
             if ($groups[$c] !== $groups[$d] && ($waiting !== [] && (isset($waiting[$a]) || isset($waiting[$b])) || ! isset($known[$groups[$c] << 16 | $groups[$d]]))) {
-                $this->touches->note($w, $a, $b, $nx, $ny, $nz, $least, $atX, $atY, $atZ, $span);
+                // Those of its points that touch first bear the blow together.
+                $middle = new Vec3($atX, $atY, $atZ);
+                if ($counts) {
+                    $bears = [];
+                    for ($k = $outFirst[count($outFirst) - 1], $m = count($outX); $k < $m; $k++) {
+                        if ($outGap[$k] < $least + self::TOGETHER * $w->pieceSize) {
+                            $bears[] = new Vec3($outX[$k], $outY[$k], $outZ[$k]);
+                        }
+                    }
+                    $middle = Vec3::mean($bears);
+                }
+                $this->touches->note($w, $a, $b, $nx, $ny, $nz, $least, $atX, $atY, $atZ, $span, $middle);
             }
             if ($counts) {
                 $outA[] = $a;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\PackReader;
 use YardBreak\Core\Motion\PackWriter;
 
@@ -78,7 +79,13 @@ final class GroundContacts
                 }
             }
             if ($waits || $touches->heeds($w, $b, -1)) {
-                $touches->note($w, $b, -1, 0.0, -1.0, 0.0, $found[$least + 6], $found[$least], $found[$least + 1], $found[$least + 2], $span);
+                $bears = [];
+                for ($i = 0, $n = count($found); $i < $n; $i += 7) {
+                    if ($found[$i + 6] < $found[$least + 6] + ContactSearch::TOGETHER * $w->pieceSize) {
+                        $bears[] = new Vec3($found[$i], $found[$i + 1], $found[$i + 2]);
+                    }
+                }
+                $touches->note($w, $b, -1, 0.0, -1.0, 0.0, $found[$least + 6], $found[$least], $found[$least + 1], $found[$least + 2], $span, Vec3::mean($bears));
             }
             if ($state !== World::MOVING) {
                 continue;

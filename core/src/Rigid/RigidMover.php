@@ -21,7 +21,7 @@ use YardBreak\Core\Motion\PackReader;
 use YardBreak\Core\Motion\PackWriter;
 use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Motion\Surroundings;
-use YardBreak\Core\Motion\Touch as PropTouch;
+use YardBreak\Core\Motion\Touch;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Timing\PointInTime;
@@ -221,10 +221,10 @@ final class RigidMover implements Mover, StepListener
             if ($other === $prop) {
                 continue;
             }
-            $frame = $this->at->frame + $done * $this->share;
-            $any = $this->around->touched(new PropTouch($prop, $piece, $other, $otherPiece, $touch->at, $touch->speed, $frame)) || $any;
+            $met = new Touch($prop, $piece, $other, $otherPiece, $touch->at, $touch->speed, $this->at->frame + $done * $this->share + $touch->in / $this->at->frameTime, $touch->impulse);
+            $any = $this->around->touched($met) || $any;
             if ($other >= 0) {
-                $any = $this->around->touched(new PropTouch($other, $otherPiece, $prop, $piece, $touch->at, $touch->speed, $frame)) || $any;
+                $any = $this->around->touched($met->turned()) || $any;
             }
             if (! $this->around->heeds($prop, $other)) {
                 $this->world->settleTouch($prop, $other);

@@ -9,7 +9,7 @@ use YardBreak\Core\Geometry\Vec3;
 /** Touches found in a search: of bodies that wait for one, and of groups that were not known to have met. */
 final class Touches
 {
-    /** @var list<Touch> */
+    /** @var list<BodyTouch> */
     public array $all = [];
 
     /** @var array<int, true> pairs of groups whose touches are of no more interest, each in both orders; the ground is group −1 */
@@ -35,8 +35,9 @@ final class Touches
      * Notes two bodies that meet within the span.
      *
      * @param  int  $b  −1 for the ground
+     * @param  Vec3  $middle  of the points that touch together, which bear the blow
      */
-    public function note(World $w, int $a, int $b, float $nx, float $ny, float $nz, float $gap, float $x, float $y, float $z, float $span): void
+    public function note(World $w, int $a, int $b, float $nx, float $ny, float $nz, float $gap, float $x, float $y, float $z, float $span, Vec3 $middle): void
     {
         $va = self::speedAt($w, $a, $x, $y, $z);
         $vb = $b < 0 ? Vec3::zero() : self::speedAt($w, $b, $x, $y, $z);
@@ -44,7 +45,10 @@ final class Touches
         if ($gap > $approach * $span + 1e-4 * $w->pieceSize) {
             return;
         }
-        $this->all[] = new Touch($a, $b, new Vec3($x, $y, $z), $approach);
+        $at = new Vec3($x, $y, $z);
+        $normal = new Vec3($nx, $ny, $nz);
+        $gives = $w->yield($a, $middle, $normal) + ($b < 0 ? 0.0 : $w->yield($b, $middle, $normal));
+        $this->all[] = new BodyTouch($a, $b, $at, $approach, $approach <= 0.0 ? 0.0 : ($gives > 0.0 ? $approach / $gives : INF), $approach > 0.0 ? min($span, max(0.0, $gap / $approach)) : 0.0);
     }
 
     private static function speedAt(World $w, int $b, float $x, float $y, float $z): Vec3

@@ -217,6 +217,19 @@ final class World
         $this->kick($body, $impulse->times(1.0 / $this->mass[$body]), $turn->turn($spin));
     }
 
+    /** m/s that a place on a body gains along a direction from 1 N·s against it there (its inverse effective mass, 1/kg); none of what is held or driven. */
+    public function yield(int $body, Vec3 $at, Vec3 $direction): float
+    {
+        if ($this->state[$body] !== self::MOVING && $this->state[$body] !== self::RESTING) {
+            return 0.0;
+        }
+        $turn = new Quaternion($this->qx[$body], $this->qy[$body], $this->qz[$body], $this->qw[$body]);
+        $moment = $turn->inverse()->turn($at->minus(new Vec3($this->px[$body], $this->py[$body], $this->pz[$body]))->cross($direction));
+        [$xx, $yy, $zz, $xy, $yz, $zx] = $this->inverseInertia[$body];
+
+        return 1.0 / $this->mass[$body] + $moment->dot(new Vec3($xx * $moment->x + $xy * $moment->y + $zx * $moment->z, $xy * $moment->x + $yy * $moment->y + $yz * $moment->z, $zx * $moment->x + $yz * $moment->y + $zz * $moment->z));
+    }
+
     /** m/s, the fastest that anything was sent off, is driven, or can have become by what accelerates it: speed² grows with twice the work per mass. */
     public function fastest(): float
     {
@@ -429,7 +442,7 @@ final class World
         return $n > 0 ? [$x / $n, $y / $n, $z / $n] : [0.0, 0.0, 0.0];
     }
 
-    /** @return list<Touch> of bodies that wait and of groups not known to have met, from the last search */
+    /** @return list<BodyTouch> of bodies that wait and of groups not known to have met, from the last search */
     public function touches(): array
     {
         return $this->search->touches->all;

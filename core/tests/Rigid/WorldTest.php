@@ -8,8 +8,8 @@ use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Rigid\BodyTouch;
 use YardBreak\Core\Rigid\StepListener;
-use YardBreak\Core\Rigid\Touch;
 use YardBreak\Core\Rigid\World;
 use YardBreak\Core\Tests\Solids;
 
@@ -206,7 +206,7 @@ final class WorldTest extends TestCase
         Solids::addBox($w, [0.1, 0.1, 0.1], new Vec3(0.2, 0.6, 0.1));
         $ear = new class($w) implements StepListener
         {
-            public ?Touch $told = null;
+            public ?BodyTouch $told = null;
 
             public function __construct(private readonly World $w)
             {

@@ -1,0 +1,21 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Rigid;
+
+use YardBreak\Core\Geometry\Vec3;
+
+/** Two bodies touch, or will before the next search. */
+final readonly class BodyTouch
+{
+    /**
+     * @param  int  $other  −1 is the ground
+     * @param  float  $speed  m/s, approach along the normal
+     * @param  float  $impulse  N·s that ends this approach, where nothing else bears on the two; INF where both are held or driven
+     * @param  float  $in  seconds until they do, at that speed
+     */
+    public function __construct(public int $body, public int $other, public Vec3 $at, public float $speed, public float $impulse, public float $in)
+    {
+    }
+}
