@@ -5,7 +5,11 @@ declare(strict_types=1);
 namespace YardBreak\Core\Bake;
 
 use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Collide\Colliders;
+use YardBreak\Core\Collide\FlatGround;
+use YardBreak\Core\Collide\NearestSurfaces;
 use YardBreak\Core\Collide\Solid;
+use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\Body;
@@ -48,7 +52,18 @@ final class Baker implements MovedPieces, Surroundings
     /** Moments of drifting props that are kept. */
     private const DRIFTS_KEPT = 8;
 
+    /** Frames to either side of a moment by which the speed of what keys move is told. */
+    private const HALF = 0.05;
+
     private ShotSpec $shot;
+
+    /** The moment that was reached, between two frames too. */
+    private Moment $now;
+
+    private ?Colliders $colliders = null;
+
+    /** The frame the colliders were brought to last. */
+    private ?float $brought = null;
 
     private int $frame;
 
@@ -103,6 +118,7 @@ final class Baker implements MovedPieces, Surroundings
         $this->shot = $shot;
         $this->members = self::membersOf($shot);
         $this->frame = $shot->first;
+        $this->now = new Moment((float) $shot->first, $shot->frameTime());
         $pieces = array_map(static fn (PropSpec $p): array => $solids[$p->id], $shot->props);
         $this->holds = new Holds($shot, array_map(static fn (PropSpec $p, array $own): Prepared => Prepared::ofSolids($shot, $p, $own, $parts), $shot->props, $pieces));
         $this->middles = array_map(static fn (array $own): array => array_map(static fn (Solid $s): Vec3 => $s->centre, $own), $pieces);
@@ -169,6 +185,7 @@ final class Baker implements MovedPieces, Surroundings
         $this->onItsWay = true;
         $exchanges = max(1, ...array_map(static fn (Mover $m): int => $m->exchanges($from), $this->movers));
         for ($k = 0; $k < $exchanges; $k++) {
+            $this->reach($from->plus($k / $exchanges));
             foreach ($this->movers as $mover) {
                 $mover->advance($from->plus($k / $exchanges), $from->plus(($k + 1) / $exchanges), $this);
             }
@@ -202,6 +219,7 @@ final class Baker implements MovedPieces, Surroundings
     {
         $in = new PackReader($state, self::STATE, self::STATE_VERSION);
         $this->frame = $in->int();
+        $this->reach($this->moment());
         $kept = json_decode($in->text(), true, 8, JSON_THROW_ON_ERROR);
         $maps = $in->packed();
         $this->holds->restore($kept['holds']);
@@ -361,9 +379,8 @@ final class Baker implements MovedPieces, Surroundings
         }
         // What keys move goes on evenly through what it hits.
         $here = $member->place->at($touch->frame)->inverse()->point($touch->at);
-        $half = 0.05;
 
-        return $member->place->at($touch->frame + $half)->point($here)->minus($member->place->at($touch->frame - $half)->point($here))->times(0.5 / ($half * $this->shot->frameTime()));
+        return $member->place->at($touch->frame + self::HALF)->point($here)->minus($member->place->at($touch->frame - self::HALF)->point($here))->times(0.5 / (self::HALF * $this->shot->frameTime()));
     }
 
     public function heeds(int $one, int $other): bool
@@ -381,6 +398,51 @@ final class Baker implements MovedPieces, Surroundings
         return false;
     }
 
+    public function colliders(): Colliders
+    {
+        if ($this->colliders === null) {
+            $this->colliders = new Colliders($this->shot->ground ? new FlatGround : null);
+            foreach ($this->members as $k => $_) {
+                foreach ($this->surfaces($k) as $piece => $mesh) {
+                    $this->colliders->add($k, $piece, $mesh);
+                }
+            }
+            $this->brought = null;
+        }
+        if ($this->brought !== $this->now->frame) {
+            $this->brought = $this->now->frame;
+            $poses = $motions = $surfaces = [];
+            foreach ($this->members as $k => $member) {
+                foreach ($this->middles[$k] as $piece => $_) {
+                    $body = $this->body($k, $piece) ?? $this->standing($member, $piece);
+                    $pose = $this->pose($k, $piece, $member->place->at($this->now->frame));
+                    $poses[] = [$pose->at, $pose->turn, $pose->size];
+                    $motions[] = [$body->velocity, $body->spin, $body->growth];
+                }
+                $surfaces[$k] = [$member->friction->at($this->now->frame), $member->bounce->at($this->now->frame)];
+            }
+            $this->colliders->moveTo($poses, $motions, $surfaces + [NearestSurfaces::GROUND => [$this->groundFriction($this->now->frame), $this->groundBounce($this->now->frame)]]);
+        }
+
+        return $this->colliders;
+    }
+
+    /** @return list<Mesh> the surfaces of a prop's pieces, each about its middle */
+    private function surfaces(int $prop): array
+    {
+        return array_map(static fn (Shard $s): Mesh => $s->mesh->movedBy($s->centre()->times(-1.0)), $this->parts?->pieces($this->shot->props[$prop]) ?? throw self::withoutMaps());
+    }
+
+    /** A piece that follows its prop, as a body. */
+    private function standing(Member $member, int $piece): Body
+    {
+        $middle = $this->middles[$member->number][$piece];
+        $frame = $this->now->frame;
+        $at = static fn (float $f): Pose => Pose::standing($member->place->at($f), $middle);
+
+        return Body::driven($at($frame - self::HALF), $at($frame), $at($frame + self::HALF), 2.0 * self::HALF * $this->shot->frameTime(), $member->place->rotation($frame - self::HALF, 2.0 * self::HALF));
+    }
+
     public function stillAtWork(): void
     {
         $this->progress->report(0.0);
@@ -389,6 +451,13 @@ final class Baker implements MovedPieces, Surroundings
     private static function pairOf(int $one, int $other): string
     {
         return min($one, $other).':'.max($one, $other);
+    }
+
+    /** Whoever asks for the colliders from now on gets them as they are at this moment. */
+    private function reach(Moment $moment): void
+    {
+        $this->now = $moment;
+        $this->brought = null;
     }
 
     private function moment(): Moment
@@ -462,6 +531,7 @@ final class Baker implements MovedPieces, Surroundings
 
     private function arrive(): void
     {
+        $this->reach($this->moment());
         foreach ($this->movers as $mover) {
             $mover->arrive($this->moment(), $this);
         }

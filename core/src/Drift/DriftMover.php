@@ -105,27 +105,26 @@ final class DriftMover implements Leads
 
     public function pose(int $prop, int $piece): Pose
     {
-        return Pose::of(...[...$this->ledAt($prop, $this->at->frame), $piece]);
+        return $this->poseAt($prop, $piece, $this->at->frame);
+    }
+
+    private function poseAt(int $prop, int $piece, float $frame): Pose
+    {
+        [$poses, $sizes] = $this->ledAt($prop, $frame);
+
+        return Pose::of($poses, $sizes, $piece);
     }
 
     public function velocityOf(int $prop, int $piece, Vec3 $at): Vec3
     {
-        $middle = Vec3::zero();
-        $here = $this->pose($prop, $piece)->placement($middle)->inverse()->point($at);
-        $before = Pose::of(...[...$this->ledAt($prop, $this->at->frame - self::HALF), $piece])->placement($middle)->point($here);
-        $after = Pose::of(...[...$this->ledAt($prop, $this->at->frame + self::HALF), $piece])->placement($middle)->point($here);
-
-        return $after->minus($before)->times(0.5 / (self::HALF * $this->at->frameTime));
+        return $this->body($prop, $piece)->velocityAt($at);
     }
 
     public function body(int $prop, int $piece): Body
     {
-        $pose = $this->pose($prop, $piece);
-        $before = Pose::of(...[...$this->ledAt($prop, $this->at->frame - self::HALF), $piece]);
-        $after = Pose::of(...[...$this->ledAt($prop, $this->at->frame + self::HALF), $piece]);
-        $spin = $before->turn->rotationTo($after->turn)->times(0.5 / (self::HALF * $this->at->frameTime));
+        $now = $this->at->frame;
 
-        return new Body(INF, [INF, INF, INF, 0.0, 0.0, 0.0], $pose->at, $pose->turn, $this->velocityOf($prop, $piece, $pose->at), $spin);
+        return Body::driven($this->poseAt($prop, $piece, $now - self::HALF), $this->poseAt($prop, $piece, $now), $this->poseAt($prop, $piece, $now + self::HALF), 2.0 * self::HALF * $this->at->frameTime);
     }
 
     public function push(int $prop, int $piece, Vec3 $at, Vec3 $impulse): void

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion;
 
+use YardBreak\Core\Collide\Colliders;
 use YardBreak\Core\Geometry\Vec3;
 
 /** What a mover may know of the rest of the shot while it moves on. */
@@ -25,6 +26,9 @@ interface Surroundings
      * @return array{list<float>, list<float>}|null likewise; null where they follow their prop
      */
     public function ledAt(int $prop, float $frame): ?array;
+
+    /** What stands and moves as it is now, and the ground. */
+    public function colliders(): Colliders;
 
     /** A piece of whatever moves it, as one body; null where it is none. Of what is driven the mass is INF. */
     public function body(int $prop, int $piece): ?Body;

@@ -265,7 +265,7 @@ final class RigidMover implements Mover, StepListener
 
         return new Body(
             $w->mass[$b], $w->inertia[$b], new Vec3($w->px[$b], $w->py[$b], $w->pz[$b]), new Quaternion($w->qx[$b], $w->qy[$b], $w->qz[$b], $w->qw[$b]),
-            new Vec3($w->vx[$b], $w->vy[$b], $w->vz[$b]), new Vec3($w->wx[$b], $w->wy[$b], $w->wz[$b]),
+            new Vec3($w->vx[$b], $w->vy[$b], $w->vz[$b]), new Vec3($w->wx[$b], $w->wy[$b], $w->wz[$b]), $w->growth[$b][0] ?? 0.0,
         );
     }
 

@@ -1,0 +1,137 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Collide;
+
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\SurfaceTree;
+
+/** The true surface of a piece about its middle, asked for many points at once. */
+final class Obstacle
+{
+    /** From so many faces on, a grid turns away what is far off. */
+    private const GRID_FROM = 600;
+
+    private ?SurfaceTree $tree = null;
+
+    private SpaceGrid|false|null $grid = null;
+
+    /** @var array{float, float, float, float, float, float} low and high corner of its box */
+    public readonly array $box;
+
+    public function __construct(private readonly Mesh $mesh)
+    {
+        $this->box = [min($mesh->x), min($mesh->y), min($mesh->z), max($mesh->x), max($mesh->y), max($mesh->z)];
+    }
+
+    /**
+     * Distances of points in its own coordinates, below zero inside, and which way the surface looks there.
+     *
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @param  float  $within  metres; what is farther outside is not looked for
+     * @return array{list<int>, list<float>, list<float>, list<float>, list<float>} numbers of the points that are within, their distances, and x, y and z of the normals
+     */
+    public function near(array $x, array $y, array $z, float $within): array
+    {
+        if ($this->grid === null) {
+            $this->grid = $this->mesh->faceCount() < self::GRID_FROM ? false : SpaceGrid::of($this->mesh, $this->box);
+        }
+        $near = $this->grid === false ? self::inBox($x, $y, $z, $this->box, $within) : $this->grid->near($x, $y, $z, $within);
+        if ($near === []) {
+            return [[], [], [], [], []];
+        }
+        $tree = $this->tree ??= new SurfaceTree($this->mesh);
+        [$x0, $y0, $z0, $x1, $y1, $z1] = $this->box;
+        $ids = $distance = $nx = $ny = $nz = [];
+        // What lies in its box may be inside it, and deeper than the reach.
+        $inner = $outer = [];
+        foreach ($near as $i) {
+            if ($x[$i] > $x0 && $x[$i] < $x1 && $y[$i] > $y0 && $y[$i] < $y1 && $z[$i] > $z0 && $z[$i] < $z1) {
+                $inner[] = $i;
+            } else {
+                $outer[] = $i;
+            }
+        }
+        foreach ([[$inner, INF], [$outer, $within]] as [$of, $reach]) {
+            if ($of === []) {
+                continue;
+            }
+            $px = $py = $pz = [];
+            foreach ($of as $i) {
+                $px[] = $x[$i];
+                $py[] = $y[$i];
+                $pz[] = $z[$i];
+            }
+            $found = $tree->nearest($px, $py, $pz, $reach);
+            $signed = $tree->signed($px, $py, $pz, $found);
+            foreach ($found->face as $k => $face) {
+                $d = $signed[$k];
+                if ($face < 0 || $d > $within) {
+                    continue;
+                }
+                [$ux, $uy, $uz] = $this->normal($tree, $face, $found->s[$k], $found->t[$k], $px[$k], $py[$k], $pz[$k], $d);
+                $ids[] = $of[$k];
+                $distance[] = $d;
+                $nx[] = $ux;
+                $ny[] = $uy;
+                $nz[] = $uz;
+            }
+        }
+
+        return [$ids, $distance, $nx, $ny, $nz];
+    }
+
+    /** @return array{float, float, float} */
+    private function normal(SurfaceTree $tree, int $face, float $s, float $t, float $x, float $y, float $z, float $distance): array
+    {
+        [$a, $b, $c] = $tree->corners($face);
+        $m = $this->mesh;
+        $r = 1.0 - $s - $t;
+        if (abs($distance) > 1e-9) {
+            return [
+                ($x - $r * $m->x[$a] - $s * $m->x[$b] - $t * $m->x[$c]) / $distance,
+                ($y - $r * $m->y[$a] - $s * $m->y[$b] - $t * $m->y[$c]) / $distance,
+                ($z - $r * $m->z[$a] - $s * $m->z[$b] - $t * $m->z[$c]) / $distance,
+            ];
+        }
+        $ux = $m->x[$b] - $m->x[$a];
+        $uy = $m->y[$b] - $m->y[$a];
+        $uz = $m->z[$b] - $m->z[$a];
+        $vx = $m->x[$c] - $m->x[$a];
+        $vy = $m->y[$c] - $m->y[$a];
+        $vz = $m->z[$c] - $m->z[$a];
+        $nx = $uy * $vz - $uz * $vy;
+        $ny = $uz * $vx - $ux * $vz;
+        $nz = $ux * $vy - $uy * $vx;
+        $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+
+        return $l > 0.0 ? [$nx / $l, $ny / $l, $nz / $l] : [0.0, 1.0, 0.0];
+    }
+
+    /**
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @param  array{float, float, float, float, float, float}  $box
+     * @return list<int> numbers of the points that are nearer to the box
+     */
+    private static function inBox(array $x, array $y, array $z, array $box, float $within): array
+    {
+        [$x0, $y0, $z0, $x1, $y1, $z1] = [$box[0] - $within, $box[1] - $within, $box[2] - $within, $box[3] + $within, $box[4] + $within, $box[5] + $within];
+        $out = [];
+        foreach ($x as $i => $u) {
+            if ($u >= $x0 && $u <= $x1) {
+                $v = $y[$i];
+                $w = $z[$i];
+                if ($v >= $y0 && $v <= $y1 && $w >= $z0 && $w <= $z1) {
+                    $out[] = $i;
+                }
+            }
+        }
+
+        return $out;
+    }
+}
