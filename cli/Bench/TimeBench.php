@@ -67,7 +67,7 @@ final class TimeBench implements Benchmark
                 $props[] = ['id' => 'p'.$p, 'name' => 'Prop '.$p, 'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => new \stdClass], 'place' => ['position' => [$keys(1 + $p), $keys(2), $keys(3)], 'turn' => [0, $keys(4), $keys(5)], 'size' => 1], 'material' => $material, 'break' => null, 'motion' => ['kind' => 'keyed']];
             }
 
-            return ShotSpec::fromJson((string) json_encode(['version' => ShotSpec::VERSION, 'name' => 'Bench', 'frames' => ['first' => 0, 'last' => 499, 'rate' => [24, 1]], 'world' => ['gravity' => [0, -9.8, 0], 'ground' => true, 'friction' => 0.5, 'bounce' => 0], 'props' => $props]));
+            return ShotSpec::fromJson((string) json_encode(['version' => ShotSpec::VERSION, 'name' => 'Bench', 'frames' => ['first' => 0, 'last' => 499, 'rate' => [24, 1]], 'world' => ['gravity' => [0, -9.8, 0], 'ground' => ['kind' => 'flat'], 'friction' => 0.5, 'bounce' => 0], 'props' => $props]));
         };
         [$one, $other] = [$shot(0), $shot(1)];
         $best = INF;
@@ -91,7 +91,7 @@ final class TimeBench implements Benchmark
         $mesh = ShapeCatalogue::mesh('box', []);
         $solids = ['block' => Solid::all((new Cells($count, 7))->break($mesh->withNormals(FaceNormals::flat($mesh)), new SilentProgress))];
         $shot = ShotSpec::fromJson((string) json_encode(['version' => ShotSpec::VERSION, 'name' => 'Bench', 'frames' => ['first' => 0, 'last' => 40, 'rate' => [24, 1]], 'quality' => 'normal',
-            'world' => ['gravity' => [0, -9.80665, 0], 'ground' => true, 'friction' => 0.5, 'bounce' => 0.1],
+            'world' => ['gravity' => [0, -9.80665, 0], 'ground' => ['kind' => 'flat'], 'friction' => 0.5, 'bounce' => 0.1],
             'props' => [['id' => 'block', 'name' => 'Block', 'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => new \stdClass], 'place' => ['position' => [0, 0.6, 0], 'turn' => [0, 0, 0], 'size' => 1],
                 'material' => ['name' => 'stone', 'colour' => '#9a988f', 'inner' => '#b3b0a6', 'density' => 2000, 'friction' => 0.5, 'bounce' => 0.1], 'break' => ['pattern' => 'cells', 'values' => ['count' => $count]], 'motion' => ['kind' => 'free']]]]));
         $kept = serialize($solids['block']);

@@ -198,7 +198,7 @@ final class WeightsBench implements Benchmark
     {
         $material = ['name' => 'stone', 'colour' => '#9a988f', 'inner' => '#b3b0a6', 'density' => 2600, 'friction' => 0.6, 'bounce' => 0.1];
         $prop = static fn (string $id, string $shape, array $values, array $position, string $kind): array => ['id' => $id, 'name' => $id, 'source' => ['kind' => 'shape', 'shape' => $shape, 'values' => $values], 'place' => ['position' => $position, 'turn' => [0, 0, 0], 'size' => 1], 'material' => $material, 'break' => null, 'motion' => ['kind' => $kind]];
-        $shot = ShotSpec::fromJson((string) json_encode(['version' => ShotSpec::VERSION, 'name' => 'Bench', 'frames' => ['first' => 0, 'last' => 119, 'rate' => [24, 1]], 'world' => ['gravity' => [0, -9.8, 0], 'ground' => true, 'friction' => 0.5, 'bounce' => 0], 'props' => [
+        $shot = ShotSpec::fromJson((string) json_encode(['version' => ShotSpec::VERSION, 'name' => 'Bench', 'frames' => ['first' => 0, 'last' => 119, 'rate' => [24, 1]], 'world' => ['gravity' => [0, -9.8, 0], 'ground' => ['kind' => 'flat'], 'friction' => 0.5, 'bounce' => 0], 'props' => [
             ['weights' => [['id' => 'map', 'name' => 'Map', 'sources' => [$source]]]] + $prop('ball', 'ball', ['radius' => 1.0, 'detail' => $detail], [0, 0, 0], 'fixed'),
             $prop('ring', 'ring', self::RING, [['keys' => [['frame' => 0, 'value' => -1.6], ['frame' => 119, 'value' => 1.6]]], 0.4, 0.2], 'keyed'),
         ]]));

@@ -6,7 +6,6 @@ namespace YardBreak\Core\Bake;
 
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Collide\Colliders;
-use YardBreak\Core\Collide\FlatGround;
 use YardBreak\Core\Collide\NearestSurfaces;
 use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Geometry\Mesh;
@@ -377,10 +376,10 @@ final class Baker implements MovedPieces, Surroundings
         if (! $member->place->moves()) {
             return Vec3::zero();
         }
-        // What keys move goes on evenly through what it hits.
+        // As it came: its keys may end where it hits.
         $here = $member->place->at($touch->frame)->inverse()->point($touch->at);
 
-        return $member->place->at($touch->frame + self::HALF)->point($here)->minus($member->place->at($touch->frame - self::HALF)->point($here))->times(0.5 / (self::HALF * $this->shot->frameTime()));
+        return $touch->at->minus($member->place->at($touch->frame - self::HALF)->point($here))->times(1.0 / (self::HALF * $this->shot->frameTime()));
     }
 
     public function heeds(int $one, int $other): bool
@@ -401,7 +400,7 @@ final class Baker implements MovedPieces, Surroundings
     public function colliders(): Colliders
     {
         if ($this->colliders === null) {
-            $this->colliders = new Colliders($this->shot->ground ? new FlatGround : null);
+            $this->colliders = new Colliders($this->shot->ground);
             foreach ($this->members as $k => $_) {
                 foreach ($this->surfaces($k) as $piece => $mesh) {
                     $this->colliders->add($k, $piece, $mesh);

@@ -56,7 +56,7 @@ final class Foresight
         $one = $shot->prop($cue->one);
         $other = $shot->prop($cue->other);
 
-        return $one === null ? null : Meeting::first($one->place, $solids($one), $other?->place, $other === null ? [] : $solids($other), $shot->first, $shot->last, $shot->frameTime(), $cue->speed, $progress);
+        return $one === null ? null : Meeting::first($one->place, $solids($one), $other?->place, $other === null ? [] : $solids($other), $shot->first, $shot->last, $shot->frameTime(), $cue->speed, $progress, $shot->ground);
     }
 
     /**
@@ -70,6 +70,7 @@ final class Foresight
     {
         $acts = new Acts($shot->first);
         $cue->acts($acts, false);
+        $acts->always('ground', $shot->groundKey());
         foreach ([$shot->prop($cue->one), $shot->prop($cue->other)] as $prop) {
             $acts->of($prop->id ?? '', '');
             $acts->always('shape', $prop?->shardKey());

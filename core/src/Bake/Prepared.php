@@ -5,9 +5,11 @@ declare(strict_types=1);
 namespace YardBreak\Core\Bake;
 
 use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Collide\Colliders;
 use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Shot\PropParts;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
@@ -40,9 +42,10 @@ final readonly class Prepared
     public static function ofSolids(ShotSpec $shot, PropSpec $prop, array $solids, ?PropParts $parts): self
     {
         $grounded = [];
-        foreach (self::canStand($shot, $prop) ? $solids : [] as $piece => $solid) {
+        $over = self::canStand($shot, $prop) ? self::overGround($shot, $parts) : null;
+        foreach ($over === null ? [] : $solids as $piece => $solid) {
             foreach ($solid->hulls as $hull) {
-                if (self::stands($prop->place->at($shot->first), $hull->x, $hull->y, $hull->z, $solid->centre, $hull->size)) {
+                if (self::stands($over, $prop->place->at($shot->first), $hull->x, $hull->y, $hull->z, $solid->centre, $hull->size)) {
                     $grounded[$piece] = true;
                 }
             }
@@ -58,14 +61,31 @@ final readonly class Prepared
     {
         $shards = $parts->pieces($prop);
         $grounded = [];
-        foreach (self::canStand($shot, $prop) ? $shards : [] as $piece => $shard) {
+        $over = self::canStand($shot, $prop) ? self::overGround($shot, $parts) : null;
+        foreach ($over === null ? [] : $shards as $piece => $shard) {
             $m = $shard->mesh;
-            if (self::stands($prop->place->at($shot->first), $m->x, $m->y, $m->z, Vec3::zero(), max(max($m->x) - min($m->x), max($m->y) - min($m->y), max($m->z) - min($m->z)))) {
+            if (self::stands($over, $prop->place->at($shot->first), $m->x, $m->y, $m->z, Vec3::zero(), max(max($m->x) - min($m->x), max($m->y) - min($m->y), max($m->z) - min($m->z)))) {
                 $grounded[$piece] = true;
             }
         }
 
         return new self(array_map(static fn (Shard $s): string => $s->name, $shards), array_map(static fn (Shard $s): Vec3 => $s->centre(), $shards), $grounded, static fn (): array => $parts->ways($prop));
+    }
+
+    /** @return Colliders the ground at the first frame, whatever it is made of */
+    private static function overGround(ShotSpec $shot, ?PropParts $parts): Colliders
+    {
+        $out = new Colliders($shot->ground);
+        $prop = $shot->prop($shot->groundProp);
+        $poses = [];
+        foreach ($prop === null || $parts === null ? [] : $parts->pieces($prop) as $piece => $shard) {
+            $out->add(0, $piece, $shard->mesh->movedBy($shard->centre()->times(-1.0)));
+            $pose = Pose::standing($prop->place->at($shot->first), $shard->centre());
+            $poses[] = [$pose->at, $pose->turn, $pose->size];
+        }
+        $out->moveTo($poses, array_fill(0, count($poses), [Vec3::zero(), Vec3::zero(), 0.0]), []);
+
+        return $out;
     }
 
     /** @return array<int, list<int>> pieces beside a piece */
@@ -82,7 +102,7 @@ final readonly class Prepared
 
     private static function canStand(ShotSpec $shot, PropSpec $prop): bool
     {
-        return $shot->ground && ($prop->motion->follow->unsupported ?? false);
+        return $shot->hasGround() && ($prop->motion->follow->unsupported ?? false);
     }
 
     /**
@@ -90,14 +110,14 @@ final readonly class Prepared
      * @param  list<float>  $y
      * @param  list<float>  $z
      */
-    private static function stands(Placement $place, array $x, array $y, array $z, Vec3 $offset, float $size): bool
+    private static function stands(Colliders $ground, Placement $place, array $x, array $y, array $z, Vec3 $offset, float $size): bool
     {
+        $px = $py = $pz = [];
         foreach ($x as $i => $v) {
-            if ($place->point($offset->plus(new Vec3($v, $y[$i], $z[$i])))->y < self::GROUNDED * $size) {
-                return true;
-            }
+            [$px[], $py[], $pz[]] = $place->point($offset->plus(new Vec3($v, $y[$i], $z[$i])))->toArray();
         }
+        $near = self::GROUNDED * $size;
 
-        return false;
+        return $px !== [] && min($ground->nearest($px, $py, $pz, $near)->distance) < $near;
     }
 }

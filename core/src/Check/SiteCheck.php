@@ -97,7 +97,7 @@ final class SiteCheck
         if ($prop->motion->release->waitsForTouch() && $prop->motion->settings?->movesHeld() !== true && ! $prop->place->moves() && ! $this->somethingMoves($shot, $prop)) {
             $say('doubtful', '.motion.release.on', 'it waits for a touch, but nothing else moves.', 'Let it fall as one piece, key a striker, or release it at a frame.');
         }
-        if (! $shot->ground && $shot->gravity->y->at($shot->first) < 0 && ! $this->somethingStands($shot, $prop)) {
+        if (! $shot->hasGround() && $shot->gravity->y->at($shot->first) < 0 && ! $this->somethingStands($shot, $prop)) {
             $say('doubtful', '.motion', 'there is no ground, so its pieces will fall for ever.', 'Switch the ground on.');
         }
         $place = $prop->place->at($shot->first);
@@ -109,7 +109,7 @@ final class SiteCheck
                 }
             }
         }
-        if ($shot->ground && $lowest < -0.02 * $box->diagonal()) {
+        if ($shot->ground !== null && $lowest < -0.02 * $box->diagonal()) {
             $say('doubtful', '.place.position', 'it reaches '.Quantity::show(-$lowest, 'm').' below the ground.', 'Raise it, or its pieces will be pressed out.');
         }
     }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion;
 
 use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Collide\Ground;
 use YardBreak\Core\Collide\Solid;
 
 /** All that plays in a shot, as movers meet it at the start. */
@@ -15,9 +16,9 @@ final readonly class Cast
      * @param  list<list<Solid>>  $solids  pieces of each of them, as bodies
      * @param  \Closure(int): list<Shard>  $shards  pieces of one of them by its number, with their surfaces
      * @param  array{int, int}  $steps  contact searches a frame, sub-steps after each
-     * @param  bool  $ground  whether there is one, at height 0
+     * @param  Ground|null  $ground  null for none
      */
-    public function __construct(public array $members, public array $solids, public \Closure $shards, public array $steps, public bool $ground)
+    public function __construct(public array $members, public array $solids, public \Closure $shards, public array $steps, public ?Ground $ground)
     {
     }
 }

@@ -4,128 +4,200 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Collide\Ground;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\PackReader;
 use YardBreak\Core\Motion\PackWriter;
 
-/** Contacts with the ground plane, which meets the true corners of hulls, not their rounded cores. */
+/** Contacts with the ground, which meets the true corners of hulls, not their rounded cores. */
 final class GroundContacts
 {
+    /** Points of one collider that are kept. */
+    private const MOST = 4;
+
+    /** Likewise on ground that is not flat. */
+    private const MOST_UNEVEN = 10;
+
+    /** Shares of the smaller of its size and the width of the ground that these are from each other. */
+    private const APART = 0.1;
+
     /** @var array<int, float> impulse by corner */
     private array $push = [];
 
-    /** @var array<int, array{float, float, float, float}> by collider: friction (3) and twist */
+    /** @var array<int, array{float, float, float, float}> friction (3) and twist, by collider on flat ground, by −1 − name of the point on other */
     private array $rub = [];
 
-    /** @var array<int, list<int>> corners of each collider that met it in this search */
-    private array $corners = [];
+    /** @var list<array{int, list<int>}> of each group of contacts of this search: what its friction is kept by, and its corners */
+    private array $groups = [];
 
     /** Adds the contacts of what may meet the ground within the span. */
     public function add(World $w, float $span, Touches $touches): void
     {
-        if ($w->ground === null) {
+        $ground = $w->ground;
+        if ($ground === null) {
             return;
         }
         $set = $w->colliders;
-        $out = $w->contacts;
-        $level = $w->ground;
-        $corners = [];
+        $this->groups = [];
         $kept = [];
         $fall = $span * $w->strongest();
+        $flat = $ground->isFlat();
         foreach ($set->body as $c => $b) {
             $state = $w->state[$b];
             $waits = isset($w->waiting[$b]);
             if ($state !== World::MOVING && ! ($waits && $state === World::KEYED)) {
                 continue;
             }
-            $drop = (abs($w->vy[$b]) + $fall + 0.5 * $w->size[$b] * sqrt($w->wx[$b] ** 2 + $w->wy[$b] ** 2 + $w->wz[$b] ** 2)) * $span;
-            $reach = $drop + 0.005 * $set->size[$c];
-            if ($level + $reach < $set->box[6 * $c + 2] - 2.0 * $set->margin[$c]) {
+            $reach = (abs($w->vy[$b]) + $fall + 0.5 * $w->size[$b] * sqrt($w->wx[$b] ** 2 + $w->wy[$b] ** 2 + $w->wz[$b] ** 2)) * $span + 0.005 * $set->size[$c];
+            if (! $flat) {
+                // On a slope what slides along comes nearer too.
+                $reach += $span * sqrt($w->vx[$b] ** 2 + $w->vz[$b] ** 2);
+            }
+            if ($reach < $set->box[6 * $c + 2] - 2.0 * $set->margin[$c]) {
                 continue;
             }
-            $m = $w->matrix($b);
-            $m10 = $m[3];
-            $m11 = $m[4];
-            $m12 = $m[5];
-            $base = $w->py[$b] - $level - $set->roundness[$c];
-            $found = [];
-            $ids = [];
-            for ($v = $set->first[$c], $end = $set->first[$c + 1]; $v < $end; $v++) {
-                $x = $set->lx[$v];
-                $y = $set->ly[$v];
-                $z = $set->lz[$v];
-                $h = $m10 * $x + $m11 * $y + $m12 * $z + $base;
-                if ($h < $reach) {
-                    $px = $m[0] * $x + $m[1] * $y + $m[2] * $z + $w->px[$b];
-                    $pz = $m[6] * $x + $m[7] * $y + $m[8] * $z + $w->pz[$b];
-                    $ids[] = $v;
-                    array_push($found, $px, $level + $h, $pz, (float) $v, 0.0, 0.0, $h);
-                }
-            }
-            if ($found === []) {
+            $groups = $flat ? $this->onFlat($w, $c, $b, $reach) : $this->onUneven($w, $ground, $c, $b, $reach);
+            if ($groups === []) {
                 continue;
-            }
-            if (count($found) > 28) {
-                $found = ContactPatch::four($found);
-                $ids = [];
-                for ($i = 3, $n = count($found); $i < $n; $i += 7) {
-                    $ids[] = (int) $found[$i];
-                }
-            }
-            $least = 0;
-            for ($i = 7, $n = count($found); $i < $n; $i += 7) {
-                if ($found[$i + 6] < $found[$least + 6]) {
-                    $least = $i;
-                }
             }
             if ($waits || $touches->heeds($w, $b, -1)) {
-                $bears = [];
-                for ($i = 0, $n = count($found); $i < $n; $i += 7) {
-                    if ($found[$i + 6] < $found[$least + 6] + ContactSearch::TOGETHER * $w->pieceSize) {
-                        $bears[] = new Vec3($found[$i], $found[$i + 1], $found[$i + 2]);
-                    }
+                self::note($w, $b, $groups, $span, $touches);
+            }
+            if ($state === World::MOVING) {
+                foreach ($groups as $group) {
+                    $this->put($w, $c, $b, $group, $kept);
                 }
-                $touches->note($w, $b, -1, 0.0, -1.0, 0.0, $found[$least + 6], $found[$least], $found[$least + 1], $found[$least + 2], $span, Vec3::mean($bears));
             }
-            if ($state !== World::MOVING) {
-                continue;
-            }
-            $corners[$c] = $ids;
-            foreach ($ids as $k => $v) {
-                $out->x[] = $found[7 * $k];
-                $out->y[] = $found[7 * $k + 1];
-                $out->z[] = $found[7 * $k + 2];
-                $out->gap[] = $found[7 * $k + 6];
-                $push = $this->push[$v] ?? 0.0;
-                $kept[$v] = $push;
-                $out->push[] = $push;
-            }
-            $out->a[] = $b;
-            $out->b[] = -1;
-            $out->key[] = -1 - $c;
-            $out->nx[] = 0.0;
-            $out->ny[] = -1.0;
-            $out->nz[] = 0.0;
-            $out->friction[] = sqrt($set->friction[$c] * $w->groundFriction);
-            $out->bounce[] = $set->bounce[$c] > $w->groundBounce ? $set->bounce[$c] : $w->groundBounce;
-            $out->first[] = count($out->x);
-            [$out->rubX[], $out->rubY[], $out->rubZ[], $out->twist[]] = $this->rub[$c] ?? [0.0, 0.0, 0.0, 0.0];
         }
-        $this->corners = $corners;
         $this->push = $kept;
     }
 
     /**
-     * Takes over the impulses the solver left of a collider's contacts.
+     * All points share the normal of the plane, and so their friction.
+     *
+     * @return list<array{normal: array{float, float, float}, points: list<float>, rub: int}> points as of `ContactPatch::four`: place (3), number of the corner, two free, gap
+     */
+    private function onFlat(World $w, int $c, int $b, float $reach): array
+    {
+        $set = $w->colliders;
+        $m = $w->matrix($b);
+        $m10 = $m[3];
+        $m11 = $m[4];
+        $m12 = $m[5];
+        $base = $w->py[$b] - $set->roundness[$c];
+        $found = [];
+        for ($v = $set->first[$c], $end = $set->first[$c + 1]; $v < $end; $v++) {
+            $x = $set->lx[$v];
+            $y = $set->ly[$v];
+            $z = $set->lz[$v];
+            $h = $m10 * $x + $m11 * $y + $m12 * $z + $base;
+            if ($h < $reach) {
+                array_push($found, $m[0] * $x + $m[1] * $y + $m[2] * $z + $w->px[$b], $h, $m[6] * $x + $m[7] * $y + $m[8] * $z + $w->pz[$b], (float) $v, 0.0, 0.0, $h);
+            }
+        }
+        if (count($found) > 7 * self::MOST) {
+            $found = ContactPatch::four($found);
+        }
+
+        return $found === [] ? [] : [['normal' => [0.0, 1.0, 0.0], 'points' => $found, 'rub' => $c]];
+    }
+
+    /**
+     * Each point has a normal of its own.
+     *
+     * @return list<array{normal: array{float, float, float}, points: list<float>, rub: int}>
+     */
+    private function onUneven(World $w, Ground $ground, int $c, int $b, float $reach): array
+    {
+        $all = UnevenContacts::of($w, $ground, $c, $b, $w->matrix($b), $reach);
+        // The nearest first, each some way from those before it.
+        usort($all, static fn (array $p, array $q): int => [$p[6], $p[7]] <=> [$q[6], $q[7]]);
+        $apart = (self::APART * min($ground->width(), $w->colliders->size[$c])) ** 2;
+        $out = [];
+        foreach ($all as [$x, $y, $z, $nx, $ny, $nz, $gap, $name]) {
+            foreach ($out as ['points' => $p]) {
+                if (($p[0] - $x) ** 2 + ($p[1] - $y) ** 2 + ($p[2] - $z) ** 2 < $apart) {
+                    continue 2;
+                }
+            }
+            $out[] = ['normal' => [$nx, $ny, $nz], 'points' => [$x, $y, $z, (float) $name, 0.0, 0.0, $gap], 'rub' => -1 - $name];
+            if (count($out) === self::MOST_UNEVEN) {
+                break;
+            }
+        }
+
+        return $out;
+    }
+
+    /** @param  non-empty-list<array{normal: array{float, float, float}, points: list<float>, rub: int}>  $groups */
+    private static function note(World $w, int $b, array $groups, float $span, Touches $touches): void
+    {
+        $least = [INF, [0.0, 1.0, 0.0], 0.0, 0.0, 0.0];
+        foreach ($groups as ['normal' => $normal, 'points' => $p]) {
+            for ($i = 0, $n = count($p); $i < $n; $i += 7) {
+                if ($p[$i + 6] < $least[0]) {
+                    $least = [$p[$i + 6], $normal, $p[$i], $p[$i + 1], $p[$i + 2]];
+                }
+            }
+        }
+        [$gap, [$nx, $ny, $nz], $x, $y, $z] = $least;
+        // Those that touch first bear the blow together.
+        $bears = [new Vec3($x, $y, $z)];
+        foreach ($groups as ['points' => $p]) {
+            for ($i = 0, $n = count($p); $i < $n; $i += 7) {
+                if ($p[$i + 6] < $gap + ContactSearch::TOGETHER * $w->pieceSize && ($p[$i] !== $x || $p[$i + 1] !== $y || $p[$i + 2] !== $z)) {
+                    $bears[] = new Vec3($p[$i], $p[$i + 1], $p[$i + 2]);
+                }
+            }
+        }
+        $touches->note($w, $b, -1, -$nx, -$ny, -$nz, $gap, $x, $y, $z, $span, Vec3::mean($bears));
+    }
+
+    /**
+     * @param  array{normal: array{float, float, float}, points: list<float>, rub: int}  $group
+     * @param  array<int, float>  $kept  impulses by corner, of this search
+     */
+    private function put(World $w, int $c, int $b, array $group, array &$kept): void
+    {
+        $set = $w->colliders;
+        $out = $w->contacts;
+        ['normal' => $normal, 'points' => $p, 'rub' => $rub] = $group;
+        $corners = [];
+        for ($i = 0, $n = count($p); $i < $n; $i += 7) {
+            $corners[] = $v = (int) $p[$i + 3];
+            $out->x[] = $p[$i];
+            $out->y[] = $p[$i + 1];
+            $out->z[] = $p[$i + 2];
+            $out->gap[] = $p[$i + 6];
+            $push = $this->push[$v] ?? 0.0;
+            $kept[$v] = $push;
+            $out->push[] = $push;
+        }
+        $out->a[] = $b;
+        $out->b[] = -1;
+        $out->key[] = -1 - count($this->groups);
+        $this->groups[] = [$rub, $corners];
+        $out->nx[] = -$normal[0];
+        $out->ny[] = -$normal[1];
+        $out->nz[] = -$normal[2];
+        $out->friction[] = sqrt($set->friction[$c] * $w->groundFriction);
+        $out->bounce[] = $set->bounce[$c] > $w->groundBounce ? $set->bounce[$c] : $w->groundBounce;
+        $out->first[] = count($out->x);
+        [$out->rubX[], $out->rubY[], $out->rubZ[], $out->twist[]] = $this->rub[$rub] ?? [0.0, 0.0, 0.0, 0.0];
+    }
+
+    /**
+     * Takes over the impulses the solver left of a group of contacts.
      *
      * @param  list<float>  $push  corner by corner
      * @param  array{float, float, float, float}  $rub
      */
-    public function keep(int $collider, array $push, array $rub): void
+    public function keep(int $group, array $push, array $rub): void
     {
-        $this->rub[$collider] = $rub;
+        [$by, $corners] = $this->groups[$group];
+        $this->rub[$by] = $rub;
         foreach ($push as $k => $p) {
-            $this->push[$this->corners[$collider][$k]] = $p;
+            $this->push[$corners[$k]] = $p;
         }
     }
 
@@ -143,7 +215,7 @@ final class GroundContacts
         $this->push = array_combine($corners, $in->floats());
         $colliders = $in->small();
         $rub = $in->floats();
-        $this->rub = $this->corners = [];
+        $this->rub = $this->groups = [];
         foreach ($colliders as $k => $c) {
             $this->rub[$c] = [$rub[4 * $k], $rub[4 * $k + 1], $rub[4 * $k + 2], $rub[4 * $k + 3]];
         }

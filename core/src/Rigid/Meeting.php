@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Collide\FlatGround;
+use YardBreak\Core\Collide\Ground;
 use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Geometry\Placement;
@@ -26,19 +28,23 @@ final class Meeting
     /**
      * @param  list<Solid>  $solids  pieces of the one
      * @param  PlaceTrack|null  $other  null for the ground
+     * @param  Ground|null  $ground  what that is; null where there is none, so that nothing meets it
      * @param  list<Solid>  $others
      * @param  float  $speed  m/s, the least at which it counts
      * @return float|null the frame, or null where they never meet so fast
      */
-    public static function first(PlaceTrack $one, array $solids, ?PlaceTrack $other, array $others, int $from, int $to, float $frameTime, float $speed, Progress $progress): ?float
+    public static function first(PlaceTrack $one, array $solids, ?PlaceTrack $other, array $others, int $from, int $to, float $frameTime, float $speed, Progress $progress, ?Ground $ground = new FlatGround): ?float
     {
+        if ($other === null && $ground === null) {
+            return null;
+        }
         $world = new World;
         $a = self::bodies($world, $solids, 0);
         $b = self::bodies($world, $others, 1);
-        $gap = static function (float $frame, float $enough) use ($world, $one, $other, $a, $b, $solids, $others): float {
+        $gap = static function (float $frame, float $enough) use ($world, $one, $other, $a, $b, $solids, $others, $ground): float {
             self::place($world, $a, $solids, $one->at($frame));
             if ($other === null) {
-                return self::height($world, $a);
+                return self::height($world, $a, $ground ?? new FlatGround);
             }
             self::place($world, $b, $others, $other->at($frame));
 
@@ -115,13 +121,22 @@ final class Meeting
         }
     }
 
-    /** @param  list<int>  $bodies */
-    private static function height(World $world, array $bodies): float
+    /**
+     * The least distance of what stands over the ground.
+     *
+     * @param  list<int>  $bodies
+     */
+    private static function height(World $world, array $bodies, Ground $ground): float
     {
         $set = $world->colliders;
         $lowest = INF;
         foreach ($set->body as $c => $body) {
             $m = $world->matrix($body);
+            if (! $ground->isFlat()) {
+                $lowest = min($lowest, ...[INF, ...array_column(UnevenContacts::of($world, $ground, $c, $body, $m, 1e9), 6)]);
+
+                continue;
+            }
             for ($v = $set->first[$c]; $v < $set->first[$c + 1]; $v++) {
                 $lowest = min($lowest, $world->py[$body] + $m[3] * $set->lx[$v] + $m[4] * $set->ly[$v] + $m[5] * $set->lz[$v] - $set->roundness[$c]);
             }

@@ -82,7 +82,7 @@ final class RigidMover implements Mover, StepListener
         $this->at = $start;
         [$members, $this->solids, $this->steps, $ground] = [$cast->members, $cast->solids, $cast->steps, $cast->ground];
         $this->world = new World;
-        $this->world->ground = $ground ? 0.0 : null;
+        $this->world->ground = $ground;
         $sizes = [];
         foreach ($members as $k => $member) {
             $this->bodies[] = $this->colliders[] = $this->held[] = [];

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Collide\FlatGround;
+use YardBreak\Core\Collide\Ground;
 use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
@@ -107,8 +109,8 @@ final class World
 
     public Vec3 $gravity;
 
-    /** Height of the ground plane, or null for none. */
-    public ?float $ground = 0.0;
+    /** Null for none. */
+    public ?Ground $ground;
 
     public float $groundFriction = 0.5;
 
@@ -135,6 +137,7 @@ final class World
     public function __construct()
     {
         $this->gravity = new Vec3(0.0, -9.80665, 0.0);
+        $this->ground = new FlatGround;
         $this->colliders = new ColliderSet;
         $this->contacts = new ContactSet;
         $this->rest = new Rest;

@@ -7,6 +7,7 @@ namespace YardBreak\Core\Shot;
 use Opis\JsonSchema\Errors\ErrorFormatter;
 use Opis\JsonSchema\Errors\ValidationError;
 use Opis\JsonSchema\Validator;
+use YardBreak\Core\Collide\Ground;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Problem;
@@ -40,6 +41,8 @@ final readonly class ShotSpec
 
     /**
      * @param  Track3  $gravity  m/s²
+     * @param  Ground|null  $ground  null where there is none, or a prop is it
+     * @param  string  $groundProp  the id of the prop that is the ground; empty where none is
      * @param  list<Cue>  $cues
      * @param  Cues  $moments  where they stand, as far as that is known
      * @param  list<PropSpec>  $props  those that are not hidden
@@ -52,7 +55,8 @@ final readonly class ShotSpec
         public int $last,
         public Rate $rate,
         public Track3 $gravity,
-        public bool $ground,
+        public ?Ground $ground,
+        public string $groundProp,
         public Track $groundFriction,
         public Track $groundBounce,
         public string $quality,
@@ -367,7 +371,7 @@ final readonly class ShotSpec
         $acts->of('', '')->always('first', $this->first, 'first frame');
         $acts->always('rate', $this->rate->toArray(), 'frame rate');
         $acts->always('quality', [$this->quality, self::BAKE_VERSION]);
-        $acts->always('ground', $this->ground);
+        $acts->always('ground', $this->groundKey());
         $acts->always('order', array_column($this->props, 'id'), 'number or order of props');
         $this->gravity->acts($acts, 'gravity');
         $acts->values('ground friction', $this->groundFriction);
@@ -545,6 +549,13 @@ final readonly class ShotSpec
         } catch (Problem $e) {
             throw $e->at('frames.rate');
         }
+        try {
+            $ground = GroundCatalogue::of($d['world']['ground']);
+        } catch (Problem $e) {
+            throw $e->at('world.ground');
+        }
+        self::throwIfGroundIsNoProp($d['world']['ground'], $d['props']);
+        $d = self::withGroundNamed($d);
         $cues = self::cues($d['cues'] ?? [], array_column($d['props'], 'id'), array_merge([], ...array_map(static fn (array $p): array => array_column($p['weights'] ?? [], 'id'), $d['props'])));
         self::throwIfCircular($cues, $d['props']);
         $moments ??= new Cues(array_column(array_map(static fn (Cue $c): array => [$c->id, $c->frame], $cues), 1, 0));
@@ -579,11 +590,80 @@ final readonly class ShotSpec
 
         $link->shot = new self(
             $d['name'], $d['frames']['first'], $d['frames']['last'], $rate,
-            Reading::point($world['gravity'], $moments, 'world.gravity'), $world['ground'], Reading::number($world['friction'], $moments, 'world.friction'), Reading::number($world['bounce'], $moments, 'world.bounce'),
+            Reading::point($world['gravity'], $moments, 'world.gravity'), $ground, $world['ground']['kind'] === GroundCatalogue::PROP ? $world['ground']['prop'] ?? '' : '', Reading::number($world['friction'], $moments, 'world.friction'), Reading::number($world['bounce'], $moments, 'world.bounce'),
             $d['quality'] ?? 'normal', $cues, $moments, $props, $assets, isset($d['camera']) ? Camera::of($d['camera'], $moments, [$d['frames']['first'], $d['frames']['last']]) : null, $d, $movers,
         );
 
         return $link->shot;
+    }
+
+    /**
+     * @param  array<string, mixed>  $ground
+     * @param  list<array<string, mixed>>  $props
+     *
+     * @throws Problem where a prop is to be the ground that is not there, or that physics moves
+     */
+    private static function throwIfGroundIsNoProp(array $ground, array $props): void
+    {
+        if ($ground['kind'] !== GroundCatalogue::PROP) {
+            return;
+        }
+        foreach ($props as $prop) {
+            if ($prop['id'] === ($ground['prop'] ?? '')) {
+                if (! in_array($prop['motion']['kind'], MoverCatalogue::BY_KEYS, true)) {
+                    throw Problem::inValue('world.ground.prop', $prop['name'].' cannot be the ground, for it does not stand or follow its keys.', 'Make it fixed or keyed, or choose another prop.');
+                }
+
+                return;
+            }
+        }
+        throw Problem::inValue('world.ground.prop', 'The prop that is to be the ground is not there.', 'Choose another prop, or another ground.');
+    }
+
+    /** @return array<string, mixed> what the ground is, as it is written */
+    public function groundKey(): array
+    {
+        return $this->document['world']['ground'];
+    }
+
+    /** Whether there is anything that counts as the ground. */
+    public function hasGround(): bool
+    {
+        return $this->ground !== null || $this->groundProp !== '';
+    }
+
+    /**
+     * What waits for the ground waits for the prop that is the ground.
+     *
+     * @param  array<string, mixed>  $d
+     * @return array<string, mixed>
+     */
+    private static function withGroundNamed(array $d): array
+    {
+        $ground = $d['world']['ground'];
+        if ($ground['kind'] !== GroundCatalogue::PROP) {
+            return $d;
+        }
+        $name = static fn (string $id): string => $id === 'ground' ? $ground['prop'] : $id;
+        foreach ($d['cues'] ?? [] as $k => $cue) {
+            if (isset($cue['at']['other'])) {
+                $d['cues'][$k]['at']['other'] = $name($cue['at']['other']);
+            }
+        }
+        foreach ($d['props'] as $i => $prop) {
+            foreach (['release' => $prop['motion']['release'] ?? [], ...array_map(static fn (array $group): array => $group['release'], $prop['motion']['groups'] ?? [])] as $at => $release) {
+                if (isset($release['by'])) {
+                    $by = array_values(array_unique(array_map($name, $release['by'])));
+                    if ($at === 'release') {
+                        $d['props'][$i]['motion']['release']['by'] = $by;
+                    } else {
+                        $d['props'][$i]['motion']['groups'][$at]['release']['by'] = $by;
+                    }
+                }
+            }
+        }
+
+        return $d;
     }
 
     /**

@@ -27,6 +27,9 @@ final class Upgrade
             self::eachProp($document, self::propOf3(...));
         }
         self::eachProp($document, self::propOf4(...));
+        if (is_bool($document->world->ground ?? null)) {
+            $document->world->ground = (object) ['kind' => $document->world->ground ? 'flat' : 'none'];
+        }
         $document->version = 5;
 
         return $document;

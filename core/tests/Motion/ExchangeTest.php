@@ -117,7 +117,7 @@ final class ExchangeTest extends TestCase
         return ShotSpec::fromJson(Documents::json(static function (array $d) use ($exchanges, $release): array {
             $d['version'] = ShotSpec::VERSION;
             $d['frames']['last'] = 48;
-            $d['world'] = ['gravity' => [0, 0, 0], 'ground' => false] + $d['world'];
+            $d['world'] = ['gravity' => [0, 0, 0], 'ground' => ['kind' => 'none']] + $d['world'];
             $box = static fn (float $side): array => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => $side, 'height' => $side, 'depth' => $side]];
             $d['props'][0] = ['source' => $box(0.6), 'motion' => ['kind' => 'free', 'release' => $release], 'place' => ['position' => [0, 5, 0], 'turn' => [0, 0, 0], 'size' => 1]] + $d['props'][0];
             $d['props'][1] = ['id' => 'bob', 'name' => 'Bob', 'source' => $box(0.4), 'motion' => ['kind' => 'spring', 'values' => ['stiffness' => self::STIFFNESS, 'exchanges' => $exchanges], 'release' => ['on' => 'frame', 'frame' => 0]], 'place' => ['position' => [-self::APART, 5.1, 0], 'turn' => [0, 0, 0], 'size' => 1]] + $d['props'][0];

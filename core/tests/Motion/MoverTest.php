@@ -126,6 +126,7 @@ final class MoverTest extends TestCase
         return Documents::json(static function (array $d) use ($kind, $values, $weights): array {
             $release = ['on' => 'frame', 'frame' => 5];
             $d['version'] = ShotSpec::VERSION;
+            $d['world']['ground'] = ['kind' => 'flat'];
             $d['props'][0]['motion'] = ['kind' => 'free', 'release' => $release];
             $d['props'][] = ['id' => 'beside', 'name' => 'Beside', 'place' => ['position' => [30, 1, 0], 'turn' => [0, 0, 0], 'size' => 1], 'motion' => ['kind' => $kind, 'values' => (object) $values, 'release' => $release], 'weights' => $weights] + $d['props'][0];
 

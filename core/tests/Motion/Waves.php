@@ -26,6 +26,7 @@ final class Waves
     {
         return ShotSpec::fromJson(Documents::json(static function (array $d) use ($values): array {
             $d['version'] = ShotSpec::VERSION;
+            $d['world']['ground'] = ['kind' => 'flat'];
             $d['frames']['last'] = self::LAST;
             $d['props'][0]['place'] = ['position' => [1, 2, 3], 'turn' => [0, 90, 0], 'size' => 1];
             $d['props'][0]['break'] = ['pattern' => 'cells', 'values' => ['count' => 3, 'seed' => 2]];

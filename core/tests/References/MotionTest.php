@@ -6,6 +6,7 @@ namespace YardBreak\Core\Tests\References;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Collide\FlatGround;
 use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
@@ -38,7 +39,7 @@ final class MotionTest extends TestCase
     {
         $w = self::emptySpace();
         $drop = Solids::addBox($w, [0.1, 0.1, 0.1], new Vec3(0, 30, 0), velocity: new Vec3(0.5, 0, 0));
-        $w->ground = 0.0;
+        $w->ground = new FlatGround;
         for ($k = 0; $k < 6; $k++) {
             Solids::addBox($w, [0.1, 0.1, 0.1], new Vec3(50 + 0.02 * $k, 0.3 + 0.15 * $k, 0), velocity: new Vec3(0, -20, 0));
         }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Rigid;
 
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Collide\FlatGround;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Rigid\BodyTouch;
@@ -38,7 +39,7 @@ final class TouchesTest extends TestCase
     public function test_what_is_hit_beside_its_middle_gives_way_by_turning(): void
     {
         $w = self::space();
-        $w->ground = 0.0;
+        $w->ground = new FlatGround;
         // A rod of 1 × 0.05 × 0.05 m, a little aslant, comes down on its end: 1 / (1/m + r²/I), r ≈ 0.5, I ≈ m/12.
         $rod = Solids::addBox($w, [1.0, 0.05, 0.05], new Vec3(0, 0.1, 0), velocity: new Vec3(0, -4, 0), turn: Quaternion::aboutAxis(new Vec3(0, 0, 1), 0.1));
         $m = 1000.0 * 0.05 * 0.05;
@@ -49,7 +50,7 @@ final class TouchesTest extends TestCase
     public function test_what_rests_wakes_and_moves_by_a_push_as_a_free_body_does(): void
     {
         $w = self::space();
-        $w->ground = 0.0;
+        $w->ground = new FlatGround;
         $w->gravity = new Vec3(0, -9.81, 0);
         $box = Solids::addBox($w, [0.2, 0.2, 0.2], new Vec3(0, 0.1, 0));
         for ($k = 0; $k < 36; $k++) {
