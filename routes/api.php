@@ -8,6 +8,7 @@ use App\Http\Controllers\CatalogueController;
 use App\Http\Controllers\DoorController;
 use App\Http\Controllers\EditController;
 use App\Http\Controllers\EvaluatedController;
+use App\Http\Controllers\GroundController;
 use App\Http\Controllers\HandOffController;
 use App\Http\Controllers\MapController;
 use App\Http\Controllers\OutlineController;
@@ -23,6 +24,7 @@ use Illuminate\Support\Facades\Route;
 Route::post('sign-in', [DoorController::class, 'signIn']);
 
 Route::get('catalogue', CatalogueController::class);
+Route::get('ground', GroundController::class);
 Route::get('space', [SpaceController::class, 'show']);
 Route::delete('space', [SpaceController::class, 'clear']);
 

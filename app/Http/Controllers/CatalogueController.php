@@ -12,6 +12,7 @@ use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Shape\Scatter;
 use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Shot\BreakCatalogue;
+use YardBreak\Core\Shot\GroundCatalogue;
 use YardBreak\Core\Shot\MaterialCatalogue;
 use YardBreak\Core\Shot\MoverCatalogue;
 use YardBreak\Core\Shot\Settings;
@@ -24,6 +25,6 @@ final class CatalogueController
 {
     public function __invoke(): JsonResponse
     {
-        return response()->json(['shapes' => ShapeCatalogue::describe(), 'steps' => PrepareCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'weights' => WeightCatalogue::sources(), 'inTime' => WeightCatalogue::steps(), 'pushes' => PushCatalogue::describe(), 'drifts' => DriftCatalogue::describe(), 'movers' => (new MoverCatalogue)->describe(), 'scatter' => array_map(static fn (Option $o): array => $o->toArray(), Scatter::options()), 'settings' => Settings::describe(), 'eases' => Ease::describe(), 'rates' => Rate::COMMON, 'materials' => MaterialCatalogue::MATERIALS]);
+        return response()->json(['shapes' => ShapeCatalogue::describe(), 'steps' => PrepareCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'weights' => WeightCatalogue::sources(), 'inTime' => WeightCatalogue::steps(), 'pushes' => PushCatalogue::describe(), 'drifts' => DriftCatalogue::describe(), 'movers' => (new MoverCatalogue)->describe(), 'grounds' => GroundCatalogue::describe(), 'scatter' => array_map(static fn (Option $o): array => $o->toArray(), Scatter::options()), 'settings' => Settings::describe(), 'eases' => Ease::describe(), 'rates' => Rate::COMMON, 'materials' => MaterialCatalogue::MATERIALS]);
     }
 }

@@ -132,6 +132,7 @@ export interface Catalogue {
     drifts: Record<string, Entry>;
     /** By kind of motion. */
     movers: Record<string, MoverEntry>;
+    grounds: Record<string, Entry>;
     patterns: Record<string, Entry>;
     materials: Record<string, MaterialPreset>;
     /** What can be set of the world and of a prop. */

@@ -19,7 +19,7 @@ const shot: ShotDocument = {
     version: 5,
     name: 'Test',
     frames: { first: 0, last: 100, rate: [24, 1] },
-    world: { gravity: [0, -9.8, 0], ground: true, friction: 0.5, bounce: 0 },
+    world: { gravity: [0, -9.8, 0], ground: { kind: 'flat' }, friction: 0.5, bounce: 0 },
     cues: [{ id: 'hit', name: 'Hit', at: { on: 'frame', frame: 40 } }],
     props: [prop('gate', 0, 12, 30, { cue: 'hit', offset: 2 }), prop('crane', 5)],
 };

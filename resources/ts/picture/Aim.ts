@@ -74,7 +74,7 @@ export class Aim {
         for (const prop of props) {
             const cloud = this.scenery.clouds.get(prop.id)!;
             // What is let fall comes down to the ground; what is keyed goes where its keys lead.
-            if (document.world.ground && startsThere(prop.motion)) more.push(this.scenery.outline([prop]).map((v, i) => (i % 3 === 1 ? Math.max(0, v - Math.max(0, lowest(standing))) : v)));
+            if (document.world.ground.kind !== 'none' && startsThere(prop.motion)) more.push(this.scenery.outline([prop]).map((v, i) => (i % 3 === 1 ? Math.max(0, v - Math.max(0, lowest(standing))) : v)));
             const moments = currentMoments();
             for (const { frame } of prop.motion.kind === 'fixed' ? [] : framesOf(prop.place.position, moments)) {
                 if (frame < first || frame > last) continue;

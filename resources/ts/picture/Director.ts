@@ -66,11 +66,11 @@ export class Director {
         drawing: Drawing,
         private readonly events: PictureEvents,
     ) {
-        this.craft = new Stagecraft(canvas, drawing, moveCamera);
         const touch = () => {
             if (!this.dirty) events.outdated();
             this.dirty = true;
         };
+        this.craft = new Stagecraft(canvas, drawing, moveCamera, touch);
         this.backdrop = new Backdrop(this.craft.scene, this.craft.plain, touch);
         this.mark = new CameraMark(this.craft.scene);
         this.scenery = new Scenery(this.craft.scene, this.craft.plain, touch);
@@ -189,7 +189,7 @@ export class Director {
             return;
         }
         this.lookThrough(document);
-        this.craft.showGround(document.world.ground && !this.backdrop.shown);
+        this.craft.showGround(document.world.ground, !this.backdrop.shown);
         const props = visibleProps(document);
         this.scenery.match(props, piecesShown(ui));
         const baked = this.place(props);

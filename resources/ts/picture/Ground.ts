@@ -1,12 +1,21 @@
-import { CircleGeometry, Color, Mesh, MeshStandardMaterial, Vector2, Vector3, type WebGLProgramParametersWithUniforms } from 'three';
+import { BufferAttribute, BufferGeometry, CircleGeometry, Color, Mesh, MeshStandardMaterial, Vector2, Vector3, type WebGLProgramParametersWithUniforms } from 'three';
+import type { Ground as Made } from '../data/document';
+import { askSheet, isDrawn, trianglesOf, type GroundSheet } from '../data/ground';
 import { heavyStep } from './fit';
 import { skinShader } from './skins';
 
 const LOOKS = { day: { colour: '#b5b0a4', line: '#77746b' }, night: { colour: '#3a4043', line: '#8a9396' } } as const;
 
-/** The ground: a disc that fades into the haze, with lines at a step that follows the zoom. */
+/** How many radii of the outermost ring the middle may lie off before the ground is asked for anew. */
+const OFF = 0.01;
+
+/** The ground: a disc that fades into the haze, with lines at a step that follows the zoom; where it is not flat, as the core has it. */
 export class Ground {
-    readonly mesh: Mesh<CircleGeometry, MeshStandardMaterial>;
+    readonly mesh: Mesh<BufferGeometry, MeshStandardMaterial>;
+    private readonly disc = new CircleGeometry(1, 96).rotateX(-Math.PI / 2);
+    private made: Made = { kind: 'flat' };
+    /** What is drawn or asked for, where it is not the disc. */
+    private sheet: { made: Made; x: number; z: number; radius: number } | null = null;
     private readonly uniforms = {
         haze: { value: new Color() },
         lineColour: { value: new Color() },
@@ -17,11 +26,12 @@ export class Ground {
         grainSize: { value: 1 },
     };
 
-    constructor(haze: Color, plain: boolean) {
+    /** @param changed called when it is to be drawn anew */
+    constructor(haze: Color, plain: boolean, private readonly changed: () => void) {
         this.uniforms.haze.value = haze;
         const material = new MeshStandardMaterial({ roughness: 0.95, metalness: 0, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 8 });
         material.onBeforeCompile = (shader) => this.patch(shader, plain);
-        this.mesh = new Mesh(new CircleGeometry(1, 96).rotateX(-Math.PI / 2), material);
+        this.mesh = new Mesh<BufferGeometry, MeshStandardMaterial>(this.disc, material);
         this.mesh.receiveShadow = true;
         this.mesh.frustumCulled = false;
         this.mesh.renderOrder = -5;
@@ -32,20 +42,61 @@ export class Ground {
         this.uniforms.lineColour.value.set(LOOKS[theme].line);
     }
 
+    show(made: Made, on: boolean): void {
+        this.made = made;
+        this.mesh.visible = on && isDrawn(made);
+    }
+
     /**
      * @param step metres between lines
      */
     stand(middle: Vector3, radius: number, step: number, grain: number): void {
-        this.mesh.position.set(middle.x, 0, middle.z);
-        this.mesh.scale.setScalar(radius);
+        if (this.mesh.visible) this.lay(middle.x, middle.z, radius);
+        const flat = this.mesh.geometry === this.disc;
+        this.mesh.position.set(flat ? middle.x : 0, 0, flat ? middle.z : 0);
+        this.mesh.scale.setScalar(flat ? radius : 1);
         this.uniforms.middle.value.set(middle.x, 0, middle.z);
         this.uniforms.fades.value = radius;
         this.uniforms.steps.value.set(step, heavyStep(step));
         this.uniforms.grainSize.value = grain;
     }
 
+    /** Takes the disc, or asks for the surface round there. */
+    private lay(x: number, z: number, radius: number): void {
+        if (this.made.kind === 'flat') {
+            this.sheet = null;
+            this.take(null);
+            return;
+        }
+        const now = this.sheet;
+        if (now !== null && now.made === this.made && radius < 1.5 * now.radius && now.radius < 1.5 * radius && Math.hypot(x - now.x, z - now.z) < OFF * radius) return;
+        const asked = { made: this.made, x, z, radius };
+        this.sheet = asked;
+        askSheet(this.made, x, z, radius).then((sheet) => {
+            if (this.sheet !== asked) return;
+            this.take(sheet);
+            this.changed();
+        }).catch(() => undefined);
+    }
+
+    private take(sheet: GroundSheet | null): void {
+        if (sheet === null && this.mesh.geometry === this.disc) return;
+        if (this.mesh.geometry !== this.disc) this.mesh.geometry.dispose();
+        if (sheet === null) {
+            this.mesh.geometry = this.disc;
+            return;
+        }
+        const geometry = new BufferGeometry();
+        geometry.setAttribute('position', new BufferAttribute(sheet.places, 3));
+        geometry.setIndex(new BufferAttribute(trianglesOf(sheet), 1));
+        geometry.computeVertexNormals();
+        this.mesh.geometry = geometry;
+    }
+
     dispose(): void {
+        this.sheet = null;
         this.mesh.geometry.dispose();
+        this.disc.dispose();
         this.mesh.material.dispose();
     }
 

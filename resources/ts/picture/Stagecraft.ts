@@ -9,6 +9,7 @@ import { FILL, fit, roundStep } from './fit';
 import { Ground } from './Ground';
 import { Pace, STEPS, type Fineness } from './Pace';
 import { grainOf } from './skins';
+import type { Ground as GroundMade } from '../data/document';
 
 /** Paced by what it measures, pinned to the finest, or with as few pixels as can be told apart. */
 export type Drawing = 'paced' | 'fine' | 'plain';
@@ -78,6 +79,8 @@ export class Stagecraft {
         private readonly drawing: Drawing,
         /** The shot's camera was moved while looking through it. */
         private readonly steered: (position: Vector3, target: Vector3) => void = () => undefined,
+        /** Something came that is to be drawn. */
+        changed: () => void = () => undefined,
     ) {
         this.plain = drawing === 'plain';
         this.renderer = new WebGLRenderer({ canvas, antialias: false, preserveDrawingBuffer: true });
@@ -87,7 +90,7 @@ export class Stagecraft {
         this.renderer.shadowMap.type = PCFShadowMap;
         this.finish = this.plain ? null : new Finish(this.renderer);
         this.daylight = new Daylight(this.renderer, this.scene, this.plain);
-        this.ground = new Ground(this.daylight.haze, this.plain);
+        this.ground = new Ground(this.daylight.haze, this.plain, changed);
         this.scene.add(this.ground.mesh);
         this.controls = new OrbitControls(this.camera, canvas);
         this.controls.maxPolarAngle = Math.PI * 0.498;
@@ -105,8 +108,8 @@ export class Stagecraft {
         this.ground.look(theme);
     }
 
-    showGround(on: boolean): void {
-        this.ground.mesh.visible = on;
+    showGround(made: GroundMade, on = true): void {
+        this.ground.show(made, on);
     }
 
     /** Whether it is drawn as finely as it can be. */

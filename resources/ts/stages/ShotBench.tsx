@@ -1,8 +1,10 @@
 import { useShot, useDocument } from '../data/shot';
 import { rateInWords } from '../data/time';
+import { hasMover } from '../data/motion';
 import { useCatalogue } from '../data/useCatalogue';
 import { KeyedNumber, KeyedTriple } from '../parts/KeyedField';
-import { Section, Select, Toggle } from '../parts/controls';
+import { OptionField } from '../parts/OptionField';
+import { Section, Select } from '../parts/controls';
 import { BenchHead } from './BenchHead';
 import { CameraAndPlate } from './CameraAndPlate';
 import { FrameRange } from './FrameRange';
@@ -45,14 +47,21 @@ function ShotName({ name }: { name: string }) {
 function World() {
     const document = useDocument();
     const edit = useShot((s) => s.edit);
-    const options = useCatalogue()?.settings.world ?? [];
+    const catalogue = useCatalogue();
+    const options = catalogue?.settings.world ?? [];
+    const grounds = catalogue?.grounds ?? {};
     if (!document) return null;
     const { ground } = document.world;
+    const standing = document.props.filter((p) => !hasMover(p.motion));
+    const lay = (kind: string) => void edit('Ground', [{ op: 'replace', path: '/world/ground', value: kind === 'prop' ? { kind, prop: standing[0]?.id ?? '' } : { kind, ...(grounds[kind]?.options.length ? { values: Object.fromEntries(grounds[kind]!.options.map((o) => [o.name, o.default])) } : {}) } }]);
     return (
         <Section title="Gravity and ground">
             {options.filter((o) => o.name === 'gravity').map((o) => <KeyedTriple key={o.name} lane={`:world/${o.name}`} option={o} step={0.1} />)}
-            <Toggle label="Ground" value={ground} onChange={(v) => void edit(v ? 'Ground on' : 'Ground off', [{ op: 'replace', path: '/world/ground', value: v }])} />
-            {ground && options.filter((o) => o.name !== 'gravity').map((o) => <KeyedNumber key={o.name} lane={`:world/${o.name}`} option={o} />)}
+            <Select label="Ground" value={ground.kind} options={Object.entries(grounds).map(([value, { label }]) => ({ value, label }))} onChange={lay} />
+            <p className="mb-1.5 text-soft">{grounds[ground.kind]?.meaning}.</p>
+            {ground.kind === 'prop' && <Select label="Prop" value={ground.prop ?? ''} options={standing.map((p) => ({ value: p.id, label: p.name }))} onChange={(prop) => void edit('Ground', [{ op: 'replace', path: '/world/ground', value: { kind: 'prop', prop } }])} />}
+            {(grounds[ground.kind]?.options ?? []).map((o) => <OptionField key={o.name} option={o} value={ground.values?.[o.name] ?? o.default} onChange={(v) => void edit(`${o.label} of the ground`, [{ op: 'add', path: `/world/ground/values`, value: { ...ground.values, [o.name]: v } }])} />)}
+            {ground.kind !== 'none' && ground.kind !== 'prop' && options.filter((o) => o.name !== 'gravity').map((o) => <KeyedNumber key={o.name} lane={`:world/${o.name}`} option={o} />)}
             <Select label="Quality" value={document.quality ?? 'normal'} options={[{ value: 'fast', label: 'Fast: a first look' }, { value: 'normal', label: 'Normal' }, { value: 'final', label: 'Final: tighter contacts' }]} onChange={(v) => void edit('Quality', [{ op: 'add', path: '/quality', value: v }])} />
         </Section>
     );

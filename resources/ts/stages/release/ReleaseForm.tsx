@@ -101,7 +101,7 @@ function Shockwave({ release, set }: { release: Extract<Release, { on: 'shockwav
 function Touchers({ prop, release, set }: { prop: Prop; release: Extract<Release, { on: 'touch' | 'shockwave' }>; set: Set }) {
     const document = useDocument()!;
     const by = release.by ?? [];
-    const others = [...document.props.filter((p) => p.id !== prop.id).map((p) => ({ value: p.id, label: p.name })), ...(document.world.ground ? [{ value: 'ground', label: 'the ground' }] : [])];
+    const others = [...document.props.filter((p) => p.id !== prop.id).map((p) => ({ value: p.id, label: p.name })), ...(document.world.ground.kind !== 'none' ? [{ value: 'ground', label: 'the ground' }] : [])];
     return (
         <>
             <Select label="Touched by" value={by.length === 0 ? '' : by.length === 1 ? by[0]! : 'some'} options={[{ value: '', label: 'anything' }, ...(by.length > 1 ? [{ value: 'some', label: `${by.length} of them` }] : []), ...others]} onChange={(v) => v !== 'some' && set('Whose touch counts', { by: v === '' ? [] : [v] })} />
