@@ -143,9 +143,23 @@ final readonly class Motion
     /** @return list<string> ids of the maps that say how far pieces drift, which go when, or how much they are pushed */
     public function maps(): array
     {
-        $maps = [$this->drift->map ?? '', ...$this->letsGo() ? [$this->release->map, ...array_map(static fn (array $g): string => $g['release']->map, $this->groups), ...array_column($this->pushes, 2)] : []];
+        $maps = $this->letsGo() ? $this->mapsNamed() : array_intersect_key($this->mapsNamed(), ['drift.map' => '']);
 
-        return array_values(array_unique(array_filter($maps, static fn (string $m): bool => $m !== '')));
+        return array_values(array_unique($maps));
+    }
+
+    /** @return array<string, string> ids of the maps it names, by where it does, whether they act or not */
+    public function mapsNamed(): array
+    {
+        $out = ['drift.map' => $this->drift->map ?? '', 'release.map' => $this->release->map];
+        foreach ($this->groups as $k => $group) {
+            $out['groups['.$k.'].release.map'] = $group['release']->map;
+        }
+        foreach ($this->pushes as $k => [, , $map]) {
+            $out['pushes['.$k.'].map'] = $map;
+        }
+
+        return array_filter($out, static fn (string $map): bool => $map !== '');
     }
 
     public function acts(Acts $acts, Cues $cues): void

@@ -86,6 +86,24 @@ final readonly class PropSpec
         return ['break' => $plan($this->break), 'rework' => array_map($plan, $this->rework)];
     }
 
+    /** @return array<string, string> ids of the maps it goes by, by where in it they are named; those its making goes by too */
+    public function mapsNamed(): array
+    {
+        $out = ['appears.map' => $this->appears->map ?? '', 'relief.map' => $this->relief->map ?? '', 'material.second.map' => $this->material->second->map ?? ''];
+        foreach ($this->motion->mapsNamed() as $path => $map) {
+            $out['motion.'.$path] = $map;
+        }
+        foreach ([...($this->break === null ? [] : ['break' => $this->break]), ...$this->rework] as $step => $one) {
+            foreach ($one['values'] as $name => $value) {
+                if (is_array($value) && ($value['source'] ?? '') === 'map') {
+                    $out[(is_int($step) ? 'rework['.$step.']' : $step).'.values.'.$name.'.values.map'] = (string) ($value['values']['map'] ?? '');
+                }
+            }
+        }
+
+        return array_filter($out, static fn (string $map): bool => $map !== '');
+    }
+
     /** @return array<string, string> name by asset: the files this prop needs */
     public function assets(): array
     {

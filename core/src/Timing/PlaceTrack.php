@@ -62,6 +62,12 @@ final readonly class PlaceTrack
         return $this->moves;
     }
 
+    /** @return list<string> ids of the cues its keys are tied to */
+    public function ties(): array
+    {
+        return [...$this->position->ties(), ...$this->turn->ties(), ...$this->size->ties()];
+    }
+
     /** Whether it waits for cues to be anchored. */
     public function waits(): bool
     {

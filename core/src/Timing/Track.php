@@ -28,8 +28,9 @@ final readonly class Track
      * @param  float  $most  the largest value of any key, also of those whose cue is not anchored yet
      * @param  self|null  $earlier  what it was before its last cue was anchored
      * @param  float  $from  the frame from which on that is over
+     * @param  list<string>  $ties  ids of the cues its keys are tied to
      */
-    private function __construct(public array $frames, public array $values, private array $eases, private string $before, private string $after, private float $most, private bool $waits = false, private ?self $earlier = null, private float $from = -INF)
+    private function __construct(public array $frames, public array $values, private array $eases, private string $before, private string $after, private float $most, private bool $waits = false, private ?self $earlier = null, private float $from = -INF, private array $ties = [])
     {
     }
 
@@ -74,7 +75,7 @@ final readonly class Track
         if (($other = array_diff(array_keys($value), ['keys', 'before', 'after'])) !== []) {
             throw Problem::inValue((string) reset($other), 'There is no such setting of a value in time: '.mb_substr((string) reset($other), 0, 40).'.');
         }
-        $keys = $late = [];
+        $keys = $late = $tied = [];
         $waits = false;
         $most = -INF;
         foreach ($value['keys'] as $k => $key) {
@@ -99,6 +100,7 @@ final readonly class Track
                     throw Problem::inValue($at.'.cue', 'This key is tied to a cue that is not there.', 'Tie it to a frame, or to another cue.');
                 }
                 $offset = self::finite($key['offset'] ?? 0, $at.'.offset');
+                $tied[$cue] = true;
                 $anchor = $cues->frame($cue);
                 if ($anchor === null) {
                     $waits = true;
@@ -117,6 +119,7 @@ final readonly class Track
         }
         uasort($keys, static fn (array $a, array $b): int => $a[0] <=> $b[0] ?: $a[3] <=> $b[3]);
         $keys = array_values($keys);
+        $ties = array_map(strval(...), array_keys($tied));
         $outside = [];
         foreach (['before', 'after'] as $side) {
             $outside[] = $how = $value[$side] ?? 'hold';
@@ -133,16 +136,22 @@ final readonly class Track
                 array_unshift($keys, [$from, $earlier->at($from), Ease::linear(), 0]);
             }
 
-            return new self(array_column($keys, 0), array_column($keys, 1), array_column($keys, 2), 'hold', $outside[1], $most, $waits, $earlier, $from);
+            return new self(array_column($keys, 0), array_column($keys, 1), array_column($keys, 2), 'hold', $outside[1], $most, $waits, $earlier, $from, $ties);
         }
         if ($keys === []) {
             // Nothing is known of it yet; it stands as it will begin.
             $first = (array) $value['keys'][0];
 
-            return new self([], [(float) $first['value']], [], 'hold', 'hold', $most, $waits);
+            return new self([], [(float) $first['value']], [], 'hold', 'hold', $most, $waits, ties: $ties);
         }
 
-        return new self(array_column($keys, 0), array_column($keys, 1), array_column($keys, 2), $outside[0], $outside[1], $most, $waits);
+        return new self(array_column($keys, 0), array_column($keys, 1), array_column($keys, 2), $outside[0], $outside[1], $most, $waits, ties: $ties);
+    }
+
+    /** @return list<string> ids of the cues its keys are tied to, wherever those stand */
+    public function ties(): array
+    {
+        return $this->ties;
     }
 
     public function isConstant(): bool

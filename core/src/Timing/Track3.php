@@ -52,6 +52,12 @@ final readonly class Track3
         return new Vec3($this->x->slope($frame), $this->y->slope($frame), $this->z->slope($frame));
     }
 
+    /** @return list<string> ids of the cues its keys are tied to */
+    public function ties(): array
+    {
+        return [...$this->x->ties(), ...$this->y->ties(), ...$this->z->ties()];
+    }
+
     public function isConstant(): bool
     {
         return $this->x->isConstant() && $this->y->isConstant() && $this->z->isConstant();

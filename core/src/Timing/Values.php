@@ -66,6 +66,12 @@ final readonly class Values
         return $track instanceof Track3 ? $track : Track3::constant(Vec3::of($this->still[$name]));
     }
 
+    /** @return list<string> ids of the cues their keys are tied to */
+    public function ties(): array
+    {
+        return array_merge([], ...array_values(array_map(static fn (Track|Track3 $t): array => $t->ties(), $this->tracks)));
+    }
+
     public function moves(): bool
     {
         return $this->tracks !== [];

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Weight;
 
+use YardBreak\Core\Geometry\MeshKind;
 use YardBreak\Core\Geometry\Placement;
+use YardBreak\Core\Kind;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Timing\Cues;
 use YardBreak\Core\Timing\Track;
@@ -69,24 +71,46 @@ final readonly class Layer
     /** @return list<string> ids of the props it looks at or rides on, its limit's too */
     public function props(): array
     {
-        $still = $this->values->still();
-        $out = array_values(array_filter([$still['to'] ?? '', in_array($this->on, [self::WORLD, self::OWN], true) ? '' : $this->on], static fn (mixed $id): bool => is_string($id) && $id !== ''));
+        $rides = in_array($this->on, [self::WORLD, self::OWN], true) ? [] : [$this->on];
 
-        return [...$out, ...$this->within?->props() ?? []];
+        return [...$this->named(MeshKind::class), ...$rides, ...$this->within?->props() ?? []];
+    }
+
+    /** @return list<string> ids of the props it looks at, its limit's too */
+    public function looksAt(): array
+    {
+        return [...$this->named(MeshKind::class), ...$this->within?->looksAt() ?? []];
     }
 
     /** @return list<string> ids of the maps it takes over */
     public function maps(): array
     {
-        $map = $this->ownMap();
-
-        return [...($map === '' ? [] : [$map]), ...$this->within?->maps() ?? []];
+        return [...$this->named(MapKind::class), ...$this->within?->maps() ?? []];
     }
 
-    /** Id of the map it takes over itself, or nothing. */
-    private function ownMap(): string
+    /** @return list<string> ids of the cues its values are tied to */
+    public function ties(): array
     {
-        return $this->source === 'map' ? (string) ($this->values->still()['map'] ?? '') : '';
+        return [...$this->values->ties(), ...$this->amount->ties(), ...$this->within?->ties() ?? []];
+    }
+
+    /**
+     * What its own values name of a kind.
+     *
+     * @param  class-string<Kind>  $kind
+     * @return list<string>
+     */
+    private function named(string $kind): array
+    {
+        $out = [];
+        $still = $this->values->still();
+        foreach (WeightCatalogue::SOURCES[$this->source]::options() as $option) {
+            if ($option->kind === $kind && is_string($still[$option->name] ?? null) && $still[$option->name] !== '') {
+                $out[] = $still[$option->name];
+            }
+        }
+
+        return $out;
     }
 
     /**
@@ -236,7 +260,7 @@ final readonly class Layer
     private function raw(string $prop, Source $source, ?Placement $stands, Scene $scene): array
     {
         $values = $this->values->at($scene->frame());
-        $map = $this->ownMap();
+        $map = $this->named(MapKind::class)[0] ?? '';
         $of = $map === '' ? $prop : $scene->propOf($map);
         // Of another prop's map the place that is nearest is taken.
         $reads = [...$source->reads(), ...$of === $prop ? [] : [$of]];

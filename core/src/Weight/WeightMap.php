@@ -65,4 +65,16 @@ final readonly class WeightMap
     {
         return array_values(array_unique(array_merge([], ...array_map(static fn (Layer $l): array => $l->props(), $this->layers))));
     }
+
+    /** @return list<string> ids of the props whose places change its weights; what it rides on is not looked at */
+    public function looksAt(): array
+    {
+        return array_values(array_unique(array_merge([], ...array_map(static fn (Layer $l): array => $l->looksAt(), $this->layers))));
+    }
+
+    /** @return list<string> ids of the cues its values are tied to */
+    public function ties(): array
+    {
+        return array_values(array_unique(array_merge([], ...array_map(static fn (Layer $l): array => $l->ties(), $this->layers), ...array_map(static fn (array $step): array => $step[1]->ties(), $this->steps))));
+    }
 }
