@@ -20,13 +20,16 @@ final class BroadPhase
     /** Touches nothing by itself: pairs of such boxes are left out, unless one waits. */
     public const STILL = 0;
 
-    /** As still, but moved along its keys. */
-    public const KEYED = 1;
+    /** As still, but a keyed one that comes wakes it. */
+    public const RESTING = -1;
 
     public const MOVING = 2;
 
     /** Wants to know what touches it: meets all but its own group. */
     public const WAITING = 3;
+
+    /** Moved along its keys: as still to what is still, but it meets what rests. */
+    public const KEYED = 4;
 
     /**
      * @param  list<float>  $x0  low and high sides of the boxes
@@ -138,7 +141,7 @@ final class BroadPhase
                         continue;
                     }
                     $dk = $kind[$d];
-                    if ($cb === $body[$d] || ($ck !== 2 && $dk !== 2 && ($ck !== 3 && $dk !== 3 || $group[$c] === $group[$d]))) {
+                    if ($cb === $body[$d] || ($ck !== 2 && $dk !== 2 && ($ck !== 3 && $dk !== 3 || $group[$c] === $group[$d]) && ($ck !== 4 || $dk !== -1) && ($ck !== -1 || $dk !== 4))) {
                         continue;
                     }
                     if ($c < $d) {
@@ -156,7 +159,7 @@ final class BroadPhase
             foreach ($kind as $d => $dk) {
                 if ($c === $d || (isset($wide[$d]) && $d < $c)
                     || $x0[$d] > $x1[$c] || $x1[$d] < $x0[$c] || $y0[$d] > $y1[$c] || $y1[$d] < $y0[$c] || $z0[$d] > $z1[$c] || $z1[$d] < $z0[$c]
-                    || $body[$c] === $body[$d] || ($ck !== 2 && $dk !== 2 && ($ck !== 3 && $dk !== 3 || $group[$c] === $group[$d]))) {
+                    || $body[$c] === $body[$d] || ($ck !== 2 && $dk !== 2 && ($ck !== 3 && $dk !== 3 || $group[$c] === $group[$d]) && ($ck !== 4 || $dk !== -1) && ($ck !== -1 || $dk !== 4))) {
                     continue;
                 }
                 $pairs[] = $c < $d ? $c : $d;

@@ -99,12 +99,13 @@ final class ContactSearch
         $x0 = $x1 = $y0 = $y1 = $z0 = $z1 = $kind = [];
         $fall = $span * $span * $w->strongest();
         [$mx, $my, $mz] = $w->meanVelocity();
+        $keyed = in_array(World::RESTING, $state, true) ? BroadPhase::KEYED : BroadPhase::STILL;
         for ($c = 0; $c < $n; $c++) {
             $b = $body[$c];
             $k = 6 * $c;
             $s = $state[$b];
             $moving = $s === World::MOVING || $s === World::KEYED;
-            $kind[] = $s === World::MOVING ? BroadPhase::MOVING : (isset($waiting[$b]) ? BroadPhase::WAITING : ($s === World::KEYED ? BroadPhase::KEYED : BroadPhase::STILL));
+            $kind[] = $s === World::MOVING ? BroadPhase::MOVING : (isset($waiting[$b]) ? BroadPhase::WAITING : ($s === World::KEYED ? $keyed : ($s === World::RESTING ? BroadPhase::RESTING : BroadPhase::STILL)));
             // Seen from the mean motion: pieces that fall together do not reach for each other.
             $dx = -$mx * $span;
             $dy = -$my * $span;
@@ -338,7 +339,9 @@ final class ContactSearch
             $bx = $px[$b] - $px[$a];
             $by = $py[$b] - $py[$a];
             $bz = $pz[$b] - $pz[$a];
-            $counts = $state[$a] === World::MOVING || $state[$b] === World::MOVING;
+            $sa = $state[$a];
+            $sb = $state[$b];
+            $counts = $sa === World::MOVING || $sb === World::MOVING || $sa === World::KEYED && $sb === World::RESTING || $sa === World::RESTING && $sb === World::KEYED;
             $least = INF;
             $bare = INF;
             $atX = $atY = $atZ = 0.0;

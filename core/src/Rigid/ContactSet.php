@@ -71,4 +71,38 @@ final class ContactSet
         $this->x = $this->y = $this->z = $this->gap = $this->push = [];
         $this->rubX = $this->rubY = $this->rubZ = $this->twist = [];
     }
+
+    /**
+     * Leaves out contacts of bodies neither of which anything can be done to.
+     *
+     * @param  \Closure(int, int): bool  $stays  by the two bodies
+     */
+    public function keepOnly(\Closure $stays): void
+    {
+        $gone = [];
+        foreach ($this->a as $m => $a) {
+            if (! $stays($a, $this->b[$m])) {
+                $gone[$m] = true;
+            }
+        }
+        if ($gone === []) {
+            return;
+        }
+        $all = clone $this;
+        $this->clear();
+        foreach ($all->a as $m => $a) {
+            if (isset($gone[$m])) {
+                continue;
+            }
+            foreach (['a', 'b', 'key', 'nx', 'ny', 'nz', 'friction', 'bounce', 'rubX', 'rubY', 'rubZ', 'twist'] as $list) {
+                $this->$list[] = $all->$list[$m];
+            }
+            for ($k = $all->first[$m]; $k < $all->first[$m + 1]; $k++) {
+                foreach (['x', 'y', 'z', 'gap', 'push'] as $list) {
+                    $this->$list[] = $all->$list[$k];
+                }
+            }
+            $this->first[] = count($this->x);
+        }
+    }
 }

@@ -61,11 +61,12 @@ final class Rest
                 $rx = $c->x[$k] - $w->px[$mover];
                 $ry = $c->y[$k] - $w->py[$mover];
                 $rz = $c->z[$k] - $w->pz[$mover];
-                $v = $toward * (($w->vx[$mover] + $w->wy[$mover] * $rz - $w->wz[$mover] * $ry) * $c->nx[$m]
-                    + ($w->vy[$mover] + $w->wz[$mover] * $rx - $w->wx[$mover] * $rz) * $c->ny[$m]
-                    + ($w->vz[$mover] + $w->wx[$mover] * $ry - $w->wy[$mover] * $rx) * $c->nz[$m]);
-                $share = $w->state[$mover] === World::KEYED ? 1.0 : $w->mass[$mover] / ($w->mass[$mover] + $w->mass[$resting]);
-                if ($v * $share > Tolerances::WAKE_SPEED) {
+                $vx = $w->vx[$mover] + $w->wy[$mover] * $rz - $w->wz[$mover] * $ry;
+                $vy = $w->vy[$mover] + $w->wz[$mover] * $rx - $w->wx[$mover] * $rz;
+                $vz = $w->vz[$mover] + $w->wx[$mover] * $ry - $w->wy[$mover] * $rx;
+                $v = $toward * ($vx * $c->nx[$m] + $vy * $c->ny[$m] + $vz * $c->nz[$m]);
+                // What is driven stops for nothing, however slow it is; and what lies on it is carried along.
+                if ($w->state[$mover] === World::KEYED ? $v > Tolerances::DRIVEN_SPEED || $c->gap[$k] < Tolerances::SLOP * $w->pieceSize && $vx * $vx + $vy * $vy + $vz * $vz > Tolerances::DRIVEN_SPEED ** 2 : $v * $w->mass[$mover] / ($w->mass[$mover] + $w->mass[$resting]) > Tolerances::WAKE_SPEED) {
                     $wake[$resting] = true;
                 }
             }

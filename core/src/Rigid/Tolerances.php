@@ -64,6 +64,9 @@ final class Tolerances
     /** m/s a resting body would gain from a hit before it wakes, and above which none counts as still. Lower lets a pile shiver on. */
     public const WAKE_SPEED = 0.12;
 
+    /** m/s with which what is driven comes against a resting body that wakes it. Higher lets what is driven slowly sink into it first. */
+    public const DRIVEN_SPEED = 1e-3;
+
     /** Share of its size a support may move before what rests on it wakes. */
     public const WAKE_SHIFT = 0.06;
 

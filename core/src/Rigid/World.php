@@ -340,6 +340,9 @@ final class World
     public function advance(float $span, int $steps): void
     {
         $this->rest->wake($this);
+        if (in_array(self::KEYED, $this->state, true) && in_array(self::RESTING, $this->state, true)) {
+            $this->contacts->keepOnly(fn (int $a, int $b): bool => $this->state[$a] === self::MOVING || $b >= 0 && $this->state[$b] === self::MOVING);
+        }
         $this->solver->run($this, $span, $steps);
         $this->work($span);
         $this->time += $span;

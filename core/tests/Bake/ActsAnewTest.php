@@ -5,15 +5,58 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Bake;
 
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Bake\Frame;
 use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Rigid\World;
 
 /** What comes to act later acts in full, wherever the shot stands: uniformly accelerated motion, s = ½ a t² (any textbook of mechanics). */
 final class ActsAnewTest extends TestCase
 {
+    /** A crate has come to rest when a broom comes: it goes with the broom, be that fast or slow, and does not let it through. */
+    public function test_what_keys_drive_sweeps_away_what_rests(): void
+    {
+        foreach ([52, 120] as $to) {
+            $broom = ['keys' => [['frame' => 0, 'value' => -1.0, 'ease' => 'hold'], ['frame' => 40, 'value' => -1.0, 'ease' => 'linear'], ['frame' => $to, 'value' => 0.5]]];
+            $poses = self::poses([
+                Trials::box('crate', [0.0, 0.05, 0.0], ['motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]]]),
+                Trials::box('broom', [$broom, 0.0, 0.0], ['motion' => ['kind' => 'keyed']]),
+            ], $to);
+            self::assertSame(Pose::RESTING, $poses[40]->state);
+            self::assertEqualsWithDelta(0.0, $poses[40]->at->x, 0.01);
+            // Half the width of each before the broom's middle; what was hit fast goes on by itself.
+            self::assertGreaterThan(0.5 + 0.3 - 0.01, $poses[$to]->at->x, "swept until $to");
+        }
+    }
+
+    /** What lies on a table that is raised, and has come to rest there, is raised with it. */
+    public function test_what_rests_on_what_keys_drive_is_carried_along(): void
+    {
+        $up = ['keys' => [['frame' => 0, 'value' => 0.0, 'ease' => 'hold'], ['frame' => 40, 'value' => 0.0, 'ease' => 'linear'], ['frame' => 64, 'value' => 0.5]]];
+        $poses = self::poses([
+            Trials::box('crate', [0.0, 0.32, 0.0], ['motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]]]),
+            Trials::box('table', [0.0, $up, 0.0], ['motion' => ['kind' => 'keyed']]),
+        ], 80);
+        self::assertSame(Pose::RESTING, $poses[40]->state);
+        foreach ([40 => 0.0, 52 => 0.25, 80 => 0.5] as $frame => $raised) {
+            self::assertEqualsWithDelta(0.45 + $raised, $poses[$frame]->at->y, 0.01, "frame $frame");
+        }
+    }
+
+    /**
+     * @param  list<array<string, mixed>>  $props
+     * @return list<Pose> of the one piece of the first, by frame
+     */
+    private static function poses(array $props, int $last): array
+    {
+        $document = Trials::document($props, ['frames' => ['first' => 0, 'last' => $last, 'rate' => [24, 1]]]);
+
+        return array_map(static fn (Frame $f): Pose => Pose::ofStream($f->stream(0, StreamKind::Poses), '')[0], iterator_to_array(Trials::ready($document)->frames(), false));
+    }
+
     /** Gravity gets 6 m/s² sideways at frame 24; with nothing to hold it a box slides 6.75 m in 36 frames. */
     public function test_gravity_that_is_tilted_moves_what_lies_there_alike_wherever_that_is(): void
     {

@@ -147,6 +147,35 @@ final class ReleaseTest extends TestCase
         self::assertEqualsWithDelta([0.0, 3.0, 0.0], $send([['push' => 'away', 'map' => 'left', 'values' => ['from' => 'point', 'point' => [0, -0.4, 0], 'speed' => 3]]]), 1e-5);
     }
 
+    /** Whatever their numbers: those within reach of the touch go, though others before them are too far away. */
+    public function test_a_touch_lets_go_what_is_within_its_reach_and_nothing_else(): void
+    {
+        foreach ([-0.5, 0.5] as $x) {
+            $d = self::struck(['on' => 'touch', 'reach' => 0.35]);
+            $d['props'][1]['place']['position'][0] = $x;
+            $baker = self::baker($d);
+            $before = $frame = $baker->firstFrame();
+            while ($frame->figures['released']['block'] === 0 && $frame->number < 20) {
+                $before = $frame;
+                $frame = $baker->nextFrame();
+            }
+            $at = $frame->marks[0]['at'];
+            $gone = $near = [];
+            for ($k = 0; $k < 24; $k++) {
+                if (self::float($frame, 8 * $k + 3) > 0.5) {
+                    $gone[] = $k;
+                }
+                $far = sqrt((self::float($before, 8 * $k) - $at[0]) ** 2 + (self::float($before, 8 * $k + 1) - $at[1]) ** 2 + (self::float($before, 8 * $k + 2) - $at[2]) ** 2);
+                if ($far <= 0.35) {
+                    $near[] = $k;
+                }
+            }
+            self::assertSame($near, $gone, "struck at $x");
+            self::assertGreaterThan(2, count($near));
+            self::assertLessThan(24, count($near));
+        }
+    }
+
     /** What is sent with the striker has a share of its speed, and moves the way it moved: −z. */
     public function test_pieces_go_along_with_the_striker(): void
     {

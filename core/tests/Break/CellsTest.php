@@ -22,6 +22,13 @@ use YardBreak\Core\Tests\Solids;
 
 final class CellsTest extends TestCase
 {
+    public function test_a_heavy_break_has_a_first_look_of_few_pieces_with_flat_walls(): void
+    {
+        self::assertNull(Cells::firstLook(['count' => 250]), 'what comes at once needs none');
+        self::assertSame(['count' => 80, 'ragged' => 0.0, 'relief' => 0.0, 'seed' => 3], Cells::firstLook(['count' => 251, 'seed' => 3]));
+        self::assertSame(['count' => 40, 'ragged' => 0.0, 'relief' => 0.0], Cells::firstLook(['count' => 40, 'ragged' => 0.2, 'relief' => 0.5]), 'torn walls take long, however few they are');
+    }
+
     /** @return array<string, array{Mesh}> */
     public static function solids(): array
     {

@@ -30,7 +30,7 @@ final class BroadPhaseTest extends TestCase
                 $low[$a][] = $from;
                 $high[$a][] = $from + $size * (0.5 + $any()) * ($any() < $large ? 40.0 : 1.0);
             }
-            $kind[] = mt_rand(0, 3);
+            $kind[] = [BroadPhase::STILL, BroadPhase::RESTING, BroadPhase::MOVING, BroadPhase::WAITING, BroadPhase::KEYED][mt_rand(0, 4)];
             $body[] = mt_rand(0, 200);
             $group[] = mt_rand(0, 4);
         }
@@ -43,7 +43,8 @@ final class BroadPhaseTest extends TestCase
                 }
                 $moves = $kind[$c] === BroadPhase::MOVING || $kind[$d] === BroadPhase::MOVING;
                 $waits = $kind[$c] === BroadPhase::WAITING || $kind[$d] === BroadPhase::WAITING;
-                if ($meet && $body[$c] !== $body[$d] && ($moves || ($waits && $group[$c] !== $group[$d]))) {
+                $wakes = [$kind[$c], $kind[$d]] === [BroadPhase::KEYED, BroadPhase::RESTING] || [$kind[$d], $kind[$c]] === [BroadPhase::KEYED, BroadPhase::RESTING];
+                if ($meet && $body[$c] !== $body[$d] && ($moves || $wakes || ($waits && $group[$c] !== $group[$d]))) {
                     $expected[] = $c.'-'.$d;
                 }
             }

@@ -30,6 +30,24 @@ final class WorldTest extends TestCase
         self::assertGreaterThan($place + 0.01, $w->px[$box]);
     }
 
+    /** What keys drive meets what rests as it meets what moves: it wakes it and pushes it on. */
+    public function test_what_is_driven_wakes_what_rests_and_pushes_it_along(): void
+    {
+        $w = new World;
+        $w->pieceSize = 0.2;
+        $box = Solids::addBox($w, [0.2, 0.2, 0.2], new Vec3(0, 0.1, 0));
+        $plate = Solids::addBox($w, [0.1, 0.4, 0.4], new Vec3(-1.0, 0.25, 0), World::KEYED);
+        self::play($w, 30);
+        self::assertSame(World::RESTING, $w->state[$box]);
+        for ($f = 0; $f < 30; $f++) {
+            $w->vx[$plate] = 1.0;
+            $w->place($plate, new Vec3(-1.0 + $f / 24, 0.25, 0), Quaternion::identity());
+            $w->step(1 / 24, 2, 6);
+        }
+        // The plate's face has come to −1 + 30/24 + 0.05.
+        self::assertEqualsWithDelta(0.3 + 0.1, $w->px[$box], 0.03);
+    }
+
     public function test_what_loses_its_support_falls(): void
     {
         $w = new World;

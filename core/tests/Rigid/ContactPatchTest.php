@@ -1,0 +1,40 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Rigid;
+
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Geometry\Quaternion;
+use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Rigid\ContactPatch;
+use YardBreak\Core\SeededRandom;
+
+final class ContactPatchTest extends TestCase
+{
+    /** Of the points of a four-sided patch the corners span most, however it lies and wherever the deepest is. */
+    public function test_four_of_many_points_are_the_corners(): void
+    {
+        $random = new SeededRandom(8);
+        for ($try = 0; $try < 40; $try++) {
+            $turn = Quaternion::aboutAxis(new Vec3($random->between(-1, 1), $random->between(-1, 1), $random->between(-1, 1)), $random->between(0, 6));
+            $corners = [[-1.0, -0.6], [1.1, -0.5], [0.9, 0.7], [-1.2, 0.5]];
+            $flat = $corners;
+            for ($k = 0; $k < 12; $k++) {
+                $flat[] = [$random->between(-0.6, 0.6), $random->between(-0.3, 0.3)];
+            }
+            $deepest = $try % 4;
+            $order = range(0, 15);
+            usort($order, static fn (): int => $random->share() < 0.5 ? -1 : 1);
+            $points = [];
+            foreach ($order as $k) {
+                array_push($points, ...[...$turn->turn(new Vec3($flat[$k][0], $flat[$k][1], 0.2))->toArray(), (float) $k, 0.0, 0.0, $k === $deepest ? -0.02 : -0.01]);
+            }
+            $four = ContactPatch::four($points);
+            $kept = array_map(static fn (int $i): int => (int) $four[$i + 3], [0, 7, 14, 21]);
+            self::assertSame($deepest, $kept[0], 'the deepest first');
+            sort($kept);
+            self::assertSame([0, 1, 2, 3], $kept, "try $try");
+        }
+    }
+}
