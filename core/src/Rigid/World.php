@@ -15,12 +15,8 @@ use YardBreak\Core\Motion\PackWriter;
 /**
  * Rigid bodies under gravity and contact.
  *
- * Position-based methods and one contact search with many solver iterations were weighed against small
- * steps: splitting the step beats iterating the solver at equal cost (Macklin et al. 2019, "Small steps in
- * physics simulation"). So contacts are found a few times a frame, and between two searches several
- * sub-steps run, each with one warm-started pass of soft contacts, a move, and one relaxing pass without
- * push-out, lest the push-out become speed. What flies freely moves by the mean of its speeds before and after
- * each sub-step, so that free flight is exact whatever the steps.
+ * What flies freely moves by the mean of its speeds before and after each sub-step, so that free flight is exact whatever the
+ * steps. How contacts are solved, and what was weighed against it, stands with `ContactSolver`.
  *
  * State is one packed array a quantity. Bodies carry colliders (convex hulls); a body may carry many.
  */
