@@ -177,15 +177,27 @@ final class ContactSearch
      */
     private function meet(World $w, array $pairs, float $span, bool $leave): array
     {
-        $contacts = $w->contacts;
-        $carried = [];
+        [$meeting, $carried, $turns] = $this->look($w, $pairs, $span, $leave);
+        $this->put($w, $meeting, $turns, $span);
+
+        return $carried;
+    }
+
+    /**
+     * Finds which of the pairs may meet within the span, and brings what is kept of them up to date.
+     *
+     * @param  list<int>  $pairs
+     * @param  bool  $leave  whether to leave out pairs that fly as one: they can change nothing until one is hit
+     * @return array{list<int>, list<int>, array<int, array<int, float>>} the slot and the two colliders of each that may, flat; the pairs left out; and turns of bodies as matrices
+     */
+    private function look(World $w, array $pairs, float $span, bool $leave): array
+    {
+        $meeting = $carried = [];
         $set = $w->colliders;
         $bodyOf = $set->body;
         $groups = $set->group;
         $sizes = $set->size;
         $margins = $set->margin;
-        $frictions = $set->friction;
-        $bounces = $set->bounce;
         $px = $w->px;
         $py = $w->py;
         $pz = $w->pz;
@@ -198,28 +210,6 @@ final class ContactSearch
         $vz = $w->vz;
         $rim = $this->rimSpeeds($w);
         $state = $w->state;
-        $waiting = $w->waiting;
-        $known = $this->touches->known;
-        $outX = $contacts->x;
-        $outY = $contacts->y;
-        $outZ = $contacts->z;
-        $outGap = $contacts->gap;
-        $outPush = $contacts->push;
-        $outA = $contacts->a;
-        $outB = $contacts->b;
-        $outKey = $contacts->key;
-        $outNx = $contacts->nx;
-        $outNy = $contacts->ny;
-        $outNz = $contacts->nz;
-        $outFriction = $contacts->friction;
-        $outBounce = $contacts->bounce;
-        $outFirst = $contacts->first;
-        $outRubX = $contacts->rubX;
-        $outRubY = $contacts->rubY;
-        $outRubZ = $contacts->rubZ;
-        $outTwist = $contacts->twist;
-        // Taken out while they grow, lest each append copy them.
-        $contacts->clear();
         $turns = [];
         $slots = $this->slot;
         $clear = $this->clear;
@@ -329,6 +319,64 @@ final class ContactSearch
                 $this->remake($w, $slot, $a, $b, $ma, $mb, $now, $found);
                 $this->lone[$slot] = $lone;
             }
+            array_push($meeting, $slot, $c, $d);
+        }
+        $this->slot = $slots;
+        $this->clear = $clear;
+        $this->pace = $pace;
+        $this->stamp = $stamp;
+
+        return [$meeting, $carried, $turns];
+    }
+
+    /**
+     * Puts the contacts of pairs that may meet.
+     *
+     * @param  list<int>  $meeting  slot and the two colliders of each, flat
+     * @param  array<int, array<int, float>>  $turns  of their bodies, as matrices
+     */
+    private function put(World $w, array $meeting, array $turns, float $span): void
+    {
+        $contacts = $w->contacts;
+        $set = $w->colliders;
+        $bodyOf = $set->body;
+        $groups = $set->group;
+        $frictions = $set->friction;
+        $bounces = $set->bounce;
+        $px = $w->px;
+        $py = $w->py;
+        $pz = $w->pz;
+        $state = $w->state;
+        $waiting = $w->waiting;
+        $known = $this->touches->known;
+        $outX = $contacts->x;
+        $outY = $contacts->y;
+        $outZ = $contacts->z;
+        $outGap = $contacts->gap;
+        $outPush = $contacts->push;
+        $outA = $contacts->a;
+        $outB = $contacts->b;
+        $outKey = $contacts->key;
+        $outNx = $contacts->nx;
+        $outNy = $contacts->ny;
+        $outNz = $contacts->nz;
+        $outFriction = $contacts->friction;
+        $outBounce = $contacts->bounce;
+        $outFirst = $contacts->first;
+        $outRubX = $contacts->rubX;
+        $outRubY = $contacts->rubY;
+        $outRubZ = $contacts->rubZ;
+        $outTwist = $contacts->twist;
+        // Taken out while they grow, lest each append copy them.
+        $contacts->clear();
+        for ($i = 0, $n = count($meeting); $i < $n; $i += 3) {
+            $slot = $meeting[$i];
+            $c = $meeting[$i + 1];
+            $d = $meeting[$i + 2];
+            $a = $bodyOf[$c];
+            $b = $bodyOf[$d];
+            $ma = $turns[$a];
+            $mb = $turns[$b];
             $now = $this->pose[$slot];
             $nx = $ma[0] * $now[7] + $ma[1] * $now[8] + $ma[2] * $now[9];
             $ny = $ma[3] * $now[7] + $ma[4] * $now[8] + $ma[5] * $now[9];
@@ -431,12 +479,6 @@ final class ContactSearch
         $contacts->z = $outZ;
         $contacts->gap = $outGap;
         $contacts->push = $outPush;
-        $this->slot = $slots;
-        $this->clear = $clear;
-        $this->pace = $pace;
-        $this->stamp = $stamp;
-
-        return $carried;
     }
 
     /**

@@ -142,7 +142,7 @@ export async function watchMap(shot: string, map: string, kind: MapKind, signal:
 }
 
 /** Milliseconds that are waited for a map to be worked out. */
-const PATIENCE = 4000;
+const PATIENCE = 30_000;
 
 /** The first frame at which a map is full everywhere, as far as it is worked out in good time; the last one where it never is. */
 export async function fullAt(shot: string, map: string, frames: { first: number; last: number }): Promise<number> {
