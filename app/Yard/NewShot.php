@@ -20,7 +20,7 @@ final class NewShot
             'version' => ShotSpec::VERSION, 'name' => $this->freeName('New shot'),
             'frames' => (object) ['first' => 0, 'last' => 96, 'rate' => [24, 1]],
             'quality' => 'normal',
-            'world' => (object) ['gravity' => [0, -9.80665, 0], 'ground' => ['kind' => 'flat'], 'friction' => 0.6, 'bounce' => 0.05],
+            'world' => (object) ['gravity' => [0, -9.80665, 0], 'ground' => (object) ['kind' => 'flat'], 'friction' => 0.6, 'bounce' => 0.05],
             'props' => [],
         ]);
     }

@@ -90,6 +90,32 @@ final class PictureTest extends BrowserTestCase
         $a->until(static fn (): bool => $a->js('return document.querySelector("[aria-label=Props] [aria-pressed=true]").textContent') === 'Wallfixed');
     }
 
+    /** The ground is chosen on the shot's bench, drawn as the core has it, and what falls comes to rest on it. */
+    public function test_rough_ground_is_chosen_and_seen(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('block', ['source' => self::boxOf(0.3, 0.3, 0.3), 'motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]]]), ['op' => 'replace', 'path' => '/frames/last', 'value' => 30]]);
+        $a->keys('0');
+        $a->sees('Gravity and ground');
+        $flat = $a->picture();
+        $a->chooses('Ground', 'Rough');
+        $a->sees('Uneven by chance');
+        $a->types('Height', '0.3');
+        $a->until(static fn (): bool => ($a->document()['world']['ground']['values']['height'] ?? null) === 0.3);
+        $rough = $a->picture();
+        self::assertNotSame($flat, $rough);
+        $a->types('Seed', '8');
+        $a->until(static fn (): bool => $a->document()['world']['ground']['values']['seed'] === 8);
+        self::assertNotSame($rough, $a->picture());
+        // As steep as a wall it is not taken, and what was is still there.
+        $a->types('Height', '9');
+        $a->sees('as steep as a wall');
+        $a->until(static fn (): bool => $a->document()['world']['ground']['values']['height'] === 0.3);
+        $a->chooses('Ground', 'Flat');
+        self::assertSame($flat, $a->picture());
+        $this->assertNoErrors();
+    }
+
     public function test_the_whole_way_of_a_bake_is_in_the_picture(): void
     {
         $a = $this->artist;

@@ -4,6 +4,7 @@ import type { Prop } from './document';
 import { readFrames, type PropFrame } from './frames';
 import { useShot } from './shot';
 import { useUi } from './ui';
+import { persist } from './persist';
 
 interface Told {
     first: number;
@@ -88,9 +89,12 @@ async function watch(shot: string, signal: AbortSignal): Promise<void> {
 }
 
 /** Fetches frames that are worked out and not here yet, the one at the playhead first. */
-export async function fillEvaluated(): Promise<void> {
+export function fillEvaluated(): Promise<void> {
     const { told } = useEvaluated.getState();
-    if (told === null) return;
+    return told === null ? Promise.resolve() : persist(() => fetchFrames(told), () => useEvaluated.getState().told === told);
+}
+
+async function fetchFrames(told: Told): Promise<void> {
     const here = useUi.getState().frame - told.first;
     const keys = Object.values(told.props).flatMap((p) => p.keys.flatMap((key, k) => (key === null || held.has(key) ? [] : [{ key, far: k >= here ? k - here : 3 * (here - k) }])));
     for (const { key } of keys.sort((a, b) => a.far - b.far)) {
@@ -99,9 +103,6 @@ export async function fillEvaluated(): Promise<void> {
         try {
             const got = await (await ask(`maps/frames/${key}`)).arrayBuffer();
             hold(key, readFrames(got, 1)[0]![0]!, got.byteLength);
-        } catch (e) {
-            if (!(e instanceof ProblemError)) throw e;
-            return;
         } finally {
             wanted.delete(key);
         }

@@ -1,5 +1,6 @@
 import { ask } from './api';
 import type { Ground } from './document';
+import { persist } from './persist';
 
 /** The ground round a place, as the core has it: rings of places about a middle. */
 export interface GroundSheet {
@@ -14,11 +15,30 @@ export function isDrawn(ground: Ground): boolean {
     return ground.kind !== 'none' && ground.kind !== 'prop';
 }
 
-/** The sheet of a ground; null where it is flat. */
-export async function askSheet(ground: Ground, x: number, z: number, radius: number): Promise<GroundSheet | null> {
-    const response = await ask(`ground?ground=${encodeURIComponent(JSON.stringify(ground))}&x=${x}&z=${z}&radius=${radius}`);
-    const places = new Float32Array(await response.arrayBuffer());
-    return places.length === 0 ? null : { rings: Number(response.headers.get('X-Rings')), sectors: Number(response.headers.get('X-Sectors')), places };
+/** Sheets that are asked for and not here yet. */
+let coming = 0;
+
+/** Whether the ground that is drawn may be another one than the shot has. */
+export function isGroundComing(): boolean {
+    return coming > 0;
+}
+
+/**
+ * Asks for the sheet of a ground.
+ *
+ * @param take is given it, or null where it is flat; not called any more once it is not wanted
+ */
+export async function askSheet(ground: Ground, x: number, z: number, radius: number, wanted: () => boolean, take: (sheet: GroundSheet | null) => void): Promise<void> {
+    coming++;
+    try {
+        await persist(async () => {
+            const response = await ask(`ground?ground=${encodeURIComponent(JSON.stringify(ground))}&x=${x}&z=${z}&radius=${radius}`);
+            const places = new Float32Array(await response.arrayBuffer());
+            if (wanted()) take(places.length === 0 ? null : { rings: Number(response.headers.get('X-Rings')), sectors: Number(response.headers.get('X-Sectors')), places });
+        }, wanted);
+    } finally {
+        coming--;
+    }
 }
 
 /** The triangles of a sheet. */

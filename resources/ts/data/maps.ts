@@ -4,6 +4,7 @@ import type { Prop, ShotDocument, WeightMap, WeightSource } from './document';
 import { loadWhole, type PropPieces } from './pieces';
 import { useShot } from './shot';
 import { useUi } from './ui';
+import { persist } from './persist';
 
 /** The weights of a map at a frame, with what is told of all of them. */
 export interface MapFrame {
@@ -173,8 +174,11 @@ async function fetchWhole(shot: string, prop: string, signal: AbortSignal): Prom
 }
 
 /** Fetches frames that are worked out and not here yet, for as long as they are wanted: the one at the playhead first, then those after it. */
-export async function fill(told: MapTold | null, wanted: () => boolean): Promise<void> {
-    if (told === null) return;
+export function fill(told: MapTold | null, wanted: () => boolean): Promise<void> {
+    return told === null ? Promise.resolve() : persist(() => fetchFrames(told, wanted), wanted);
+}
+
+async function fetchFrames(told: MapTold, wanted: () => boolean): Promise<void> {
     const here = useUi.getState().frame - told.first;
     const order = told.keys.map((_, k) => k).filter((k) => told.coverage[k] !== null).sort((a, b) => ahead(a, here) - ahead(b, here));
     for (const k of order.slice(0, HELD)) {
@@ -183,9 +187,6 @@ export async function fill(told: MapTold | null, wanted: () => boolean): Promise
         asked.add(key);
         try {
             hold(key, decodeFrame(await (await ask(`maps/frames/${key}`)).arrayBuffer()));
-        } catch (e) {
-            if (!(e instanceof ProblemError)) throw e;
-            return;
         } finally {
             asked.delete(key);
         }

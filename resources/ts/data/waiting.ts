@@ -1,5 +1,6 @@
 import { framesFit, useBake } from './bake';
 import { isEvaluated, isWorkedOut, useEvaluated } from './evaluated';
+import { isGroundComing } from './ground';
 import { currentMap, frameShown, useMaps } from './maps';
 import { usePieces } from './pieces';
 import { useShot, visibleProps } from './shot';
@@ -18,6 +19,7 @@ export function waitingFor(): string[] {
     const { told, revision } = useEvaluated.getState();
     const making = isMaking(ui);
     const out: string[] = saving > 0 ? ['the change'] : [];
+    if (isGroundComing()) out.push('the ground');
     const props = visibleProps(shot.document);
     for (const prop of props) {
         const pieces = byProp[prop.id];

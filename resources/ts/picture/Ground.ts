@@ -72,11 +72,7 @@ export class Ground {
         if (now !== null && now.made === this.made && radius < 1.5 * now.radius && now.radius < 1.5 * radius && Math.hypot(x - now.x, z - now.z) < OFF * radius) return;
         const asked = { made: this.made, x, z, radius };
         this.sheet = asked;
-        askSheet(this.made, x, z, radius).then((sheet) => {
-            if (this.sheet !== asked) return;
-            this.take(sheet);
-            this.changed();
-        }).catch(() => undefined);
+        void askSheet(this.made, x, z, radius, () => this.sheet === asked, (sheet) => this.take(sheet)).finally(this.changed);
     }
 
     private take(sheet: GroundSheet | null): void {
