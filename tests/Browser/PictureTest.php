@@ -97,8 +97,12 @@ final class PictureTest extends BrowserTestCase
         $a->opensShot([Setting::box('block', ['source' => self::boxOf(0.3, 0.3, 0.3), 'motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]]]), ['op' => 'replace', 'path' => '/frames/last', 'value' => 30]]);
         $a->keys('0');
         $a->sees('Gravity and ground');
+        $a->chooses('Ground', 'rough');
+        $a->sees('Uneven by chance');
+        $a->chooses('Ground', 'flat');
+        $a->sees('A plane at height 0');
         $flat = $a->picture();
-        $a->chooses('Ground', 'Rough');
+        $a->chooses('Ground', 'rough');
         $a->sees('Uneven by chance');
         $a->types('Height', '0.3');
         $a->until(static fn (): bool => ($a->document()['world']['ground']['values']['height'] ?? null) === 0.3);
@@ -111,7 +115,7 @@ final class PictureTest extends BrowserTestCase
         $a->types('Height', '9');
         $a->sees('as steep as a wall');
         $a->until(static fn (): bool => $a->document()['world']['ground']['values']['height'] === 0.3);
-        $a->chooses('Ground', 'Flat');
+        $a->chooses('Ground', 'flat');
         self::assertSame($flat, $a->picture());
         $this->assertNoErrors();
     }

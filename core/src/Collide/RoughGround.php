@@ -36,8 +36,8 @@ final readonly class RoughGround implements Ground
     public static function options(): array
     {
         return [
-            new Option('height', 'Height', 'From its lowest to its highest places.', Number::class, 0.05, 0.0, 100.0, 'm'),
-            new Option('width', 'Width', 'From a rise to the dip beside it.', Number::class, 0.5, 0.01, 1000.0, 'm'),
+            new Option('height', 'Height', 'From its lowest to its highest places.', Number::class, 0.05, 0.0, 10.0, 'm'),
+            new Option('width', 'Width', 'From a rise to the dip beside it.', Number::class, 0.5, 0.01, 100.0, 'm'),
             new Option('seed', 'Seed', 'Another number, another ground.', Whole::class, 1, 0, 999999),
         ];
     }
