@@ -39,46 +39,46 @@ final class Obstacle
         if ($this->grid === null) {
             $this->grid = $this->mesh->faceCount() < self::GRID_FROM ? false : SpaceGrid::of($this->mesh, $this->box);
         }
-        $near = $this->grid === false ? self::inBox($x, $y, $z, $this->box, $within) : $this->grid->near($x, $y, $z, $within);
-        if ($near === []) {
+        // What is not surely outside may lie inside, deeper than the reach.
+        [$outside, $unsure] = $this->grid === false ? self::inBox($x, $y, $z, $this->box, $within) : $this->grid->near($x, $y, $z, $within);
+        if ($outside === [] && $unsure === []) {
             return [[], [], [], [], []];
         }
         $tree = $this->tree ??= new SurfaceTree($this->mesh);
-        [$x0, $y0, $z0, $x1, $y1, $z1] = $this->box;
         $ids = $distance = $nx = $ny = $nz = [];
-        // What lies in its box may be inside it, and deeper than the reach.
-        $inner = $outer = [];
-        foreach ($near as $i) {
-            if ($x[$i] > $x0 && $x[$i] < $x1 && $y[$i] > $y0 && $y[$i] < $y1 && $z[$i] > $z0 && $z[$i] < $z1) {
-                $inner[] = $i;
-            } else {
-                $outer[] = $i;
-            }
-        }
-        foreach ([[$inner, INF], [$outer, $within]] as [$of, $reach]) {
-            if ($of === []) {
-                continue;
-            }
+        $inside = array_fill_keys($unsure, true);
+        $farther = $this->grid === false ? [INF] : [$this->grid->cell(), 4.0 * $this->grid->cell(), INF];
+        $ask = [...$outside, ...$unsure];
+        for ($reach = $within; $ask !== []; $reach = max($reach, (float) array_shift($farther))) {
             $px = $py = $pz = [];
-            foreach ($of as $i) {
+            foreach ($ask as $i) {
                 $px[] = $x[$i];
                 $py[] = $y[$i];
                 $pz[] = $z[$i];
             }
             $found = $tree->nearest($px, $py, $pz, $reach);
             $signed = $tree->signed($px, $py, $pz, $found);
+            $deeper = [];
             foreach ($found->face as $k => $face) {
+                if ($face < 0) {
+                    if (isset($inside[$ask[$k]]) && $farther !== []) {
+                        $deeper[] = $ask[$k];
+                    }
+
+                    continue;
+                }
                 $d = $signed[$k];
-                if ($face < 0 || $d > $within) {
+                if ($d > $within) {
                     continue;
                 }
                 [$ux, $uy, $uz] = $this->normal($tree, $face, $found->s[$k], $found->t[$k], $px[$k], $py[$k], $pz[$k], $d);
-                $ids[] = $of[$k];
+                $ids[] = $ask[$k];
                 $distance[] = $d;
                 $nx[] = $ux;
                 $ny[] = $uy;
                 $nz[] = $uz;
             }
+            $ask = $deeper;
         }
 
         return [$ids, $distance, $nx, $ny, $nz];
@@ -116,22 +116,26 @@ final class Obstacle
      * @param  list<float>  $y
      * @param  list<float>  $z
      * @param  array{float, float, float, float, float, float}  $box
-     * @return list<int> numbers of the points that are nearer to the box
+     * @return array{list<int>, list<int>} numbers of the points that are nearer to the box, and of those in it
      */
     private static function inBox(array $x, array $y, array $z, array $box, float $within): array
     {
-        [$x0, $y0, $z0, $x1, $y1, $z1] = [$box[0] - $within, $box[1] - $within, $box[2] - $within, $box[3] + $within, $box[4] + $within, $box[5] + $within];
-        $out = [];
+        [$x0, $y0, $z0, $x1, $y1, $z1] = $box;
+        $out = $in = [];
         foreach ($x as $i => $u) {
-            if ($u >= $x0 && $u <= $x1) {
+            if ($u >= $x0 - $within && $u <= $x1 + $within) {
                 $v = $y[$i];
                 $w = $z[$i];
-                if ($v >= $y0 && $v <= $y1 && $w >= $z0 && $w <= $z1) {
-                    $out[] = $i;
+                if ($v >= $y0 - $within && $v <= $y1 + $within && $w >= $z0 - $within && $w <= $z1 + $within) {
+                    if ($u > $x0 && $u < $x1 && $v > $y0 && $v < $y1 && $w > $z0 && $w < $z1) {
+                        $in[] = $i;
+                    } else {
+                        $out[] = $i;
+                    }
                 }
             }
         }
 
-        return $out;
+        return [$out, $in];
     }
 }

@@ -48,11 +48,17 @@ final class SpaceGrid
         return new self($rings, [$nx, $ny, $nz], $low, $cell);
     }
 
+    /** Metres. */
+    public function cell(): float
+    {
+        return $this->cell;
+    }
+
     /**
      * @param  list<float>  $x
      * @param  list<float>  $y
      * @param  list<float>  $z
-     * @return list<int> numbers of those points that may be within reach, or are inside
+     * @return array{list<int>, list<int>} numbers of the points outside that may be within reach, and of those in cells that lie inside or that the surface passes
      */
     public function near(array $x, array $y, array $z, float $within): array
     {
@@ -65,11 +71,11 @@ final class SpaceGrid
      * @param  list<float>  $z
      * @param  list<int>  $rings
      * @param  int  $far  rings from which on nothing is within reach
-     * @return list<int>
+     * @return array{list<int>, list<int>}
      */
     private static function look(array $x, array $y, array $z, array $rings, int $nx, int $ny, int $nz, float $lx, float $ly, float $lz, float $k, int $far, float $within): array
     {
-        $out = [];
+        $out = $unsure = [];
         $mx = $nx / $k + $within;
         $my = $ny / $k + $within;
         $mz = $nz / $k + $within;
@@ -89,13 +95,16 @@ final class SpaceGrid
             $a = (int) ($u * $k);
             $b = (int) ($v * $k);
             $c = (int) ($w * $k);
-            // Beside the grid it is kept: the tree tells.
-            if ($u < 0.0 || $v < 0.0 || $w < 0.0 || $a >= $nx || $b >= $ny || $c >= $nz || $rings[($a * $ny + $b) * $nz + $c] < $far) {
+            // Beside the grid it is outside, and the tree tells how far.
+            $ring = $u < 0.0 || $v < 0.0 || $w < 0.0 || $a >= $nx || $b >= $ny || $c >= $nz ? 1 : $rings[($a * $ny + $b) * $nz + $c];
+            if ($ring <= 0) {
+                $unsure[] = $i;
+            } elseif ($ring < $far) {
                 $out[] = $i;
             }
         }
 
-        return $out;
+        return [$out, $unsure];
     }
 
     /**
