@@ -9,7 +9,7 @@ use App\Models\Bake;
 use Illuminate\Support\Facades\Queue;
 use PHPUnit\Framework\Attributes\DataProvider;
 use Tests\Attack\Damage;
-use YardBreak\Core\Bake\Frame;
+use YardBreak\Core\Motion\Pose;
 
 /** Files that are no longer what was written: nobody is shown them, and nothing stays stuck. */
 final class DamageTest extends YardTestCase
@@ -131,7 +131,7 @@ final class DamageTest extends YardTestCase
         $bake = Bake::query()->findOrFail($this->send('POST', "shots/$shot/bakes")->assertCreated()->json('bake.id'));
         self::assertSame('done', $bake->state);
         $want = $bake->files()->records(0, 99);
-        self::assertSame(($last + 1) * (32 + 12 * Frame::POSE), strlen($want));
+        self::assertSame(($last + 1) * (32 + 12 * Pose::BYTES), strlen($want));
 
         return [$shot, $bake, $want];
     }

@@ -10,7 +10,7 @@ use App\Models\Bake;
 use App\Models\Shot;
 use App\Storage\YardFiles;
 use Illuminate\Support\Facades\DB;
-use YardBreak\Core\Bake\Frame;
+use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Problem;
 
 /** Jobs as real workers run them, in processes of their own that are killed. */
@@ -52,7 +52,7 @@ final class JobsTest extends YardTestCase
         $this->worker();
         $this->until(static fn (): bool => Bake::query()->findOrFail($bake)->state === 'done', 120);
         self::assertSame(md5($want), md5(Bake::query()->findOrFail($bake)->files()->records(0, 49)));
-        self::assertSame(49 * (32 + $whole->pieces * Frame::POSE), strlen($want));
+        self::assertSame(49 * (32 + $whole->pieces * Pose::BYTES), strlen($want));
     }
 
     public function test_a_break_too_large_for_memory_fails_at_once_in_words_and_is_not_tried_again(): void

@@ -372,7 +372,7 @@ final class Colliders
         // In cells of half a piece a point has few pieces to ask in vain.
         $k = 2.0 / $cell;
 
-        return $out + self::met($x, $y, $z, self::sorted($boxes, $k), $k);
+        return $out + self::met($x, $y, $z, self::sorted($boxes, $k), $k, ...array_map(static fn (int $side): array => array_map(static fn (array $box): float => $box[$side], $boxes), [0, 1, 2, 3, 4, 5]));
     }
 
     /**
@@ -489,9 +489,15 @@ final class Colliders
      * @param  list<float>  $y
      * @param  list<float>  $z
      * @param  array<int, list<int>>  $cells
+     * @param  array<int, float>  $x0  sides of the boxes, by piece
+     * @param  array<int, float>  $y0
+     * @param  array<int, float>  $z0
+     * @param  array<int, float>  $x1
+     * @param  array<int, float>  $y1
+     * @param  array<int, float>  $z1
      * @return array<int, list<int>> points by piece
      */
-    private static function met(array $x, array $y, array $z, array $cells, float $k): array
+    private static function met(array $x, array $y, array $z, array $cells, float $k, array $x0, array $y0, array $z0, array $x1, array $y1, array $z1): array
     {
         $out = [];
         for ($i = 0, $n = count($x); $i < $n; $i++) {
@@ -503,8 +509,13 @@ final class Colliders
             $c = (int) $w;
             $at = ($u < $a ? $a - 1 : $a) * Cell::X + ($v < $b ? $b - 1 : $b) * Cell::Y + ($w < $c ? $c - 1 : $c);
             if (isset($cells[$at])) {
+                $px = $x[$i];
+                $py = $y[$i];
+                $pz = $z[$i];
                 foreach ($cells[$at] as $p) {
-                    $out[$p][] = $i;
+                    if ($px >= $x0[$p] && $px <= $x1[$p] && $py >= $y0[$p] && $py <= $y1[$p] && $pz >= $z0[$p] && $pz <= $z1[$p]) {
+                        $out[$p][] = $i;
+                    }
                 }
             }
         }

@@ -74,7 +74,7 @@ final class Upgrade
             $document->frames->rate = floor((float) $rate) === (float) $rate ? [(int) $rate, 1] : Rate::near((float) $rate)->toArray();
         }
         $ground = $document->world->ground ?? null;
-        if ($ground instanceof \stdClass) {
+        if ($ground instanceof \stdClass && property_exists($ground, 'on')) {
             foreach (['friction', 'bounce'] as $name) {
                 if (property_exists($ground, $name)) {
                     $document->world->$name = $ground->$name;
