@@ -50,7 +50,7 @@ final class Weights extends Command
         $run = new MapRun($shot, $parts);
         $coverage = [];
         for ($frame = $shot->first; $frame <= $shot->last; $frame++) {
-            $coverage[] = Coverage::of($run->at($id, MapRun::SURFACE, $frame));
+            $coverage[] = Coverage::of($run->weightsAt($id, MapRun::SURFACE, $frame));
         }
         $findings = MapCheck::of($run, $id, $coverage);
         $prop = $run->map($id)->prop;

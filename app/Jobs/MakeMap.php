@@ -43,10 +43,10 @@ final class MakeMap extends MakeFrames
     protected function bytes(MapRun $run, int $frame): string
     {
         if ($this->kind !== MapRun::SKIN) {
-            return MapStore::encode($run->at($this->map, $this->kind, $frame));
+            return MapStore::encode($run->weightsAt($this->map, $this->kind, $frame));
         }
         // The surface of the prop unbroken is worked out as a rule, being looked at too: what is kept of it is carried over.
-        $bytes = MapPath::read(YardFiles::folder(''), $run->keys($this->map, MapRun::SURFACE)[$frame - $run->shot->first]) ?? MapStore::encode($run->at($this->map, MapRun::SURFACE, $frame));
+        $bytes = MapPath::read(YardFiles::folder(''), $run->keys($this->map, MapRun::SURFACE)[$frame - $run->shot->first]) ?? MapStore::encode($run->weightsAt($this->map, MapRun::SURFACE, $frame));
 
         return MapStore::encode($run->carried($this->map, MapStore::decode($bytes), $frame));
     }

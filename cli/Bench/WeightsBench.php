@@ -60,12 +60,12 @@ final class WeightsBench implements Benchmark
     {
         $run = $this->run(self::POINTS_50, ['source' => 'proximity', 'values' => $share < 1.0 ? ['to' => 'ring', 'full' => 0.0, 'none' => 0.32] : ['to' => 'ring', 'full' => 0.0, 'none' => 100.0]]);
         $begun = hrtime(true);
-        $first = $run->at('map', MapRun::SURFACE, 0);
+        $first = $run->weightsAt('map', MapRun::SURFACE, 0);
         $start = (hrtime(true) - $begun) / 1e9;
         $times = $reached = [];
         for ($frame = 1; $frame <= 24; $frame++) {
             $begun = hrtime(true);
-            $weights = $run->at('map', MapRun::SURFACE, $frame);
+            $weights = $run->weightsAt('map', MapRun::SURFACE, $frame);
             $times[] = (hrtime(true) - $begun) / 1e9;
             $reached[] = count(array_filter($weights, static fn (float $w): bool => $w > 0.0)) / count($weights);
         }
@@ -112,7 +112,7 @@ final class WeightsBench implements Benchmark
     {
         $run = $this->run(self::POINTS_50, ['source' => 'ball', 'values' => ['middle' => [0, 2, 0], 'full' => 0.02, 'none' => 0.05]]);
         $on = $run->pointsOf('ball', MapRun::SURFACE);
-        $in = $run->stillAt('map', MapRun::SURFACE, 0);
+        $in = $run->weightsOfSources('map', MapRun::SURFACE, 0);
         $begun = hrtime(true);
         $spread = Spread::over($on);
         for ($frame = 0; $frame < 120; $frame++) {
@@ -131,7 +131,7 @@ final class WeightsBench implements Benchmark
         $keys = $run->keys('map', MapRun::SURFACE);
         $first = null;
         for ($frame = 0; $frame < 120; $frame++) {
-            Coverage::of($run->at('map', MapRun::SURFACE, $frame));
+            Coverage::of($run->weightsAt('map', MapRun::SURFACE, $frame));
             $first ??= (hrtime(true) - $begun) / 1e9;
         }
 
@@ -158,7 +158,7 @@ final class WeightsBench implements Benchmark
         };
         $stack = static fn (float $none): array => ['source' => 'proximity', 'values' => ['to' => 'ring', 'full' => 0.05, 'none' => $none]];
         $run = $this->run(self::POINTS_20, $stack(0.4), $kept);
-        $count = count($run->stillAt('map', MapRun::SURFACE, 30));
+        $count = count($run->weightsOfSources('map', MapRun::SURFACE, 30));
         $times = [];
         for ($k = 0; $k < 10; $k++) {
             $begun = hrtime(true);

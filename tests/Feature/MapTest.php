@@ -31,7 +31,7 @@ final class MapTest extends YardTestCase
         self::assertSame([], $got['findings']);
         $run = new MapRun(Shot::query()->findOrFail($this->id)->spec(), $this->app->make(StoredParts::class));
         foreach ([0, 11, 24] as $frame) {
-            $want = $run->at('rise', 'points', $frame);
+            $want = $run->weightsAt('rise', 'points', $frame);
             self::assertSame(array_map(static fn (float $w): int => (int) round(255 * $w), $want), array_values(unpack('C*', substr($this->frame($got['keys'][$frame]), MapStore::HEAD)) ?: []));
         }
         $this->send('GET', 'maps/frames/'.str_repeat('0', 32))->assertNotFound();
@@ -117,7 +117,7 @@ final class MapTest extends YardTestCase
         self::assertSame([], glob($this->folder.'/files/maps/states/*'));
         $run = new MapRun(Shot::query()->findOrFail($this->id)->spec(), app(StoredParts::class));
         foreach ([0, 7, 24] as $frame) {
-            self::assertSame(array_map(static fn (float $w): int => (int) round(255 * $w), $run->at('rise', 'points', $frame)), array_values(unpack('C*', substr($this->frame($got['keys'][$frame]), MapStore::HEAD)) ?: []));
+            self::assertSame(array_map(static fn (float $w): int => (int) round(255 * $w), $run->weightsAt('rise', 'points', $frame)), array_values(unpack('C*', substr($this->frame($got['keys'][$frame]), MapStore::HEAD)) ?: []));
         }
     }
 

@@ -82,7 +82,7 @@ final class MapController
         if ($kind === MapRun::SKIN) {
             throw Problem::inValue('kind', 'A change is tried out on points or on pieces.');
         }
-        $weights = is_int($body->layer ?? null) ? $run->layerAt($map, $body->layer, $kind, $frame) : $run->fromKept($map, $kind, $frame) ?? $run->stillAt($map, $kind, $frame);
+        $weights = is_int($body->layer ?? null) ? $run->layerAt($map, $body->layer, $kind, $frame) : $run->fromKept($map, $kind, $frame) ?? $run->weightsOfSources($map, $kind, $frame);
 
         return response(MapStore::encode($weights), 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'no-store']);
     }

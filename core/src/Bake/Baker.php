@@ -306,7 +306,7 @@ final class Baker implements MovedPieces, Surroundings
 
     public function weights(string $map, bool $ofPieces, float $frame): array
     {
-        return $this->maps?->between($map, $ofPieces ? MapRun::PIECES : MapRun::SURFACE, $frame) ?? throw self::withoutMaps();
+        return $this->maps?->weightsBetween($map, $ofPieces ? MapRun::PIECES : MapRun::SURFACE, $frame) ?? throw self::withoutMaps();
     }
 
     public function gravity(float $frame): Vec3
@@ -556,7 +556,7 @@ final class Baker implements MovedPieces, Surroundings
      */
     private function ofPieces(string $map, int $frame): array
     {
-        return $this->maps?->at($map, MapRun::PIECES, $frame) ?? throw self::withoutMaps();
+        return $this->maps?->weightsAt($map, MapRun::PIECES, $frame) ?? throw self::withoutMaps();
     }
 
     private static function withoutMaps(): Problem

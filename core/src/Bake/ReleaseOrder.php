@@ -32,7 +32,7 @@ final class ReleaseOrder
         $holds = new Holds($shot, $prepared);
         $maps = new MapRun($shot, $parts);
         for ($frame = $shot->first; $frame <= $shot->last && $holds->released($prop) < count($shards); $frame++) {
-            foreach ($holds->due($frame, static fn (string $map, int $at): array => $maps->at($map, MapRun::PIECES, $at))[$prop] ?? [] as $piece) {
+            foreach ($holds->due($frame, static fn (string $map, int $at): array => $maps->weightsAt($map, MapRun::PIECES, $at))[$prop] ?? [] as $piece) {
                 $out[$piece] = $frame;
             }
         }

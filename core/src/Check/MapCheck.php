@@ -144,7 +144,7 @@ final class MapCheck
      */
     private static function place(MapRun $run, string $map, int $frame, bool $touched): ?array
     {
-        $weights = $run->at($map, MapRun::SURFACE, $frame);
+        $weights = $run->weightsAt($map, MapRun::SURFACE, $frame);
         $on = $run->pointsOf($run->map($map)->prop, MapRun::SURFACE);
         $i = $weights === [] ? false : array_search($touched ? max($weights) : min($weights), $weights, true);
 

@@ -41,7 +41,7 @@ final class DriftRun
             return Drift::stood($pieces, new Flight($pieces->count()), $place);
         }
 
-        return $this->placed($prop, fn (): array => Drift::stood($pieces, $drift->at($frame, $pieces, $this->maps->between($drift->map, MapRun::PIECES, $this->counted($drift, $frame)), $this->where($place, $frame)), $place));
+        return $this->placed($prop, fn (): array => Drift::stood($pieces, $drift->at($frame, $pieces, $this->maps->weightsBetween($drift->map, MapRun::PIECES, $this->counted($drift, $frame)), $this->where($place, $frame)), $place));
     }
 
     /**

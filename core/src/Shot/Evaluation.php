@@ -123,7 +123,7 @@ final class Evaluation
     {
         $appears = $spec->appears;
 
-        return $appears === null || ! $appears->byPiece() ? null : array_map($appears->share(...), $this->maps->at($appears->map, MapRun::PIECES, $frame));
+        return $appears === null || ! $appears->byPiece() ? null : array_map($appears->share(...), $this->maps->weightsAt($appears->map, MapRun::PIECES, $frame));
     }
 
     /**

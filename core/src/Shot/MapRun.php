@@ -278,12 +278,12 @@ final class MapRun
      *
      * @throws Problem
      */
-    public function stillAt(string $map, string $kind, int $frame): array
+    public function weightsOfSources(string $map, string $kind, int $frame): array
     {
         $spec = $this->map($map);
         $on = $this->pointsOf($spec->prop, $kind);
 
-        return $this->stacked($spec, $on, $frame, $map.' '.$on->key);
+        return $this->layersOn($spec, $on, $frame, $map.' '.$on->key);
     }
 
     /**
@@ -294,11 +294,11 @@ final class MapRun
      *
      * @throws Problem
      */
-    public function at(string $map, string $kind, int $frame): array
+    public function weightsAt(string $map, string $kind, int $frame): array
     {
         $spec = $this->map($map);
 
-        return $this->over($spec, $this->pointsOf($spec->prop, $kind), $frame);
+        return $this->weightsOn($spec, $this->pointsOf($spec->prop, $kind), $frame);
     }
 
     /**
@@ -312,7 +312,7 @@ final class MapRun
      */
     public function onSkin(string $map, int $frame, bool $fine = true): array
     {
-        return $this->carried($map, $this->at($map, self::SURFACE, $frame), $frame, $fine);
+        return $this->carried($map, $this->weightsAt($map, self::SURFACE, $frame), $frame, $fine);
     }
 
     /**
@@ -365,13 +365,13 @@ final class MapRun
      *
      * @throws Problem
      */
-    public function between(string $map, string $kind, float $frame): array
+    public function weightsBetween(string $map, string $kind, float $frame): array
     {
         $before = (int) floor($frame);
-        $weights = $this->at($map, $kind, $before);
+        $weights = $this->weightsAt($map, $kind, $before);
         $share = $frame - $before;
         if ($share > 0.0) {
-            $after = $this->at($map, $kind, $before + 1);
+            $after = $this->weightsAt($map, $kind, $before + 1);
             foreach ($weights as $i => $w) {
                 $weights[$i] = $w + $share * ($after[$i] - $w);
             }
@@ -408,7 +408,7 @@ final class MapRun
     }
 
     /** @return list<float> */
-    public function over(WeightMap $map, Points $on, int $frame): array
+    public function weightsOn(WeightMap $map, Points $on, int $frame): array
     {
         $key = $map->id.' '.($on->arePieces() ? self::PIECES : self::SURFACE).' '.$on->prop;
         [$at, $weights] = $this->last[$key] ?? [null, []];
@@ -420,7 +420,7 @@ final class MapRun
             return $this->before[$key][1];
         }
         if (! $map->remembers()) {
-            $weights = $this->stacked($map, $on, $frame, $key);
+            $weights = $this->layersOn($map, $on, $frame, $key);
             if ($at !== null) {
                 $this->before[$key] = [$at, $this->last[$key][1]];
             }
@@ -440,7 +440,7 @@ final class MapRun
                 $this->before[$key] = $this->last[$key];
                 $this->knew[$key] = array_map(static fn (Step $s): array => $s->state(), $this->steps[$key]);
             }
-            $weights = $this->stacked($map, $on, $f, $key);
+            $weights = $this->layersOn($map, $on, $f, $key);
             foreach ($map->steps as $k => [, $values]) {
                 $weights = $this->steps[$key][$k]->next($weights, $values->at($f), $f === $this->shot->first ? 0.0 : $this->shot->frameTime());
             }
@@ -504,7 +504,7 @@ final class MapRun
      */
     public function shareAt(string $map, int $frame): float
     {
-        $weights = $this->at($map, self::SURFACE, $frame);
+        $weights = $this->weightsAt($map, self::SURFACE, $frame);
 
         return $weights === [] ? 0.0 : count(array_filter($weights, static fn (float $w): bool => $w >= 0.5)) / count($weights);
     }
@@ -561,7 +561,7 @@ final class MapRun
     }
 
     /** @return list<float> */
-    private function stacked(WeightMap $map, Points $on, int $frame, string $key): array
+    private function layersOn(WeightMap $map, Points $on, int $frame, string $key): array
     {
         $weights = array_fill(0, $on->count(), 0.0);
         $scene = new MapScene($this, $frame);

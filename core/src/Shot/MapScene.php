@@ -93,7 +93,7 @@ final readonly class MapScene implements Scene
     {
         $spec = $this->run->map($map);
 
-        return [$spec->prop, $this->run->over($spec, $spec->prop === $on->prop ? $on : $this->points($spec->prop), $this->at)];
+        return [$spec->prop, $this->run->weightsOn($spec, $spec->prop === $on->prop ? $on : $this->points($spec->prop), $this->at)];
     }
 
     public function propOf(string $map): string

@@ -199,7 +199,7 @@ final class PropMaker
                     $run = new MapRun($prop->link->shot ?? throw new Problem('internal', 'A prop has lost its shot.', '', 'Report this; it is a fault of Yard Break.'), new UnbrokenParts($this, $this->assets));
                     $map = $value['values']['map'];
                     $mesh = $run->pointsOf($run->map($map)->prop, MapRun::SURFACE)->mesh ?? Mesh::merged();
-                    $values[$name] = ['over' => new OnSurface($mesh, $run->at($map, MapRun::SURFACE, (int) ($value['frame'] ?? $run->shot->first)))] + $value;
+                    $values[$name] = ['over' => new OnSurface($mesh, $run->weightsAt($map, MapRun::SURFACE, (int) ($value['frame'] ?? $run->shot->first)))] + $value;
                 } catch (Problem $e) {
                     throw Problem::inValue(($prop->source['kind'] === 'scatter' && $prop->break === null ? 'source.values.' : 'break.values.').$name, $e->getMessage(), $e->remedy);
                 }

@@ -80,7 +80,7 @@ final class KeyedAndDriftingTest extends TestCase
             Trials::box('plate', [0.35, 0, 0], ['weights' => [['id' => 'near', 'name' => 'Near', 'sources' => [Trials::source('proximity', ['to' => 'tile', 'full' => 0.1, 'none' => 0.5, 'falloff' => 'linear'])]]]]),
         ])));
         $run = new MapRun($shot, Trials::made($shot)[1]);
-        self::assertSame(0.0, max($run->at('near', MapRun::SURFACE, 12)));
+        self::assertSame(0.0, max($run->weightsAt('near', MapRun::SURFACE, 12)));
         $keys = $run->keys('near', MapRun::SURFACE);
         self::assertSame($keys[10], $keys[12], 'it stays there');
         // On its way it has other names.
@@ -89,8 +89,8 @@ final class KeyedAndDriftingTest extends TestCase
             Trials::box('plate', [0.35, 0, 0], ['weights' => [['id' => 'near', 'name' => 'Near', 'sources' => [Trials::source('proximity', ['to' => 'tile', 'full' => 0.1, 'none' => 0.5, 'falloff' => 'linear'])]]]]),
         ])));
         $run = new MapRun($coming, Trials::made($coming)[1]);
-        self::assertSame(1.0, max($run->at('near', MapRun::SURFACE, 0)));
-        self::assertSame(0.0, max($run->at('near', MapRun::SURFACE, 10)));
+        self::assertSame(1.0, max($run->weightsAt('near', MapRun::SURFACE, 0)));
+        self::assertSame(0.0, max($run->weightsAt('near', MapRun::SURFACE, 10)));
         self::assertGreaterThan(8, count(array_unique($run->keys('near', MapRun::SURFACE))));
     }
 
@@ -131,8 +131,8 @@ final class KeyedAndDriftingTest extends TestCase
         [$shards, $parts] = Trials::made($shot);
         $run = new MapRun($shot, $parts, null, new \YardBreak\Core\Bake\BakedPlaces($shot, static fn ($p): array => $shards[$p->id], static fn (int $k): array => $frames[$k]->streams, count($frames), array_map(strval(...), array_keys($frames))));
         // Its side stands 0.03 m from its middle, that of the plate 0.15 m.
-        self::assertEqualsWithDelta(1.0 - 0.12 / 0.2, max($run->at('near', MapRun::SURFACE, 0)), 1e-6);
-        self::assertEqualsWithDelta(1.0, max($run->at('near', MapRun::SURFACE, 20)), 1e-5);
+        self::assertEqualsWithDelta(1.0 - 0.12 / 0.2, max($run->weightsAt('near', MapRun::SURFACE, 0)), 1e-6);
+        self::assertEqualsWithDelta(1.0, max($run->weightsAt('near', MapRun::SURFACE, 20)), 1e-5);
     }
 
     /**

@@ -63,10 +63,10 @@ final class Truths
             $map = $prop->weights[0]->id;
             $weights = [];
             foreach ($order as $k) {
-                $weights[$k] = $mixed->at($map, MapRun::PIECES, $frames[$k]->number);
+                $weights[$k] = $mixed->weightsAt($map, MapRun::PIECES, $frames[$k]->number);
             }
             foreach ($frames as $k => $frame) {
-                if ($inOrder->at($map, MapRun::PIECES, $frame->number) !== $weights[$k]) {
+                if ($inOrder->weightsAt($map, MapRun::PIECES, $frame->number) !== $weights[$k]) {
                     return "the weights of $map at frame $frame->number depend on the order they are asked for in";
                 }
             }

@@ -73,7 +73,7 @@ final class MapCheckTest extends TestCase
     {
         $coverage = [];
         for ($frame = 0; $frame <= 40; $frame++) {
-            $coverage[] = Coverage::of($run->at('reach', MapRun::SURFACE, $frame));
+            $coverage[] = Coverage::of($run->weightsAt('reach', MapRun::SURFACE, $frame));
         }
 
         return MapCheck::of($run, 'reach', $coverage);

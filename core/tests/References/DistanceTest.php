@@ -28,7 +28,7 @@ final class DistanceTest extends TestCase
                 print(json.dumps(list(cKDTree(d['there']).query(d['here'])[0])))
                 PY, ['there' => array_map(null, $there->x, $there->y, $there->z), 'here' => array_map(null, $on->x, $on->y, $on->z)]);
             self::assertCount($on->count(), $want);
-            foreach ($run->at('reach', 'points', $frame) as $i => $w) {
+            foreach ($run->weightsAt('reach', 'points', $frame) as $i => $w) {
                 self::assertEqualsWithDelta(max(0.0, 1.0 - $want[$i] / 2.0), $w, 1e-12);
             }
         }

@@ -39,7 +39,7 @@ final class EvaluationTest extends TestCase
     public function test_growing_pieces_have_the_share_the_map_gives(): void
     {
         $run = $this->block(['appears' => ['map' => 'reach', 'how' => 'grow'], 'break' => self::TILES]);
-        $weights = $run->at('reach', 'pieces', 21);
+        $weights = $run->weightsAt('reach', 'pieces', 21);
         $streams = (new Evaluation($run))->streams('block', 21);
         $sizes = array_values((array) unpack('g*', $streams[StreamKind::Shares->value]));
         foreach ($weights as $i => $w) {

@@ -27,7 +27,7 @@ final class MapRunTest extends TestCase
         $run = Maps::run([self::NEAR]);
         $mesh = self::block($run);
         foreach ([0, 7, 20, 33, 12] as $frame) {
-            foreach (self::some($run->at('reach', 'points', $frame)) as $i => $w) {
+            foreach (self::some($run->weightsAt('reach', 'points', $frame)) as $i => $w) {
                 $d = self::toBall($mesh, $i, $frame) - 0.2;
                 self::assertEqualsWithDelta(self::linear(max(0.0, $d), 0.1, 0.6), $w, self::SAGITTA / 0.5 + 1e-9);
             }
@@ -42,7 +42,7 @@ final class MapRunTest extends TestCase
             $d['props'][0]['place']['position'] = [0, 0.45, 0];
 
             return $d;
-        })->at('reach', 'points', 20);
+        })->weightsAt('reach', 'points', 20);
         self::assertSame(1.0, min($inside('zero')));
         // The eight corners come first.
         foreach (array_slice($inside('depth'), 0, 8) as $w) {
@@ -63,7 +63,7 @@ final class MapRunTest extends TestCase
     {
         $run = Maps::run([['source' => 'proximity', 'values' => ['to' => 'ball', 'measured' => $to, 'full' => 0.0, 'none' => 2.0, 'falloff' => 'linear']]]);
         $mesh = self::block($run);
-        foreach (self::some($run->at('reach', 'points', 13)) as $i => $w) {
+        foreach (self::some($run->weightsAt('reach', 'points', 13)) as $i => $w) {
             self::assertEqualsWithDelta(self::linear($distance($mesh->x[$i], $mesh->y[$i], $mesh->z[$i], -2 + 0.1 * 13), 0.0, 2.0), $w, 1e-9);
         }
     }
@@ -78,12 +78,12 @@ final class MapRunTest extends TestCase
         });
         $scrubbed = $run();
         $order = range(0, 12);
-        $forward = array_map(static fn (int $f): array => $scrubbed->at('reach', 'points', $f), $order);
+        $forward = array_map(static fn (int $f): array => $scrubbed->weightsAt('reach', 'points', $f), $order);
         $random = new SeededRandom(2);
         usort($order, static fn (): int => $random->share() < 0.5 ? -1 : 1);
         foreach (array_slice($order, 0, 4) as $frame) {
-            self::assertSame($forward[$frame], $scrubbed->at('reach', 'points', $frame));
-            self::assertSame($forward[$frame], $run()->at('reach', 'points', $frame));
+            self::assertSame($forward[$frame], $scrubbed->weightsAt('reach', 'points', $frame));
+            self::assertSame($forward[$frame], $run()->weightsAt('reach', 'points', $frame));
         }
     }
 
@@ -107,7 +107,7 @@ final class MapRunTest extends TestCase
             ['operation' => $operation, 'amount' => 0.7, 'invert' => true, 'within' => $front([0, 0, 1]) + ['invert' => true]] + $front([1, 0, 0]),
         ]);
         $mesh = self::block($run);
-        foreach (self::some($run->at('reach', 'points', 0)) as $i => $got) {
+        foreach (self::some($run->weightsAt('reach', 'points', 0)) as $i => $got) {
             $w = self::linear($mesh->y[$i], 0.0, 1.0);
             $s = 1.0 - self::linear($mesh->x[$i], 0.0, 1.0);
             $limit = 1.0 - self::linear($mesh->z[$i], 0.0, 1.0);
@@ -131,7 +131,7 @@ final class MapRunTest extends TestCase
             }
             $run = Maps::run($sources, [['step' => $pick(['ripple', 'spread', 'lag', 'fade', 'delay', 'latch']), 'values' => []]], Documents::set('props/1/place/position/0/keys/1/frame', 12));
             foreach ([0, 8, 9] as $frame) {
-                $w = $run->at('reach', $pick(['points', 'pieces']), $frame);
+                $w = $run->weightsAt('reach', $pick(['points', 'pieces']), $frame);
                 self::assertGreaterThanOrEqual(0.0, min($w));
                 self::assertLessThanOrEqual(1.0, max($w));
             }
@@ -153,7 +153,7 @@ final class MapRunTest extends TestCase
         foreach (['own' => [0.5, 0.5, 0.0], 'world' => null, 'ball' => null] as $on => $_) {
             $run = Maps::run([['on' => $on] + $ball], [], $moved);
             $mesh = self::block($run);
-            foreach (self::some($run->at('reach', 'points', $frame)) as $i => $w) {
+            foreach (self::some($run->weightsAt('reach', 'points', $frame)) as $i => $w) {
                 [$x, $y, $z] = [$mesh->x[$i], $mesh->y[$i], $mesh->z[$i]];
                 // A quarter turn about y takes x to −z and z to x; then one metre along x.
                 $world = [$z + 1.0, $y, -$x];
@@ -173,7 +173,7 @@ final class MapRunTest extends TestCase
         $run = Maps::run([['source' => 'front', 'values' => ['direction' => [0, 1, 0], 'full' => ['keys' => [['cue' => 'go', 'offset' => 2, 'value' => 0.0], ['frame' => 20, 'value' => 1.0]]], 'none' => 5.0, 'falloff' => 'linear']]], [], static fn (array $d): array => ['cues' => [['id' => 'go', 'name' => 'Go', 'at' => ['on' => 'frame', 'frame' => 8]]]] + $d);
         $mesh = self::block($run);
         $full = 0.5;
-        foreach (self::some($run->at('reach', 'points', 15)) as $i => $w) {
+        foreach (self::some($run->weightsAt('reach', 'points', 15)) as $i => $w) {
             self::assertEqualsWithDelta(self::linear($mesh->y[$i], $full, 5.0), $w, 1e-12);
         }
     }
@@ -184,7 +184,7 @@ final class MapRunTest extends TestCase
         $run = Maps::run([['source' => 'facing', 'values' => ['direction' => [0, 0.5, 0], 'full' => 10, 'none' => 80]]]);
         $mesh = self::block($run);
         $seen = [0, 0];
-        foreach (self::some($run->at('reach', 'points', 0)) as $i => $w) {
+        foreach (self::some($run->weightsAt('reach', 'points', 0)) as $i => $w) {
             $edge = static fn (float $v): bool => abs(abs($v) - 0.5) < 1e-9;
             if (abs($mesh->y[$i] - 1.0) < 1e-9 && ! $edge($mesh->x[$i]) && ! $edge($mesh->z[$i])) {
                 self::assertSame(1.0, $w);
@@ -206,7 +206,7 @@ final class MapRunTest extends TestCase
             return $d;
         });
         $mesh = self::block($run);
-        foreach (self::some($run->at('reach', 'points', 0)) as $i => $w) {
+        foreach (self::some($run->weightsAt('reach', 'points', 0)) as $i => $w) {
             $r = round(hypot($mesh->x[$i], $mesh->z[$i]), 3);
             if ($r === 0.2 && abs($mesh->y[$i] - 0.2) < 1e-9) {
                 self::assertGreaterThan(0.9, $w, 'in the angle');
@@ -227,7 +227,7 @@ final class MapRunTest extends TestCase
 
             return $d;
         });
-        $sunk = array_map(static fn (float $w): float => 2 * $w - 1, self::some($run->at('reach', 'points', 0)));
+        $sunk = array_map(static fn (float $w): float => 2 * $w - 1, self::some($run->weightsAt('reach', 'points', 0)));
         self::assertEqualsWithDelta(-0.12 / 0.9, array_sum($sunk) / count($sunk), 0.003);
         // Each sees its own sample of some 60 points.
         self::assertGreaterThan(-0.12 / 0.9 - 0.035, min($sunk));
@@ -245,11 +245,11 @@ final class MapRunTest extends TestCase
         $pieces = $run->pointsOf('block', MapRun::PIECES);
         $order = $pieces->x;
         asort($order);
-        $w = $run->at('reach', 'pieces', 0);
+        $w = $run->weightsAt('reach', 'pieces', 0);
         self::assertSame([1.0, 1.0, 0.0, 0.0, 0.0], array_map(static fn (int $i): float => $w[$i], array_keys($order)));
         // The points of a piece have what it has.
         $points = $run->pointsOf('block', MapRun::SURFACE);
-        foreach (self::some($run->at('reach', 'points', 0)) as $i => $at) {
+        foreach (self::some($run->weightsAt('reach', 'points', 0)) as $i => $at) {
             self::assertSame($w[$points->pieceOf()[$i]], $at);
         }
     }
@@ -259,7 +259,7 @@ final class MapRunTest extends TestCase
         $run = Maps::run([['source' => 'region', 'values' => ['points' => [3, 9], 'faces' => [20]]]]);
         $mesh = self::block($run);
         $want = array_fill_keys([3, 9, ...array_slice($mesh->faces, 60, 3)], true);
-        foreach (self::some($run->at('reach', 'points', 5)) as $i => $w) {
+        foreach (self::some($run->weightsAt('reach', 'points', 5)) as $i => $w) {
             self::assertSame(isset($want[$i]) ? 1.0 : 0.0, $w);
         }
     }
@@ -277,11 +277,11 @@ final class MapRunTest extends TestCase
                     return $d;
                 });
                 $mesh = self::block($run($name));
-                foreach ($run($name)->at('reach', 'points', 3) as $i => $w) {
+                foreach ($run($name)->weightsAt('reach', 'points', 3) as $i => $w) {
                     self::assertSame(abs($mesh->y[$i] - $y) < 1e-9 ? 1.0 : 0.0, $w, "$by, point $i");
                 }
                 try {
-                    $run('gone')->at('reach', 'points', 0);
+                    $run('gone')->weightsAt('reach', 'points', 0);
                     self::fail('There is none of that name.');
                 } catch (Problem $e) {
                     self::assertStringContainsString('has no '.rtrim($by, 's').' "gone"', $e->getMessage());
@@ -299,7 +299,7 @@ final class MapRunTest extends TestCase
         $asset = str_repeat('a', 64);
         $run = Maps::run([['source' => 'picture', 'values' => ['pictures' => [['frame' => 0, 'asset' => $asset, 'file' => 'half.png']], 'middle' => [0, 0.5, 0], 'width' => 1.0]]], [], null, [$asset => new Picture(4, 4, str_repeat("\0\0\xFF\xFF", 4))]);
         $mesh = self::block($run);
-        foreach (self::some($run->at('reach', 'points', 0)) as $i => $w) {
+        foreach (self::some($run->weightsAt('reach', 'points', 0)) as $i => $w) {
             // Between the two middle columns of pixels it goes evenly.
             self::assertEqualsWithDelta(max(0.0, min(1.0, 4.0 * $mesh->x[$i] + 0.5)), $w, 1e-9);
         }
@@ -313,20 +313,20 @@ final class MapRunTest extends TestCase
         $run = Maps::run([['source' => 'brush', 'values' => ['strokes' => [$stroke]]]]);
         $mesh = self::block($run);
         $share = static fn (int $i, float $x): float => max(0.0, 1.0 - (($mesh->x[$i] - $x) ** 2 + ($mesh->y[$i] - 1.0) ** 2 + ($mesh->z[$i] - 0.1) ** 2) / 0.09) ** 2;
-        $painted = $run->at('reach', 'points', 0);
+        $painted = $run->weightsAt('reach', 'points', 0);
         self::assertGreaterThan(0.5, max($painted));
         foreach ($painted as $i => $w) {
             self::assertEqualsWithDelta($mesh->y[$i] > 0.999 ? $share($i, 0.25) : $w, $w, 1e-12);
             self::assertTrue($w === 0.0 || $mesh->y[$i] > 0.7);
         }
-        foreach (Maps::run([['source' => 'brush', 'values' => ['strokes' => [['mirror' => 'x'] + $stroke]]]])->at('reach', 'points', 0) as $i => $w) {
+        foreach (Maps::run([['source' => 'brush', 'values' => ['strokes' => [['mirror' => 'x'] + $stroke]]]])->weightsAt('reach', 'points', 0) as $i => $w) {
             if ($mesh->y[$i] > 0.999) {
                 self::assertEqualsWithDelta(1.0 - (1.0 - $share($i, 0.25)) * (1.0 - $share($i, -0.25)), $w, 1e-12);
             }
         }
-        $erased = Maps::run([['source' => 'brush', 'values' => ['strokes' => [$stroke, ['how' => 'erase', 'size' => 5.0] + $stroke]]]])->at('reach', 'points', 0);
+        $erased = Maps::run([['source' => 'brush', 'values' => ['strokes' => [$stroke, ['how' => 'erase', 'size' => 5.0] + $stroke]]]])->weightsAt('reach', 'points', 0);
         self::assertLessThan(0.01, max($erased));
-        $smoothed = Maps::run([['source' => 'brush', 'values' => ['strokes' => [$stroke, ['how' => 'smooth', 'size' => 5.0] + $stroke]]]])->at('reach', 'points', 0);
+        $smoothed = Maps::run([['source' => 'brush', 'values' => ['strokes' => [$stroke, ['how' => 'smooth', 'size' => 5.0] + $stroke]]]])->weightsAt('reach', 'points', 0);
         self::assertLessThan(max($painted), max($smoothed));
         self::assertGreaterThan(count(array_filter($painted)), count(array_filter($smoothed)), 'what was beside takes some of it');
     }
@@ -340,10 +340,10 @@ final class MapRunTest extends TestCase
         }
         /** @var \ArrayObject<string, list<float>> $kept */
         $kept = new \ArrayObject;
-        $with = static fn (array $some): array => Maps::of(Maps::json([['source' => 'brush', 'values' => ['strokes' => $some]]]), [], $kept)->at('reach', 'points', 0);
+        $with = static fn (array $some): array => Maps::of(Maps::json([['source' => 'brush', 'values' => ['strokes' => $some]]]), [], $kept)->weightsAt('reach', 'points', 0);
         foreach ([5, 6, 9, 8, 7, 9] as $count) {
             $some = array_slice($strokes, 0, $count);
-            self::assertSame(Maps::run([['source' => 'brush', 'values' => ['strokes' => $some]]])->at('reach', 'points', 0), $with($some));
+            self::assertSame(Maps::run([['source' => 'brush', 'values' => ['strokes' => $some]]])->weightsAt('reach', 'points', 0), $with($some));
         }
         self::assertCount(5, $kept, 'one for each number of strokes');
         // What is kept is what is gone on from.
@@ -353,7 +353,7 @@ final class MapRunTest extends TestCase
         self::assertSame(0.25, min($with($strokes)));
         // Another stroke in the middle has nothing in common with what was kept of those after it.
         $strokes[2]['strength'] = 0.9;
-        self::assertSame(Maps::run([['source' => 'brush', 'values' => ['strokes' => $strokes]]])->at('reach', 'points', 0), $with($strokes));
+        self::assertSame(Maps::run([['source' => 'brush', 'values' => ['strokes' => $strokes]]])->weightsAt('reach', 'points', 0), $with($strokes));
     }
 
     /** 400 strokes of 30 dabs: what 41 frames of their map depend on is told without walking them 41 times. */
@@ -377,7 +377,7 @@ final class MapRunTest extends TestCase
         });
         $mesh = self::block($run);
         foreach ([0 => 0.0, 40 => 1.0] as $frame => $want) {
-            foreach (self::some($run->at('reach', 'points', $frame)) as $i => $w) {
+            foreach (self::some($run->weightsAt('reach', 'points', $frame)) as $i => $w) {
                 if (abs($mesh->x[$i]) < 0.45) {
                     // From −2 the block lies on the ball's +x side, from 2 on the other.
                     self::assertEqualsWithDelta($want, $w, 1e-12);
@@ -391,7 +391,7 @@ final class MapRunTest extends TestCase
     public function test_what_is_wrong_is_said_with_its_place(\Closure $change, string $path, string $message): void
     {
         try {
-            Maps::run([self::NEAR], [], $change)->at('reach', 'points', 20);
+            Maps::run([self::NEAR], [], $change)->weightsAt('reach', 'points', 20);
             self::fail('nothing was said');
         } catch (Problem $e) {
             self::assertStringContainsString($message, $e->getMessage());

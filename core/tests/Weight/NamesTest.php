@@ -20,13 +20,13 @@ final class NamesTest extends TestCase
         $plain = $run(0, 24);
         foreach ([$run(0, 48), $run(10, 24)] as $other) {
             $at = 20 - $other->shot->first;
-            self::assertNotEquals($plain->at('reach', MapRun::SURFACE, 20), $other->at('reach', MapRun::SURFACE, 20));
+            self::assertNotEquals($plain->weightsAt('reach', MapRun::SURFACE, 20), $other->weightsAt('reach', MapRun::SURFACE, 20));
             self::assertNotSame($plain->keys('reach', MapRun::SURFACE)[20], $other->keys('reach', MapRun::SURFACE)[$at]);
         }
         // The same moment after the start is the same, whatever its number.
         $late = $run(10, 24);
         self::assertSame($plain->keys('reach', MapRun::SURFACE)[20], $late->keys('reach', MapRun::SURFACE)[20]);
-        self::assertSame($plain->at('reach', MapRun::SURFACE, 20), $late->at('reach', MapRun::SURFACE, 30));
+        self::assertSame($plain->weightsAt('reach', MapRun::SURFACE, 20), $late->weightsAt('reach', MapRun::SURFACE, 30));
     }
 
     /** What is taken over from another prop is that of the place that is nearest at the moment. */
@@ -39,7 +39,7 @@ final class NamesTest extends TestCase
 
             return $d;
         });
-        self::assertNotEquals($run(0.0)->at('reach', MapRun::SURFACE, 0), $run(0.4)->at('reach', MapRun::SURFACE, 0));
+        self::assertNotEquals($run(0.0)->weightsAt('reach', MapRun::SURFACE, 0), $run(0.4)->weightsAt('reach', MapRun::SURFACE, 0));
         self::assertNotSame($run(0.0)->keys('reach', MapRun::SURFACE)[0], $run(0.4)->keys('reach', MapRun::SURFACE)[0]);
         // Both moved alike they stand to each other as before.
         $both = Maps::run([['source' => 'map', 'values' => ['map' => 'own']]], [], static function (array $d): array {
@@ -50,7 +50,7 @@ final class NamesTest extends TestCase
 
             return $d;
         });
-        self::assertEqualsWithDelta($run(0.4)->at('reach', MapRun::SURFACE, 0), $both->at('reach', MapRun::SURFACE, 0), 1e-9);
+        self::assertEqualsWithDelta($run(0.4)->weightsAt('reach', MapRun::SURFACE, 0), $both->weightsAt('reach', MapRun::SURFACE, 0), 1e-9);
     }
 
     /** What a source remembers only saves work: the ball stands from frame 6 on, then its two distances are keyed. */
@@ -66,11 +66,11 @@ final class NamesTest extends TestCase
         $other = $run();
         $straight = [];
         foreach ([7, 3, 8, 6, 7] as $frame) {
-            $straight[$frame] = $other->at('reach', MapRun::SURFACE, $frame);
+            $straight[$frame] = $other->weightsAt('reach', MapRun::SURFACE, $frame);
         }
         foreach ([3, 6, 7, 8] as $frame) {
-            $weights = $inOrder->at('reach', MapRun::SURFACE, $frame);
-            self::assertSame($run()->at('reach', MapRun::SURFACE, $frame), $weights, "frame $frame");
+            $weights = $inOrder->weightsAt('reach', MapRun::SURFACE, $frame);
+            self::assertSame($run()->weightsAt('reach', MapRun::SURFACE, $frame), $weights, "frame $frame");
             self::assertSame($straight[$frame] ?? $weights, $weights, "frame $frame");
         }
     }
