@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Collide;
 
+use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\SurfaceTree;
 
@@ -97,15 +98,7 @@ final class Obstacle
                 ($z - $r * $m->z[$a] - $s * $m->z[$b] - $t * $m->z[$c]) / $distance,
             ];
         }
-        $ux = $m->x[$b] - $m->x[$a];
-        $uy = $m->y[$b] - $m->y[$a];
-        $uz = $m->z[$b] - $m->z[$a];
-        $vx = $m->x[$c] - $m->x[$a];
-        $vy = $m->y[$c] - $m->y[$a];
-        $vz = $m->z[$c] - $m->z[$a];
-        $nx = $uy * $vz - $uz * $vy;
-        $ny = $uz * $vx - $ux * $vz;
-        $nz = $ux * $vy - $uy * $vx;
+        [$nx, $ny, $nz] = FaceNormals::ofFace($m->x, $m->y, $m->z, $a, $b, $c);
         $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
 
         return $l > 0.0 ? [$nx / $l, $ny / $l, $nz / $l] : [0.0, 1.0, 0.0];
