@@ -130,6 +130,19 @@ try {
             $b->executeScript('document.querySelectorAll(\'[aria-label^="Position of Sandbag, key"]\')[1].dispatchEvent(new PointerEvent("pointerdown",{bubbles:true}));window.dispatchEvent(new PointerEvent("pointerup"))');
             $shoot('cues');
             $b->findElement(WebDriverBy::cssSelector('[aria-label="Curve of Sandbag: position"]'))->click();
+            // The same stack on rough ground, come to rest.
+            $keys('0');
+            $b->findElement(WebDriverBy::cssSelector('select[aria-label="Ground"] option[value="rough"]'))->click();
+            sleep(2);
+            $keys('5', 'b');
+            $baked();
+            $keys('0', WebDriverKeys::END);
+            sleep(4);
+            $drawn();
+            $b->executeScript('[...document.querySelectorAll("h3")].find(e=>e.textContent==="Gravity and ground").scrollIntoView()');
+            $shoot('ground');
+            $b->findElement(WebDriverBy::cssSelector('select[aria-label="Ground"] option[value="flat"]'))->click();
+            sleep(2);
         }
         if ($demo === 'glass-pane') {
             $keys('0');

@@ -289,6 +289,9 @@ final class HandOff
                 $out[] = $prop->name.': '.implode(', ', $said).'.';
             }
         }
+        if ($shot->ground?->isFlat() === false) {
+            $out[] = 'Ground: it is left out, though it is not flat.';
+        }
         $camera = $shot->camera;
         if ($camera !== null && ($format !== 'glb' || ! $camera->focal->isConstant() || ! $camera->film->isConstant())) {
             $out[] = $format === 'glb' ? 'Camera: it sees as wide all the time as at the first frame.' : 'Camera: it is left out.';

@@ -105,7 +105,8 @@ final class SiteCheck
         foreach ([$box->low, $box->high] as $a) {
             foreach ([$box->low, $box->high] as $b) {
                 foreach ([$box->low, $box->high] as $c) {
-                    $lowest = min($lowest, $place->point(new Vec3($a->x, $b->y, $c->z))->y);
+                    $corner = $place->point(new Vec3($a->x, $b->y, $c->z));
+                    $lowest = min($lowest, $corner->y - ($shot->ground?->height($corner->x, $corner->z) ?? 0.0));
                 }
             }
         }

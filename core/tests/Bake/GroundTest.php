@@ -9,7 +9,9 @@ use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\Bakeable;
 use YardBreak\Core\Bake\Frame;
 use YardBreak\Core\Bake\FrameRecord;
+use YardBreak\Core\Bake\HandOff;
 use YardBreak\Core\Bake\History;
+use YardBreak\Core\Check\SiteCheck;
 use YardBreak\Core\Collide\RoughGround;
 use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Motion\StreamKind;
@@ -111,6 +113,30 @@ final class GroundTest extends TestCase
             $last = array_slice(iterator_to_array($ready->frames(), false), -1)[0];
             self::assertSame($ground === 'slab' ? 2 : 1, $last->figures['released']['wall'], 'where nothing stands, nothing is said to hold');
         }
+    }
+
+    public function test_what_stands_in_a_dip_is_not_under_the_ground_and_what_stands_in_a_rise_is(): void
+    {
+        $ground = RoughGround::of(self::ROUGH['values']);
+        [$dip, $rise] = [[0.0, 0.0], [0.0, 0.0]];
+        for ($x = -3.0; $x < 3.0; $x += 0.1) {
+            for ($z = -3.0; $z < 3.0; $z += 0.1) {
+                $dip = $ground->height($x, $z) < $ground->height(...$dip) ? [$x, $z] : $dip;
+                $rise = $ground->height($x, $z) > $ground->height(...$rise) ? [$x, $z] : $rise;
+            }
+        }
+        foreach ([[$dip, false], [$rise, true]] as [[$x, $z], $under]) {
+            $shot = self::shot(self::ROUGH, [self::box('block', [$x, -0.1, $z], ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]], 0.04)]);
+            $said = implode(' ', array_column((new SiteCheck(Maps::maker()))->of($shot), 'message'));
+            self::assertSame($under, str_contains($said, 'below the ground'), $said);
+        }
+    }
+
+    public function test_a_hand_off_says_that_ground_that_is_not_flat_is_left_out(): void
+    {
+        $props = [self::box('block', [0, 1, 0], ['kind' => 'free'], 0.3)];
+        self::assertSame(['Ground: it is left out, though it is not flat.'], HandOff::leftOut(self::shot(self::ROUGH, $props), 'glb'));
+        self::assertSame([], HandOff::leftOut(self::shot(['kind' => 'flat'], $props), 'glb'));
     }
 
     /** @return array<string, array{array<string, mixed>, string, string}> */
