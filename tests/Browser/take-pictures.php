@@ -86,8 +86,6 @@ try {
             $shoot('motion');
             $keys('5');
             $keys('b');
-            usleep(700_000);
-            $b->takeScreenshot($root.'/docs/screenshots/bake-running.png');
         } else {
             $keys('5', 'b');
         }
