@@ -7,15 +7,17 @@ const LONGEST = 3000;
 
 /** Does something, and does it again after a moment where the server was busy or out of reach, as long as it is wanted. */
 export async function persist(go: () => Promise<void>, wanted: () => boolean): Promise<void> {
-    for (let tries = 0; tries < TRIES && (tries === 0 || wanted()); tries++) {
+    for (let tries = 1; ; tries++) {
         try {
             await go();
             return;
         } catch (e) {
-            if (!(e instanceof ProblemError)) throw e;
-            // What is refused for good stays so.
-            if (e.status >= 400 && e.status < 500 && e.status !== 429) return;
-            await new Promise((r) => setTimeout(r, Math.min(LONGEST, AGAIN * 2 ** tries)));
+            const refused = e instanceof ProblemError && e.status >= 400 && e.status < 500 && e.status !== 429;
+            if (refused || !wanted()) return;
+            // An answer that breaks off is a TypeError.
+            if (!(e instanceof ProblemError || e instanceof TypeError) || tries === TRIES) throw e;
+            await new Promise((r) => setTimeout(r, Math.min(LONGEST, AGAIN * 2 ** (tries - 1))));
+            if (!wanted()) return;
         }
     }
 }
