@@ -48,9 +48,10 @@ final class Obstacle
         $tree = $this->tree ??= new SurfaceTree($this->mesh);
         $ids = $distance = $nx = $ny = $nz = [];
         $inside = array_fill_keys($unsure, true);
-        $farther = $this->grid === false ? [INF] : [$this->grid->cell(), 4.0 * $this->grid->cell(), INF];
+        // Of few faces all may as well be looked at once as some of them twice.
+        [$first, $farther] = $this->grid === false ? [INF, []] : [$within, [$this->grid->cell(), 4.0 * $this->grid->cell(), INF]];
         $ask = [...$outside, ...$unsure];
-        for ($reach = $within; $ask !== []; $reach = max($reach, (float) array_shift($farther))) {
+        for ($reach = $first; $ask !== []; $reach = max($reach, (float) array_shift($farther))) {
             $px = $py = $pz = [];
             foreach ($ask as $i) {
                 $px[] = $x[$i];
