@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Http\Middleware\BodyLimit;
 use App\Http\Middleware\Guarded;
+use App\Http\Middleware\Measured;
 use App\Http\Middleware\SameSiteOnly;
 use App\Http\Refusal;
 use App\Storage\Room;
@@ -21,6 +22,7 @@ return Application::configure(basePath: dirname(__DIR__))
     ->withCommands([__DIR__.'/../app/Console/Commands'])
     ->withMiddleware(function (Middleware $middleware): void {
         $middleware->remove([Illuminate\Http\Middleware\HandleCors::class, Illuminate\Foundation\Http\Middleware\TrimStrings::class, Illuminate\Foundation\Http\Middleware\ConvertEmptyStringsToNull::class]);
+        $middleware->prepend(Measured::class);
         $middleware->prepend(Guarded::class);
         $middleware->group('web', []);
         $middleware->group('api', [BodyLimit::class, SameSiteOnly::class, Illuminate\Routing\Middleware\SubstituteBindings::class]);

@@ -35,7 +35,9 @@ final class FastLane
     {
         [$status, $headers, $body] = $answer;
         http_response_code($status);
-        foreach (['X-Content-Type-Options' => 'nosniff'] + $headers as $name => $value) {
+        // That the reader knows one that broke off on its way from a whole one.
+        $length = $status === 304 ? [] : ['Content-Length' => (string) strlen($body)];
+        foreach (['X-Content-Type-Options' => 'nosniff'] + $length + $headers as $name => $value) {
             header($name.': '.$value);
         }
         echo $body;

@@ -15,6 +15,7 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { queryClient } from './data/queries';
+import { Broken } from './frame/Broken';
 import { ShotPage } from './frame/ShotPage';
 import { Notices } from './frame/Notices';
 import { SignIn } from './frame/SignIn';
@@ -25,18 +26,20 @@ setNonce(document.querySelector<HTMLScriptElement>('script[nonce]')?.nonce ?? ''
 
 createRoot(document.getElementById('app')!).render(
     <StrictMode>
-        <QueryClientProvider client={queryClient}>
-            <Tooltip.Provider delayDuration={400}>
-                <BrowserRouter basename={new URL(document.baseURI).pathname}>
-                    <Routes>
-                        <Route path="/" element={<Yard />} />
-                        <Route path="/shots/:id" element={<ShotPage />} />
-                        <Route path="*" element={<Yard />} />
-                    </Routes>
-                    <Notices />
-                </BrowserRouter>
-                <SignIn />
-            </Tooltip.Provider>
-        </QueryClientProvider>
+        <Broken>
+            <QueryClientProvider client={queryClient}>
+                <Tooltip.Provider delayDuration={400}>
+                    <BrowserRouter basename={new URL(document.baseURI).pathname}>
+                        <Routes>
+                            <Route path="/" element={<Yard />} />
+                            <Route path="/shots/:id" element={<ShotPage />} />
+                            <Route path="*" element={<Yard />} />
+                        </Routes>
+                        <Notices />
+                    </BrowserRouter>
+                    <SignIn />
+                </Tooltip.Provider>
+            </QueryClientProvider>
+        </Broken>
     </StrictMode>,
 );

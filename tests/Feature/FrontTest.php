@@ -4,6 +4,10 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
+use App\Storage\MapPath;
+use App\Storage\Sealed;
+use App\Storage\YardFiles;
+
 /** What stands before PHP's own server, with the settings bin/start gives it. */
 final class FrontTest extends YardTestCase
 {
@@ -68,10 +72,23 @@ final class FrontTest extends YardTestCase
         self::assertSame('Yard Break does not answer.', json_decode($body, true)['problem']['message']);
     }
 
-    /** @return array{int, string, string} status, body and head */
-    private function says(string $request): array
+    public function test_every_answer_says_how_long_it_is_so_that_a_broken_one_is_known(): void
     {
-        $line = fsockopen('127.0.0.1', self::FRONT);
+        $id = $this->newShot();
+        $this->edit($id, 0, [['op' => 'add', 'path' => '/props/-', 'value' => self::box()]])->assertOk();
+        YardFiles::write(MapPath::of($map = str_repeat('0', 32)), Sealed::of(str_repeat('w', 5000)));
+        foreach (["/api/shots/$id", "/api/shots/$id/props/box/picture?whole=1", '/api/maps/frames/'.$map, '/api/no-such-thing', '/'] as $asked) {
+            [, $body, $head] = $this->says("GET $asked HTTP/1.1\r\nHost: localhost\r\nAccept: application/json\r\nConnection: close\r\n\r\n", self::BACK);
+            self::assertMatchesRegularExpression('/^Content-Length: [1-9]\d*\r$/mi', $head, $asked);
+            self::assertNotSame('', $body);
+            self::assertMatchesRegularExpression('/^Content-Length: '.strlen($body).'\r$/mi', $head, $asked);
+        }
+    }
+
+    /** @return array{int, string, string} status, body and head */
+    private function says(string $request, int $port = self::FRONT): array
+    {
+        $line = fsockopen('127.0.0.1', $port);
         self::assertNotFalse($line);
         stream_set_timeout($line, 10);
         fwrite($line, $request);
@@ -80,7 +97,7 @@ final class FrontTest extends YardTestCase
             $head .= fgets($line);
         }
         // It may hold the line open a little longer, for what is still being sent.
-        $body = (string) (preg_match('/Content-Length: (\d+)/i', $head, $length) === 1 ? stream_get_contents($line, (int) $length[1]) : stream_get_contents($line));
+        $body = (string) ($port === self::FRONT && preg_match('/Content-Length: (\d+)/i', $head, $length) === 1 ? stream_get_contents($line, (int) $length[1]) : stream_get_contents($line));
 
         return [(int) substr($head, 9, 3), $body, $head];
     }

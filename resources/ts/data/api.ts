@@ -308,6 +308,21 @@ export async function ask(path: string, init: RequestInit = {}): Promise<Respons
     throw new ProblemError(problem, response.status, body);
 }
 
+/** The bytes of an answer. One that breaks off is as none: the server was out of reach. */
+export async function bytesOf(response: Response): Promise<ArrayBuffer> {
+    try {
+        return await response.arrayBuffer();
+    } catch (e) {
+        if (e instanceof TypeError) throw new ProblemError(unreachable, 0, null);
+        throw e;
+    }
+}
+
+/** That what came is not all there is. */
+export function cutOff(): ProblemError {
+    return new ProblemError(unreachable, 0, null);
+}
+
 async function json<T>(path: string, init: RequestInit = {}): Promise<T> {
     return (await (await ask(path, init)).json()) as T;
 }

@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { ask, ProblemError, type Problem } from './api';
+import { ask, bytesOf, ProblemError, type Problem } from './api';
 import type { Prop } from './document';
 import { readFrames, type PropFrame } from './frames';
 import { useShot } from './shot';
@@ -101,7 +101,7 @@ async function fetchFrames(told: Told): Promise<void> {
         if (wanted.has(key) || held.has(key)) continue;
         wanted.add(key);
         try {
-            const got = await (await ask(`maps/frames/${key}`)).arrayBuffer();
+            const got = await bytesOf(await ask(`maps/frames/${key}`));
             hold(key, readFrames(got, 1)[0]![0]!, got.byteLength);
         } finally {
             wanted.delete(key);

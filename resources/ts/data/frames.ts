@@ -1,4 +1,4 @@
-import { ask } from './api';
+import { ask, bytesOf } from './api';
 
 /** Floats a piece in a stream of poses: position (3), state (0 held, 1 moving, 2 resting), turn (4). */
 export const STRIDE = 8;
@@ -169,7 +169,7 @@ export class FrameStore {
 
     private async load(k: number, want: number): Promise<void> {
         const from = k * this.length;
-        const bytes = await (await ask(`bakes/${this.bake}/frames?from=${from}&count=${want}`)).arrayBuffer();
+        const bytes = await bytesOf(await ask(`bakes/${this.bake}/frames?from=${from}&count=${want}`));
         if (this.gone) return;
         const frames = readFrames(bytes, this.counts.length);
         if (frames.length === 0) return;

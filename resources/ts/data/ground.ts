@@ -1,4 +1,4 @@
-import { ask } from './api';
+import { ask, bytesOf } from './api';
 import type { Ground } from './document';
 import { persist } from './persist';
 
@@ -33,7 +33,7 @@ export async function askSheet(ground: Ground, x: number, z: number, radius: num
     try {
         await persist(async () => {
             const response = await ask(`ground?ground=${encodeURIComponent(JSON.stringify(ground))}&x=${x}&z=${z}&radius=${radius}`);
-            const places = new Float32Array(await response.arrayBuffer());
+            const places = new Float32Array(await bytesOf(response));
             if (wanted()) take(places.length === 0 ? null : { rings: Number(response.headers.get('X-Rings')), sectors: Number(response.headers.get('X-Sectors')), places });
         }, wanted);
     } finally {

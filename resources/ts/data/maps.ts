@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { api, ask, ProblemError, type MapKind, type MapTold, type Problem } from './api';
+import { api, ask, bytesOf, ProblemError, type MapKind, type MapTold, type Problem } from './api';
 import type { Prop, ShotDocument, WeightMap, WeightSource } from './document';
 import { loadWhole, type PropPieces } from './pieces';
 import { useShot } from './shot';
@@ -186,7 +186,7 @@ async function fetchFrames(told: MapTold, wanted: () => boolean): Promise<void> 
         if (held.has(key) || asked.has(key)) continue;
         asked.add(key);
         try {
-            hold(key, decodeFrame(await (await ask(`maps/frames/${key}`)).arrayBuffer()));
+            hold(key, decodeFrame(await bytesOf(await ask(`maps/frames/${key}`))));
         } finally {
             asked.delete(key);
         }
@@ -231,7 +231,7 @@ async function askTrial(): Promise<void> {
             if (shown === null || shot === undefined) return;
             try {
                 const response = await ask(`shots/${shot}/maps/${shown.map.id}/trial`, { method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } });
-                const weights = decodeFrame(await response.arrayBuffer());
+                const weights = decodeFrame(await bytesOf(response));
                 if (next !== STOP) useMaps.setState({ trial: { frame: Number(body.frame), weights, until: settled } });
             } catch (e) {
                 if (!(e instanceof ProblemError)) throw e;

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { ProblemError } from './api';
 import { decode } from './pieces';
 
 /** The layout app/Yard/PropPicture.php states: length, JSON padded to four bytes, positions, normals, piece numbers. */
@@ -39,5 +40,10 @@ describe('decode', () => {
         expect([...got.positions]).toEqual([0, 0, 0, 1, 0, 0, 0, 1, 0.5]);
         expect([...got.normals].slice(8)).toEqual([0, 0, -32767, 32767]);
         expect([...got.pieceOf]).toEqual([0, 0, 7]);
+    });
+    it('takes nothing that broke off on its way, wherever it did', () => {
+        const whole = encoded({ vertices: 3, pieces: [] }, [0, 0, 0, 1, 0, 0, 0, 1, 0], Array.from({ length: 12 }, () => 0), [0, 0, 0]);
+        expect(decode(whole, '').positions).toHaveLength(9);
+        for (let length = 0; length < whole.byteLength; length++) expect(() => decode(whole.slice(0, length), '')).toThrow(ProblemError);
     });
 });

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { useShot } from './shot';
-import { ask, ProblemError, type BreakFigures, type Fitness, type Problem } from './api';
+import { ask, bytesOf, cutOff, ProblemError, type BreakFigures, type Fitness, type Problem } from './api';
 
 /** A prop's pieces as the server sends them: see app/Yard/PropPicture.php for the layout. */
 export interface PropPieces {
@@ -53,6 +53,9 @@ interface PiecesState {
 
 const running = new Map<string, AbortController>();
 
+/** How often the way may break before that is said. */
+const BREAKS = 20;
+
 export const usePieces = create<PiecesState>((set, get) => ({
     byProp: {},
     problems: {},
@@ -73,6 +76,7 @@ export const usePieces = create<PiecesState>((set, get) => ({
         set((s) => ({ working: { ...s.working, [prop]: 0 } }));
         let look = false;
         let seen = false;
+        let broke = 0;
         try {
             for (;;) {
                 const known = get().byProp[prop];
@@ -89,7 +93,15 @@ export const usePieces = create<PiecesState>((set, get) => ({
                     continue;
                 }
                 if (response.status !== 304) {
-                    const pieces = decode(await response.arrayBuffer(), response.headers.get('ETag') ?? '');
+                    let pieces: PropPieces;
+                    try {
+                        pieces = decode(await bytesOf(response), response.headers.get('ETag') ?? '');
+                    } catch (e) {
+                        // Large as it is, it may break off on its way: it is asked for again.
+                        if (control.signal.aborted || !(e instanceof ProblemError) || ++broke === BREAKS) throw e;
+                        await new Promise((r) => setTimeout(r, 400));
+                        continue;
+                    }
                     if (control.signal.aborted) return;
                     set((s) => ({ byProp: { ...s.byProp, [prop]: pieces } }));
                     if (pieces.first) {
@@ -121,7 +133,7 @@ export const usePieces = create<PiecesState>((set, get) => ({
 export async function loadPieces(shot: string, prop: string, signal: AbortSignal): Promise<PropPieces> {
     for (;;) {
         const response = await ask(`shots/${shot}/props/${prop}/picture`, { signal, cache: 'no-store' });
-        if (response.status !== 202) return decode(await response.arrayBuffer(), response.headers.get('ETag') ?? '');
+        if (response.status !== 202) return decode(await bytesOf(response), response.headers.get('ETag') ?? '');
         await new Promise((r) => setTimeout(r, 500));
         signal.throwIfAborted();
     }
@@ -131,7 +143,7 @@ export async function loadPieces(shot: string, prop: string, signal: AbortSignal
 async function unbroken(shot: string, prop: string, signal: AbortSignal, show: (pieces: PropPieces) => void): Promise<void> {
     try {
         const response = await ask(`shots/${shot}/props/${prop}/picture?whole=1`, { signal, cache: 'no-store' });
-        const pieces = decode(await response.arrayBuffer(), '');
+        const pieces = decode(await bytesOf(response), '');
         if (!signal.aborted) show(pieces);
     } catch (e) {
         // The prop itself cannot be made; why is said already.
@@ -140,12 +152,15 @@ async function unbroken(shot: string, prop: string, signal: AbortSignal, show: (
 }
 
 export function decode(buffer: ArrayBuffer, tag: string): PropPieces {
-    const length = new DataView(buffer).getUint32(0, true);
+    const length = buffer.byteLength < 4 ? 0 : new DataView(buffer).getUint32(0, true);
+    if (length === 0 || buffer.byteLength < 4 + length) throw cutOff();
     const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, length))) as Omit<PropPieces, 'tag' | 'positions' | 'normals' | 'pieceOf' | 'places' | 'weights' | 'pointOf'>;
     const at = 4 + length;
     const n = head.vertices;
     const places = at + 22 * n + ((2 * n) % 4);
     const weights = places + (head.mapped ? 8 * n : 0);
+    const end = head.weighed ? weights + n : head.mapped ? weights : at + 22 * n;
+    if (buffer.byteLength < end) throw cutOff();
     return {
         ...head,
         tag,
@@ -167,5 +182,5 @@ function pointsAt(buffer: ArrayBuffer, end: number, n: number): Uint32Array | nu
 /** The prop as it is before any break. */
 export async function loadWhole(shot: string, prop: string, known: PropPieces | undefined, signal: AbortSignal): Promise<PropPieces | null> {
     const response = await ask(`shots/${shot}/props/${prop}/picture?whole=1`, { signal, cache: 'no-store', headers: known ? { 'If-None-Match': known.tag } : {} });
-    return response.status === 304 ? null : decode(await response.arrayBuffer(), response.headers.get('ETag') ?? '');
+    return response.status === 304 ? null : decode(await bytesOf(response), response.headers.get('ETag') ?? '');
 }
