@@ -5,6 +5,7 @@ declare(strict_types=1);
 // Takes the pictures of docs/screenshots and of the patterns, from the demo data:  php tests/Browser/take-pictures.php
 // Some of them alone:  php tests/Browser/take-pictures.php cold-frame-wall patterns
 
+use App\Yard\NewShot;
 use Facebook\WebDriver\Exception\WebDriverException;
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
@@ -47,7 +48,6 @@ $shoot = static function (string $name) use ($b, $root, $drawn): void {
         }
     }
 };
-$shots = 0;
 $wanted = static fn (string $what): bool => $argc === 1 || in_array($what, $argv, true);
 try {
     $b->get($base);
@@ -56,7 +56,6 @@ try {
         if (! $wanted($demo)) {
             continue;
         }
-        $shots++;
         $id = $b->executeScript('return fetch("/api/shots",{method:"POST",headers:{"X-Yard":"1","Content-Type":"application/json"},body:JSON.stringify({demo:arguments[0]})}).then(r=>r.json()).then(s=>s.id)', [$demo]);
         $b->get("$base/shots/$id");
         sleep(3);
@@ -166,6 +165,7 @@ try {
             $shoot('break-night');
             $b->findElement(WebDriverBy::xpath('//button[contains(., "Day")]'))->click();
         }
+        $b->executeAsyncScript('const [id,done]=arguments;fetch("/api/shots/"+id,{method:"DELETE",headers:{"X-Yard":"1"}}).then(()=>done())', [$id]);
     }
     // One picture a pattern, on props of the demo.
     $material = static fn (string $name): array => ['name' => $name] + array_diff_key(MaterialCatalogue::MATERIALS[$name], ['label' => 0]);
@@ -206,11 +206,21 @@ try {
         imagepng($small, "$root/docs/patterns/$pattern.png", 9);
         $b->executeAsyncScript('const [id,done]=arguments;fetch("/api/shots/"+id,{method:"DELETE",headers:{"X-Yard":"1"}}).then(()=>done())', [$id]);
     }
-    $b->get($base);
     if ($wanted('yard')) {
-        // Cards are drawn one by one.
-        StartedYard::until(static fn (): bool => (bool) $b->executeScript('return [...document.querySelectorAll("main img")].filter((i) => i.src.includes("/picture?")).length === arguments[0]', [$shots]), 300);
+        // The demo, baked, as its cards show it; they are drawn one by one, and are what a new yard shows first.
+        $made = [];
+        foreach (array_reverse(NewShot::DEMO) as $demo) {
+            $made[$demo] = $b->executeAsyncScript('const [demo,done]=arguments,send=(p,b)=>fetch("/api/"+p,{method:"POST",headers:{"X-Yard":"1","Content-Type":"application/json"},body:JSON.stringify(b)}).then(r=>r.json());send("shots",{demo}).then(s=>send(`shots/${s.id}/bakes`,{}).then(()=>done(s.id)))', [$demo]);
+        }
+        $b->get($base);
+        StartedYard::until(static fn (): bool => (bool) $b->executeAsyncScript('const done=arguments[0];fetch("/api/shots").then(r=>r.json()).then(shots=>done(shots.every(s=>s.bake?.state==="done"&&s.pictureOf===`${s.revision} ${s.bake.id}`)))'), 900);
+        $b->navigate()->refresh();
         $shoot('yard');
+        foreach ($made as $demo => $id) {
+            $picture = imagecreatefromstring((string) file_get_contents("$base/api/shots/$id/picture"));
+            imagetruecolortopalette($picture, true, 255);
+            imagepng($picture, "$root/resources/demo/pictures/$demo.png", 9);
+        }
     }
 } finally {
     $yard->stop();
