@@ -47,6 +47,27 @@ final class TouchesTest extends TestCase
         self::assertEqualsWithDelta(4.0 / (1.0 / $m + $r * $r / ($m / 12.0 * (1.0 + 0.0025))), self::touch($w, $rod)->impulse, 0.01);
     }
 
+    /** v = ω × r, whichever way the rod lies and swings. */
+    public function test_what_turns_comes_as_fast_as_the_place_that_touches(): void
+    {
+        $axes = [new Vec3(1, 0, 0), new Vec3(0, 1, 0), new Vec3(0, 0, 1)];
+        $middle = new Vec3(0.3, -0.7, 0.2);
+        foreach ($axes as $i => $along) {
+            foreach ($axes as $j => $towards) {
+                foreach ($i === $j ? [] : [1.0, -1.0] as $end) {
+                    $w = self::space();
+                    $side = static fn (int $k): float => $k === $i ? 1.0 : 0.05;
+                    $rod = Solids::addBox($w, [$side(0), $side(1), $side(2)], $middle, spin: $along->cross($towards)->times(4.0 * $end));
+                    Solids::addBox($w, [0.1, 0.1, 0.1], $middle->plus($along->times(0.45 * $end))->plus($towards->times(0.08)), World::KEYED);
+                    $touch = self::touch($w, $rod);
+                    $off = $end * $touch->at->minus($middle)->dot($along);
+                    self::assertGreaterThan(0.39, $off, "$i $j");
+                    self::assertEqualsWithDelta(4.0 * $off, $touch->speed, 1e-9, "$i $j");
+                }
+            }
+        }
+    }
+
     public function test_what_rests_wakes_and_moves_by_a_push_as_a_free_body_does(): void
     {
         $w = self::space();
