@@ -112,6 +112,20 @@ final class CollidersTest extends TestCase
         self::assertEqualsWithDelta([[0.0, 0.0], [0.2, 0.0], [0.0, 0.0]], $colliders->velocities(...[...$ask, $found]), 1e-9);
     }
 
+    /** v + ω × r + growth r, r from its middle to the place on its surface, whichever way it turns. */
+    public function test_a_surface_moves_by_the_place_off_its_middle(): void
+    {
+        $middle = new Vec3(0.7, -1.1, 0.4);
+        [$slide, $spin, $growth] = [new Vec3(0.3, -0.2, 0.5), new Vec3(1.5, -2.0, 0.8), 0.25];
+        $colliders = self::of(self::box(1, 0.8, 0.6), [[$middle, Quaternion::identity(), 1.0]], null, [[$slide, $spin, $growth]]);
+        foreach ([[new Vec3(0.5, 0.1, 0.2), new Vec3(1, 0, 0)], [new Vec3(0.2, -0.4, 0.1), new Vec3(0, -1, 0)], [new Vec3(-0.3, 0.2, 0.3), new Vec3(0, 0, 1)]] as [$r, $out]) {
+            $p = $middle->plus($r)->plus($out->times(0.05));
+            $ask = [[$p->x], [$p->y], [$p->z]];
+            $expected = $slide->plus($spin->cross($r))->plus($r->times($growth));
+            self::assertEqualsWithDelta([[$expected->x], [$expected->y], [$expected->z]], $colliders->velocities(...[...$ask, $colliders->nearest(...[...$ask, 0.2])]), 1e-6);
+        }
+    }
+
     /** A plate 2 mm thin, met at 50 m/s within a frame: where the point meets it follows from the two speeds. */
     public function test_what_is_fast_does_not_pass_through_what_is_thin_and_moves(): void
     {
