@@ -313,7 +313,7 @@ export async function bytesOf(response: Response): Promise<ArrayBuffer> {
     try {
         return await response.arrayBuffer();
     } catch (e) {
-        if (e instanceof TypeError) throw new ProblemError(unreachable, 0, null);
+        if (e instanceof TypeError) throw cutOff();
         throw e;
     }
 }
