@@ -103,7 +103,11 @@ final readonly class Option
         }
         if ($values !== []) {
             $name = mb_substr((string) array_key_first($values), 0, 40);
-            throw Problem::inValue($name, 'There is no setting called "'.$name.'" here.', 'Known settings: '.implode(', ', array_map(static fn (self $o): string => $o->name, $options)).'.');
+            throw Problem::inValue(
+                $name,
+                'There is no setting called "'.$name.'" here.',
+                'Known settings: '.implode(', ', array_map(static fn (self $o): string => $o->name, $options)).'.',
+            );
         }
 
         return $out;
@@ -129,6 +133,9 @@ final readonly class Option
     /** @return array<string, mixed> */
     public function toArray(): array
     {
-        return ['type' => $this->kind::name(), 'keyable' => is_subclass_of($this->kind, Keyable::class)] + array_diff_key(get_object_vars($this), ['kind' => true]);
+        return [
+            'type' => $this->kind::name(),
+            'keyable' => is_subclass_of($this->kind, Keyable::class),
+        ] + array_diff_key(get_object_vars($this), ['kind' => true]);
     }
 }

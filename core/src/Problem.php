@@ -92,7 +92,10 @@ final class Problem extends \RuntimeException
         $free = @disk_free_space($folder);
         $wanted = max($bytes, self::LEAST_ROOM);
         if ($free === false || $free >= $wanted) {
-            return self::onDisk('Nothing could be written although the disk has room: the folder of the yard is closed to writing.', 'Give whoever runs Yard Break the right to write there, then try again.');
+            return self::onDisk(
+                'Nothing could be written although the disk has room: the folder of the yard is closed to writing.',
+                'Give whoever runs Yard Break the right to write there, then try again.',
+            );
         }
 
         return self::full((int) $free, $wanted);
@@ -101,7 +104,12 @@ final class Problem extends \RuntimeException
     /** @param  int  $wanted  bytes */
     public static function full(int $free, int $wanted): self
     {
-        return new self(self::FULL, sprintf('The disk is full: %s wanted, %s free.', self::megabytes($wanted), self::megabytes($free)), '', 'Make room: delete shots, clear what the yard can make again, or move other files away. What waits goes on by itself.');
+        return new self(
+            self::FULL,
+            sprintf('The disk is full: %s wanted, %s free.', self::megabytes($wanted), self::megabytes($free)),
+            '',
+            'Make room: delete shots, clear what the yard can make again, or move other files away. What waits goes on by itself.',
+        );
     }
 
     private static function megabytes(int $bytes): string

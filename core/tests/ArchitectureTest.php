@@ -10,7 +10,10 @@ use PHPUnit\Framework\TestCase;
 final class ArchitectureTest extends TestCase
 {
     /** Each folder may use those before it, and itself. */
-    private const ORDER = ['', 'Kinds', 'Geometry', 'Timing', 'Weight', 'Shape', 'Break', 'Prepare', 'Format', 'Collide', 'Motion', 'Rigid', 'Drift', 'Shot', 'Check', 'Bake'];
+    private const ORDER = [
+        '', 'Kinds', 'Geometry', 'Timing', 'Weight', 'Shape', 'Break', 'Prepare', 'Format', 'Collide', 'Motion', 'Rigid', 'Drift', 'Shot', 'Check',
+        'Bake',
+    ];
 
     public function test_no_arrow_points_against_the_order(): void
     {
@@ -30,7 +33,11 @@ final class ArchitectureTest extends TestCase
     public function test_the_core_knows_no_framework_no_clock_and_no_other_randomness(): void
     {
         foreach (self::files() as $path => $code) {
-            self::assertDoesNotMatchRegularExpression('/Illuminate|Symfony|\$_(GET|POST|SERVER|ENV)|\bgetenv\(|\b(mt_)?rand\(|random_int\(|\b(micro|hr)?time\(|\bdate\(|new \\?DateTime/', $code, $path);
+            self::assertDoesNotMatchRegularExpression(
+                '/Illuminate|Symfony|\$_(GET|POST|SERVER|ENV)|\bgetenv\(|\b(mt_)?rand\(|random_int\(|\b(micro|hr)?time\(|\bdate\(|new \\?DateTime/',
+                $code,
+                $path,
+            );
         }
     }
 

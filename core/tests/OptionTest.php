@@ -49,7 +49,10 @@ final class OptionTest extends TestCase
     public function test_words_of_the_command_line_become_numbers_and_points(): void
     {
         $values = Option::resolve(self::options(), ['count' => '7', 'share' => '0.25', 'at' => '1,-2,0.5', 'round' => '0,0,0;1,2,3', 'path' => '0,0,0;0,1,0']);
-        self::assertSame([7, 0.25, [1.0, -2.0, 0.5], [[0.0, 0.0, 0.0], [1.0, 2.0, 3.0]]], [$values['count'], $values['share'], $values['at'], $values['round']]);
+        self::assertSame(
+            [7, 0.25, [1.0, -2.0, 0.5], [[0.0, 0.0, 0.0], [1.0, 2.0, 3.0]]],
+            [$values['count'], $values['share'], $values['at'], $values['round']],
+        );
         self::assertCount(2, $values['path']);
     }
 
@@ -92,9 +95,18 @@ final class OptionTest extends TestCase
     /** Everything there is can be made with nothing but its defaults, so a first press always shows something. */
     public function test_defaults_of_all_catalogues_are_within_their_own_bounds(): void
     {
-        foreach ([...ShapeCatalogue::SHAPES, ...PrepareCatalogue::STEPS, ...BreakCatalogue::PATTERNS, ...WeightCatalogue::SOURCES, ...WeightCatalogue::STEPS] as $class) {
+        foreach ([
+            ...ShapeCatalogue::SHAPES,
+            ...PrepareCatalogue::STEPS,
+            ...BreakCatalogue::PATTERNS,
+            ...WeightCatalogue::SOURCES,
+            ...WeightCatalogue::STEPS,
+        ] as $class) {
             $options = $class::options();
-            $defaults = array_filter(array_combine(array_map(static fn (Option $o): string => $o->name, $options), array_map(static fn (Option $o): mixed => $o->default, $options)), static fn (mixed $v): bool => $v !== null && $v !== []);
+            $defaults = array_filter(
+                array_combine(array_map(static fn (Option $o): string => $o->name, $options), array_map(static fn (Option $o): mixed => $o->default, $options)),
+                static fn (mixed $v): bool => $v !== null && $v !== [],
+            );
             self::assertEquals($defaults, array_intersect_key(Option::resolve($options, $defaults), $defaults), $class);
             foreach ($options as $o) {
                 self::assertNotSame('', $o->label, $class);

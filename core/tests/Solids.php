@@ -27,7 +27,8 @@ final class Solids
     public static function vase(int $segments = 48): Mesh
     {
         return self::shape('lathe', ['segments' => $segments, 'profile' => [
-            [0, 0], [0.12, 0], [0.18, 0.12], [0.15, 0.3], [0.08, 0.4], [0.1, 0.42], [0.09, 0.42], [0.07, 0.4], [0.14, 0.29], [0.165, 0.12], [0.11, 0.015], [0, 0.015],
+            [0, 0], [0.12, 0], [0.18, 0.12], [0.15, 0.3], [0.08, 0.4], [0.1, 0.42], [0.09, 0.42], [0.07, 0.4], [0.14, 0.29], [0.165, 0.12],
+            [0.11, 0.015], [0, 0.015],
         ]]);
     }
 
@@ -64,12 +65,27 @@ final class Solids
      *
      * @param  array{float, float, float}  $size
      */
-    public static function addBox(World $w, array $size, Vec3 $at, int $state = World::MOVING, ?Vec3 $velocity = null, float $friction = 0.5, float $bounce = 0.0, ?Vec3 $spin = null, ?Quaternion $turn = null): int
-    {
+    public static function addBox(
+        World $w,
+        array $size,
+        Vec3 $at,
+        int $state = World::MOVING,
+        ?Vec3 $velocity = null,
+        float $friction = 0.5,
+        float $bounce = 0.0,
+        ?Vec3 $spin = null,
+        ?Quaternion $turn = null,
+    ): int {
         [$a, $b, $c] = $size;
         [$x, $y, $z] = self::corners($a, $b, $c);
         $m = 1000.0 * $a * $b * $c;
-        $id = $w->addBody($state, $at, $turn ?? Quaternion::identity(), $m, [$m / 12 * ($b * $b + $c * $c), $m / 12 * ($c * $c + $a * $a), $m / 12 * ($a * $a + $b * $b), 0.0, 0.0, 0.0]);
+        $id = $w->addBody(
+            $state,
+            $at,
+            $turn ?? Quaternion::identity(),
+            $m,
+            [$m / 12 * ($b * $b + $c * $c), $m / 12 * ($c * $c + $a * $a), $m / 12 * ($a * $a + $b * $b), 0.0, 0.0, 0.0],
+        );
         $w->addCollider($id, Hull::around($x, $y, $z), Vec3::zero(), $friction, $bounce, $id);
         if ($state === World::MOVING) {
             $w->release($id, $velocity ?? Vec3::zero(), $spin ?? Vec3::zero());

@@ -32,7 +32,14 @@ final readonly class Bakeable
     {
         $solids = array_map(Solid::all(...), $shards);
 
-        return new self(Foresight::of($shot, static fn (ShotSpec $now, Cue $cue): ?float => Foresight::frame($now, $cue, static fn (PropSpec $p): array => $solids[$p->id], $parts)), $solids, $parts);
+        return new self(
+            Foresight::of(
+                $shot,
+                static fn (ShotSpec $now, Cue $cue): ?float => Foresight::frame($now, $cue, static fn (PropSpec $p): array => $solids[$p->id], $parts),
+            ),
+            $solids,
+            $parts,
+        );
     }
 
     /**

@@ -28,8 +28,13 @@ final class BakedPlaces implements MovedPieces
      * @param  int  $count  frames that are true
      * @param  list<string>  $keys  what each of them depends on
      */
-    public function __construct(private readonly ShotSpec $shot, private readonly \Closure $pieces, private readonly \Closure $streams, private readonly int $count, private readonly array $keys)
-    {
+    public function __construct(
+        private readonly ShotSpec $shot,
+        private readonly \Closure $pieces,
+        private readonly \Closure $streams,
+        private readonly int $count,
+        private readonly array $keys,
+    ) {
     }
 
     public function places(int $prop, int $frame): ?array
@@ -44,7 +49,9 @@ final class BakedPlaces implements MovedPieces
         $this->middles[$prop] ??= array_map(static fn (Shard $s): Vec3 => $s->centre(), ($this->pieces)($this->shot->props[$prop]));
         $poses = Pose::ofStream($this->read[1][$prop][StreamKind::Poses->value] ?? '', $this->read[1][$prop][StreamKind::Sizes->value] ?? '');
 
-        return count($poses) !== count($this->middles[$prop]) ? null : array_map(static fn (Pose $pose, Vec3 $middle): Placement => $pose->placement($middle), $poses, $this->middles[$prop]);
+        return count($poses) !== count($this->middles[$prop])
+            ? null
+            : array_map(static fn (Pose $pose, Vec3 $middle): Placement => $pose->placement($middle), $poses, $this->middles[$prop]);
     }
 
     public function key(int $frame): string

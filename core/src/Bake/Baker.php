@@ -111,18 +111,31 @@ final class Baker implements MovedPieces, Surroundings
      *
      * @throws Problem where a moving piece has no volume, or a key comes before what it is tied to
      */
-    public function __construct(ShotSpec $shot, array $solids, private readonly Progress $progress = new SilentProgress, private readonly ?PropParts $parts = null)
-    {
+    public function __construct(
+        ShotSpec $shot,
+        array $solids,
+        private readonly Progress $progress = new SilentProgress,
+        private readonly ?PropParts $parts = null,
+    ) {
         self::throwIfTooEarly($shot);
         $this->shot = $shot;
         $this->members = self::membersOf($shot);
         $this->frame = $shot->first;
         $this->now = new Moment((float) $shot->first, $shot->frameTime());
         $pieces = array_map(static fn (PropSpec $p): array => $solids[$p->id], $shot->props);
-        $this->holds = new Holds($shot, array_map(static fn (PropSpec $p, array $own): Prepared => Prepared::ofSolids($shot, $p, $own, $parts), $shot->props, $pieces));
+        $this->holds = new Holds(
+            $shot,
+            array_map(static fn (PropSpec $p, array $own): Prepared => Prepared::ofSolids($shot, $p, $own, $parts), $shot->props, $pieces),
+        );
         $this->middles = array_map(static fn (array $own): array => array_map(static fn (Solid $s): Vec3 => $s->centre, $own), $pieces);
         $this->maps = $parts === null ? null : new MapRun($shot, $parts, null, $this);
-        $cast = new Cast($this->members, $pieces, fn (int $prop): array => $this->parts?->pieces($this->shot->props[$prop]) ?? throw self::withoutMaps(), $shot->steps(), $shot->ground);
+        $cast = new Cast(
+            $this->members,
+            $pieces,
+            fn (int $prop): array => $this->parts?->pieces($this->shot->props[$prop]) ?? throw self::withoutMaps(),
+            $shot->steps(),
+            $shot->ground,
+        );
         // What leads pieces is asked by those that meet them.
         foreach (array_reverse($shot->movers()) as $class) {
             array_unshift($this->movers, $class::begin($cast, $this->moment(), $this));
@@ -203,7 +216,15 @@ final class Baker implements MovedPieces, Surroundings
     {
         $out = new PackWriter(self::STATE, self::STATE_VERSION);
         $out->int($this->frame);
-        $out->text((string) json_encode(['holds' => $this->holds->state(), 'met' => array_keys($this->met), 'struck' => (object) array_map(static fn (array $s): array => [$s[0]->toArray(), $s[1]->toArray()], $this->struck), 'cues' => (object) $this->shot->moments->happened()], JSON_PRESERVE_ZERO_FRACTION));
+        $out->text((string) json_encode(
+            [
+                'holds' => $this->holds->state(),
+                'met' => array_keys($this->met),
+                'struck' => (object) array_map(static fn (array $s): array => [$s[0]->toArray(), $s[1]->toArray()], $this->struck),
+                'cues' => (object) $this->shot->moments->happened(),
+            ],
+            JSON_PRESERVE_ZERO_FRACTION,
+        ));
         $out->packed($this->maps === null ? '' : serialize($this->maps->state()));
         $out->small([count($this->movers)]);
         foreach ($this->movers as $mover) {
@@ -223,7 +244,10 @@ final class Baker implements MovedPieces, Surroundings
         $maps = $in->packed();
         $this->holds->restore($kept['holds']);
         $this->met = array_fill_keys($kept['met'], true);
-        $this->struck = array_map(static fn (array $s): array => [Vec3::of(array_map(floatval(...), $s[0])), Vec3::of(array_map(floatval(...), $s[1]))], $kept['struck']);
+        $this->struck = array_map(
+            static fn (array $s): array => [Vec3::of(array_map(floatval(...), $s[0])), Vec3::of(array_map(floatval(...), $s[1]))],
+            $kept['struck'],
+        );
         $this->follow($this->shot->with($this->shot->moments->allAnchored(array_map(floatval(...), $kept['cues']))));
         if ($this->maps !== null && $maps !== '') {
             $this->maps->restore(unserialize($maps, ['allowed_classes' => false]));
@@ -389,7 +413,12 @@ final class Baker implements MovedPieces, Surroundings
         }
         $name = fn (int $k): string => $k < 0 ? 'ground' : $this->shot->props[$k]->id;
         foreach ($this->shot->cues as $cue) {
-            if ($cue->isTouch() && $cue->isOf($name($one), $name($other)) && $this->shot->moments->frame($cue->id) === null && ! isset($this->reached[$cue->id])) {
+            if (
+                $cue->isTouch()
+                && $cue->isOf($name($one), $name($other))
+                && $this->shot->moments->frame($cue->id) === null
+                && ! isset($this->reached[$cue->id])
+            ) {
                 return true;
             }
         }
@@ -420,7 +449,11 @@ final class Baker implements MovedPieces, Surroundings
                 }
                 $surfaces[$k] = [$member->friction->at($this->now->frame), $member->bounce->at($this->now->frame)];
             }
-            $this->colliders->moveTo($poses, $motions, $surfaces + [NearestSurfaces::GROUND => [$this->groundFriction($this->now->frame), $this->groundBounce($this->now->frame)]]);
+            $this->colliders->moveTo(
+                $poses,
+                $motions,
+                $surfaces + [NearestSurfaces::GROUND => [$this->groundFriction($this->now->frame), $this->groundBounce($this->now->frame)]],
+            );
         }
 
         return $this->colliders;
@@ -429,7 +462,10 @@ final class Baker implements MovedPieces, Surroundings
     /** @return list<Mesh> the surfaces of a prop's pieces, each about its middle */
     private function surfaces(int $prop): array
     {
-        return array_map(static fn (Shard $s): Mesh => $s->mesh->movedBy($s->centre()->times(-1.0)), $this->parts?->pieces($this->shot->props[$prop]) ?? throw self::withoutMaps());
+        return array_map(
+            static fn (Shard $s): Mesh => $s->mesh->movedBy($s->centre()->times(-1.0)),
+            $this->parts?->pieces($this->shot->props[$prop]) ?? throw self::withoutMaps(),
+        );
     }
 
     /** A piece that follows its prop, as a body. */
@@ -439,7 +475,13 @@ final class Baker implements MovedPieces, Surroundings
         $frame = $this->now->frame;
         $at = static fn (float $f): Pose => Pose::standing($member->place->at($f), $middle);
 
-        return Body::driven($at($frame - self::HALF), $at($frame), $at($frame + self::HALF), 2.0 * self::HALF * $this->shot->frameTime(), $member->place->rotation($frame - self::HALF, 2.0 * self::HALF));
+        return Body::driven(
+            $at($frame - self::HALF),
+            $at($frame),
+            $at($frame + self::HALF),
+            2.0 * self::HALF * $this->shot->frameTime(),
+            $member->place->rotation($frame - self::HALF, 2.0 * self::HALF),
+        );
     }
 
     public function stillAtWork(): void
@@ -479,7 +521,18 @@ final class Baker implements MovedPieces, Surroundings
     {
         $out = [];
         foreach ($shot->props as $k => $p) {
-            $out[] = new Member($k, 'props['.$shot->numberOf($p->id).']', $p->name, $p->motion->ledBy, $p->motion->movedBy, $p->motion->settings, $p->place, $p->material->density, $p->material->friction, $p->material->bounce);
+            $out[] = new Member(
+                $k,
+                'props['.$shot->numberOf($p->id).']',
+                $p->name,
+                $p->motion->ledBy,
+                $p->motion->movedBy,
+                $p->motion->settings,
+                $p->place,
+                $p->material->density,
+                $p->material->friction,
+                $p->material->bounce,
+            );
         }
 
         return $out;
@@ -489,7 +542,12 @@ final class Baker implements MovedPieces, Surroundings
     public function places(int $prop, int $frame): array
     {
         if ($frame !== $this->frame || $this->onItsWay) {
-            throw new Problem('internal', 'Where physics has moved things was asked for at another moment than this one.', '', 'Report this; it is a fault of Yard Break.');
+            throw new Problem(
+                'internal',
+                'Where physics has moved things was asked for at another moment than this one.',
+                '',
+                'Report this; it is a fault of Yard Break.',
+            );
         }
 
         return array_map(static fn (Pose $pose, Vec3 $middle): Placement => $pose->placement($middle), $this->poses($prop), $this->middles[$prop]);
@@ -519,7 +577,13 @@ final class Baker implements MovedPieces, Surroundings
     private function anchor(): void
     {
         foreach ($this->shot->cues as $cue) {
-            if ($cue->map !== '' && $this->maps !== null && ! $this->shot->isForeseen($cue) && $this->shot->moments->frame($cue->id) === null && $this->maps->shareAt($cue->map, $this->frame) >= $cue->share - 1e-9) {
+            if (
+                $cue->map !== ''
+                && $this->maps !== null
+                && ! $this->shot->isForeseen($cue)
+                && $this->shot->moments->frame($cue->id) === null
+                && $this->maps->shareAt($cue->map, $this->frame) >= $cue->share - 1e-9
+            ) {
                 $this->reached[$cue->id] = (float) $this->frame;
             }
         }
@@ -644,7 +708,11 @@ final class Baker implements MovedPieces, Surroundings
             }
             foreach ($shot->tiedTo($cue->id) as [$path, $offset]) {
                 if ($offset < 0.0) {
-                    throw Problem::inValue($path, 'This comes '.-$offset.' frames before the cue "'.$cue->name.'", but only the bake finds when that is, and it cannot change what was before.', 'Tie it to a frame, or key the prop that strikes instead of letting physics move it.');
+                    throw Problem::inValue(
+                        $path,
+                        'This comes '.-$offset.' frames before the cue "'.$cue->name.'", but only the bake finds when that is, and it cannot change what was before.',
+                        'Tie it to a frame, or key the prop that strikes instead of letting physics move it.',
+                    );
                 }
             }
         }

@@ -56,7 +56,20 @@ final class Foresight
         $one = $shot->prop($cue->one);
         $other = $shot->prop($cue->other);
 
-        return $one === null ? null : Meeting::first($one->place, $solids($one), $other?->place, $other === null ? [] : $solids($other), $shot->first, $shot->last, $shot->frameTime(), $cue->speed, $progress, $shot->ground);
+        return $one === null
+            ? null
+            : Meeting::first(
+                $one->place,
+                $solids($one),
+                $other?->place,
+                $other === null ? [] : $solids($other),
+                $shot->first,
+                $shot->last,
+                $shot->frameTime(),
+                $cue->speed,
+                $progress,
+                $shot->ground,
+            );
     }
 
     /**

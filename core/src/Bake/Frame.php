@@ -11,8 +11,10 @@ final readonly class Frame
 {
     /**
      * @param  array<int, array<int, string>>  $streams  bytes by number of the prop and kind of the stream
-     * @param  array{released: array<string, int>, moving: int, resting: int, energy: float, overlap: float, seconds: float}  $figures  pieces let go so far by prop, energy in J, overlap in metres, seconds it took as far as that is known
-     * @param  list<array{prop: string, other: string, speed: float, at: array{float, float, float}}>  $marks  first contacts between two props; other may be `ground`
+     * @param  array{released: array<string, int>, moving: int, resting: int, energy: float, overlap: float, seconds: float}  $figures  pieces let go so
+     *   far by prop, energy in J, overlap in metres, seconds it took as far as that is known
+     * @param  list<array{prop: string, other: string, speed: float, at: array{float, float, float}}>  $marks  first contacts between two props; other may
+     *   be `ground`
      * @param  array<string, float>  $anchored  cues this frame anchored, with where they stand
      */
     public function __construct(public int $number, public array $streams, public array $figures, public array $marks, public array $anchored = [])
@@ -34,6 +36,12 @@ final readonly class Frame
     /** @return array<string, mixed> all but the streams */
     public function told(): array
     {
-        return ['frame' => $this->number, ...$this->figures, 'released' => (object) $this->figures['released'], 'marks' => $this->marks, 'anchored' => (object) $this->anchored];
+        return [
+            'frame' => $this->number,
+            ...$this->figures,
+            'released' => (object) $this->figures['released'],
+            'marks' => $this->marks,
+            'anchored' => (object) $this->anchored,
+        ];
     }
 }

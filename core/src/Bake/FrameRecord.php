@@ -45,7 +45,12 @@ final class FrameRecord
     public static function decode(string $bytes): array
     {
         $head = strlen($bytes) < self::HEAD ? false : unpack('a4mark/Vlength/Vframe/Vcount', $bytes);
-        if ($head === false || $head['mark'] !== self::MARK || $head['length'] !== strlen($bytes) || self::HEAD + $head['count'] * self::ENTRY > strlen($bytes)) {
+        if (
+            $head === false
+            || $head['mark'] !== self::MARK
+            || $head['length'] !== strlen($bytes)
+            || self::HEAD + $head['count'] * self::ENTRY > strlen($bytes)
+        ) {
             throw self::damaged();
         }
         $streams = [];

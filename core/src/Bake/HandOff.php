@@ -41,8 +41,13 @@ final class HandOff
      * @param  int  $frames  how many there are
      * @param  \Closure(int): array<int, array<int, string>>  $frame  the streams of a frame by prop and kind, counted from the shot's first
      */
-    public function __construct(private readonly ShotSpec $shot, private readonly array $pieces, private readonly AssetSource $assets, private readonly int $frames, private readonly \Closure $frame)
-    {
+    public function __construct(
+        private readonly ShotSpec $shot,
+        private readonly array $pieces,
+        private readonly AssetSource $assets,
+        private readonly int $frames,
+        private readonly \Closure $frame,
+    ) {
     }
 
     /**
@@ -59,7 +64,11 @@ final class HandOff
             'glb' => [$shot.'.glb'],
             'obj' => array_map(fn (int $k): string => sprintf('%s.%04d.obj', $shot, $this->shot->first + $k), range(0, $this->frames - 1)),
             'stl', 'ply' => array_map(static fn (Piece $p): string => $names->file($p->name).'.'.$format, $this->pieces),
-            default => throw Problem::inValue('format', 'A bake cannot be written as "'.mb_substr($format, 0, 20).'".', 'Choose one of: '.implode(', ', self::FORMATS).'.'),
+            default => throw Problem::inValue(
+                'format',
+                'A bake cannot be written as "'.mb_substr($format, 0, 20).'".',
+                'Choose one of: '.implode(', ', self::FORMATS).'.',
+            ),
         };
     }
 
@@ -106,13 +115,28 @@ final class HandOff
         foreach ($this->pieces as $i => $piece) {
             $material = $this->shot->props[$piece->prop]->material;
             $r = self::numbers(substr($frames[0], Pose::BYTES * $i, Pose::BYTES));
-            $pieces[] = new GlbPiece($names->text($piece->name), $this->centred($piece), $this->surface($material->outer, 0.75), $this->surface($material->inner, 0.95), [$r[0], $r[1], $r[2]], [$r[4], $r[5], $r[6], $r[7]], array_map(strval(...), array_keys($shapes[$i])), array_values($shaped[$i]));
+            $pieces[] = new GlbPiece(
+                $names->text($piece->name),
+                $this->centred($piece),
+                $this->surface($material->outer, 0.75),
+                $this->surface($material->inner, 0.95),
+                [$r[0], $r[1], $r[2]],
+                [$r[4], $r[5], $r[6], $r[7]],
+                array_map(strval(...), array_keys($shapes[$i])),
+                array_values($shaped[$i]),
+            );
         }
         $times = array_map(fn (int $k): float => $this->shot->rate->secondsAt($k), array_keys($frames));
-        (new GlbWriter($pieces))->write($path, ['times' => $times, 'frames' => $frames, 'sizes' => $sizes, 'steps' => $steps, 'camera' => $this->camera(count($frames))]);
+        (new GlbWriter($pieces))->write(
+            $path,
+            ['times' => $times, 'frames' => $frames, 'sizes' => $sizes, 'steps' => $steps, 'camera' => $this->camera(count($frames))],
+        );
     }
 
-    /** @return array{name: string, height: float, aspect: float, places: list<string>, turns: list<string>}|null the shot's camera over the frames; its field of view is that of the first, for a GLB holds but one */
+    /**
+     * @return array{name: string, height: float, aspect: float, places: list<string>, turns: list<string>}|null the shot's camera over the frames; its field
+     * of view is that of the first, for a GLB holds but one
+     */
     private function camera(int $frames): ?array
     {
         $camera = $this->shot->camera;
@@ -125,7 +149,13 @@ final class HandOff
             $turns[] = pack('g4', ...$camera->turn($frame)->toArray());
         }
 
-        return ['name' => 'Camera', 'height' => $camera->fieldOfView($this->shot->first), 'aspect' => $camera->aspect(), 'places' => $places, 'turns' => $turns];
+        return [
+            'name' => 'Camera',
+            'height' => $camera->fieldOfView($this->shot->first),
+            'aspect' => $camera->aspect(),
+            'places' => $places,
+            'turns' => $turns,
+        ];
     }
 
     /**
@@ -160,9 +190,19 @@ final class HandOff
         $points = $streams[$piece->prop][StreamKind::Points->value] ?? null;
         $mesh = $piece->shard->mesh;
         $stride = StreamKind::Points->stride();
-        $own = $points === null ? '' : substr($points, $stride * $this->before($piece, static fn (Mesh $m): int => $m->vertexCount()), $stride * $mesh->vertexCount());
+        $own = $points === null
+            ? ''
+            : substr($points, $stride * $this->before($piece, static fn (Mesh $m): int => $m->vertexCount()), $stride * $mesh->vertexCount());
 
-        return $points === null ? null : (strlen($own) === $stride * $mesh->vertexCount() ? new Mesh(...[...self::columns($own), $mesh->faces, null, $mesh->sides, $mesh->uvs]) : throw Problem::damaged('A baked frame is too short.'));
+        return $points === null
+            ? null
+            : (strlen($own) === $stride * $mesh->vertexCount() ? new Mesh(...[
+                ...self::columns($own),
+                $mesh->faces,
+                null,
+                $mesh->sides,
+                $mesh->uvs,
+            ]) : throw Problem::damaged('A baked frame is too short.'));
     }
 
     /** @return array{list<float>, list<float>, list<float>} x, y and z of packed points */
@@ -186,7 +226,13 @@ final class HandOff
         $out = new FileOutput($path);
         $out->put('# Yard Break, metres, frame '.($this->shot->first + $number)."\n");
         // Where surfaces change from frame to frame, nothing of a file is like the one before.
-        $change = array_filter($streams, static fn (array $own): bool => array_intersect_key($own, [StreamKind::Points->value => 0, StreamKind::Corners->value => 0, StreamKind::Skin->value => 0]) !== []) !== [];
+        $change = array_filter(
+            $streams,
+            static fn (array $own): bool => array_intersect_key(
+                $own,
+                [StreamKind::Points->value => 0, StreamKind::Corners->value => 0, StreamKind::Skin->value => 0],
+            ) !== [],
+        ) !== [];
         $unmoved = $change ? [] : $this->unmoved[implode('', array_map(intval(...), $seen))] ??= $this->faces($seen);
         $names = new UniqueNames;
         $base = 0;
@@ -241,15 +287,31 @@ final class HandOff
             $z[$i] += $out * $normals[2][$i];
         }
         $stood = new Mesh($x, $y, $z, $fine->faces, null, $fine->sides, $fine->uvs);
-        $seen = array_values(array_filter(range(0, $fine->faceCount() - 1), static fn (int $f): bool => 3 * 128 <= $bytes[3 * $fine->faces[3 * $f] + 1] + $bytes[3 * $fine->faces[3 * $f + 1] + 1] + $bytes[3 * $fine->faces[3 * $f + 2] + 1]));
+        $seen = array_values(array_filter(
+            range(0, $fine->faceCount() - 1),
+            static fn (int $f): bool => 3 * 128 <= $bytes[3 * $fine->faces[3 * $f] + 1] + $bytes[3 * $fine->faces[3 * $f + 1] + 1] + $bytes[3 * $fine->faces[3 * $f + 2] + 1],
+        ));
 
-        return $seen === [] ? Mesh::merged() : $this->placed(new Piece($piece->name, $piece->prop, $piece->number, new Shard($piece->shard->name, count($seen) === $fine->faceCount() ? $stood : $stood->only($seen), $piece->shard->mass)), $streams);
+        return $seen === []
+            ? Mesh::merged()
+            : $this->placed(
+                new Piece(
+                    $piece->name,
+                    $piece->prop,
+                    $piece->number,
+                    new Shard($piece->shard->name, count($seen) === $fine->faceCount() ? $stood : $stood->only($seen), $piece->shard->mass),
+                ),
+                $streams,
+            );
     }
 
     /** A piece in faces as small as its skin is asked for on. */
     private function fine(Piece $piece): Mesh
     {
-        $this->fine[$piece->prop] ??= Skin::fine(array_values(array_map(static fn (Piece $p): Shard => $p->shard, array_filter($this->pieces, static fn (Piece $p): bool => $p->prop === $piece->prop))));
+        $this->fine[$piece->prop] ??= Skin::fine(array_values(array_map(
+            static fn (Piece $p): Shard => $p->shard,
+            array_filter($this->pieces, static fn (Piece $p): bool => $p->prop === $piece->prop),
+        )));
 
         return $this->fine[$piece->prop][$piece->number]->mesh;
     }
@@ -282,7 +344,9 @@ final class HandOff
                 $format !== 'obj' && $prop->relief !== null ? 'it has no relief' : '',
                 $format !== 'obj' && $prop->appears !== null && ! $prop->appears->byPiece() ? 'its surface is whole all the time' : '',
                 $prop->material->second !== null ? 'it does not turn into another surface' : '',
-                $prop->material->roughness?->isConstant() === false ? ($format === 'glb' ? 'its roughness stays as at the first key' : 'it has no roughness') : '',
+                $prop->material->roughness?->isConstant() === false
+                    ? ($format === 'glb' ? 'its roughness stays as at the first key' : 'it has no roughness')
+                    : '',
                 $prop->material->tint->isConstant() && $prop->material->tint->values[0] <= 0.0 ? '' : 'it is not tinted',
             ], static fn (string $s): bool => $s !== '');
             if ($said !== []) {
@@ -343,7 +407,10 @@ final class HandOff
         $mesh = $this->centred($piece);
         $size ??= self::size($streams, $piece);
 
-        return ($size === 1.0 ? $mesh : $mesh->scaledBy($size))->placed(new Placement(new Vec3($r[0], $r[1], $r[2]), (new Quaternion($r[4], $r[5], $r[6], $r[7]))->unit()));
+        return ($size === 1.0 ? $mesh : $mesh->scaledBy($size))->placed(new Placement(
+            new Vec3($r[0], $r[1], $r[2]),
+            (new Quaternion($r[4], $r[5], $r[6], $r[7]))->unit(),
+        ));
     }
 
     /** @param  array<int, array<int, string>>  $streams */
@@ -376,7 +443,12 @@ final class HandOff
 
     private function surface(Surface $s, float $roughness): GlbSurface
     {
-        return new GlbSurface(self::linear($s->colour), $s->roughness ?? $roughness, $s->picture === null ? null : $this->assets->path($s->picture), $s->metres);
+        return new GlbSurface(
+            self::linear($s->colour),
+            $s->roughness ?? $roughness,
+            $s->picture === null ? null : $this->assets->path($s->picture),
+            $s->metres,
+        );
     }
 
     /** @return array{float, float, float} sRGB to linear (IEC 61966-2-1) */

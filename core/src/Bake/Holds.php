@@ -118,7 +118,9 @@ final class Holds
             if ($release === null || ! $release->counts($other, $touch->speed)) {
                 continue;
             }
-            $far = $release->reach === null && $release->on === 'touch' ? 0.0 : ($piece === $touch->piece && $release->on === 'touch' ? 0.0 : $place($piece)->minus($touch->at)->length());
+            $far = $release->reach === null && $release->on === 'touch'
+                ? 0.0
+                : ($piece === $touch->piece && $release->on === 'touch' ? 0.0 : $place($piece)->minus($touch->at)->length());
             if ($release->reach !== null && $far > $release->reach) {
                 continue;
             }
@@ -172,7 +174,12 @@ final class Holds
     /** @return array{held: object, due: object, gone: object, before: object} all that cannot be told from the shot */
     public function state(): array
     {
-        return ['held' => (object) array_map(array_keys(...), $this->held), 'due' => self::object($this->due), 'gone' => self::object($this->gone), 'before' => self::object($this->before)];
+        return [
+            'held' => (object) array_map(array_keys(...), $this->held),
+            'due' => self::object($this->due),
+            'gone' => self::object($this->gone),
+            'before' => self::object($this->before),
+        ];
     }
 
     /** @param  array{held: array<int, list<int>>, due: array<int, array<int, float>>, gone: array<int, array<int, float>>, before: array<int, array<int, float>>}  $state */
@@ -307,6 +314,9 @@ final class Holds
     /** @return list<float> frames, by piece */
     private function random(int $k, string $for, float $wait, int $seed, ?Release $release = null): array
     {
-        return $this->waits[$k.' '.$for.' '.$wait.' '.$seed] ??= array_map(fn (float $s): float => $s / $this->shot->frameTime(), ($release ?? Release::waiting($wait, $seed))->waits(count($this->props[$k]->names)));
+        return $this->waits[$k.' '.$for.' '.$wait.' '.$seed] ??= array_map(
+            fn (float $s): float => $s / $this->shot->frameTime(),
+            ($release ?? Release::waiting($wait, $seed))->waits(count($this->props[$k]->names)),
+        );
     }
 }

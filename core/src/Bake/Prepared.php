@@ -64,12 +64,25 @@ final readonly class Prepared
         $over = self::canStand($shot, $prop) ? self::overGround($shot, $parts) : null;
         foreach ($over === null ? [] : $shards as $piece => $shard) {
             $m = $shard->mesh;
-            if (self::stands($over, $prop->place->at($shot->first), $m->x, $m->y, $m->z, Vec3::zero(), max(max($m->x) - min($m->x), max($m->y) - min($m->y), max($m->z) - min($m->z)))) {
+            if (self::stands(
+                $over,
+                $prop->place->at($shot->first),
+                $m->x,
+                $m->y,
+                $m->z,
+                Vec3::zero(),
+                max(max($m->x) - min($m->x), max($m->y) - min($m->y), max($m->z) - min($m->z)),
+            )) {
                 $grounded[$piece] = true;
             }
         }
 
-        return new self(array_map(static fn (Shard $s): string => $s->name, $shards), array_map(static fn (Shard $s): Vec3 => $s->centre(), $shards), $grounded, static fn (): array => $parts->ways($prop));
+        return new self(
+            array_map(static fn (Shard $s): string => $s->name, $shards),
+            array_map(static fn (Shard $s): Vec3 => $s->centre(), $shards),
+            $grounded,
+            static fn (): array => $parts->ways($prop),
+        );
     }
 
     /** @return Colliders the ground at the first frame, whatever it is made of */

@@ -12,7 +12,8 @@ final readonly class Rebake
     /**
      * @param  int  $kept  frames of the first bake that are kept
      * @param  int|null  $differsAt  number of the first frame in which whole bakes of both differ; null where they share all frames that both have
-     * @param  int|null  $resumedDiffersAt  number of the first frame, of those kept and those computed after them, that a whole bake has otherwise; null where there is none
+     * @param  int|null  $resumedDiffersAt  number of the first frame, of those kept and those computed after them, that a whole bake has otherwise; null
+     *   where there is none
      * @param  string|null  $reason  what makes the first frame that is not kept another one, in words
      */
     private function __construct(public int $kept, public ?int $differsAt, public ?int $resumedDiffersAt, public ?string $reason)
@@ -42,7 +43,12 @@ final readonly class Rebake
             $resumed = self::difference($again, $whole);
         }
 
-        return new self($kept, $differs === null ? null : $first + $differs, $resumed === null ? null : $first + $resumed, $was->partsFrom($is)['what'] ?? null);
+        return new self(
+            $kept,
+            $differs === null ? null : $first + $differs,
+            $resumed === null ? null : $first + $resumed,
+            $was->partsFrom($is)['what'] ?? null,
+        );
     }
 
     /** @return array{list<string>, list<string>, array<array-key, float>} records, the state after each frame, and cues by id as they were found */

@@ -88,16 +88,44 @@ final class Flakes implements FirstLook, Pattern
             new Option('faces', 'Faces each', 'About how many faces of the surface make a flake.', Whole::class, 12, 1, 100000, with: 'by=faces'),
             new Option('count', 'Pieces', '200 for a look, 1,000 for a try, 10,000 for a final.', Whole::class, 1000, 1, self::MOST_CELLS, with: 'by=number'),
             new Option('even', 'Even spacing', 'From strewn at random (0) to evenly spread (1).', Number::class, 0.3, 0, 1, with: 'by=number'),
-            new Option('thickness', 'Thickness', 'Of the flakes, inwards from the surface; none for open sheets.', Number::class, 0.002, 0, 10, 'm', share: 0.003),
+            new Option(
+                'thickness',
+                'Thickness',
+                'Of the flakes, inwards from the surface; none for open sheets.',
+                Number::class,
+                0.002,
+                0,
+                10,
+                'm',
+                share: 0.003,
+            ),
             new Option('lift', 'Lift', 'How far flakes stand off the surface before they go.', Number::class, 0, 0, 1, 'm'),
             new Option('ragged', 'Ragged', 'From round patches (0) to torn ones (1).', Number::class, 0.5, 0, 1),
-            new Option('tear', 'Tear', 'How long the teeth of torn edges are, about; 0 for a third of a flake.', Number::class, 0, 0, 100, 'm', with: 'by=number'),
+            new Option(
+                'tear',
+                'Tear',
+                'How long the teeth of torn edges are, about; 0 for a third of a flake.',
+                Number::class,
+                0,
+                0,
+                100,
+                'm',
+                with: 'by=number',
+            ),
             new Option('cluster', 'Crowd round', 'Smaller flakes near these points.', Points::class, null, -1000, 1000, 'm', with: 'by=number'),
             new Option('reach', 'Reach', 'How far round the points they crowd.', Number::class, 0.1, 0.0001, 1000, 'm', with: 'cluster', share: 0.15),
             new Option('dense', 'Crowd by weight', 'Smaller flakes where this weight is high.', WeightKind::class, null, with: 'by=number'),
             new Option('crowd', 'Share that crowds', 'Of all flakes.', Number::class, 0.5, 0, 1, with: 'cluster|dense'),
             new Option('weight', 'Only where', 'The surface flakes where this weight is a half or more; the rest stays on the core.', WeightKind::class, null),
-            new Option('edge', 'At the edge', 'Faces that the edge of the weight crosses stay whole, or are split along it.', Choice::class, 'split', choices: ['whole', 'split'], with: 'weight'),
+            new Option(
+                'edge',
+                'At the edge',
+                'Faces that the edge of the weight crosses stay whole, or are split along it.',
+                Choice::class,
+                'split',
+                choices: ['whole', 'split'],
+                with: 'weight',
+            ),
             new Option('keep', 'Keep', 'Flakes and the core, or one of them.', Choice::class, 'both', choices: ['both', 'flakes', 'core']),
             new Option('seed', 'Seed', 'Another number gives another break of the same kind.', Whole::class, 1, 0, 999999),
         ];
@@ -106,11 +134,23 @@ final class Flakes implements FirstLook, Pattern
     public static function of(array $values): self
     {
         $cells = $values['by'] === 'faces' ? null : new SurfaceCells(
-            $values['count'], $values['even'], $values['ragged'], $values['tear'] > 0.0 ? $values['tear'] : null, array_map(Vec3::of(...), $values['cluster'] ?? []),
+            $values['count'], $values['even'], $values['ragged'], $values['tear'] > 0.0
+                ? $values['tear']
+                : null, array_map(Vec3::of(...), $values['cluster'] ?? []),
             $values['crowd'], $values['reach'], $values['dense'] === null ? null : Weight::of($values['dense']), $values['seed'],
         );
 
-        return new self($values['faces'], $cells, $values['thickness'], $values['lift'], $values['ragged'], $values['weight'] === null ? null : Weight::of($values['weight']), $values['edge'] === 'split', $values['keep'], $values['seed']);
+        return new self(
+            $values['faces'],
+            $cells,
+            $values['thickness'],
+            $values['lift'],
+            $values['ragged'],
+            $values['weight'] === null ? null : Weight::of($values['weight']),
+            $values['edge'] === 'split',
+            $values['keep'],
+            $values['seed'],
+        );
     }
 
     public static function firstLook(array $values): ?array
@@ -191,7 +231,9 @@ final class Flakes implements FirstLook, Pattern
 
                 continue;
             }
-            $out[] = count($patch) === 1 ? $this->single($solid, $patch[0], $ix, $iy, $iz, $name) : $this->flake($solid, $k, $patch, $of, $beyond, $pinched, $ix, $iy, $iz, $name);
+            $out[] = count($patch) === 1
+                ? $this->single($solid, $patch[0], $ix, $iy, $iz, $name)
+                : $this->flake($solid, $k, $patch, $of, $beyond, $pinched, $ix, $iy, $iz, $name);
         }
 
         return $out;
@@ -218,7 +260,11 @@ final class Flakes implements FirstLook, Pattern
         }
         $flaking = array_keys(array_filter($within));
         if ($flaking === []) {
-            throw Problem::inValue('weight', 'The weight is nowhere a half on this surface, so nothing would flake.', 'Move it onto the prop, widen it, or invert it.');
+            throw Problem::inValue(
+                'weight',
+                'The weight is nowhere a half on this surface, so nothing would flake.',
+                'Move it onto the prop, widen it, or invert it.',
+            );
         }
 
         return [$solid, $flaking];
@@ -267,7 +313,16 @@ final class Flakes implements FirstLook, Pattern
             $sides[$f] = Mesh::INNER;
         }
 
-        return TouchingEdges::parted(new Mesh($x, $y, $z, $faces, $normals, $sides, self::uvs($solid, $all, $faces, $x, $y, $z), self::rim($solid, $all, count($faces))));
+        return TouchingEdges::parted(new Mesh(
+            $x,
+            $y,
+            $z,
+            $faces,
+            $normals,
+            $sides,
+            self::uvs($solid, $all, $faces, $x, $y, $z),
+            self::rim($solid, $all, count($faces)),
+        ));
     }
 
     /**
@@ -533,7 +588,16 @@ final class Flakes implements FirstLook, Pattern
             throw $this->tooThick();
         }
         $normals = self::withFlat($normals, $n, $faces, $x, $y, $z);
-        $mesh = new Mesh($x, $y, $z, $faces, $normals, self::sides($solid, $patch, count($faces)), self::uvs($solid, $patch, $faces, $x, $y, $z), self::rim($solid, $patch, count($faces)));
+        $mesh = new Mesh(
+            $x,
+            $y,
+            $z,
+            $faces,
+            $normals,
+            self::sides($solid, $patch, count($faces)),
+            self::uvs($solid, $patch, $faces, $x, $y, $z),
+            self::rim($solid, $patch, count($faces)),
+        );
 
         return new Shard($name, $touching ? TouchingEdges::parted($mesh) : $mesh, $mass);
     }
@@ -564,7 +628,20 @@ final class Flakes implements FirstLook, Pattern
         }
         $normals = array_slice($solid->normals ?? [], 3 * $i, 9);
 
-        return new Shard($name, new Mesh($x, $y, $z, $faces, self::withFlat($normals, 3, $faces, $x, $y, $z), $solid->sides === null ? self::SINGLE_SIDES : self::sides($solid, [$f], count($faces)), self::uvs($solid, [$f], $faces, $x, $y, $z), self::rim($solid, [$f], count($faces))), $mass);
+        return new Shard(
+            $name,
+            new Mesh(
+                $x,
+                $y,
+                $z,
+                $faces,
+                self::withFlat($normals, 3, $faces, $x, $y, $z),
+                $solid->sides === null ? self::SINGLE_SIDES : self::sides($solid, [$f], count($faces)),
+                self::uvs($solid, [$f], $faces, $x, $y, $z),
+                self::rim($solid, [$f], count($faces)),
+            ),
+            $mass,
+        );
     }
 
     /**

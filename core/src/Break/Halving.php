@@ -70,7 +70,14 @@ final class Halving implements FirstLook, Pattern
             new Option('passes', 'Passes', 'Each doubles the pieces: 6 give 64.', Whole::class, 5, 1, 12),
             new Option('cut', 'Cuts', 'Straight or bent.', Choice::class, 'flat', choices: ['flat', 'bowed']),
             new Option('roughness', 'Roughness', 'Relief of the broken faces, from none to craggy.', Number::class, 0.0, 0, 1),
-            new Option('direction', 'Direction', 'Across the longest way, anyhow, or square to an axis.', Choice::class, 'longest', choices: ['longest', 'random', 'x', 'y', 'z']),
+            new Option(
+                'direction',
+                'Direction',
+                'Across the longest way, anyhow, or square to an axis.',
+                Choice::class,
+                'longest',
+                choices: ['longest', 'random', 'x', 'y', 'z'],
+            ),
             new Option('order', 'What is cut', 'Every piece in each pass, or always the largest.', Choice::class, 'all', choices: ['all', 'largest']),
             new Option('uneven', 'Uneven halves', 'How far from the middle a cut may lie.', Number::class, 0.3, 0, 0.9),
             new Option('seed', 'Seed', 'Another number gives another break of the same kind.', Whole::class, 1, 0, 999999),
@@ -102,7 +109,10 @@ final class Halving implements FirstLook, Pattern
                 continue;
             }
         }
-        throw Problem::inMesh('This mesh could not be halved into closed pieces: its surface crosses or overlaps itself.', 'Rebuild it on the Props stage, or choose another seed.');
+        throw Problem::inMesh(
+            'This mesh could not be halved into closed pieces: its surface crosses or overlaps itself.',
+            'Rebuild it on the Props stage, or choose another seed.',
+        );
     }
 
     /**

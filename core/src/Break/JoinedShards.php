@@ -60,7 +60,16 @@ final class JoinedShards
         }
         [$faces, $x, $y, $z] = UsedPoints::of($faces, $x, $y, $z);
         try {
-            $mesh = TouchingEdges::parted(new Mesh($x, $y, $z, $faces, $outNormals === [] ? null : $outNormals, $outSides, count($outUvs) === 2 * count($faces) ? $outUvs : null, array_filter($outRim) === [] ? null : $outRim));
+            $mesh = TouchingEdges::parted(new Mesh(
+                $x,
+                $y,
+                $z,
+                $faces,
+                $outNormals === [] ? null : $outNormals,
+                $outSides,
+                count($outUvs) === 2 * count($faces) ? $outUvs : null,
+                array_filter($outRim) === [] ? null : $outRim,
+            ));
         } catch (\UnexpectedValueException) {
             // One of two neighbours was cut further, so their walls do not match: both stay, back to back.
             $mesh = Mesh::merged(...array_map(static fn (Shard $s): Mesh => $s->mesh, $shards));

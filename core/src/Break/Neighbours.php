@@ -63,7 +63,10 @@ final class Neighbours
      */
     public static function ways(array $shards): array
     {
-        return array_map(static fn (array $n): array => [$n[0], $n[1], $shards[$n[0]]->centre()->minus($n[3])->length() + $shards[$n[1]]->centre()->minus($n[3])->length()], self::of($shards));
+        return array_map(
+            static fn (array $n): array => [$n[0], $n[1], $shards[$n[0]]->centre()->minus($n[3])->length() + $shards[$n[1]]->centre()->minus($n[3])->length()],
+            self::of($shards),
+        );
     }
 
     /** @param  array<int, array{float, Vec3}>  $found */
@@ -138,8 +141,9 @@ final class Neighbours
      * @param  list<float>  $ny
      * @param  list<float>  $nz
      */
-    private static function meet(array &$out, array $own, array $near, array $piece, array $x, array $y, array $z, array $nx, array $ny, array $nz, float $reach): void
-    {
+    private static function meet(
+        array &$out, array $own, array $near, array $piece, array $x, array $y, array $z, array $nx, array $ny, array $nz, float $reach,
+    ): void {
         // The middle of a patch that is bent lies a little beside it.
         $least = -0.1 * $reach;
         $aside = 0.36 * $reach * $reach;

@@ -68,7 +68,10 @@ final class BreakFigures
             'pieces' => $n, 'volume' => $sum, 'smallest' => $volumes[0], 'median' => $median, 'largest' => $volumes[$n - 1],
             'largest_to_median' => $median > 0.0 ? $volumes[$n - 1] / $median : 0.0,
             'watertight' => $tight, 'slivers' => $slivers, 'giants' => $giants, 'heavy' => $heavy,
-            'evenness' => self::evenness($volumes, $sum), 'thinnest' => is_finite($thinnest) ? $thinnest : 0.0, 'interior_area' => $inner, 'triangles' => $triangles,
+            'evenness' => self::evenness($volumes, $sum),
+            'thinnest' => is_finite($thinnest) ? $thinnest : 0.0,
+            'interior_area' => $inner,
+            'triangles' => $triangles,
         ];
     }
 

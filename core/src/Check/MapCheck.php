@@ -46,13 +46,30 @@ final class MapCheck
             $out[] = self::finding('The map does nothing: it is 0 everywhere, at every frame.', 'Let its sources reach the prop, or invert one.');
         } elseif (self::changes($coverage)) {
             if ($begins->none < 1.0) {
-                $out[] = self::finding(sprintf('Frame %d is not clear: %s of the prop is touched already.', $first, self::share(1.0 - $begins->none)), 'Start farther off, or later.', '', $first, self::place($run, $map, $first, true));
+                $out[] = self::finding(
+                    sprintf('Frame %d is not clear: %s of the prop is touched already.', $first, self::share(1.0 - $begins->none)),
+                    'Start farther off, or later.',
+                    '',
+                    $first,
+                    self::place($run, $map, $first, true),
+                );
             }
             if ($ends->full < 1.0 && $ends->none < 1.0) {
-                $out[] = self::finding(sprintf('At frame %d, %s is left: it never becomes full.', $last, self::share(1.0 - $ends->full)), 'Go on longer or farther, or latch it.', '', $last, self::place($run, $map, $last, false));
+                $out[] = self::finding(
+                    sprintf('At frame %d, %s is left: it never becomes full.', $last, self::share(1.0 - $ends->full)),
+                    'Go on longer or farther, or latch it.',
+                    '',
+                    $last,
+                    self::place($run, $map, $last, false),
+                );
             }
             if ($ends->none > 0.0 && $ends->full > 0.0 && 1.0 - $ends->none - $ends->full > 1e-3) {
-                $out[] = self::finding(sprintf('The border still lies on the prop at frame %d: %s is in between.', $last, self::share(1.0 - $ends->none - $ends->full)), 'Let it pass the whole prop before the end.', '', $last);
+                $out[] = self::finding(
+                    sprintf('The border still lies on the prop at frame %d: %s is in between.', $last, self::share(1.0 - $ends->none - $ends->full)),
+                    'Let it pass the whole prop before the end.',
+                    '',
+                    $last,
+                );
             }
         }
 
@@ -95,7 +112,11 @@ final class MapCheck
             if ($source instanceof Brush) {
                 [$dabs, $missed] = $source->missed($on);
                 if ($missed > 0) {
-                    $out[] = self::finding(sprintf('Brush: %d of %d dabs meet nothing of the prop as it is now.', $missed, $dabs), 'The prop was changed since it was painted; paint there again.', $path);
+                    $out[] = self::finding(
+                        sprintf('Brush: %d of %d dabs meet nothing of the prop as it is now.', $missed, $dabs),
+                        'The prop was changed since it was painted; paint there again.',
+                        $path,
+                    );
                 }
             }
             if (! $source instanceof Measured) {
@@ -104,15 +125,37 @@ final class MapCheck
             $name = $source::label();
             $reach = $source->reach();
             if ($reach->none < $reach->full) {
-                $mend = array_diff_key(['full' => 0, 'none' => 0], $layer->values->still()) !== [] ? null : ['path' => $path.'.values', 'value' => ['full' => $reach->none, 'none' => $reach->full]];
-                $out[] = self::finding($name.': its two distances are swapped, so it is none within and full beyond.', 'Swap them, or leave it if that is meant.', $path, null, null, $mend);
+                $mend = array_diff_key(['full' => 0, 'none' => 0], $layer->values->still()) !== []
+                    ? null
+                    : ['path' => $path.'.values', 'value' => ['full' => $reach->none, 'none' => $reach->full]];
+                $out[] = self::finding(
+                    $name.': its two distances are swapped, so it is none within and full beyond.',
+                    'Swap them, or leave it if that is meant.',
+                    $path,
+                    null,
+                    null,
+                    $mend,
+                );
             }
             $band = abs($reach->none - $reach->full);
             if ($layer->source !== 'facing' && $band > 0.0 && $band < self::EDGES * $edge) {
-                $out[] = self::finding(sprintf('%s: its band is %s wide, and the edges of the mesh %s: its border will show their corners.', $name, Quantity::show($band, 'm'), Quantity::show($edge, 'm')), 'Widen the band, or subdivide the mesh on the Props stage.', $path);
+                $out[] = self::finding(
+                    sprintf(
+                        '%s: its band is %s wide, and the edges of the mesh %s: its border will show their corners.',
+                        $name,
+                        Quantity::show($band, 'm'),
+                        Quantity::show($edge, 'm'),
+                    ),
+                    'Widen the band, or subdivide the mesh on the Props stage.',
+                    $path,
+                );
             }
             if (self::isOutOfReach($run, $map, $k)) {
-                $out[] = self::finding($name.' is out of reach: nothing of the prop comes within '.Quantity::show($reach->farthest(), 'm').' of it.', 'Widen its reach, or bring the two closer.', $path);
+                $out[] = self::finding(
+                    $name.' is out of reach: nothing of the prop comes within '.Quantity::show($reach->farthest(), 'm').' of it.',
+                    'Widen its reach, or bring the two closer.',
+                    $path,
+                );
             }
         }
 

@@ -49,18 +49,38 @@ final class SiteCheck
             }
             if (! $fitness->canBreak() && ($prop->break !== null || $prop->motion->needsMass())) {
                 foreach ($fitness->faults() as $fault) {
-                    $say('wrong', '.source', $fault['fault'], $fault['repair'] === null ? 'Mend the mesh where it was made.' : 'Use the repair "'.$fault['repair'].'" on the Props stage.');
+                    $say(
+                        'wrong',
+                        '.source',
+                        $fault['fault'],
+                        $fault['repair'] === null ? 'Mend the mesh where it was made.' : 'Use the repair "'.$fault['repair'].'" on the Props stage.',
+                    );
                 }
             }
             if ($prop->break !== null && $fitness->canBreak() && $fitness->passesThroughItself()) {
                 $say('doubtful', '.source', 'its surface passes through itself, so cuts through that place fail.', 'Use "rebuild" on the Props stage.');
             }
-            if ($prop->motion->needsMass() && $prop->break !== null && $prop->break['pattern'] === 'flakes' && ($prop->break['values']['thickness'] ?? 1.0) <= 0.0) {
-                $say('wrong', '.break.values.thickness', 'its flakes have no thickness, so they have no mass and cannot fall.', 'Give them a thickness on the Break stage, or make the prop fixed.');
+            if (
+                $prop->motion->needsMass()
+                && $prop->break !== null
+                && $prop->break['pattern'] === 'flakes'
+                && ($prop->break['values']['thickness'] ?? 1.0) <= 0.0
+            ) {
+                $say(
+                    'wrong',
+                    '.break.values.thickness',
+                    'its flakes have no thickness, so they have no mass and cannot fall.',
+                    'Give them a thickness on the Break stage, or make the prop fixed.',
+                );
             }
             $films = $unusable === null || ! $prop->motion->needsMass() ? 0 : $unusable($prop);
             if ($films > 0) {
-                $say('doubtful', '.break', ($films === 1 ? 'one of its pieces is a film' : $films.' of its pieces are films').', too thin to be moved well.', 'Take the next seed, or break it into fewer pieces.');
+                $say(
+                    'doubtful',
+                    '.break',
+                    ($films === 1 ? 'one of its pieces is a film' : $films.' of its pieces are films').', too thin to be moved well.',
+                    'Take the next seed, or break it into fewer pieces.',
+                );
             }
             $size = $fitness->bounds->diagonal();
             if ($size > 500 || $size < 0.005) {
@@ -69,7 +89,13 @@ final class SiteCheck
             $this->motion($shot, $prop, $fitness->bounds, $say, $coverage);
         }
         if (! $free && array_filter($shot->props, Evaluation::needs(...)) === []) {
-            $out[] = ['level' => 'doubtful', 'path' => 'props', 'prop' => '', 'message' => 'Nothing is free to move, so the bake will only show what is keyed.', 'remedy' => 'On the Motion stage, set a prop to Free.'];
+            $out[] = [
+                'level' => 'doubtful',
+                'path' => 'props',
+                'prop' => '',
+                'message' => 'Nothing is free to move, so the bake will only show what is keyed.',
+                'remedy' => 'On the Motion stage, set a prop to Free.',
+            ];
         }
 
         return [...$out, ...TimeCheck::of($shot)];
@@ -84,7 +110,12 @@ final class SiteCheck
         $this->handOver($shot, $prop, $say, $coverage);
         foreach ($prop->motion->drift?->reads((float) $shot->first) ?? [] as $id) {
             if ($shot->prop($id)?->motion->letsGo() === true) {
-                $say('doubtful', '.motion.drift', 'it drifts toward '.$shot->prop($id)->name.', which physics moves; it goes to where that stands before.', 'Drift toward a keyed prop, or toward a point.');
+                $say(
+                    'doubtful',
+                    '.motion.drift',
+                    'it drifts toward '.$shot->prop($id)->name.', which physics moves; it goes to where that stands before.',
+                    'Drift toward a keyed prop, or toward a point.',
+                );
             }
         }
         if (! $prop->motion->letsGo() || $prop->motion->ledBy !== null) {
@@ -94,8 +125,18 @@ final class SiteCheck
         if ($release !== null && $release > $shot->last) {
             $say('doubtful', '.motion.release', 'it is released at frame '.$release.', after the last frame.', 'Set an earlier frame, or a later end.');
         }
-        if ($prop->motion->release->waitsForTouch() && $prop->motion->settings?->movesHeld() !== true && ! $prop->place->moves() && ! $this->somethingMoves($shot, $prop)) {
-            $say('doubtful', '.motion.release.on', 'it waits for a touch, but nothing else moves.', 'Let it fall as one piece, key a striker, or release it at a frame.');
+        if (
+            $prop->motion->release->waitsForTouch()
+            && $prop->motion->settings?->movesHeld() !== true
+            && ! $prop->place->moves()
+            && ! $this->somethingMoves($shot, $prop)
+        ) {
+            $say(
+                'doubtful',
+                '.motion.release.on',
+                'it waits for a touch, but nothing else moves.',
+                'Let it fall as one piece, key a striker, or release it at a frame.',
+            );
         }
         if (! $shot->hasGround() && $shot->gravity->y->at($shot->first) < 0 && ! $this->somethingStands($shot, $prop)) {
             $say('doubtful', '.motion', 'there is no ground, so its pieces will fall for ever.', 'Switch the ground on.');
@@ -111,7 +152,12 @@ final class SiteCheck
             }
         }
         if ($shot->ground !== null && $lowest < -0.02 * $box->diagonal()) {
-            $say('doubtful', '.place.position', 'it reaches '.Quantity::show(-$lowest, 'm').' below the ground.', 'Raise it, or its pieces will be pressed out.');
+            $say(
+                'doubtful',
+                '.place.position',
+                'it reaches '.Quantity::show(-$lowest, 'm').' below the ground.',
+                'Raise it, or its pieces will be pressed out.',
+            );
         }
     }
 
@@ -131,7 +177,12 @@ final class SiteCheck
         $frame = max($shot->first, (int) ceil($at));
         $full = $coverage === null ? null : $coverage($drift->map, $frame)?->full;
         if ($full !== null && $full < self::COME) {
-            $say('doubtful', '.motion.release.frame', 'it is handed over to physics at frame '.$frame.', where only '.round(100.0 * $full).' % of it has come.', 'Let it go at the frame at which its map is full, or let the map fill sooner.');
+            $say(
+                'doubtful',
+                '.motion.release.frame',
+                'it is handed over to physics at frame '.$frame.', where only '.round(100.0 * $full).' % of it has come.',
+                'Let it go at the frame at which its map is full, or let the map fill sooner.',
+            );
         }
     }
 

@@ -15,14 +15,25 @@ final class TimeCheck
         $out = [];
         $say = static function (string $level, string $path, string $message, string $remedy) use ($shot, &$out): void {
             /** @var 'wrong'|'doubtful' $level */
-            $out[] = ['level' => $level, 'path' => $path, 'prop' => preg_match('/^props\[(\d+)]/', $path, $m) === 1 ? $shot->idAt((int) $m[1]) : '', 'message' => $message, 'remedy' => $remedy];
+            $out[] = [
+                'level' => $level,
+                'path' => $path,
+                'prop' => preg_match('/^props\[(\d+)]/', $path, $m) === 1 ? $shot->idAt((int) $m[1]) : '',
+                'message' => $message,
+                'remedy' => $remedy,
+            ];
         };
         foreach ($shot->valuesInTime() as [$path, $name, $keys]) {
             self::keys($shot, $path, $name, $keys, $say);
         }
         foreach ($shot->props as $prop) {
             if ($prop->motion->kind === 'keyed' && ! $prop->place->moves() && ! $prop->place->waits()) {
-                $say('doubtful', 'props['.$shot->numberOf($prop->id).'].motion.kind', $prop->name.': it is keyed, but nothing of its place has keys.', 'Key its position, turn or size, or make it fixed.');
+                $say(
+                    'doubtful',
+                    'props['.$shot->numberOf($prop->id).'].motion.kind',
+                    $prop->name.': it is keyed, but nothing of its place has keys.',
+                    'Key its position, turn or size, or make it fixed.',
+                );
             }
         }
         foreach ($shot->fixedWithKeys() as [$path, $name]) {
@@ -56,7 +67,12 @@ final class TimeCheck
             }
         }
         if ($outside > 0 && count($at) > 1) {
-            $say('doubtful', $path, $name.' has '.($outside === 1 ? 'a key' : $outside.' keys').' outside frames '.$shot->first.' to '.$shot->last.'.', 'This may be meant; else move them, or set another range.');
+            $say(
+                'doubtful',
+                $path,
+                $name.' has '.($outside === 1 ? 'a key' : $outside.' keys').' outside frames '.$shot->first.' to '.$shot->last.'.',
+                'This may be meant; else move them, or set another range.',
+            );
         }
     }
 
@@ -69,11 +85,21 @@ final class TimeCheck
             }
             $moving = array_filter([$cue->one, $cue->other], static fn (string $id): bool => ($shot->prop($id)?->motion->kind ?? 'fixed') !== 'fixed');
             if ($cue->isTouch() && $moving === []) {
-                $say('doubtful', 'cues['.$k.'].at', 'The cue "'.$cue->name.'" waits for a touch of two that never move.', 'Choose others, or let one of them move.');
+                $say(
+                    'doubtful',
+                    'cues['.$k.'].at',
+                    'The cue "'.$cue->name.'" waits for a touch of two that never move.',
+                    'Choose others, or let one of them move.',
+                );
             }
             foreach ($shot->isForeseen($cue) ? [] : $shot->tiedTo($cue->id) as [$path, $offset]) {
                 if ($offset < 0.0) {
-                    $say('wrong', $path, 'This comes '.-$offset.' frames before the cue "'.$cue->name.'", which only the bake finds.', 'Tie it to a frame, or key the prop that strikes.');
+                    $say(
+                        'wrong',
+                        $path,
+                        'This comes '.-$offset.' frames before the cue "'.$cue->name.'", which only the bake finds.',
+                        'Tie it to a frame, or key the prop that strikes.',
+                    );
                 }
             }
         }

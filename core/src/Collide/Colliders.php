@@ -157,7 +157,8 @@ final class Colliders
     }
 
     /**
-     * What points that move straight from one place to another meet first, each piece moving on meanwhile as it moves now. Safe steps along the way, each as long as nothing is near (Hart 1996, "Sphere tracing").
+     * What points that move straight from one place to another meet first, each piece moving on meanwhile as it moves now. Safe steps along the way, each
+     * as long as nothing is near (Hart 1996, "Sphere tracing").
      *
      * @param  array{list<float>, list<float>, list<float>}  $from  x, y and z of the points
      * @param  array{list<float>, list<float>, list<float>}  $to
@@ -177,7 +178,11 @@ final class Colliders
             $starts = self::local($from[0], $from[1], $from[2], $ids, $startAt, $startTurn, $startSize);
             $stops = self::local($to[0], $to[1], $to[2], $ids, $at, $turn, $size);
             $m = Mesh::matrix($turn);
-            foreach (self::march($starts, $stops, fn (array $x, array $y, array $z, float $within): array => $this->obstacles[$p]->near($x, $y, $z, $within)) as $own => [$t, $u, $v, $w]) {
+            foreach (self::march(
+                $starts,
+                $stops,
+                fn (array $x, array $y, array $z, float $within): array => $this->obstacles[$p]->near($x, $y, $z, $within),
+            ) as $own => [$t, $u, $v, $w]) {
                 $i = $ids === null ? $own : $ids[$own];
                 if ($t < $share[$i]) {
                     $share[$i] = $t;
@@ -190,7 +195,11 @@ final class Colliders
         }
         if ($this->ground !== null) {
             $ground = $this->ground;
-            foreach (self::march($from, $to, static fn (array $x, array $y, array $z, float $within): array => self::groundNear($ground, $x, $y, $z, $within)) as $i => [$t, $u, $v, $w]) {
+            foreach (self::march(
+                $from,
+                $to,
+                static fn (array $x, array $y, array $z, float $within): array => self::groundNear($ground, $x, $y, $z, $within),
+            ) as $i => [$t, $u, $v, $w]) {
                 if ($t < $share[$i]) {
                     [$share[$i], $nx[$i], $ny[$i], $nz[$i], $prop[$i], $piece[$i]] = [$t, $u, $v, $w, NearestSurfaces::GROUND, -1];
                 }
@@ -207,7 +216,11 @@ final class Colliders
         foreach ($this->poses as $p => [$at, $turn, $size]) {
             [$velocity, $spin, $growth] = $this->motions[$p];
             $angle = $spin->length() * $seconds;
-            $out[] = [$at->plus($velocity->times($seconds)), $angle > 0.0 ? Quaternion::aboutAxis($spin, $angle)->after($turn) : $turn, $size * (1.0 + $growth * $seconds)];
+            $out[] = [
+                $at->plus($velocity->times($seconds)),
+                $angle > 0.0 ? Quaternion::aboutAxis($spin, $angle)->after($turn) : $turn,
+                $size * (1.0 + $growth * $seconds),
+            ];
         }
 
         return $out;
@@ -216,7 +229,8 @@ final class Colliders
     /**
      * @param  array{list<float>, list<float>, list<float>}  $from
      * @param  array{list<float>, list<float>, list<float>}  $to
-     * @param  \Closure(list<float>, list<float>, list<float>, float): array{list<int>, list<float>, list<float>, list<float>, list<float>}  $near  as of `Obstacle::near`
+     * @param  \Closure(list<float>, list<float>, list<float>, float): array{list<int>, list<float>, list<float>, list<float>, list<float>}  $near  as of
+     *   `Obstacle::near`
      * @return array<int, array{float, float, float, float}> by point that meets it: share of its way, and the normal
      */
     private static function march(array $from, array $to, \Closure $near): array
@@ -314,8 +328,14 @@ final class Colliders
         $k = 1.0 / $size;
 
         return $ids === null
-            ? self::allLocal($x, $y, $z, $at->x, $at->y, $at->z, $k * $m[0], $k * $m[1], $k * $m[2], $k * $m[3], $k * $m[4], $k * $m[5], $k * $m[6], $k * $m[7], $k * $m[8])
-            : self::allLocal(self::pick($x, $ids), self::pick($y, $ids), self::pick($z, $ids), $at->x, $at->y, $at->z, $k * $m[0], $k * $m[1], $k * $m[2], $k * $m[3], $k * $m[4], $k * $m[5], $k * $m[6], $k * $m[7], $k * $m[8]);
+            ? self::allLocal(
+                $x, $y, $z, $at->x, $at->y, $at->z, $k * $m[0], $k * $m[1], $k * $m[2], $k * $m[3], $k * $m[4], $k * $m[5], $k * $m[6], $k * $m[7],
+                $k * $m[8],
+            )
+            : self::allLocal(
+                self::pick($x, $ids), self::pick($y, $ids), self::pick($z, $ids), $at->x, $at->y, $at->z, $k * $m[0], $k * $m[1], $k * $m[2],
+                $k * $m[3], $k * $m[4], $k * $m[5], $k * $m[6], $k * $m[7], $k * $m[8],
+            );
     }
 
     /**
@@ -339,8 +359,10 @@ final class Colliders
      * @param  list<float>  $z
      * @return array{list<float>, list<float>, list<float>}
      */
-    private static function allLocal(array $x, array $y, array $z, float $ax, float $ay, float $az, float $a, float $b, float $c, float $d, float $e, float $f, float $g, float $h, float $j): array
-    {
+    private static function allLocal(
+        array $x, array $y, array $z, float $ax, float $ay, float $az, float $a, float $b, float $c, float $d, float $e, float $f, float $g, float $h,
+        float $j,
+    ): array {
         $lx = $ly = $lz = [];
         for ($i = 0, $n = count($x); $i < $n; $i++) {
             $u = $x[$i] - $ax;
@@ -372,7 +394,14 @@ final class Colliders
         // In cells of half a piece a point has few pieces to ask in vain.
         $k = 2.0 / $cell;
 
-        return $out + self::met($x, $y, $z, self::sorted($boxes, $k), $k, ...array_map(static fn (int $side): array => array_map(static fn (array $box): float => $box[$side], $boxes), [0, 1, 2, 3, 4, 5]));
+        return $out + self::met(
+            $x,
+            $y,
+            $z,
+            self::sorted($boxes, $k),
+            $k,
+            ...array_map(static fn (int $side): array => array_map(static fn (array $box): float => $box[$side], $boxes), [0, 1, 2, 3, 4, 5]),
+        );
     }
 
     /**
@@ -423,7 +452,8 @@ final class Colliders
      * Boxes of the pieces in the scene, wider by a reach.
      *
      * @param  list<array{Vec3, Quaternion, float}>  $poses
-     * @return array{array<int, array{float, float, float, float, float, float}>, list<int>, float} low and high corners by piece that is no larger than a few cells, the other pieces, and the side of a cell
+     * @return array{array<int, array{float, float, float, float, float, float}>, list<int>, float} low and high corners by piece that is no larger than a
+     *   few cells, the other pieces, and the side of a cell
      */
     private function boxes(array $poses, float $within): array
     {

@@ -136,7 +136,10 @@ final readonly class Hull
         }
 
         return [
-            pack('e*', $this->margin, $this->size, $this->roundness, ...$this->x, ...$this->y, ...$this->z, ...$this->coreX, ...$this->coreY, ...$this->coreZ, ...array_merge(...$this->normals)),
+            pack(
+                'e*', $this->margin, $this->size, $this->roundness, ...$this->x, ...$this->y, ...$this->z, ...$this->coreX, ...$this->coreY,
+                ...$this->coreZ, ...array_merge(...$this->normals),
+            ),
             pack('v*', count($this->x), count($this->faces), ...$loops),
         ];
     }
@@ -150,7 +153,10 @@ final readonly class Hull
         $loops = array_values(unpack('v*', $data[1]) ?: []);
         [$n, $faces] = $loops;
         [$this->margin, $this->size, $this->roundness] = $numbers;
-        [$this->x, $this->y, $this->z, $this->coreX, $this->coreY, $this->coreZ] = array_map(static fn (int $k): array => array_slice($numbers, 3 + $k * $n, $n), range(0, 5));
+        [$this->x, $this->y, $this->z, $this->coreX, $this->coreY, $this->coreZ] = array_map(
+            static fn (int $k): array => array_slice($numbers, 3 + $k * $n, $n),
+            range(0, 5),
+        );
         /** @var list<array{float, float, float}> $normals */
         $normals = array_chunk(array_slice($numbers, 3 + 6 * $n), 3);
         $this->normals = $normals;
@@ -165,7 +171,9 @@ final readonly class Hull
     /** The same without rounding: exact to its corners. */
     public function sharp(): self
     {
-        return $this->roundness > 0.0 ? $this : new self($this->x, $this->y, $this->z, $this->x, $this->y, $this->z, $this->faces, $this->normals, $this->neighbours, 0.0, $this->size);
+        return $this->roundness > 0.0
+            ? $this
+            : new self($this->x, $this->y, $this->z, $this->x, $this->y, $this->z, $this->faces, $this->normals, $this->neighbours, 0.0, $this->size);
     }
 
     /** A true ball: one point with a margin, so that it rolls without corners. */

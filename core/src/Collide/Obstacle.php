@@ -33,7 +33,8 @@ final class Obstacle
      * @param  list<float>  $y
      * @param  list<float>  $z
      * @param  float  $within  metres; what is farther outside is not looked for
-     * @return array{list<int>, list<float>, list<float>, list<float>, list<float>} numbers of the points that are within, their distances, and x, y and z of the normals
+     * @return array{list<int>, list<float>, list<float>, list<float>, list<float>} numbers of the points that are within, their distances, and x, y and z
+     *   of the normals
      */
     public function near(array $x, array $y, array $z, float $within): array
     {

@@ -114,7 +114,14 @@ final readonly class Solid
             $d = $s->mass->centroid->minus($centre);
             $v = $s->mass->volume;
             // Parallel axes.
-            $shift = [$d->y * $d->y + $d->z * $d->z, $d->z * $d->z + $d->x * $d->x, $d->x * $d->x + $d->y * $d->y, -$d->x * $d->y, -$d->y * $d->z, -$d->z * $d->x];
+            $shift = [
+                $d->y * $d->y + $d->z * $d->z,
+                $d->z * $d->z + $d->x * $d->x,
+                $d->x * $d->x + $d->y * $d->y,
+                -$d->x * $d->y,
+                -$d->y * $d->z,
+                -$d->z * $d->x,
+            ];
             foreach ($shift as $i => $value) {
                 $sum[$i] += $s->mass->inertia[$i] + $v * $value;
             }

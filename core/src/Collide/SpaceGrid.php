@@ -58,7 +58,8 @@ final class SpaceGrid
      * @param  list<float>  $x
      * @param  list<float>  $y
      * @param  list<float>  $z
-     * @return array{list<int>, list<int>} numbers of the points outside that may be within reach, and of those in cells that lie inside or that the surface passes
+     * @return array{list<int>, list<int>} numbers of the points outside that may be within reach, and of those in cells that lie inside or that the
+     *   surface passes
      */
     public function near(array $x, array $y, array $z, float $within): array
     {
@@ -73,8 +74,9 @@ final class SpaceGrid
      * @param  int  $far  rings from which on nothing is within reach
      * @return array{list<int>, list<int>}
      */
-    private static function look(array $x, array $y, array $z, array $rings, int $nx, int $ny, int $nz, float $lx, float $ly, float $lz, float $k, int $far, float $within): array
-    {
+    private static function look(
+        array $x, array $y, array $z, array $rings, int $nx, int $ny, int $nz, float $lx, float $ly, float $lz, float $k, int $far, float $within,
+    ): array {
         $out = $unsure = [];
         $mx = $nx / $k + $within;
         $my = $ny / $k + $within;
@@ -179,7 +181,14 @@ final class SpaceGrid
             $w = $at % $nz;
             $v = intdiv($at, $nz) % $ny;
             $u = intdiv($at, $nz * $ny);
-            foreach ([$u > 0 ? $at - $ny * $nz : -1, $u < $nx - 1 ? $at + $ny * $nz : -1, $v > 0 ? $at - $nz : -1, $v < $ny - 1 ? $at + $nz : -1, $w > 0 ? $at - 1 : -1, $w < $nz - 1 ? $at + 1 : -1] as $next) {
+            foreach ([
+                $u > 0 ? $at - $ny * $nz : -1,
+                $u < $nx - 1 ? $at + $ny * $nz : -1,
+                $v > 0 ? $at - $nz : -1,
+                $v < $ny - 1 ? $at + $nz : -1,
+                $w > 0 ? $at - 1 : -1,
+                $w < $nz - 1 ? $at + 1 : -1,
+            ] as $next) {
                 if ($next >= 0 && ! $seen[$next] && $rings[$next] !== 0) {
                     $seen[$next] = true;
                     $ask[] = $next;

@@ -20,8 +20,16 @@ final readonly class AlongPath implements Move
      * @param  list<array{float, float, float}>  $points
      * @param  list<float>  $at  way from the first point to each
      */
-    private function __construct(private array $points, private array $at, private ?Vec3 $axis, private float $length, private float $radius, private float $turns, private float $spread, private int $seed)
-    {
+    private function __construct(
+        private array $points,
+        private array $at,
+        private ?Vec3 $axis,
+        private float $length,
+        private float $radius,
+        private float $turns,
+        private float $spread,
+        private int $seed,
+    ) {
     }
 
     public static function label(): string
@@ -38,7 +46,17 @@ final readonly class AlongPath implements Move
     {
         return [
             new Option('kind', 'Kind', 'A line through points, or a helix.', Choice::class, 'helix', choices: ['line', 'helix']),
-            new Option('points', 'Points', 'From where the piece is to where it goes; only their distances from the first count.', Points::class, null, -10000, 10000, 'm', with: 'kind=line'),
+            new Option(
+                'points',
+                'Points',
+                'From where the piece is to where it goes; only their distances from the first count.',
+                Points::class,
+                null,
+                -10000,
+                10000,
+                'm',
+                with: 'kind=line',
+            ),
             new Option('axis', 'Axis', 'The way the helix climbs.', PointInTime::class, [0.0, 1.0, 0.0], -1, 1, with: 'kind=helix'),
             new Option('length', 'Climbs', 'How far along its axis.', NumberInTime::class, 1.0, -10000, 10000, 'm', with: 'kind=helix'),
             new Option('radius', 'Radius', 'It widens to this.', NumberInTime::class, 0.4, 0, 10000, 'm', with: 'kind=helix'),
@@ -60,7 +78,11 @@ final readonly class AlongPath implements Move
         }
         $points = array_values($values['points'] ?? []);
         if (count($points) < 2) {
-            throw Problem::inValue('points', 'A path of '.(count($points) === 1 ? 'one point' : 'no points').' leads nowhere.', 'Draw at least two points, or take the helix.');
+            throw Problem::inValue(
+                'points',
+                'A path of '.(count($points) === 1 ? 'one point' : 'no points').' leads nowhere.',
+                'Draw at least two points, or take the helix.',
+            );
         }
         $at = [0.0];
         foreach (array_slice($points, 1) as $k => $p) {

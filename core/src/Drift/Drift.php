@@ -22,10 +22,13 @@ final readonly class Drift
      * @param  bool  $byFace  whether the faces fly one by one, not whole pieces
      * @param  float  $stretch  0: faces keep their form; 1: each corner goes by its own weight
      * @param  list<array{class-string<Move>, Values, string}>  $moves  what it is, its values, and its name
-     * @param  array<string, array{list<float>, list<float>, float}>  $ends  by name of a piece that was placed by hand: metres and degrees off where it belongs, and its size
+     * @param  array<string, array{list<float>, list<float>, float}>  $ends  by name of a piece that was placed by hand: metres and degrees off where it
+     *   belongs, and its size
      */
-    private function __construct(public string $map, public bool $byFace, public float $stretch, private Ease $ease, private mixed $easeSaid, public bool $assemble, private string $order, private float $stagger, private int $seed, public array $moves, private array $ends)
-    {
+    private function __construct(
+        public string $map, public bool $byFace, public float $stretch, private Ease $ease, private mixed $easeSaid, public bool $assemble,
+        private string $order, private float $stagger, private int $seed, public array $moves, private array $ends,
+    ) {
     }
 
     /**
@@ -42,7 +45,12 @@ final readonly class Drift
         }
         $moves = [];
         foreach ($d['moves'] ?? [] as $k => $move) {
-            $class = DriftCatalogue::MOVES[$move['move']] ?? throw Problem::inValue('moves['.$k.'].move', 'Pieces cannot drift by "'.$move['move'].'".', 'Choose one of: '.implode(', ', array_keys(DriftCatalogue::MOVES)).'.');
+            $class = DriftCatalogue::MOVES[$move['move']]
+                ?? throw Problem::inValue(
+                    'moves['.$k.'].move',
+                    'Pieces cannot drift by "'.$move['move'].'".',
+                    'Choose one of: '.implode(', ', array_keys(DriftCatalogue::MOVES)).'.',
+                );
             try {
                 $moves[] = [$class, Values::of($class::options(), $move['values'], $cues), $move['move']];
             } catch (Problem $e) {
@@ -50,14 +58,21 @@ final readonly class Drift
             }
         }
         if (($d['by'] ?? 'pieces') === 'faces' && ($d['handOver'] ?? false)) {
-            throw Problem::inValue('handOver', 'Faces that fly one by one cannot be handed over to physics.', 'Let whole pieces drift; a break into flakes makes a piece of every face.');
+            throw Problem::inValue(
+                'handOver',
+                'Faces that fly one by one cannot be handed over to physics.',
+                'Let whole pieces drift; a break into flakes makes a piece of every face.',
+            );
         }
         $ends = [];
         foreach ($d['ends'] ?? [] as $end) {
             $ends[$end['piece']] = [array_map(floatval(...), $end['by']), array_map(floatval(...), $end['turn'] ?? [0, 0, 0]), (float) ($end['size'] ?? 1.0)];
         }
 
-        return new self($d['map'], ($d['by'] ?? 'pieces') === 'faces', (float) ($d['stretch'] ?? 0.0), $ease, $d['ease'] ?? 'smooth', $d['assemble'] ?? false, $d['order'] ?? 'none', (float) ($d['stagger'] ?? 0.0), $d['seed'] ?? 1, $moves, $ends);
+        return new self(
+            $d['map'], ($d['by'] ?? 'pieces') === 'faces', (float) ($d['stretch'] ?? 0.0), $ease, $d['ease'] ?? 'smooth', $d['assemble'] ?? false,
+            $d['order'] ?? 'none', (float) ($d['stagger'] ?? 0.0), $d['seed'] ?? 1, $moves, $ends,
+        );
     }
 
     /**
@@ -102,7 +117,21 @@ final readonly class Drift
      */
     public static function stood(Pieces $pieces, Flight $flight, Placement $place): array
     {
-        return self::poses($pieces->x, $pieces->y, $pieces->z, $flight->x, $flight->y, $flight->z, $flight->rx, $flight->ry, $flight->rz, $flight->size, $place->position->toArray(), [$place->turn->x, $place->turn->y, $place->turn->z, $place->turn->w], $place->size);
+        return self::poses(
+            $pieces->x,
+            $pieces->y,
+            $pieces->z,
+            $flight->x,
+            $flight->y,
+            $flight->z,
+            $flight->rx,
+            $flight->ry,
+            $flight->rz,
+            $flight->size,
+            $place->position->toArray(),
+            [$place->turn->x, $place->turn->y, $place->turn->z, $place->turn->w],
+            $place->size,
+        );
     }
 
     /**
@@ -124,7 +153,11 @@ final readonly class Drift
             $my[] = ($y[$k] + $y[$k + 1] + $y[$k + 2]) / 3.0;
             $mz[] = ($z[$k] + $z[$k + 1] + $z[$k + 2]) / 3.0;
             $mean[] = ($weights[$k] + $weights[$k + 1] + $weights[$k + 2]) / 3.0;
-            $areas[] = (new Vec3($x[$k + 1] - $x[$k], $y[$k + 1] - $y[$k], $z[$k + 1] - $z[$k]))->cross(new Vec3($x[$k + 2] - $x[$k], $y[$k + 2] - $y[$k], $z[$k + 2] - $z[$k]))->length();
+            $areas[] = (new Vec3($x[$k + 1] - $x[$k], $y[$k + 1] - $y[$k], $z[$k + 1] - $z[$k]))->cross(new Vec3(
+                $x[$k + 2] - $x[$k],
+                $y[$k + 2] - $y[$k],
+                $z[$k + 2] - $z[$k],
+            ))->length();
         }
         $whole = $this->stretch >= 1.0 ? null : $this->at($frame, new Pieces($mx, $my, $mz, $areas, []), $mean, $where);
         $own = $this->stretch <= 0.0 ? null : $this->at($frame, new Pieces($x, $y, $z, $areas, [], 3), $weights, $where);
@@ -140,10 +173,17 @@ final readonly class Drift
                 $p = (new Vec3($mx[$f] + $whole->x[$f], $my[$f] + $whole->y[$f], $mz[$f] + $whole->z[$f]))->plus($turned);
             }
             if ($own !== null) {
-                $p = $p->times(1.0 - $this->stretch)->plus((new Vec3($x[$k] + $own->x[$k], $y[$k] + $own->y[$k], $z[$k] + $own->z[$k]))->times($whole === null ? 1.0 : $this->stretch));
+                $p = $p->times(1.0 - $this->stretch)->plus((new Vec3(
+                    $x[$k] + $own->x[$k],
+                    $y[$k] + $own->y[$k],
+                    $z[$k] + $own->z[$k],
+                ))->times($whole === null ? 1.0 : $this->stretch));
             }
             // What is not moved at all stands exactly where it was.
-            $q = $place->point(($whole === null || $this->isHome($whole, $f)) && ($own === null || $this->isHome($own, $k)) ? new Vec3($x[$k], $y[$k], $z[$k]) : $p);
+            $q = $place->point(
+                ($whole === null || $this->isHome($whole, $f))
+                && ($own === null || $this->isHome($own, $k)) ? new Vec3($x[$k], $y[$k], $z[$k]) : $p
+            );
             array_push($out, $q->x, $q->y, $q->z);
         }
 
@@ -152,7 +192,13 @@ final readonly class Drift
 
     private function isHome(Flight $flight, int $i): bool
     {
-        return $flight->x[$i] === 0.0 && $flight->y[$i] === 0.0 && $flight->z[$i] === 0.0 && $flight->rx[$i] === 0.0 && $flight->ry[$i] === 0.0 && $flight->rz[$i] === 0.0 && $flight->size[$i] === 1.0;
+        return $flight->x[$i] === 0.0
+            && $flight->y[$i] === 0.0
+            && $flight->z[$i] === 0.0
+            && $flight->rx[$i] === 0.0
+            && $flight->ry[$i] === 0.0
+            && $flight->rz[$i] === 0.0
+            && $flight->size[$i] === 1.0;
     }
 
     /** @return list<string> ids of the props its moves look at, at a frame */
@@ -172,13 +218,37 @@ final readonly class Drift
     /** @return list<mixed> all it depends on at a frame but the weights */
     public function key(float $frame): array
     {
-        return [$this->byFace, $this->stretch, $this->easeSaid, $this->assemble, $this->order, $this->stagger, $this->seed, array_map(static fn (array $m): array => [$m[2], $m[1]->at($frame)], $this->moves), $this->ends];
+        return [
+            $this->byFace,
+            $this->stretch,
+            $this->easeSaid,
+            $this->assemble,
+            $this->order,
+            $this->stagger,
+            $this->seed,
+            array_map(static fn (array $m): array => [$m[2], $m[1]->at($frame)], $this->moves),
+            $this->ends,
+        ];
     }
 
     /** @param  bool  $before  whether also what it was before the first frame counts */
     public function acts(Acts $acts, bool $before): void
     {
-        $acts->always('drift', [$this->map, $this->byFace, $this->stretch, $this->easeSaid, $this->assemble, $this->order, $this->stagger, $this->seed, array_column($this->moves, 2), $this->ends]);
+        $acts->always(
+            'drift',
+            [
+                $this->map,
+                $this->byFace,
+                $this->stretch,
+                $this->easeSaid,
+                $this->assemble,
+                $this->order,
+                $this->stagger,
+                $this->seed,
+                array_column($this->moves, 2),
+                $this->ends,
+            ],
+        );
         foreach ($this->moves as $k => [, $values]) {
             $values->acts($acts, 'drift '.($k + 1));
         }
@@ -255,8 +325,10 @@ final readonly class Drift
      * @param  array{float, float, float, float}  $turn
      * @return array{list<float>, list<float>}
      */
-    private static function poses(array $x, array $y, array $z, array $ox, array $oy, array $oz, array $rx, array $ry, array $rz, array $size, array $at, array $turn, float $scale): array
-    {
+    private static function poses(
+        array $x, array $y, array $z, array $ox, array $oy, array $oz, array $rx, array $ry, array $rz, array $size, array $at, array $turn,
+        float $scale,
+    ): array {
         [$px, $py, $pz] = $at;
         [$qx, $qy, $qz, $qw] = $turn;
         $poses = $sizes = [];

@@ -10,7 +10,14 @@ use YardBreak\Core\Option;
 final class DriftCatalogue
 {
     /** @var array<string, class-string<Move>> */
-    public const MOVES = ['offset' => Offset::class, 'turn' => Turn::class, 'size' => Size::class, 'toward' => Toward::class, 'path' => AlongPath::class, 'burst' => GridBurst::class];
+    public const MOVES = [
+        'offset' => Offset::class,
+        'turn' => Turn::class,
+        'size' => Size::class,
+        'toward' => Toward::class,
+        'path' => AlongPath::class,
+        'burst' => GridBurst::class,
+    ];
 
     /** @return array<string, array{label: string, meaning: string, options: list<array<string, mixed>>}> */
     public static function describe(): array

@@ -124,7 +124,12 @@ final class DriftMover implements Leads
     {
         $now = $this->at->frame;
 
-        return Body::driven($this->poseAt($prop, $piece, $now - self::HALF), $this->poseAt($prop, $piece, $now), $this->poseAt($prop, $piece, $now + self::HALF), 2.0 * self::HALF * $this->at->frameTime);
+        return Body::driven(
+            $this->poseAt($prop, $piece, $now - self::HALF),
+            $this->poseAt($prop, $piece, $now),
+            $this->poseAt($prop, $piece, $now + self::HALF),
+            2.0 * self::HALF * $this->at->frameTime,
+        );
     }
 
     public function push(int $prop, int $piece, Vec3 $at, Vec3 $impulse): void

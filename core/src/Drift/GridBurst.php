@@ -13,8 +13,15 @@ use YardBreak\Core\Timing\PointInTime;
 /** Flung outward from a point in an arc, tipping over backwards, as rows and columns are when a ring passes through them. */
 final readonly class GridBurst implements Move
 {
-    private function __construct(private Vec3 $from, private Vec3 $up, private float $out, private float $lift, private float $tip, private float $random, private int $seed)
-    {
+    private function __construct(
+        private Vec3 $from,
+        private Vec3 $up,
+        private float $out,
+        private float $lift,
+        private float $tip,
+        private float $random,
+        private int $seed,
+    ) {
     }
 
     public static function label(): string
@@ -30,7 +37,16 @@ final readonly class GridBurst implements Move
     public static function options(): array
     {
         return [
-            new Option('from', 'From', 'The point they are flung from, in the prop’s own coordinates.', PointInTime::class, [0.0, 0.0, 0.0], -10000, 10000, 'm'),
+            new Option(
+                'from',
+                'From',
+                'The point they are flung from, in the prop’s own coordinates.',
+                PointInTime::class,
+                [0.0, 0.0, 0.0],
+                -10000,
+                10000,
+                'm',
+            ),
             new Option('up', 'Up', 'The way the arc rises: off the sheet.', PointInTime::class, [0.0, 0.0, 1.0], -1, 1),
             new Option('out', 'Outward', 'How far.', NumberInTime::class, 0.8, -10000, 10000, 'm'),
             new Option('lift', 'Lift', 'How high the arc rises half way.', NumberInTime::class, 0.5, -10000, 10000, 'm'),
@@ -42,7 +58,15 @@ final readonly class GridBurst implements Move
 
     public static function of(array $values): self
     {
-        return new self(Vec3::of($values['from']), Vec3::of($values['up'])->length() > 1e-6 ? Vec3::of($values['up'])->unit() : new Vec3(0, 1, 0), $values['out'], $values['lift'], $values['tip'], $values['random'], $values['seed']);
+        return new self(
+            Vec3::of($values['from']),
+            Vec3::of($values['up'])->length() > 1e-6 ? Vec3::of($values['up'])->unit() : new Vec3(0, 1, 0),
+            $values['out'],
+            $values['lift'],
+            $values['tip'],
+            $values['random'],
+            $values['seed'],
+        );
     }
 
     public function reads(): string

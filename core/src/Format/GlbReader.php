@@ -106,7 +106,10 @@ final class GlbReader
     {
         foreach (self::list($this->json['extensionsRequired'] ?? null) as $extension) {
             if (! is_string($extension) || preg_match(self::UNDERSTOOD, $extension) !== 1) {
-                throw $this->bad('needs "'.mb_substr(is_string($extension) ? $extension : '?', 0, 40).'", which is not read here', 'Export it without compression and extensions.');
+                throw $this->bad(
+                    'needs "'.mb_substr(is_string($extension) ? $extension : '?', 0, 40).'", which is not read here',
+                    'Export it without compression and extensions.',
+                );
             }
         }
         $buffer = self::list($this->json['buffers'] ?? null)[0] ?? null;
@@ -124,7 +127,11 @@ final class GlbReader
         $node = $this->item('nodes', $index);
         $own = isset($node['matrix'])
             ? $this->several($node['matrix'], 16, 'matrix')
-            : self::matrix($this->several($node['translation'] ?? [0, 0, 0], 3, 'translation'), $this->several($node['rotation'] ?? [0, 0, 0, 1], 4, 'rotation'), $this->several($node['scale'] ?? [1, 1, 1], 3, 'scale'));
+            : self::matrix(
+                $this->several($node['translation'] ?? [0, 0, 0], 3, 'translation'),
+                $this->several($node['rotation'] ?? [0, 0, 0, 1], 4, 'rotation'),
+                $this->several($node['scale'] ?? [1, 1, 1], 3, 'scale'),
+            );
         $m = [];
         for ($c = 0; $c < 4; $c++) {
             for ($r = 0; $r < 4; $r++) {
@@ -163,10 +170,22 @@ final class GlbReader
         $ids = [];
         for ($i = 0, $n = count($positions); $i < $n; $i += 3) {
             [$x, $y, $z] = [$positions[$i], $positions[$i + 1], $positions[$i + 2]];
-            $ids[] = $this->mesh->vertex($m[0] * $x + $m[4] * $y + $m[8] * $z + $m[12], $m[1] * $x + $m[5] * $y + $m[9] * $z + $m[13], $m[2] * $x + $m[6] * $y + $m[10] * $z + $m[14]);
+            $ids[] = $this->mesh->vertex(
+                $m[0] * $x + $m[4] * $y + $m[8] * $z + $m[12],
+                $m[1] * $x + $m[5] * $y + $m[9] * $z + $m[13],
+                $m[2] * $x + $m[6] * $y + $m[10] * $z + $m[14],
+            );
         }
         $material = isset($p['material']) ? $this->item('materials', $p['material']) : null;
-        $this->mesh->named(NamedFaces::Material, $material === null ? '' : (is_string($material['name'] ?? null) && $material['name'] !== '' ? mb_substr($material['name'], 0, 200) : 'material '.((int) $p['material'] + 1)));
+        $this->mesh->named(
+            NamedFaces::Material,
+            $material === null
+                ? ''
+                : (
+                    is_string($material['name'] ?? null)
+                    && $material['name'] !== '' ? mb_substr($material['name'], 0, 200) : 'material '.((int) $p['material'] + 1)
+                ),
+        );
         $places = isset($attributes['TEXCOORD_0']) ? $this->values($attributes['TEXCOORD_0'], 2) : null;
         $order = isset($p['indices']) ? $this->values($p['indices'], 1) : array_keys($ids);
         $n = count($order);
@@ -177,7 +196,9 @@ final class GlbReader
             }
             $corners = [(int) $a, (int) $b, (int) $c];
             // glTF counts v downwards.
-            $uvs = $places === null ? null : array_map(static fn (int $k): array => [self::finite($places[2 * $k] ?? 0), 1.0 - self::finite($places[2 * $k + 1] ?? 0)], $corners);
+            $uvs = $places === null
+                ? null
+                : array_map(static fn (int $k): array => [self::finite($places[2 * $k] ?? 0), 1.0 - self::finite($places[2 * $k + 1] ?? 0)], $corners);
             $this->mesh->polygon(array_map(static fn (int $k): int => $ids[$k] ?? -1, $corners), null, $uvs);
         }
         if ($this->colour === null && $material !== null) {

@@ -13,7 +13,8 @@ use YardBreak\Core\Geometry\Vec3;
 /**
  * Binary glTF 2.0 (Khronos 2021): one node a piece, outer and inner surface and every rim band as materials of their
  * own, the rim's weight as the attribute `_RIM`, and the bake as
- * translation and rotation channels on one shared time accessor; a surface whose points move as morph targets, one a shape. Written as a stream; only the description is
+ * translation and rotation channels on one shared time accessor; a surface whose points move as morph targets, one a shape. Written as a stream; only the
+ * description is
  * held in memory.
  */
 final class GlbWriter
@@ -45,7 +46,12 @@ final class GlbWriter
 
     /**
      * @param  array{times: list<float>, frames: list<string>, sizes: list<string>, steps: bool, camera?: array{name: string, height: float, aspect: float, places: list<string>, turns: list<string>}|null}|null  $motion  seconds; for each frame the packed float32
-     *                                                                                                        records of all pieces: position (3), state (1), turn (4); their sizes, a float32 each, 0 for what is not seen; and whether sizes jump from frame to frame; the camera, with the angle its picture is high (radians), and its place and turn in each frame as float32
+     *                                                                                                        records of all pieces: position (3), state
+     *                                                                                                        (1), turn (4); their sizes, a float32 each, 0
+     *                                                                                                        for what is not seen; and whether sizes jump
+     *                                                                                                        from frame to frame; the camera, with the
+     *                                                                                                        angle its picture is high (radians), and its
+     *                                                                                                        place and turn in each frame as float32
      */
     public function write(string $path, ?array $motion = null): void
     {
@@ -53,11 +59,21 @@ final class GlbWriter
         $nodes = $meshes = [];
         foreach ($this->pieces as $i => $piece) {
             $meshes[] = ['name' => $piece->name, 'primitives' => $this->primitives($piece, $bin)] + ($piece->shapes === [] ? [] : ['weights' => self::shares($piece, $piece->shaped[0] ?? -1)]);
-            $nodes[] = ['name' => $piece->name, 'mesh' => $i, 'translation' => self::single($piece->position), 'rotation' => self::single($piece->turn)] + ($motion === null ? [] : self::scale(substr($motion['sizes'][0], 4 * $i, 4)));
+            $nodes[] = [
+                'name' => $piece->name,
+                'mesh' => $i,
+                'translation' => self::single($piece->position),
+                'rotation' => self::single($piece->turn),
+            ] + ($motion === null ? [] : self::scale(substr($motion['sizes'][0], 4 * $i, 4)));
         }
         $camera = $motion['camera'] ?? null;
         if ($camera !== null) {
-            $nodes[] = ['name' => $camera['name'], 'camera' => 0, 'translation' => self::floats($camera['places'][0]), 'rotation' => self::floats($camera['turns'][0])];
+            $nodes[] = [
+                'name' => $camera['name'],
+                'camera' => 0,
+                'translation' => self::floats($camera['places'][0]),
+                'rotation' => self::floats($camera['turns'][0]),
+            ];
         }
         $json = [
             'asset' => ['version' => '2.0', 'generator' => 'Yard Break'],
@@ -68,7 +84,11 @@ final class GlbWriter
             'materials' => $this->materials,
         ];
         if ($camera !== null) {
-            $json['cameras'] = [['name' => $camera['name'], 'type' => 'perspective', 'perspective' => ['yfov' => $camera['height'], 'aspectRatio' => $camera['aspect'], 'znear' => 0.01]]];
+            $json['cameras'] = [[
+                'name' => $camera['name'],
+                'type' => 'perspective',
+                'perspective' => ['yfov' => $camera['height'], 'aspectRatio' => $camera['aspect'], 'znear' => 0.01],
+            ]];
         }
         if ($this->images !== []) {
             $json['images'] = $this->images;
@@ -147,9 +167,19 @@ final class GlbWriter
                     ...($places === '' ? [] : ['TEXCOORD_0' => $this->accessor($bin, $places, 'VEC2', 5126, $count, 34962)]),
                     ...($rims === '' ? [] : ['_RIM' => $this->accessor($bin, $rims, 'SCALAR', 5126, $count, 34962)]),
                 ],
-                'indices' => $this->accessor($bin, $count < 65536 ? pack('v*', ...$index) : pack('V*', ...$index), 'SCALAR', $count < 65536 ? 5123 : 5125, count($index), 34963),
+                'indices' => $this->accessor(
+                    $bin,
+                    $count < 65536 ? pack('v*', ...$index) : pack('V*', ...$index),
+                    'SCALAR',
+                    $count < 65536 ? 5123 : 5125,
+                    count($index),
+                    34963,
+                ),
                 'material' => $this->materialFor($kind, $piece, $pictured, $bin),
-                ...($piece->shapes === [] ? [] : ['targets' => array_map(fn (string $shape): array => $this->target($m, $normals, $shape, $from, $index, $corners, $bin), $piece->shapes)]),
+                ...($piece->shapes === [] ? [] : ['targets' => array_map(
+                    fn (string $shape): array => $this->target($m, $normals, $shape, $from, $index, $corners, $bin),
+                    $piece->shapes,
+                )]),
             ];
         }
 
@@ -190,14 +220,20 @@ final class GlbWriter
             $home = static fn (int $v): Vec3 => new Vec3($m->x[$v], $m->y[$v], $m->z[$v]);
             $was = $home($b)->minus($home($a))->cross($home($d)->minus($home($a)));
             $is = $at($b)->minus($at($a))->cross($at($d)->minus($at($a)));
-            $sums[$i] = $sums[$i]->plus($was->length() > 0.0 && $is->length() > 0.0 ? Quaternion::between($was->unit(), $is->unit())->turn($own[$i]) : $own[$i]);
+            $sums[$i] = $sums[$i]->plus(
+                $was->length() > 0.0
+                && $is->length() > 0.0 ? Quaternion::between($was->unit(), $is->unit())->turn($own[$i]) : $own[$i]
+            );
         }
         $turned = '';
         foreach ($sums as $i => $sum) {
             $turned .= pack('g3', ...($sum->length() > 0.0 ? $sum->unit()->minus($own[$i]->unit())->toArray() : [0.0, 0.0, 0.0]));
         }
 
-        return ['POSITION' => $this->accessor($bin, $by, 'VEC3', 5126, count($from), null, $low, $high), 'NORMAL' => $this->accessor($bin, $turned, 'VEC3', 5126, count($from), null)];
+        return [
+            'POSITION' => $this->accessor($bin, $by, 'VEC3', 5126, count($from), null, $low, $high),
+            'NORMAL' => $this->accessor($bin, $turned, 'VEC3', 5126, count($from), null),
+        ];
     }
 
     /** @return list<float> how much of each of its shapes a piece has */
@@ -224,22 +260,37 @@ final class GlbWriter
                 $moves .= substr($frame, 32 * $i, 12);
                 $turns .= substr($frame, 32 * $i + 16, 16);
             }
-            foreach (['translation' => [$moves, 12, 'VEC3'], 'rotation' => [$turns, 16, 'VEC4'], 'scale' => [$sizes, 12, 'VEC3']] as $path => [$data, $width, $type]) {
+            foreach ([
+                'translation' => [$moves, 12, 'VEC3'],
+                'rotation' => [$turns, 16, 'VEC4'],
+                'scale' => [$sizes, 12, 'VEC3'],
+            ] as $path => [$data, $width, $type]) {
                 if ($data === str_repeat(substr($data, 0, $width), count($times))) {
                     continue;
                 }
                 $channels[] = ['sampler' => count($samplers), 'target' => ['node' => $i, 'path' => $path]];
-                $samplers[] = ['input' => $clock, 'output' => $this->accessor($bin, $data, $type, 5126, count($times), null), 'interpolation' => $path === 'scale' && $motion['steps'] ? 'STEP' : 'LINEAR'];
+                $samplers[] = [
+                    'input' => $clock,
+                    'output' => $this->accessor($bin, $data, $type, 5126, count($times), null),
+                    'interpolation' => $path === 'scale' && $motion['steps'] ? 'STEP' : 'LINEAR',
+                ];
             }
             if (count(array_unique($piece->shaped)) > 1) {
                 $channels[] = ['sampler' => count($samplers), 'target' => ['node' => $i, 'path' => 'weights']];
                 $data = implode('', array_map(static fn (int $shape): string => pack('g*', ...self::shares($piece, $shape)), $piece->shaped));
-                $samplers[] = ['input' => $clock, 'output' => $this->accessor($bin, $data, 'SCALAR', 5126, count($times) * count($piece->shapes), null), 'interpolation' => 'LINEAR'];
+                $samplers[] = [
+                    'input' => $clock,
+                    'output' => $this->accessor($bin, $data, 'SCALAR', 5126, count($times) * count($piece->shapes), null),
+                    'interpolation' => 'LINEAR',
+                ];
             }
         }
 
         $camera = $motion['camera'] ?? null;
-        foreach ($camera === null ? [] : ['translation' => [implode('', $camera['places']), 12, 'VEC3'], 'rotation' => [implode('', $camera['turns']), 16, 'VEC4']] as $path => [$data, $width, $type]) {
+        foreach ($camera === null ? [] : [
+            'translation' => [implode('', $camera['places']), 12, 'VEC3'],
+            'rotation' => [implode('', $camera['turns']), 16, 'VEC4'],
+        ] as $path => [$data, $width, $type]) {
             if ($data !== str_repeat(substr($data, 0, $width), count($times))) {
                 $channels[] = ['sampler' => count($samplers), 'target' => ['node' => count($this->pieces), 'path' => $path]];
                 $samplers[] = ['input' => $clock, 'output' => $this->accessor($bin, $data, $type, 5126, count($times), null), 'interpolation' => 'LINEAR'];
@@ -267,9 +318,20 @@ final class GlbWriter
      * @param  list<float>|null  $low
      * @param  list<float>|null  $high
      */
-    private function accessor(FileOutput $bin, string $data, string $type, int $component, int $count, ?int $target, ?array $low = null, ?array $high = null): int
-    {
-        $this->views[] = array_filter(['buffer' => 0, 'byteOffset' => $this->offset, 'byteLength' => strlen($data), 'target' => $target], static fn (mixed $v): bool => $v !== null);
+    private function accessor(
+        FileOutput $bin,
+        string $data,
+        string $type,
+        int $component,
+        int $count,
+        ?int $target,
+        ?array $low = null,
+        ?array $high = null,
+    ): int {
+        $this->views[] = array_filter(
+            ['buffer' => 0, 'byteOffset' => $this->offset, 'byteLength' => strlen($data), 'target' => $target],
+            static fn (mixed $v): bool => $v !== null,
+        );
         $pad = (4 - strlen($data) % 4) % 4;
         $bin->put($data.str_repeat("\0", $pad));
         $this->offset += strlen($data) + $pad;
@@ -307,7 +369,11 @@ final class GlbWriter
             return $this->material([1.0, 1.0, 1.0], $kind, $surface->roughness, $this->texture((string) $surface->picture, $bin));
         }
         if (str_starts_with($kind, 'rim')) {
-            return $this->material($piece->outer->mixedWith($piece->inner, Mesh::laidOpen(Mesh::RIM - 1 + (int) substr($kind, 4))), $kind, $piece->inner->roughness);
+            return $this->material(
+                $piece->outer->mixedWith($piece->inner, Mesh::laidOpen(Mesh::RIM - 1 + (int) substr($kind, 4))),
+                $kind,
+                $piece->inner->roughness,
+            );
         }
 
         return $this->material($surface->colour, $kind, $surface->roughness);
@@ -320,8 +386,15 @@ final class GlbWriter
         if (! isset($this->materialOf[$key])) {
             $this->materialOf[$key] = count($this->materials);
             $this->materials[] = [
-                'name' => strtr($side, ' ', '-').'-'.(count(array_filter($this->materials, static fn (array $m): bool => str_starts_with($m['name'], strtr($side, ' ', '-').'-'))) + 1),
-                'pbrMetallicRoughness' => ['baseColorFactor' => [...$colour, 1.0], 'metallicFactor' => 0.0, 'roughnessFactor' => $roughness] + ($texture === null ? [] : ['baseColorTexture' => ['index' => $texture]]),
+                'name' => strtr($side, ' ', '-').'-'.(count(array_filter(
+                    $this->materials,
+                    static fn (array $m): bool => str_starts_with($m['name'], strtr($side, ' ', '-').'-'),
+                )) + 1),
+                'pbrMetallicRoughness' => [
+                    'baseColorFactor' => [...$colour, 1.0],
+                    'metallicFactor' => 0.0,
+                    'roughnessFactor' => $roughness,
+                ] + ($texture === null ? [] : ['baseColorTexture' => ['index' => $texture]]),
             ];
         }
 

@@ -62,10 +62,16 @@ final class MeshBuilder
     public function vertex(float $x, float $y, float $z): int
     {
         if (! is_finite($x) || ! is_finite($y) || ! is_finite($z)) {
-            throw Problem::inFile($this->name.' has a point whose coordinates are not numbers (point '.(count($this->x) + 1).').', 'Export the mesh again; a modifier may have produced NaN or infinite values.');
+            throw Problem::inFile(
+                $this->name.' has a point whose coordinates are not numbers (point '.(count($this->x) + 1).').',
+                'Export the mesh again; a modifier may have produced NaN or infinite values.',
+            );
         }
         if (abs($x) > self::FARTHEST || abs($y) > self::FARTHEST || abs($z) > self::FARTHEST) {
-            throw Problem::inFile($this->name.' has a point farther out than anything can stand (point '.(count($this->x) + 1).').', 'Take that point out, or scale the mesh down, then export it again.');
+            throw Problem::inFile(
+                $this->name.' has a point farther out than anything can stand (point '.(count($this->x) + 1).').',
+                'Take that point out, or scale the mesh down, then export it again.',
+            );
         }
         if ($this->weld) {
             // Adding zero turns −0 into 0, so that both weld.
@@ -94,7 +100,10 @@ final class MeshBuilder
     public function allows(int $corners): void
     {
         if ($corners > self::MOST_CORNERS) {
-            throw Problem::inFile(sprintf('%s has a face with %s corners; %s is the most.', $this->name, number_format($corners), number_format(self::MOST_CORNERS)), 'Cut its faces into triangles, then export it again.');
+            throw Problem::inFile(
+                sprintf('%s has a face with %s corners; %s is the most.', $this->name, number_format($corners), number_format(self::MOST_CORNERS)),
+                'Cut its faces into triangles, then export it again.',
+            );
         }
     }
 
@@ -109,7 +118,10 @@ final class MeshBuilder
         $last = count($this->x);
         foreach ($corners as $c) {
             if ($c < 0 || $c >= $last) {
-                throw Problem::inFile(sprintf('%s has a face that names point %d, but there %s.', $this->name, $c + 1, $last === 1 ? 'is only one' : 'are only '.$last.' points'), 'The file is cut off or was written wrongly; export it again.');
+                throw Problem::inFile(
+                    sprintf('%s has a face that names point %d, but there %s.', $this->name, $c + 1, $last === 1 ? 'is only one' : 'are only '.$last.' points'),
+                    'The file is cut off or was written wrongly; export it again.',
+                );
             }
         }
         if ($n < 3) {
@@ -171,7 +183,15 @@ final class MeshBuilder
             throw Problem::inFile($this->name.' holds no faces.', 'Choose a file with a surface, not only points or lines.');
         }
 
-        return new Mesh($this->x, $this->y, $this->z, $this->faces, $this->allNormals && count($this->normals) === 3 * count($this->faces) ? $this->normals : null, null, $this->allUvs && count($this->uvs) === 2 * count($this->faces) ? $this->uvs : null);
+        return new Mesh(
+            $this->x,
+            $this->y,
+            $this->z,
+            $this->faces,
+            $this->allNormals && count($this->normals) === 3 * count($this->faces) ? $this->normals : null,
+            null,
+            $this->allUvs && count($this->uvs) === 2 * count($this->faces) ? $this->uvs : null,
+        );
     }
 
     /**

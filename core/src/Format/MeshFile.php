@@ -12,7 +12,8 @@ use YardBreak\Core\Problem;
 final readonly class MeshFile
 {
     /**
-     * @param  array{group?: list<array{string, int, int}>, material?: list<array{string, int, int}>}  $spans  of faces: name, first corner, corner after the last; a name may have several
+     * @param  array{group?: list<array{string, int, int}>, material?: list<array{string, int, int}>}  $spans  of faces: name, first corner, corner after
+     *   the last; a name may have several
      * @param  list<float>|null  $colour  linear red, green and blue, 0…1
      */
     public function __construct(public Mesh $mesh, private array $spans = [], public ?array $colour = null)
@@ -58,7 +59,10 @@ final readonly class MeshFile
         if ($faces === []) {
             $names = $this->names($by);
 
-            throw Problem::inFile('The file has no '.$by->value.' "'.$name.'".', $names === [] ? 'Use all of it.' : 'Choose one of: '.implode(', ', array_slice($names, 0, 12)).'.');
+            throw Problem::inFile(
+                'The file has no '.$by->value.' "'.$name.'".',
+                $names === [] ? 'Use all of it.' : 'Choose one of: '.implode(', ', array_slice($names, 0, 12)).'.',
+            );
         }
 
         return new Mesh($x, $y, $z, $faces, $m->normals === null ? null : $normals, null, $m->uvs === null ? null : $uvs);

@@ -20,7 +20,8 @@ final class MeshReader
     {
         $as = Text::of($as ?? basename($path));
         $kind = strtolower(pathinfo($as, PATHINFO_EXTENSION));
-        $reader = self::KINDS[$kind] ?? throw Problem::inFile(sprintf('"%s" is not a kind of file that can be brought in.', mb_substr($as, -60)), 'Use OBJ, STL, PLY or GLB.');
+        $reader = self::KINDS[$kind]
+            ?? throw Problem::inFile(sprintf('"%s" is not a kind of file that can be brought in.', mb_substr($as, -60)), 'Use OBJ, STL, PLY or GLB.');
         if (! is_file($path)) {
             throw Problem::inFile('There is no file '.$as.'.', 'Check the name and the folder.');
         }

@@ -47,7 +47,10 @@ final class MeshWriter
             $nz = $ux * $vy - $uy * $vx;
             $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
             $k = $l > 0 ? 1 / $l : 0.0;
-            $text .= pack('g12v', $nx * $k, $ny * $k, $nz * $k, $m->x[$a], $m->y[$a], $m->z[$a], $m->x[$b], $m->y[$b], $m->z[$b], $m->x[$c], $m->y[$c], $m->z[$c], 0);
+            $text .= pack(
+                'g12v', $nx * $k, $ny * $k, $nz * $k, $m->x[$a], $m->y[$a], $m->z[$a], $m->x[$b], $m->y[$b], $m->z[$b], $m->x[$c], $m->y[$c],
+                $m->z[$c], 0,
+            );
             if (strlen($text) > 1 << 16) {
                 $out->put($text);
                 $text = '';

@@ -31,8 +31,14 @@ final class OutlineReader
             'png' => PictureReader::read($path),
             default => throw Problem::inFile('"'.mb_substr(basename($name ?? $path), -60).'" is no drawing.', 'Use an SVG drawing or a PNG picture.'),
         };
-        if (count($outline->lines) > Outline::MOST_LINES || array_sum(array_map(static fn (Polyline $l): int => count($l->points), $outline->lines)) > Outline::MOST_POINTS) {
-            throw Problem::inFile('The drawing has more than '.number_format(Outline::MOST_LINES).' lines or '.number_format(Outline::MOST_POINTS).' points.', 'Simplify it first.');
+        if (
+            count($outline->lines) > Outline::MOST_LINES
+            || array_sum(array_map(static fn (Polyline $l): int => count($l->points), $outline->lines)) > Outline::MOST_POINTS
+        ) {
+            throw Problem::inFile(
+                'The drawing has more than '.number_format(Outline::MOST_LINES).' lines or '.number_format(Outline::MOST_POINTS).' points.',
+                'Simplify it first.',
+            );
         }
 
         return $outline;

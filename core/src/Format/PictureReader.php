@@ -52,7 +52,10 @@ final class PictureReader
             }
         }
         if ($lines === []) {
-            throw Problem::inFile('There is no shape in the picture '.basename($path).'.', 'Use a picture with a transparent background, or a dark shape on a light one.');
+            throw Problem::inFile(
+                'There is no shape in the picture '.basename($path).'.',
+                'Use a picture with a transparent background, or a dark shape on a light one.',
+            );
         }
 
         return new Outline($lines, false, [$k * $width, $k * $height]);
@@ -89,7 +92,10 @@ final class PictureReader
             throw Problem::inFile('The picture is '.$size[0].' by '.$size[1].' pixels; from 2 to '.self::MOST_SIDE.' a side can be read.', 'Scale it first.');
         }
         if ($size[0] * $size[1] > self::MOST_AREA) {
-            throw Problem::inFile('The picture has '.number_format($size[0] * $size[1] / 1e6).' million pixels; '.number_format(self::MOST_AREA / 1e6).' million can be read.', 'Scale it first.');
+            throw Problem::inFile(
+                'The picture has '.number_format($size[0] * $size[1] / 1e6).' million pixels; '.number_format(self::MOST_AREA / 1e6).' million can be read.',
+                'Scale it first.',
+            );
         }
         if (! self::isSound((string) file_get_contents($path))) {
             throw Problem::inFile('The picture '.basename($path).' is damaged or cut off.', 'Save it again.');
@@ -101,7 +107,11 @@ final class PictureReader
         $most = max($size[0], $size[1]);
         if ($most > self::MOST_PIXELS) {
             imagealphablending($image, false);
-            $image = imagescale($image, max(2, (int) round($size[0] * self::MOST_PIXELS / $most)), max(2, (int) round($size[1] * self::MOST_PIXELS / $most))) ?: throw Problem::inFile('The picture could not be scaled.');
+            $image = imagescale(
+                $image,
+                max(2, (int) round($size[0] * self::MOST_PIXELS / $most)),
+                max(2, (int) round($size[1] * self::MOST_PIXELS / $most)),
+            ) ?: throw Problem::inFile('The picture could not be scaled.');
         }
         imagepalettetotruecolor($image);
 
@@ -134,7 +144,10 @@ final class PictureReader
         $least = min(array_map(min(...), $dark));
         $span = max(array_map(max(...), $dark)) - $least;
         if ($span < 0.1) {
-            throw Problem::inFile('The picture '.basename($path).' is one plain colour without transparency, so no shape stands out.', 'Make its background transparent.');
+            throw Problem::inFile(
+                'The picture '.basename($path).' is one plain colour without transparency, so no shape stands out.',
+                'Make its background transparent.',
+            );
         }
 
         return [array_map(static fn (array $row): array => array_map(static fn (float $d): float => ($d - $least) / $span, $row), $dark), $width, $height];

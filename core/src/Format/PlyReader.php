@@ -9,14 +9,20 @@ use YardBreak\Core\Problem;
 /** PLY in all three encodings; x, y, z of the vertices and the corner lists of the faces. */
 final class PlyReader
 {
-    private const SIZE = ['char' => 1, 'int8' => 1, 'uchar' => 1, 'uint8' => 1, 'short' => 2, 'int16' => 2, 'ushort' => 2, 'uint16' => 2, 'int' => 4, 'int32' => 4, 'uint' => 4, 'uint32' => 4, 'float' => 4, 'float32' => 4, 'double' => 8, 'float64' => 8];
+    private const SIZE = [
+        'char' => 1, 'int8' => 1, 'uchar' => 1, 'uint8' => 1, 'short' => 2, 'int16' => 2, 'ushort' => 2, 'uint16' => 2, 'int' => 4, 'int32' => 4,
+        'uint' => 4, 'uint32' => 4, 'float' => 4, 'float32' => 4, 'double' => 8, 'float64' => 8,
+    ];
 
     private const MOST_PROPERTIES = 200;
 
     private const LONGEST_LIST = 4 * MeshBuilder::MOST_CORNERS;
 
     /** unpack codes, little-endian then big-endian; signed ones are mended after */
-    private const CODE = ['char' => 'cc', 'int8' => 'cc', 'uchar' => 'CC', 'uint8' => 'CC', 'short' => 'vn', 'int16' => 'vn', 'ushort' => 'vn', 'uint16' => 'vn', 'int' => 'VN', 'int32' => 'VN', 'uint' => 'VN', 'uint32' => 'VN', 'float' => 'gG', 'float32' => 'gG', 'double' => 'eE', 'float64' => 'eE'];
+    private const CODE = [
+        'char' => 'cc', 'int8' => 'cc', 'uchar' => 'CC', 'uint8' => 'CC', 'short' => 'vn', 'int16' => 'vn', 'ushort' => 'vn', 'uint16' => 'vn',
+        'int' => 'VN', 'int32' => 'VN', 'uint' => 'VN', 'uint32' => 'VN', 'float' => 'gG', 'float32' => 'gG', 'double' => 'eE', 'float64' => 'eE',
+    ];
 
     /** @param  resource  $in */
     public static function read($in, string $name): MeshFile
@@ -30,9 +36,22 @@ final class PlyReader
         }
         $left = (int) (fstat($in)['size'] ?? 0) - (int) ftell($in);
         foreach ($elements as $e) {
-            $least = $encoding === 'ascii' ? 2 * count($e['properties']) : array_sum(array_map(static fn (array $p): int => $p['types'][0] === 'list' ? self::SIZE[$p['types'][1]] : self::SIZE[$p['types'][0]], $e['properties']));
+            $least = $encoding === 'ascii'
+                ? 2 * count($e['properties'])
+                : array_sum(array_map(
+                    static fn (array $p): int => $p['types'][0] === 'list' ? self::SIZE[$p['types'][1]] : self::SIZE[$p['types'][0]],
+                    $e['properties'],
+                ));
             if ($e['count'] < 0 || $least > 0 && $e['count'] > ($left + 2) / $least) {
-                throw Problem::inFile(sprintf('%s says it holds %s %s entries, more than the file has room for.', $name, number_format($e['count']), mb_substr(Text::of($e['name']), 0, 20)), 'The file is cut off; export it again.');
+                throw Problem::inFile(
+                    sprintf(
+                        '%s says it holds %s %s entries, more than the file has room for.',
+                        $name,
+                        number_format($e['count']),
+                        mb_substr(Text::of($e['name']), 0, 20),
+                    ),
+                    'The file is cut off; export it again.',
+                );
             }
         }
         $next = $encoding === 'ascii' ? self::words($in, $name) : self::bytes($in, $name, $encoding === 'binary_little_endian' ? 0 : 1);
@@ -87,8 +106,13 @@ final class PlyReader
                 } elseif ($e['name'] === 'face' && $list !== false) {
                     $corners = array_map(static fn (int|float $c): int => is_finite((float) $c) && abs($c) < 1e15 ? (int) $c : -1, $row[$list]);
                     // Places of their own for the corners of a face go before those of its points.
-                    $own = $places === false || count($row[$places]) !== 2 * count($corners) ? null : array_map(static fn (array $p): array => [self::finite($p[0]), self::finite($p[1])], array_chunk($row[$places], 2));
-                    $mesh->polygon($corners, uvs: $own ?? ($byPoint === [] ? null : array_map(static fn (int $c): array => $byPoint[$c] ?? [0.0, 0.0], $corners)));
+                    $own = $places === false || count($row[$places]) !== 2 * count($corners)
+                        ? null
+                        : array_map(static fn (array $p): array => [self::finite($p[0]), self::finite($p[1])], array_chunk($row[$places], 2));
+                    $mesh->polygon(
+                        $corners,
+                        uvs: $own ?? ($byPoint === [] ? null : array_map(static fn (int $c): array => $byPoint[$c] ?? [0.0, 0.0], $corners)),
+                    );
                 }
             }
         }

@@ -26,7 +26,16 @@ final class StlReader
         if (strlen($head) < 84) {
             throw Problem::inFile($name.' is too short to be an STL.', 'The file is cut off; export it again.');
         }
-        throw Problem::inFile(sprintf('%s says it holds %s triangles, which would be %s bytes, but the file has %s.', $name, number_format($count), number_format(84 + 50 * $count), number_format($size)), 'The file is cut off or is no STL; export it again.');
+        throw Problem::inFile(
+            sprintf(
+                '%s says it holds %s triangles, which would be %s bytes, but the file has %s.',
+                $name,
+                number_format($count),
+                number_format(84 + 50 * $count),
+                number_format($size),
+            ),
+            'The file is cut off or is no STL; export it again.',
+        );
     }
 
     /** @param  resource  $in */

@@ -45,7 +45,10 @@ final class SvgReader
         }
         $cost = [];
         if (self::elements($xml->documentElement, self::named($xml), $cost, 0) > self::MOST_ELEMENTS) {
-            throw Problem::inFile('The drawing has more than '.number_format(self::MOST_ELEMENTS).' things or '.number_format(self::WORDS * self::MOST_ELEMENTS).' numbers in it.', 'Simplify it first.');
+            throw Problem::inFile(
+                'The drawing has more than '.number_format(self::MOST_ELEMENTS).' things or '.number_format(self::WORDS * self::MOST_ELEMENTS).' numbers in it.',
+                'Simplify it first.',
+            );
         }
         $pen = new SvgPen;
         try {
@@ -152,7 +155,10 @@ final class SvgReader
         }
         $sum = 1.0 + (int) preg_match_all('/[a-z]|\d+(?:\.\d*)?|\.\d+/i', $element->getAttribute('d').$element->getAttribute('points')) / self::WORDS;
         if ($element->localName === 'use') {
-            $target = ltrim($element->getAttribute('href') ?: $element->getAttributeNS('http://www.w3.org/1999/xlink', 'href') ?: $element->getAttribute('xlink:href'), '#');
+            $target = ltrim(
+                $element->getAttribute('href') ?: $element->getAttributeNS('http://www.w3.org/1999/xlink', 'href') ?: $element->getAttribute('xlink:href'),
+                '#',
+            );
             if (isset($named[$target])) {
                 if (! isset($cost[$target])) {
                     $cost[$target] = INF;

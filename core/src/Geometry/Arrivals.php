@@ -33,8 +33,13 @@ final class Arrivals
      * @param  list<int>  $third
      * @param  list<float>  $lengths  by entry: to the one, to the other, and between them
      */
-    private function __construct(int $points, private readonly array $start, private readonly array $other, private readonly array $third, private readonly array $lengths)
-    {
+    private function __construct(
+        int $points,
+        private readonly array $start,
+        private readonly array $other,
+        private readonly array $third,
+        private readonly array $lengths,
+    ) {
         $this->at = array_fill(0, $points, INF);
         $this->settled = array_fill(0, $points, 0);
         $this->from = array_fill(0, $points, -1);
@@ -117,7 +122,18 @@ final class Arrivals
     {
         [$at, $settled, $from, $heap, $points] = [$this->at, $this->settled, $this->from, $this->heap, $this->heapPoint];
         $this->at = $this->settled = $this->from = $this->heap = $this->heapPoint = [];
-        [$this->at, $this->settled, $this->from, $this->heap, $this->heapPoint] = self::march($until, $at, $settled, $from, $heap, $points, $this->start, $this->other, $this->third, $this->lengths);
+        [$this->at, $this->settled, $this->from, $this->heap, $this->heapPoint] = self::march(
+            $until,
+            $at,
+            $settled,
+            $from,
+            $heap,
+            $points,
+            $this->start,
+            $this->other,
+            $this->third,
+            $this->lengths,
+        );
     }
 
     /** @return array{at: list<float>, settled: list<int>, from: list<int>} the state; all else follows from it */
@@ -185,8 +201,18 @@ final class Arrivals
      * @param  list<float>  $lengths
      * @return array{list<float>, list<int>, list<int>, list<float>, list<int>}
      */
-    private static function march(float $until, array $at, array $settled, array $from, array $heap, array $points, array $start, array $other, array $third, array $lengths): array
-    {
+    private static function march(
+        float $until,
+        array $at,
+        array $settled,
+        array $from,
+        array $heap,
+        array $points,
+        array $start,
+        array $other,
+        array $third,
+        array $lengths,
+    ): array {
         $size = count($heap);
         while ($size > 0 && $heap[0] <= $until) {
             $p = $points[0];

@@ -397,7 +397,13 @@ final class ConstrainedTriangulation
                 continue;
             }
             $this->flip($t, $k);
-            if ($c !== $a && $c !== $b && $d !== $a && $d !== $b && $this->side($a, $b, $this->u[$c], $this->v[$c]) * $this->side($a, $b, $this->u[$d], $this->v[$d]) < 0.0) {
+            if (
+                $c !== $a
+                && $c !== $b
+                && $d !== $a
+                && $d !== $b
+                && $this->side($a, $b, $this->u[$c], $this->v[$c]) * $this->side($a, $b, $this->u[$d], $this->v[$d]) < 0.0
+            ) {
                 $crossing[] = [$c, $d];
             } else {
                 $made[] = [$c, $d];
@@ -482,7 +488,12 @@ final class ConstrainedTriangulation
             $q = $this->corner[3 * $t + ($k + 2) % 3];
             foreach ([[$p, $k], [$q, ($k + 2) % 3]] as [$end, $edge]) {
                 $ahead = ($this->u[$end] - $this->u[$a]) * ($this->u[$b] - $this->u[$a]) + ($this->v[$end] - $this->v[$a]) * ($this->v[$b] - $this->v[$a]) > 0.0;
-                if ($end === $b || $ahead && abs($this->side($a, $b, $this->u[$end], $this->v[$end])) < self::SAME * $length && hypot($this->u[$end] - $this->u[$a], $this->v[$end] - $this->v[$a]) <= $length) {
+                if (
+                    $end === $b
+                    || $ahead
+                    && abs($this->side($a, $b, $this->u[$end], $this->v[$end])) < self::SAME * $length
+                    && hypot($this->u[$end] - $this->u[$a], $this->v[$end] - $this->v[$a]) <= $length
+                ) {
                     return [$t, $edge, $end];
                 }
             }

@@ -80,7 +80,16 @@ final class FineMesh
             }
         }
 
-        return new Mesh($x, $y, $z, $out, $mesh->normals === null ? null : self::ofUnitLength($normals), $mesh->sides === null ? null : $sides, $mesh->uvs === null ? null : $uvs, $mesh->rim === null ? null : $rim);
+        return new Mesh(
+            $x,
+            $y,
+            $z,
+            $out,
+            $mesh->normals === null ? null : self::ofUnitLength($normals),
+            $mesh->sides === null ? null : $sides,
+            $mesh->uvs === null ? null : $uvs,
+            $mesh->rim === null ? null : $rim,
+        );
     }
 
     /**
@@ -114,7 +123,9 @@ final class FineMesh
         [$right, $left] = [3 + ($e + 1) % 3, 3 + ($e + 2) % 3];
         $square = static fn (int $p, int $q): float => ($x[$points[$p]] - $x[$points[$q]]) ** 2 + ($y[$points[$p]] - $y[$points[$q]]) ** 2 + ($z[$points[$p]] - $z[$points[$q]]) ** 2;
 
-        return $square($a, $right) <= $square($b, $left) ? [[$tip, $left, $right], [$a, $b, $right], [$a, $right, $left]] : [[$tip, $left, $right], [$a, $b, $left], [$b, $right, $left]];
+        return $square($a, $right) <= $square($b, $left)
+            ? [[$tip, $left, $right], [$a, $b, $right], [$a, $right, $left]]
+            : [[$tip, $left, $right], [$a, $b, $left], [$b, $right, $left]];
     }
 
     /**

@@ -39,7 +39,11 @@ final readonly class Fitness
         $faces = $mesh->faces;
         $n = count($faces);
         $edges = $directed = $seen = $places = [];
-        $middle = static fn (int ...$of): Vec3 => (new Vec3(array_sum(array_map(static fn (int $p): float => $x[$p], $of)), array_sum(array_map(static fn (int $p): float => $y[$p], $of)), array_sum(array_map(static fn (int $p): float => $z[$p], $of))))->times(1.0 / count($of));
+        $middle = static fn (int ...$of): Vec3 => (new Vec3(
+            array_sum(array_map(static fn (int $p): float => $x[$p], $of)),
+            array_sum(array_map(static fn (int $p): float => $y[$p], $of)),
+            array_sum(array_map(static fn (int $p): float => $z[$p], $of)),
+        ))->times(1.0 / count($of));
         $doubled = $zero = 0;
         $area = 0.0;
         $lengths = [];
@@ -160,10 +164,18 @@ final readonly class Fitness
         $at = fn (string $kind): ?array => isset($this->places[$kind]) ? $this->places[$kind]->toArray() : null;
         $out = [];
         if ($this->boundaryEdges > 0) {
-            $out[] = ['fault' => sprintf('The surface is open: %d edges have a face on one side only.', $this->boundaryEdges), 'repair' => 'fill', 'place' => $at('boundary')];
+            $out[] = [
+                'fault' => sprintf('The surface is open: %d edges have a face on one side only.', $this->boundaryEdges),
+                'repair' => 'fill',
+                'place' => $at('boundary'),
+            ];
         }
         if ($this->nonmanifoldEdges > 0) {
-            $out[] = ['fault' => sprintf('%d edges have more than two faces.', $this->nonmanifoldEdges), 'repair' => $this->doubledFaces > 0 ? 'doubles' : null, 'place' => $at('nonmanifold')];
+            $out[] = [
+                'fault' => sprintf('%d edges have more than two faces.', $this->nonmanifoldEdges),
+                'repair' => $this->doubledFaces > 0 ? 'doubles' : null,
+                'place' => $at('nonmanifold'),
+            ];
         }
         if ($this->doubledFaces > 0) {
             $out[] = ['fault' => sprintf('%d faces are doubled.', $this->doubledFaces), 'repair' => 'doubles', 'place' => $at('doubled')];

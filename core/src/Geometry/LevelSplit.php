@@ -77,7 +77,19 @@ final class LevelSplit
             }
         }
 
-        return [new Mesh($x, $y, $z, $faces, self::blended($mesh->normals, 3, $from, $shares), $mesh->sides === null ? null : $sides, self::blended($mesh->uvs, 2, $from, $shares), self::blended($mesh->rim, 1, $from, $shares)), $above];
+        return [
+            new Mesh(
+                $x,
+                $y,
+                $z,
+                $faces,
+                self::blended($mesh->normals, 3, $from, $shares),
+                $mesh->sides === null ? null : $sides,
+                self::blended($mesh->uvs, 2, $from, $shares),
+                self::blended($mesh->rim, 1, $from, $shares),
+            ),
+            $above,
+        ];
     }
 
     /**

@@ -90,7 +90,16 @@ final readonly class Mesh
     {
         $shift = static fn (array $a, float $k): array => array_map(static fn (float $v): float => $v + $k, $a);
 
-        return new self($shift($this->x, $d->x), $shift($this->y, $d->y), $shift($this->z, $d->z), $this->faces, $this->normals, $this->sides, $this->uvs, $this->rim);
+        return new self(
+            $shift($this->x, $d->x),
+            $shift($this->y, $d->y),
+            $shift($this->z, $d->z),
+            $this->faces,
+            $this->normals,
+            $this->sides,
+            $this->uvs,
+            $this->rim,
+        );
     }
 
     public function scaledBy(float $k): self
@@ -121,7 +130,16 @@ final readonly class Mesh
         }
         [$faces, $x, $y, $z] = UsedPoints::of($faces, $this->x, $this->y, $this->z);
 
-        return new self($x, $y, $z, $faces, $this->normals === null ? null : $normals, $sides, $this->uvs === null ? null : $uvs, $this->rim === null ? null : $rim);
+        return new self(
+            $x,
+            $y,
+            $z,
+            $faces,
+            $this->normals === null ? null : $normals,
+            $sides,
+            $this->uvs === null ? null : $uvs,
+            $this->rim === null ? null : $rim,
+        );
     }
 
     /** @param  list<float>  $uvs  six numbers a face */

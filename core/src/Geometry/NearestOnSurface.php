@@ -41,7 +41,10 @@ final class NearestOnSurface
      */
     public function drawn(array $x, array $y, array $z, ?array $which = null): array
     {
-        return self::nearest($x, $y, $z, $which, $this->mesh->x, $this->mesh->y, $this->mesh->z, $this->mesh->faces, $this->cells, $this->balls, $this->cell, $this->low);
+        return self::nearest(
+            $x, $y, $z, $which, $this->mesh->x, $this->mesh->y, $this->mesh->z, $this->mesh->faces, $this->cells, $this->balls, $this->cell,
+            $this->low,
+        );
     }
 
     /**
@@ -143,8 +146,10 @@ final class NearestOnSurface
      * @param  array{float, float, float}  $low
      * @return array{list<float>, list<float>, list<float>}
      */
-    private static function nearest(array $px, array $py, array $pz, ?array $which, array $x, array $y, array $z, array $faces, array $cells, array $balls, float $cell, array $low): array
-    {
+    private static function nearest(
+        array $px, array $py, array $pz, ?array $which, array $x, array $y, array $z, array $faces, array $cells, array $balls, float $cell,
+        array $low,
+    ): array {
         [$mx, $my, $mz, $radius] = $balls;
         [$lx, $ly, $lz] = $low;
         $none = [];

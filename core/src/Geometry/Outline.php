@@ -33,11 +33,19 @@ final readonly class Outline
         $count = 0;
         $given = $value['lines'] ?? null;
         if (! is_array($given) || count($given) > self::MOST_LINES) {
-            throw Problem::inValue('lines', is_array($given) ? 'There are more than '.self::MOST_LINES.' lines.' : 'A drawing is a list of lines.', 'Draw fewer lines.');
+            throw Problem::inValue(
+                'lines',
+                is_array($given) ? 'There are more than '.self::MOST_LINES.' lines.' : 'A drawing is a list of lines.',
+                'Draw fewer lines.',
+            );
         }
         foreach (array_values($given) as $i => $line) {
             $points = [];
-            foreach (is_array($line) && is_array($line['points'] ?? null) ? $line['points'] : throw Problem::inValue("lines[$i]", 'A line is a list of points.', 'Draw it again.') as $k => $p) {
+            foreach (
+                is_array($line) && is_array($line['points'] ?? null) ? $line['points'] : throw Problem::inValue("lines[$i]",
+                    'A line is a list of points.',
+                    'Draw it again.',
+                ) as $k => $p) {
                 if (! self::isPair($p) || abs($p[0]) > 1e5 || abs($p[1]) > 1e5) {
                     throw Problem::inValue("lines[$i].points[$k]", 'A point is two numbers.', 'Correct it, or draw the line again.');
                 }
@@ -63,10 +71,19 @@ final readonly class Outline
     /** @phpstan-assert-if-true array{int|float, int|float} $value */
     private static function isPair(mixed $value): bool
     {
-        return is_array($value) && array_is_list($value) && count($value) === 2 && (is_int($value[0]) || is_float($value[0])) && (is_int($value[1]) || is_float($value[1])) && is_finite((float) $value[0]) && is_finite((float) $value[1]);
+        return is_array($value)
+            && array_is_list($value)
+            && count($value) === 2
+            && (is_int($value[0]) || is_float($value[0]))
+            && (is_int($value[1]) || is_float($value[1]))
+            && is_finite((float) $value[0])
+            && is_finite((float) $value[1]);
     }
 
-    /** @return array{unit: string, lines: list<array{points: list<array{float, float}>, closed: bool, name?: string}>, frame?: array{float, float}} as in a document */
+    /**
+     * @return array{unit: string, lines: list<array{points: list<array{float, float}>, closed: bool, name?: string}>, frame?: array{float, float}} as in a
+     * document
+     */
     public function toArray(): array
     {
         $frame = $this->frame === null ? [] : ['frame' => [round($this->frame[0], 6), round($this->frame[1], 6)]];
@@ -84,7 +101,11 @@ final readonly class Outline
 
     public function placed(float $scale, float $turn = 0.0, float $u = 0.0, float $v = 0.0): self
     {
-        return new self(array_map(static fn (Polyline $l): Polyline => $l->placed($scale, $turn, $u, $v), $this->lines), $this->inMetres, $this->frame === null ? null : [$scale * $this->frame[0], $scale * $this->frame[1]]);
+        return new self(
+            array_map(static fn (Polyline $l): Polyline => $l->placed($scale, $turn, $u, $v), $this->lines),
+            $this->inMetres,
+            $this->frame === null ? null : [$scale * $this->frame[0], $scale * $this->frame[1]],
+        );
     }
 
     /** @return array{float, float, float, float} least and most of both coordinates */

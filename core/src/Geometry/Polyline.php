@@ -54,7 +54,11 @@ final readonly class Polyline
         $c = $scale * cos($turn);
         $s = $scale * sin($turn);
 
-        return new self(array_map(static fn (array $p): array => [$c * $p[0] - $s * $p[1] + $u, $s * $p[0] + $c * $p[1] + $v], $this->points), $this->closed, $this->name);
+        return new self(
+            array_map(static fn (array $p): array => [$c * $p[0] - $s * $p[1] + $u, $s * $p[0] + $c * $p[1] + $v], $this->points),
+            $this->closed,
+            $this->name,
+        );
     }
 
     /** With as few points as keep it within the tolerance (Douglas & Peucker 1973). */

@@ -53,6 +53,13 @@ final class SurfaceSampler
         $n = [$this->normals[0][$low], $this->normals[1][$low], $this->normals[2][$low]];
         $l = sqrt($n[0] ** 2 + $n[1] ** 2 + $n[2] ** 2);
 
-        return [[$w * $m->x[$a] + $u * $m->x[$b] + $v * $m->x[$c], $w * $m->y[$a] + $u * $m->y[$b] + $v * $m->y[$c], $w * $m->z[$a] + $u * $m->z[$b] + $v * $m->z[$c]], [$n[0] / $l, $n[1] / $l, $n[2] / $l]];
+        return [
+            [
+                $w * $m->x[$a] + $u * $m->x[$b] + $v * $m->x[$c],
+                $w * $m->y[$a] + $u * $m->y[$b] + $v * $m->y[$c],
+                $w * $m->z[$a] + $u * $m->z[$b] + $v * $m->z[$c],
+            ],
+            [$n[0] / $l, $n[1] / $l, $n[2] / $l],
+        ];
     }
 }

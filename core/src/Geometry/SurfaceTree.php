@@ -109,7 +109,9 @@ final class SurfaceTree
             return new NearestPlaces(array_fill(0, count($x), INF), array_fill(0, count($x), -1), array_fill(0, count($x), 0.0), array_fill(0, count($x), 0.0));
         }
 
-        return new NearestPlaces(...self::search($x, $y, $z, $reach, self::groups($x, $y, $z), $this->order, $this->boxes, $this->from, $this->to, $this->skip, $this->triangles));
+        return new NearestPlaces(...self::search(
+            $x, $y, $z, $reach, self::groups($x, $y, $z), $this->order, $this->boxes, $this->from, $this->to, $this->skip, $this->triangles,
+        ));
     }
 
     /**
@@ -167,7 +169,9 @@ final class SurfaceTree
     /** @return array{Vec3, float} a ball round all of it: its middle and its radius */
     public function ball(): array
     {
-        return $this->boxes === [] ? [Vec3::zero(), 0.0] : [new Vec3($this->boxes[0], $this->boxes[1], $this->boxes[2]), hypot($this->boxes[6], $this->boxes[7])];
+        return $this->boxes === []
+            ? [Vec3::zero(), 0.0]
+            : [new Vec3($this->boxes[0], $this->boxes[1], $this->boxes[2]), hypot($this->boxes[6], $this->boxes[7])];
     }
 
     /** @return array{int, int, int} the points of a face */
@@ -370,8 +374,9 @@ final class SurfaceTree
      * @param  list<float>  $tri
      * @return array{list<float>, list<int>, list<float>, list<float>}
      */
-    private static function search(array $x, array $y, array $z, float $reach, array $groups, array $order, array $boxes, array $from, array $to, array $skip, array $tri): array
-    {
+    private static function search(
+        array $x, array $y, array $z, float $reach, array $groups, array $order, array $boxes, array $from, array $to, array $skip, array $tri,
+    ): array {
         $n = count($x);
         $distance = array_fill(0, $n, INF);
         $face = array_fill(0, $n, -1);

@@ -164,7 +164,10 @@ final class WindingNumber
     {
         $out = [];
         foreach ($x as $i => $v) {
-            $out[] = self::one($v, $y[$i], $z[$i], $this->mesh->x, $this->mesh->y, $this->mesh->z, $this->mesh->faces, $this->order, $this->mx, $this->my, $this->mz, $this->nx, $this->ny, $this->nz, $this->far, $this->other, $this->from, $this->to);
+            $out[] = self::one(
+                $v, $y[$i], $z[$i], $this->mesh->x, $this->mesh->y, $this->mesh->z, $this->mesh->faces, $this->order, $this->mx, $this->my, $this->mz,
+                $this->nx, $this->ny, $this->nz, $this->far, $this->other, $this->from, $this->to,
+            );
         }
 
         return $out;
@@ -189,8 +192,10 @@ final class WindingNumber
      * @param  list<int>  $from
      * @param  list<int>  $to
      */
-    private static function one(float $px, float $py, float $pz, array $x, array $y, array $z, array $faces, array $order, array $mx, array $my, array $mz, array $nx, array $ny, array $nz, array $far, array $other, array $from, array $to): float
-    {
+    private static function one(
+        float $px, float $py, float $pz, array $x, array $y, array $z, array $faces, array $order, array $mx, array $my, array $mz, array $nx,
+        array $ny, array $nz, array $far, array $other, array $from, array $to,
+    ): float {
         $sum = $angles = 0.0;
         $stack = [];
         $top = 0;
@@ -228,7 +233,10 @@ final class WindingNumber
                     $det = $ax * ($by * $cz - $bz * $cy) + $ay * ($bz * $cx - $bx * $cz) + $az * ($bx * $cy - $by * $cx);
                     // A point in a face's own plane sees nothing of it, and, on it, as much from either side.
                     if ($det > 1e-9 * $la * $lb * $lc || $det < -1e-9 * $la * $lb * $lc) {
-                        $angles += atan2($det, $la * $lb * $lc + ($ax * $bx + $ay * $by + $az * $bz) * $lc + ($bx * $cx + $by * $cy + $bz * $cz) * $la + ($cx * $ax + $cy * $ay + $cz * $az) * $lb);
+                        $angles += atan2(
+                            $det,
+                            $la * $lb * $lc + ($ax * $bx + $ay * $by + $az * $bz) * $lc + ($bx * $cx + $by * $cy + $bz * $cz) * $la + ($cx * $ax + $cy * $ay + $cz * $az) * $lb,
+                        );
                     }
                 }
             }

@@ -31,7 +31,11 @@ final class Point implements Kind
         if (is_string($value)) {
             $value = array_map(static fn (string $v): mixed => is_numeric($v) ? (float) $v : $v, explode(',', $value));
         }
-        if (! is_array($value) || count($value) !== 3 || array_filter($value, static fn (mixed $v): bool => ! is_int($v) && ! is_float($v) || ! is_finite((float) $v)) !== []) {
+        if (
+            ! is_array($value)
+            || count($value) !== 3
+            || array_filter($value, static fn (mixed $v): bool => ! is_int($v) && ! is_float($v) || ! is_finite((float) $v)) !== []
+        ) {
             throw Problem::inValue($option->name, $option->label.' must be three numbers: x, y and z.');
         }
 

@@ -23,7 +23,15 @@ final class Profile implements Kind
         }
         $number = static fn (mixed $v): bool => (is_int($v) || is_float($v)) && is_finite((float) $v);
         foreach (array_values($value) as $k => $p) {
-            if (! is_array($p) || count($p) !== 2 || ! $number($p[0] ?? null) || ! $number($p[1] ?? null) || $p[0] < 0 || $p[0] > $option->most || abs($p[1]) > $option->most) {
+            if (
+                ! is_array($p)
+                || count($p) !== 2
+                || ! $number($p[0] ?? null)
+                || ! $number($p[1] ?? null)
+                || $p[0] < 0
+                || $p[0] > $option->most
+                || abs($p[1]) > $option->most
+            ) {
                 throw Problem::inValue($option->name.'['.$k.']', 'A profile point is a radius of 0 or more and a height.', 'Correct it, or take it out.');
             }
         }

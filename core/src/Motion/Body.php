@@ -18,8 +18,15 @@ final readonly class Body
      * @param  Vec3  $spin  rad/s
      * @param  float  $growth  1/s: how fast it draws away from its middle, where its size changes
      */
-    public function __construct(public float $mass, public array $inertia, public Vec3 $at, public Quaternion $turn, public Vec3 $velocity, public Vec3 $spin, public float $growth = 0.0)
-    {
+    public function __construct(
+        public float $mass,
+        public array $inertia,
+        public Vec3 $at,
+        public Quaternion $turn,
+        public Vec3 $velocity,
+        public Vec3 $spin,
+        public float $growth = 0.0,
+    ) {
     }
 
     /**
@@ -33,7 +40,12 @@ final readonly class Body
         $least = 1e-9;
 
         return new self(
-            INF, [INF, INF, INF, 0.0, 0.0, 0.0], $now->at, $now->turn, $after->at->minus($before->at)->times(1.0 / $seconds), ($turned ?? $before->turn->rotationTo($after->turn))->times(1.0 / $seconds),
+            INF,
+            [INF, INF, INF, 0.0, 0.0, 0.0],
+            $now->at,
+            $now->turn,
+            $after->at->minus($before->at)->times(1.0 / $seconds),
+            ($turned ?? $before->turn->rotationTo($after->turn))->times(1.0 / $seconds),
             ($after->size - $before->size) / (max($least, $now->size) * $seconds),
         );
     }

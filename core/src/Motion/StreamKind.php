@@ -22,7 +22,10 @@ enum StreamKind: int
     /** A prop: two float32, how dull its outside is (below 0: as usual) and how much of the tint is mixed in. */
     case Looks = 7;
 
-    /** A point of a piece whose surface goes by weight maps: three uint8, 255 for full — how much of the second surface, how much it is seen (from ½ on), how far its relief stands out. After the depth of the relief in metres, a float32. */
+    /**
+     * A point of a piece whose surface goes by weight maps: three uint8, 255 for full — how much of the second surface, how much it is seen (from ½ on),
+     * how far its relief stands out. After the depth of the relief in metres, a float32.
+     */
     case Skin = 8;
 
     /** A piece: float32, the share of its size that a weight map has brought into view; whatever else sizes it comes on top. */

@@ -18,8 +18,16 @@ final readonly class Touch
      * @param  float  $frame  when: real, within the frame that is computed
      * @param  float  $impulse  N·s that ends this approach, where nothing else bears on the two; INF where both are held or driven
      */
-    public function __construct(public int $prop, public int $piece, public int $other, public int $otherPiece, public Vec3 $at, public float $speed, public float $frame, public float $impulse)
-    {
+    public function __construct(
+        public int $prop,
+        public int $piece,
+        public int $other,
+        public int $otherPiece,
+        public Vec3 $at,
+        public float $speed,
+        public float $frame,
+        public float $impulse,
+    ) {
     }
 
     /** The same as the other one feels it. */

@@ -21,7 +21,9 @@ final class InsideGrid
 
     private const MEND_ROUNDS = 24;
 
-    /** Corners of a cell are numbered by bits: 1 up the first axis, 2 the second, 4 the third. Low and high corner of its edges, those along an axis together. */
+    /**
+     * Corners of a cell are numbered by bits: 1 up the first axis, 2 the second, 4 the third. Low and high corner of its edges, those along an axis together.
+     */
     public const EDGES = [[0, 1], [2, 3], [4, 5], [6, 7], [0, 2], [1, 3], [4, 6], [5, 7], [0, 4], [1, 5], [2, 6], [3, 7]];
 
     /** Corners round each side of a cell, low and high along each axis by turns. */

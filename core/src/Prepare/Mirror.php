@@ -39,7 +39,12 @@ final class Mirror implements Step
         $high = $low + $box->size()->{$axis};
         $at = $values['keep'] === 'image' ? $low + $high : 2.0 * ($values['side'] === 'low' ? $low : $high);
         $flip = static fn (array $v): array => array_map(static fn (float $k): float => $at - $k, $v);
-        $image = Thicken::turned(new Mesh($axis === 'x' ? $flip($mesh->x) : $mesh->x, $axis === 'y' ? $flip($mesh->y) : $mesh->y, $axis === 'z' ? $flip($mesh->z) : $mesh->z, $mesh->faces));
+        $image = Thicken::turned(new Mesh(
+            $axis === 'x' ? $flip($mesh->x) : $mesh->x,
+            $axis === 'y' ? $flip($mesh->y) : $mesh->y,
+            $axis === 'z' ? $flip($mesh->z) : $mesh->z,
+            $mesh->faces,
+        ));
         if ($values['keep'] === 'image') {
             return $image;
         }

@@ -90,6 +90,11 @@ final class PrepareCatalogue
     /** @return class-string<Step> */
     private static function known(string $name): string
     {
-        return self::STEPS[$name] ?? throw Problem::inValue('step', 'There is no step called "'.mb_substr($name, 0, 40).'".', 'Choose one of: '.implode(', ', array_keys(self::STEPS)).'.');
+        return self::STEPS[$name]
+            ?? throw Problem::inValue(
+                'step',
+                'There is no step called "'.mb_substr($name, 0, 40).'".',
+                'Choose one of: '.implode(', ', array_keys(self::STEPS)).'.',
+            );
     }
 }

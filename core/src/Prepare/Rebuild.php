@@ -44,7 +44,16 @@ final class Rebuild implements Step
     {
         return [
             new Option('detail', 'Detail', 'Cells along the longest side; what is thinner than a cell is lost.', Whole::class, 64, 8, 256),
-            new Option('thickness', 'Thickness of sheets', 'Given to open parts; 0 gives the thinnest this detail can show to those that enclose nothing.', Number::class, 0.0, 0, 100, 'm'),
+            new Option(
+                'thickness',
+                'Thickness of sheets',
+                'Given to open parts; 0 gives the thinnest this detail can show to those that enclose nothing.',
+                Number::class,
+                0.0,
+                0,
+                100,
+                'm',
+            ),
         ];
     }
 
@@ -58,7 +67,12 @@ final class Rebuild implements Step
         $cell = $longest / (int) $values['detail'];
         $thickness = (float) $values['thickness'];
         if ($thickness > 0.0 && $thickness < self::SHEET * $cell) {
-            throw Problem::outOfRange('thickness', 'The thickness', $thickness, sprintf('at least %.4g m at this detail; raise the detail for thinner', self::SHEET * $cell));
+            throw Problem::outOfRange(
+                'thickness',
+                'The thickness',
+                $thickness,
+                sprintf('at least %.4g m at this detail; raise the detail for thinner', self::SHEET * $cell),
+            );
         }
         $mesh = Repair::weld($mesh);
         // What agrees already stays as it is: a part turned inwards is a cavity.

@@ -98,7 +98,12 @@ final class Remesh implements Step
             }
             $edge = sqrt($area / ($even * $values['faces']));
         } elseif ($area / ($even * $edge * $edge) > self::MOST_FACES) {
-            throw Problem::outOfRange('edge', 'The number of faces', (int) ($area / ($even * $edge * $edge)), 'at most '.self::MOST_FACES.'; take longer edges');
+            throw Problem::outOfRange(
+                'edge',
+                'The number of faces',
+                (int) ($area / ($even * $edge * $edge)),
+                'at most '.self::MOST_FACES.'; take longer edges',
+            );
         }
 
         return (new self($mesh, $edge))->remeshed();
@@ -509,7 +514,9 @@ final class Remesh implements Step
             }
         }
 
-        return $a >= 0 && $b >= 0 && self::cosine([$x[$p] - $x[$a], $y[$p] - $y[$a], $z[$p] - $z[$a]], [$x[$b] - $x[$q], $y[$b] - $y[$q], $z[$b] - $z[$q]]) < self::ROUND_TURN;
+        return $a >= 0
+            && $b >= 0
+            && self::cosine([$x[$p] - $x[$a], $y[$p] - $y[$a], $z[$p] - $z[$a]], [$x[$b] - $x[$q], $y[$b] - $y[$q], $z[$b] - $z[$q]]) < self::ROUND_TURN;
     }
 
     /**
@@ -620,7 +627,12 @@ final class Remesh implements Step
             $vy = ($rz - $az) * ($sx - $ax) - ($rx - $ax) * ($sz - $az);
             $vz = ($rx - $ax) * ($sy - $ay) - ($ry - $ay) * ($sx - $ax);
             $other = $vx * $mx + $vy * $my + $vz * $mz;
-            if ($one <= 0.0 || $other <= 0.0 || $one * $one < 0.7 * $m2 * ($ux * $ux + $uy * $uy + $uz * $uz) || $other * $other < 0.7 * $m2 * ($vx * $vx + $vy * $vy + $vz * $vz)) {
+            if (
+                $one <= 0.0
+                || $other <= 0.0
+                || $one * $one < 0.7 * $m2 * ($ux * $ux + $uy * $uy + $uz * $uz)
+                || $other * $other < 0.7 * $m2 * ($vx * $vx + $vy * $vy + $vz * $vz)
+            ) {
                 continue;
             }
             $f = $i - $i % 3;
@@ -849,7 +861,9 @@ final class Remesh implements Step
             $gain = 0.0;
             for ($p = 0; $p < $count; $p++) {
                 $l = $nx[$p] * $nx[$p] + $ny[$p] * $ny[$p] + $nz[$p] * $nz[$p];
-                $height[] = $creases[$p] > 0 || $around[$p] === 0.0 || $l <= 0.0 ? 0.0 : (($this->x[$p] - $sx[$p] / $around[$p]) * $nx[$p] + ($this->y[$p] - $sy[$p] / $around[$p]) * $ny[$p] + ($this->z[$p] - $sz[$p] / $around[$p]) * $nz[$p]) / $l;
+                $height[] = $creases[$p] > 0 || $around[$p] === 0.0 || $l <= 0.0
+                    ? 0.0
+                    : (($this->x[$p] - $sx[$p] / $around[$p]) * $nx[$p] + ($this->y[$p] - $sy[$p] / $around[$p]) * $ny[$p] + ($this->z[$p] - $sz[$p] / $around[$p]) * $nz[$p]) / $l;
                 $gain += $height[$p] * $l / 6.0;
             }
             if (abs($gain) < 1e-12 * abs($wanted) || abs($lost) > self::MOST_REGAINED * abs($gain)) {

@@ -115,7 +115,10 @@ final class Subdivide implements Step
         return new Mesh($x, $y, $z, $out);
     }
 
-    /** Catmull & Clark 1978, "Recursively generated B-spline surfaces on arbitrary topological meshes"; pairs of triangles that make a flat four-sided face are taken as one. */
+    /**
+     * Catmull & Clark 1978, "Recursively generated B-spline surfaces on arbitrary topological meshes"; pairs of triangles that make a flat four-sided face
+     * are taken as one.
+     */
     private static function catmullClark(Mesh $mesh, int $times): Mesh
     {
         $points = array_map(null, $mesh->x, $mesh->y, $mesh->z);

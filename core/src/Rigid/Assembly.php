@@ -23,8 +23,13 @@ final class Assembly
      * @param  list<int>  $bodies  of the pieces once they are by themselves
      * @param  list<list<int>>  $colliders  of each piece
      */
-    public function __construct(public readonly int $body, private readonly array $solids, private readonly array $bodies, private readonly array $colliders, private readonly float $density)
-    {
+    public function __construct(
+        public readonly int $body,
+        private readonly array $solids,
+        private readonly array $bodies,
+        private readonly array $colliders,
+        private readonly float $density,
+    ) {
         $this->in = array_fill_keys(array_keys($solids), true);
         $this->centre = $solids === [] ? null : Solid::together($solids)->centroid;
     }

@@ -141,7 +141,16 @@ final class BroadPhase
                         continue;
                     }
                     $dk = $kind[$d];
-                    if ($cb === $body[$d] || ($ck !== 2 && $dk !== 2 && ($ck !== 3 && $dk !== 3 || $group[$c] === $group[$d]) && ($ck !== 4 || $dk !== -1) && ($ck !== -1 || $dk !== 4))) {
+                    if (
+                        $cb === $body[$d]
+                        || (
+                            $ck !== 2
+                            && $dk !== 2
+                            && ($ck !== 3 && $dk !== 3 || $group[$c] === $group[$d])
+                            && ($ck !== 4 || $dk !== -1)
+                            && ($ck !== -1 || $dk !== 4)
+                        )
+                    ) {
                         continue;
                     }
                     if ($c < $d) {
@@ -159,7 +168,13 @@ final class BroadPhase
             foreach ($kind as $d => $dk) {
                 if ($c === $d || (isset($wide[$d]) && $d < $c)
                     || $x0[$d] > $x1[$c] || $x1[$d] < $x0[$c] || $y0[$d] > $y1[$c] || $y1[$d] < $y0[$c] || $z0[$d] > $z1[$c] || $z1[$d] < $z0[$c]
-                    || $body[$c] === $body[$d] || ($ck !== 2 && $dk !== 2 && ($ck !== 3 && $dk !== 3 || $group[$c] === $group[$d]) && ($ck !== 4 || $dk !== -1) && ($ck !== -1 || $dk !== 4))) {
+                    || $body[$c] === $body[$d] || (
+                        $ck !== 2
+                        && $dk !== 2
+                        && ($ck !== 3 && $dk !== 3 || $group[$c] === $group[$d])
+                        && ($ck !== 4 || $dk !== -1)
+                        && ($ck !== -1 || $dk !== 4)
+                    )) {
                     continue;
                 }
                 $pairs[] = $c < $d ? $c : $d;

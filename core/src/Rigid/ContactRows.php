@@ -16,7 +16,10 @@ final class ContactRows
     /** and its gap. */
     public const GAP = 13;
 
-    /** Numbers a manifold has among the friction rows: for each of two tangents itself, its levers (3 each), both turned (3 each) and how readily it gives way, the second from here on; */
+    /**
+     * Numbers a manifold has among the friction rows: for each of two tangents itself, its levers (3 each), both turned (3 each) and how readily it gives
+     * way, the second from here on;
+     */
     public const SECOND = 16;
 
     /** then for the twist about the normal: both turned (3 each), */

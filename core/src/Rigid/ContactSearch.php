@@ -105,7 +105,9 @@ final class ContactSearch
             $k = 6 * $c;
             $s = $state[$b];
             $moving = $s === World::MOVING || $s === World::KEYED;
-            $kind[] = $s === World::MOVING ? BroadPhase::MOVING : (isset($waiting[$b]) ? BroadPhase::WAITING : ($s === World::KEYED ? $keyed : ($s === World::RESTING ? BroadPhase::RESTING : BroadPhase::STILL)));
+            $kind[] = $s === World::MOVING
+                ? BroadPhase::MOVING
+                : (isset($waiting[$b]) ? BroadPhase::WAITING : ($s === World::KEYED ? $keyed : ($s === World::RESTING ? BroadPhase::RESTING : BroadPhase::STILL)));
             // Seen from the mean motion: pieces that fall together do not reach for each other.
             $dx = -$mx * $span;
             $dy = -$my * $span;
@@ -188,7 +190,8 @@ final class ContactSearch
      *
      * @param  list<int>  $pairs
      * @param  bool  $leave  whether to leave out pairs that fly as one: they can change nothing until one is hit
-     * @return array{list<int>, list<int>, array<int, array<int, float>>} the slot and the two colliders of each that may, flat; the pairs left out; and turns of bodies as matrices
+     * @return array{list<int>, list<int>, array<int, array<int, float>>} the slot and the two colliders of each that may, flat; the pairs left out; and
+     *   turns of bodies as matrices
      */
     private function look(World $w, array $pairs, float $span, bool $leave): array
     {
@@ -271,7 +274,10 @@ final class ContactSearch
             $keep = false;
             $now = null;
             if ($this->points[$slot] !== [] && ! $this->lone[$slot]) {
-                $now = self::seen($ma, $px[$b] - $px[$a], $py[$b] - $py[$a], $pz[$b] - $pz[$a], $qx[$a], $qy[$a], $qz[$a], $qw[$a], $qx[$b], $qy[$b], $qz[$b], $qw[$b]);
+                $now = self::seen(
+                    $ma, $px[$b] - $px[$a], $py[$b] - $py[$a], $pz[$b] - $pz[$a], $qx[$a], $qy[$a], $qz[$a], $qw[$a], $qx[$b], $qy[$b], $qz[$b],
+                    $qw[$b],
+                );
                 $then = $this->pose[$slot];
                 $dx = $now[0] - $then[0];
                 $dy = $now[1] - $then[1];
@@ -315,7 +321,10 @@ final class ContactSearch
                         }
                     }
                 }
-                $now ??= self::seen($ma, $px[$b] - $px[$a], $py[$b] - $py[$a], $pz[$b] - $pz[$a], $qx[$a], $qy[$a], $qz[$a], $qw[$a], $qx[$b], $qy[$b], $qz[$b], $qw[$b]);
+                $now ??= self::seen(
+                    $ma, $px[$b] - $px[$a], $py[$b] - $py[$a], $pz[$b] - $pz[$a], $qx[$a], $qy[$a], $qz[$a], $qw[$a], $qx[$b], $qy[$b], $qz[$b],
+                    $qw[$b],
+                );
                 $this->remake($w, $slot, $a, $b, $ma, $mb, $now, $found);
                 $this->lone[$slot] = $lone;
             }
@@ -389,7 +398,12 @@ final class ContactSearch
             $bz = $pz[$b] - $pz[$a];
             $sa = $state[$a];
             $sb = $state[$b];
-            $counts = $sa === World::MOVING || $sb === World::MOVING || $sa === World::KEYED && $sb === World::RESTING || $sa === World::RESTING && $sb === World::KEYED;
+            $counts = $sa === World::MOVING
+                || $sb === World::MOVING
+                || $sa === World::KEYED
+                && $sb === World::RESTING
+                || $sa === World::RESTING
+                && $sb === World::KEYED;
             $least = INF;
             $bare = INF;
             $atX = $atY = $atZ = 0.0;
@@ -431,7 +445,10 @@ final class ContactSearch
                     $outPush[] = $push[$k] ?? 0.0;
                 }
             }
-            if ($groups[$c] !== $groups[$d] && ($waiting !== [] && (isset($waiting[$a]) || isset($waiting[$b])) || ! isset($known[$groups[$c] << 16 | $groups[$d]]))) {
+            if (
+                $groups[$c] !== $groups[$d]
+                && ($waiting !== [] && (isset($waiting[$a]) || isset($waiting[$b])) || ! isset($known[$groups[$c] << 16 | $groups[$d]]))
+            ) {
                 // Those of its points that touch first bear the blow together.
                 $middle = new Vec3($atX, $atY, $atZ);
                 if ($counts) {
@@ -487,8 +504,9 @@ final class ContactSearch
      * @param  array<int, float>  $m  rotation of the first
      * @return array{float, float, float, float, float, float, float}
      */
-    private static function seen(array $m, float $dx, float $dy, float $dz, float $ax, float $ay, float $az, float $aw, float $bx, float $by, float $bz, float $bw): array
-    {
+    private static function seen(
+        array $m, float $dx, float $dy, float $dz, float $ax, float $ay, float $az, float $aw, float $bx, float $by, float $bz, float $bw,
+    ): array {
         return [
             $m[0] * $dx + $m[3] * $dy + $m[6] * $dz,
             $m[1] * $dx + $m[4] * $dy + $m[7] * $dz,

@@ -75,7 +75,8 @@ final class GroundContacts
     /**
      * All points share the normal of the plane, and so their friction.
      *
-     * @return list<array{normal: array{float, float, float}, points: list<float>, rub: int}> points as of `ContactPatch::four`: place (3), number of the corner, two free, gap
+     * @return list<array{normal: array{float, float, float}, points: list<float>, rub: int}> points as of `ContactPatch::four`: place (3), number of the
+     *   corner, two free, gap
      */
     private function onFlat(World $w, int $c, int $b, float $reach): array
     {
@@ -92,7 +93,16 @@ final class GroundContacts
             $z = $set->lz[$v];
             $h = $m10 * $x + $m11 * $y + $m12 * $z + $base;
             if ($h < $reach) {
-                array_push($found, $m[0] * $x + $m[1] * $y + $m[2] * $z + $w->px[$b], $h, $m[6] * $x + $m[7] * $y + $m[8] * $z + $w->pz[$b], (float) $v, 0.0, 0.0, $h);
+                array_push(
+                    $found,
+                    $m[0] * $x + $m[1] * $y + $m[2] * $z + $w->px[$b],
+                    $h,
+                    $m[6] * $x + $m[7] * $y + $m[8] * $z + $w->pz[$b],
+                    (float) $v,
+                    0.0,
+                    0.0,
+                    $h,
+                );
             }
         }
         if (count($found) > 7 * self::MOST) {

@@ -33,8 +33,18 @@ final class Meeting
      * @param  float  $speed  m/s, the least at which it counts
      * @return float|null the frame, or null where they never meet so fast
      */
-    public static function first(PlaceTrack $one, array $solids, ?PlaceTrack $other, array $others, int $from, int $to, float $frameTime, float $speed, Progress $progress, ?Ground $ground = new FlatGround): ?float
-    {
+    public static function first(
+        PlaceTrack $one,
+        array $solids,
+        ?PlaceTrack $other,
+        array $others,
+        int $from,
+        int $to,
+        float $frameTime,
+        float $speed,
+        Progress $progress,
+        ?Ground $ground = new FlatGround,
+    ): ?float {
         if ($other === null && $ground === null) {
             return null;
         }
@@ -50,7 +60,10 @@ final class Meeting
 
             return self::distance($world, $enough);
         };
-        $size = max(array_map(static fn (Solid $s): float => max(array_map(static fn (Hull $h): float => $h->size + $s->centre->length(), $s->hulls)), [...$solids, ...$others]));
+        $size = max(array_map(
+            static fn (Solid $s): float => max(array_map(static fn (Hull $h): float => $h->size + $s->centre->length(), $s->hulls)),
+            [...$solids, ...$others],
+        ));
         $touch = 1e-5 * $size;
         $frame = $before = (float) $from;
         $apart = false;
@@ -191,7 +204,10 @@ final class Meeting
                 $at = $frame + $k * $step;
                 $a = $track->at($at);
                 $b = $track->at($at + $step);
-                $most = max($most, ($b->position->minus($a->position)->length() + $size * ($track->rotation($at, $step)->length() + abs($b->size - $a->size))) / $step);
+                $most = max(
+                    $most,
+                    ($b->position->minus($a->position)->length() + $size * ($track->rotation($at, $step)->length() + abs($b->size - $a->size))) / $step,
+                );
             }
             $sum += 1.5 * $most;
         }

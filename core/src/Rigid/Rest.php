@@ -66,7 +66,11 @@ final class Rest
                 $vz = $w->vz[$mover] + $w->wx[$mover] * $ry - $w->wy[$mover] * $rx;
                 $v = $toward * ($vx * $c->nx[$m] + $vy * $c->ny[$m] + $vz * $c->nz[$m]);
                 // What is driven stops for nothing, however slow it is; and what lies on it is carried along.
-                if ($w->state[$mover] === World::KEYED ? $v > Tolerances::DRIVEN_SPEED || $c->gap[$k] < Tolerances::SLOP * $w->pieceSize && $vx * $vx + $vy * $vy + $vz * $vz > Tolerances::DRIVEN_SPEED ** 2 : $v * $w->mass[$mover] / ($w->mass[$mover] + $w->mass[$resting]) > Tolerances::WAKE_SPEED) {
+                if (
+                    $w->state[$mover] === World::KEYED ? $v > Tolerances::DRIVEN_SPEED
+                    || $c->gap[$k] < Tolerances::SLOP * $w->pieceSize
+                    && $vx * $vx + $vy * $vy + $vz * $vz > Tolerances::DRIVEN_SPEED ** 2 : $v * $w->mass[$mover] / ($w->mass[$mover] + $w->mass[$resting]) > Tolerances::WAKE_SPEED
+                ) {
                     $wake[$resting] = true;
                 }
             }
@@ -136,7 +140,10 @@ final class Rest
         }
     }
 
-    /** @return array{array<int, list<array{int, float, float, float}>>, array<int, true>} by body: what pushes on it and where that is now; and which bodies overlap something */
+    /**
+     * @return array{array<int, list<array{int, float, float, float}>>, array<int, true>} by body: what pushes on it and where that is now; and which bodies
+     * overlap something
+     */
     private function holds(World $w): array
     {
         $held = $deep = [];

@@ -114,8 +114,24 @@ final class RigidMover implements Mover, StepListener
     public static function options(): array
     {
         return [
-            new Option('held', 'Until released', 'Whether its pieces stay where they are until released, or move as one.', Choice::class, 'still', choices: ['still', 'whole']),
-            new Option('velocity', 'Velocity', 'What its pieces are pushed with as they are let go; over frames, what it is then.', PointInTime::class, [0.0, 0.0, 0.0], -10000.0, 10000.0, 'm/s'),
+            new Option(
+                'held',
+                'Until released',
+                'Whether its pieces stay where they are until released, or move as one.',
+                Choice::class,
+                'still',
+                choices: ['still', 'whole'],
+            ),
+            new Option(
+                'velocity',
+                'Velocity',
+                'What its pieces are pushed with as they are let go; over frames, what it is then.',
+                PointInTime::class,
+                [0.0, 0.0, 0.0],
+                -10000.0,
+                10000.0,
+                'm/s',
+            ),
             new Option('spin', 'Spin', 'How fast they turn as they are let go.', PointInTime::class, [0.0, 0.0, 0.0], -100000.0, 100000.0, '°/s'),
         ];
     }
@@ -221,7 +237,16 @@ final class RigidMover implements Mover, StepListener
             if ($other === $prop) {
                 continue;
             }
-            $met = new Touch($prop, $piece, $other, $otherPiece, $touch->at, $touch->speed, $this->at->frame + $done * $this->share + $touch->in / $this->at->frameTime, $touch->impulse);
+            $met = new Touch(
+                $prop,
+                $piece,
+                $other,
+                $otherPiece,
+                $touch->at,
+                $touch->speed,
+                $this->at->frame + $done * $this->share + $touch->in / $this->at->frameTime,
+                $touch->impulse,
+            );
             $any = $this->around->touched($met) || $any;
             if ($other >= 0) {
                 $any = $this->around->touched($met->turned()) || $any;
@@ -244,7 +269,9 @@ final class RigidMover implements Mover, StepListener
         $body = $this->bodies[$prop][$piece];
 
         return new Pose(
-            new Vec3($w->px[$body], $w->py[$body], $w->pz[$body]), new Quaternion($w->qx[$body], $w->qy[$body], $w->qz[$body], $w->qw[$body]), $this->scales[$prop][$piece] ?? 1.0,
+            new Vec3($w->px[$body], $w->py[$body], $w->pz[$body]),
+            new Quaternion($w->qx[$body], $w->qy[$body], $w->qz[$body], $w->qw[$body]),
+            $this->scales[$prop][$piece] ?? 1.0,
             match ($w->state[$body]) {
                 World::MOVING => Pose::MOVING,
                 World::RESTING => Pose::RESTING,
@@ -367,13 +394,22 @@ final class RigidMover implements Mover, StepListener
         $free = $settings !== null;
         foreach ($solids as $solid) {
             if ($free && $solid->mass->volume <= 0.0) {
-                throw Problem::inMesh($member->name.' encloses no volume, so it has no mass and cannot move freely.', 'Repair it on the Props stage, or make it fixed.');
+                throw Problem::inMesh(
+                    $member->name.' encloses no volume, so it has no mass and cannot move freely.',
+                    'Repair it on the Props stage, or make it fixed.',
+                );
             }
         }
         $whole = $settings?->whole === true && $member->ledBy === null && count($solids) > 1 ? Solid::together($solids) : null;
         $body = $whole === null ? -1 : $this->addBody($member, World::STILL, $place, $whole, -1);
         foreach ($solids as $piece => $solid) {
-            $own = $this->addBody($member, $whole !== null ? World::ABSENT : World::STILL, $place, new MassProperties(max($solid->mass->volume, 1e-12), $solid->centre, $solid->mass->inertia), $piece);
+            $own = $this->addBody(
+                $member,
+                $whole !== null ? World::ABSENT : World::STILL,
+                $place,
+                new MassProperties(max($solid->mass->volume, 1e-12), $solid->centre, $solid->mass->inertia),
+                $piece,
+            );
             $offset = $whole === null ? Vec3::zero() : $solid->centre->minus($whole->centroid);
             $colliders = [];
             foreach ($solid->hulls as $hull) {
@@ -407,7 +443,14 @@ final class RigidMover implements Mover, StepListener
     private function addBody(Member $member, int $state, Placement $place, MassProperties $mass, int $piece): int
     {
         $d = $member->density;
-        $body = $this->world->addBody($state, $place->point($mass->centroid), $place->turn, $mass->volume * $d, array_map(static fn (float $v): float => $v * $d, $mass->inertia), $member->number);
+        $body = $this->world->addBody(
+            $state,
+            $place->point($mass->centroid),
+            $place->turn,
+            $mass->volume * $d,
+            array_map(static fn (float $v): float => $v * $d, $mass->inertia),
+            $member->number,
+        );
         $this->owner[$body] = [$member->number, $piece];
 
         return $body;
@@ -565,7 +608,11 @@ final class RigidMover implements Mover, StepListener
             $w->size[$body] = max($w->size[$body], $scale * $solid->hulls[$k]->size);
         }
         $density = $this->density[$prop];
-        $w->weigh($body, max($solid->mass->volume, 1e-12) * $density * $scale ** 3, array_map(static fn (float $v): float => $v * $density * $scale ** 5, $solid->mass->inertia));
+        $w->weigh(
+            $body,
+            max($solid->mass->volume, 1e-12) * $density * $scale ** 3,
+            array_map(static fn (float $v): float => $v * $density * $scale ** 5, $solid->mass->inertia),
+        );
     }
 
     /** @throws Problem saying which piece it is, and what most likely drove it */
@@ -584,7 +631,8 @@ final class RigidMover implements Mover, StepListener
             $name = $member->name;
             throw new Problem('solver', 'The motion ran away at frame '.(int) $this->at->frame.': a piece of '.$name.' has no finite place any more.', $member->path, match (true) {
                 $push > self::FAST || $spin > self::FAST => 'Lower the velocity or the spin '.$name.' starts with.',
-                $piece >= 0 && $this->solids[$prop][$piece]->film => 'That piece is a film, too thin to be moved: take the next seed, or break it into fewer pieces.',
+                $piece >= 0
+                    && $this->solids[$prop][$piece]->film => 'That piece is a film, too thin to be moved: take the next seed, or break it into fewer pieces.',
                 default => 'Choose the final quality, or let its pieces stand clear of what is keyed.',
             });
         }

@@ -129,7 +129,10 @@ final class SubSteps
         }
         $grown = $this->addSurfaces();
         $this->dx = $this->dy = $this->dz = $this->tx = $this->ty = $this->tz = array_fill(0, count($this->vx), 0.0);
-        $this->driven = [...array_keys(array_filter($this->touching, fn (int $b): bool => $b < $this->ground && $w->state[$b] === World::KEYED, ARRAY_FILTER_USE_KEY)), ...$grown];
+        $this->driven = [
+            ...array_keys(array_filter($this->touching, fn (int $b): bool => $b < $this->ground && $w->state[$b] === World::KEYED, ARRAY_FILTER_USE_KEY)),
+            ...$grown,
+        ];
         $this->met = array_values(array_filter($this->moving, fn (int $b): bool => isset($this->touching[$b])));
         $this->takeImpulses();
         $extra = $w->accelerations();
@@ -754,7 +757,8 @@ final class SubSteps
      * @param  list<int>  $ma  bodies of the manifolds
      * @param  list<int>  $mb
      * @param  int  $next  number of the first such body
-     * @return array{list<int>, list<int>, list<array{int, float, float, float}>} the bodies with those, and for each of them the one it is part of and its speed from growing
+     * @return array{list<int>, list<int>, list<array{int, float, float, float}>} the bodies with those, and for each of them the one it is part of and its
+     *   speed from growing
      */
     private function growing(World $w, ContactSet $c, array $ma, array $mb, int $next): array
     {

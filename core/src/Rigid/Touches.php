@@ -48,7 +48,14 @@ final class Touches
         $at = new Vec3($x, $y, $z);
         $normal = new Vec3($nx, $ny, $nz);
         $gives = $w->yield($a, $middle, $normal) + ($b < 0 ? 0.0 : $w->yield($b, $middle, $normal));
-        $this->all[] = new BodyTouch($a, $b, $at, $approach, $approach <= 0.0 ? 0.0 : ($gives > 0.0 ? $approach / $gives : INF), $approach > 0.0 ? min($span, max(0.0, $gap / $approach)) : 0.0);
+        $this->all[] = new BodyTouch(
+            $a,
+            $b,
+            $at,
+            $approach,
+            $approach <= 0.0 ? 0.0 : ($gives > 0.0 ? $approach / $gives : INF),
+            $approach > 0.0 ? min($span, max(0.0, $gap / $approach)) : 0.0,
+        );
     }
 
     private static function speedAt(World $w, int $b, float $x, float $y, float $z): Vec3

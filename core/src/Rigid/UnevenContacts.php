@@ -32,7 +32,8 @@ final class UnevenContacts
      * @param  int  $b  its body
      * @param  array<int, float>  $m  the body's turn as a matrix, row by row
      * @param  float  $reach  metres; what is farther off is left out
-     * @return list<array{float, float, float, float, float, float, float, int}> place on the hull (3), normal of the ground (3), gap, and a name it has again in the next search: of corners their number
+     * @return list<array{float, float, float, float, float, float, float, int}> place on the hull (3), normal of the ground (3), gap, and a name it has
+     *   again in the next search: of corners their number
      */
     public static function of(World $w, Ground $ground, int $c, int $b, array $m, float $reach): array
     {
@@ -106,7 +107,16 @@ final class UnevenContacts
             // The lowest place of the parabola through the three.
             $bend = $before - 2.0 * $here + $after;
             $t = ($k + ($bend > 0.0 ? 0.5 * ($before - $after) / $bend : 0.0)) / $looks;
-            self::meet($ground, $from[0] + $t * ($to[0] - $from[0]), $from[1] + $t * ($to[1] - $from[1]), $from[2] + $t * ($to[2] - $from[2]), 0.0, $reach, self::EDGE | ($edge << 5 | $name & 31) & self::NAMES, $out);
+            self::meet(
+                $ground,
+                $from[0] + $t * ($to[0] - $from[0]),
+                $from[1] + $t * ($to[1] - $from[1]),
+                $from[2] + $t * ($to[2] - $from[2]),
+                0.0,
+                $reach,
+                self::EDGE | ($edge << 5 | $name & 31) & self::NAMES,
+                $out,
+            );
             $name++;
         }
     }
@@ -138,14 +148,24 @@ final class UnevenContacts
             [$px, $h, $pz] = [$x, $ground->height($x, $z), $z];
         }
         [$gap, $nx, $ny, $nz] = $found;
-        $out[] = [$px - $gap * $nx, $h - $gap * $ny, $pz - $gap * $nz, -$nx, -$ny, -$nz, $gap, self::CREST | ($c * 2654435761 + (int) round($x / $ground->width()) * 73856093 + (int) round($z / $ground->width()) * 19349663) & self::NAMES];
+        $out[] = [
+            $px - $gap * $nx,
+            $h - $gap * $ny,
+            $pz - $gap * $nz,
+            -$nx,
+            -$ny,
+            -$nz,
+            $gap,
+            self::CREST | ($c * 2654435761 + (int) round($x / $ground->width()) * 73856093 + (int) round($z / $ground->width()) * 19349663) & self::NAMES,
+        ];
     }
 
     /**
      * The face of a hull that a place of the ground lies nearest to.
      *
      * @param  array<int, float>  $m
-     * @return array{float, float, float, float}|null how far outside it lies, and the normal of the face; null where the place is farther off, or not under the hull
+     * @return array{float, float, float, float}|null how far outside it lies, and the normal of the face; null where the place is farther off, or not
+     *   under the hull
      */
     private static function under(World $w, int $c, int $b, array $m, float $x, float $y, float $z, float $reach): ?array
     {

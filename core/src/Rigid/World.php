@@ -211,7 +211,11 @@ final class World
         $turn = new Quaternion($this->qx[$body], $this->qy[$body], $this->qz[$body], $this->qw[$body]);
         $moment = $turn->inverse()->turn($at->minus(new Vec3($this->px[$body], $this->py[$body], $this->pz[$body]))->cross($impulse));
         [$xx, $yy, $zz, $xy, $yz, $zx] = $this->inverseInertia[$body];
-        $spin = new Vec3($xx * $moment->x + $xy * $moment->y + $zx * $moment->z, $xy * $moment->x + $yy * $moment->y + $yz * $moment->z, $zx * $moment->x + $yz * $moment->y + $zz * $moment->z);
+        $spin = new Vec3(
+            $xx * $moment->x + $xy * $moment->y + $zx * $moment->z,
+            $xy * $moment->x + $yy * $moment->y + $yz * $moment->z,
+            $zx * $moment->x + $yz * $moment->y + $zz * $moment->z,
+        );
         $this->rest->wakeUp($body, $this);
         $this->kick($body, $impulse->times(1.0 / $this->mass[$body]), $turn->turn($spin));
     }
@@ -226,7 +230,11 @@ final class World
         $moment = $turn->inverse()->turn($at->minus(new Vec3($this->px[$body], $this->py[$body], $this->pz[$body]))->cross($direction));
         [$xx, $yy, $zz, $xy, $yz, $zx] = $this->inverseInertia[$body];
 
-        return 1.0 / $this->mass[$body] + $moment->dot(new Vec3($xx * $moment->x + $xy * $moment->y + $zx * $moment->z, $xy * $moment->x + $yy * $moment->y + $yz * $moment->z, $zx * $moment->x + $yz * $moment->y + $zz * $moment->z));
+        return 1.0 / $this->mass[$body] + $moment->dot(new Vec3(
+            $xx * $moment->x + $xy * $moment->y + $zx * $moment->z,
+            $xy * $moment->x + $yy * $moment->y + $yz * $moment->z,
+            $zx * $moment->x + $yz * $moment->y + $zz * $moment->z,
+        ));
     }
 
     /** m/s, the fastest that anything was sent off, is driven, or can have become by what accelerates it: speed² grows with twice the work per mass. */
@@ -505,7 +513,10 @@ final class World
     public function pack(PackWriter $out): void
     {
         $out->flags($this->state);
-        foreach ([$this->px, $this->py, $this->pz, $this->qx, $this->qy, $this->qz, $this->qw, $this->vx, $this->vy, $this->vz, $this->wx, $this->wy, $this->wz] as $list) {
+        foreach ([
+            $this->px, $this->py, $this->pz, $this->qx, $this->qy, $this->qz, $this->qw, $this->vx, $this->vy, $this->vz, $this->wx, $this->wy,
+            $this->wz,
+        ] as $list) {
             $out->floats($list);
         }
         $out->small(array_keys($this->waiting));
@@ -667,7 +678,12 @@ final class World
                 continue;
             }
             $sum += 0.5 * $this->mass[$b] * ($this->vx[$b] ** 2 + $this->vy[$b] ** 2 + $this->vz[$b] ** 2);
-            $w = (new Quaternion($this->qx[$b], $this->qy[$b], $this->qz[$b], $this->qw[$b]))->inverse()->turn(new Vec3($this->wx[$b], $this->wy[$b], $this->wz[$b]));
+            $w = (new Quaternion(
+                $this->qx[$b],
+                $this->qy[$b],
+                $this->qz[$b],
+                $this->qw[$b],
+            ))->inverse()->turn(new Vec3($this->wx[$b], $this->wy[$b], $this->wz[$b]));
             [$xx, $yy, $zz, $xy, $yz, $zx] = $this->inertia[$b];
             $sum += 0.5 * ($w->x * ($xx * $w->x + $xy * $w->y + $zx * $w->z) + $w->y * ($xy * $w->x + $yy * $w->y + $yz * $w->z) + $w->z * ($zx * $w->x + $yz * $w->y + $zz * $w->z));
         }

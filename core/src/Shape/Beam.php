@@ -42,12 +42,18 @@ final class Beam implements Shape
         $t = $values['wall'] * min(2.0 * $w, $h);
         $s = 0.5 * $t;
         $points = match ($values['section']) {
-            'I' => [[-$w, 0], [$w, 0], [$w, $t], [$s, $t], [$s, $h - $t], [$w, $h - $t], [$w, $h], [-$w, $h], [-$w, $h - $t], [-$s, $h - $t], [-$s, $t], [-$w, $t]],
+            'I' => [
+                [-$w, 0], [$w, 0], [$w, $t], [$s, $t], [$s, $h - $t], [$w, $h - $t], [$w, $h], [-$w, $h], [-$w, $h - $t], [-$s, $h - $t], [-$s, $t],
+                [-$w, $t],
+            ],
             'L' => [[-$w, 0], [$w, 0], [$w, $t], [-$w + $t, $t], [-$w + $t, $h], [-$w, $h]],
             'T' => [[-$s, 0], [$s, 0], [$s, $h - $t], [$w, $h - $t], [$w, $h], [-$w, $h], [-$w, $h - $t], [-$s, $h - $t]],
             default => array_map(static fn (int $k): array => [$w * cos(M_PI * $k / 16), 0.5 * $h * (1.0 + sin(M_PI * $k / 16))], range(0, 31)),
         };
-        $slab = Slab::of(new Outline([new Polyline(array_map(static fn (array $p): array => [(float) $p[0], (float) $p[1]], $points), true)], true), (float) $values['length']);
+        $slab = Slab::of(
+            new Outline([new Polyline(array_map(static fn (array $p): array => [(float) $p[0], (float) $p[1]], $points), true)], true),
+            (float) $values['length'],
+        );
 
         // Laid along x: z becomes x, x becomes −z.
         return new Mesh($slab->z, $slab->y, array_map(static fn (float $v): float => -$v, $slab->x), $slab->faces);

@@ -37,7 +37,12 @@ final class Cutout implements Shape
                 [$lowU, $lowV, $highU] = $outline->closed()->box();
                 $k = (float) $values['size'];
                 $place = [$k * ($at[0] - 0.5 * ($lowU + $highU)), $k * ($at[1] - $lowV), 0.5 * (float) $values['depth']];
-                throw Problem::inValue('outline', sprintf('The outline crosses itself near %.3f, %.3f of the drawing.', $at[0], $at[1]), 'Pull the crossing apart.', $place);
+                throw Problem::inValue(
+                    'outline',
+                    sprintf('The outline crosses itself near %.3f, %.3f of the drawing.', $at[0], $at[1]),
+                    'Pull the crossing apart.',
+                    $place,
+                );
             }
         }
 

@@ -23,7 +23,16 @@ final class Lathe implements Shape
     public static function options(): array
     {
         return [
-            new Option('profile', 'Profile', 'Points as radius and height, from the foot up the outside and back down the inside.', Profile::class, [], 0, 1000, 'm'),
+            new Option(
+                'profile',
+                'Profile',
+                'Points as radius and height, from the foot up the outside and back down the inside.',
+                Profile::class,
+                [],
+                0,
+                1000,
+                'm',
+            ),
             new Option('rounding', 'Rounding', 'Points put between every two of the profile, along a smooth curve through all.', Whole::class, 0, 0, 12),
             new Option('segments', 'Segments', 'Faces round the axis.', Whole::class, 64, 3, 2048),
         ];
@@ -128,11 +137,21 @@ final class Lathe implements Shape
                 $d = $row[$k][$t];
                 if ($a !== $b && $b !== $c && $a !== $c) {
                     array_push($faces, $a, $b, $c);
-                    array_push($normals, ...self::around($leaving[$k], $s, $segments), ...self::around($coming[$l], $s, $segments), ...self::around($coming[$l], $s + 1, $segments));
+                    array_push(
+                        $normals,
+                        ...self::around($leaving[$k], $s, $segments),
+                        ...self::around($coming[$l], $s, $segments),
+                        ...self::around($coming[$l], $s + 1, $segments),
+                    );
                 }
                 if ($a !== $c && $c !== $d && $a !== $d) {
                     array_push($faces, $a, $c, $d);
-                    array_push($normals, ...self::around($leaving[$k], $s, $segments), ...self::around($coming[$l], $s + 1, $segments), ...self::around($leaving[$k], $s + 1, $segments));
+                    array_push(
+                        $normals,
+                        ...self::around($leaving[$k], $s, $segments),
+                        ...self::around($coming[$l], $s + 1, $segments),
+                        ...self::around($leaving[$k], $s + 1, $segments),
+                    );
                 }
             }
         }

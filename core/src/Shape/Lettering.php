@@ -71,7 +71,11 @@ final class Lettering
             $at += $k * (float) $widths[$glyph][0] + $spacing * $height;
         }
         if ($missing !== []) {
-            throw Problem::inValue('text', 'The font '.$font.' has no letter for "'.implode(' ', array_unique($missing)).'".', 'Leave it out, or choose another font.');
+            throw Problem::inValue(
+                'text',
+                'The font '.$font.' has no letter for "'.implode(' ', array_unique($missing)).'".',
+                'Leave it out, or choose another font.',
+            );
         }
         if ($lines === []) {
             throw Problem::inValue('text', 'There is no letter in the text.', 'Type at least one letter.');
@@ -96,7 +100,10 @@ final class Lettering
         foreach ($contours as $part) {
             [$a, $b, $c, $d, $e, $f] = $part['transform'];
             foreach (self::followed((string) $part['contours']) as $line) {
-                $lines[] = new Polyline(array_map(static fn (array $p): array => [$a * $p[0] + $c * $p[1] + $e, $b * $p[0] + $d * $p[1] + $f], $line->points), true);
+                $lines[] = new Polyline(
+                    array_map(static fn (array $p): array => [$a * $p[0] + $c * $p[1] + $e, $b * $p[0] + $d * $p[1] + $f], $line->points),
+                    true,
+                );
             }
         }
 

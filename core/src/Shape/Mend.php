@@ -43,28 +43,54 @@ final class Mend
     {
         $was = $this->fitness;
         if ($was->boundaryEdges > 0) {
-            $this->take(Repair::weld($this->mesh), static fn (Fitness $a, Fitness $b): string => self::count($a->vertices - $b->vertices, 'point was', 'points were').' joined with others in the same place');
+            $this->take(
+                Repair::weld($this->mesh),
+                static fn (Fitness $a, Fitness $b): string => self::count(
+                    $a->vertices - $b->vertices,
+                    'point was',
+                    'points were',
+                ).' joined with others in the same place',
+            );
         }
         if ($this->fitness->zeroAreaFaces > 0) {
             $this->take(Repair::dropDegenerates($this->mesh), self::withoutArea(...));
         }
         if ($this->fitness->doubledFaces > 0) {
-            $this->take($this->withoutDoubles(), static fn (Fitness $a, Fitness $b): string => self::count($a->faces - $b->faces, 'doubled face', 'doubled faces').' went');
+            $this->take(
+                $this->withoutDoubles(),
+                static fn (Fitness $a, Fitness $b): string => self::count($a->faces - $b->faces, 'doubled face', 'doubled faces').' went',
+            );
         }
         if ($this->fitness->boundaryEdges > 0) {
-            $this->take(self::withPointsOnEdges($this->mesh), static fn (Fitness $a, Fitness $b): string => self::count($b->faces - $a->faces, 'edge was', 'edges were').' split at points that lay on them');
+            $this->take(
+                self::withPointsOnEdges($this->mesh),
+                static fn (Fitness $a, Fitness $b): string => self::count($b->faces - $a->faces, 'edge was', 'edges were').' split at points that lay on them',
+            );
         }
         $this->orient();
         if ($this->fitness->nonmanifoldEdges > 0) {
             try {
-                $this->take(TouchingEdges::parted($this->mesh), static fn (Fitness $a, Fitness $b): string => self::count($a->nonmanifoldEdges - $b->nonmanifoldEdges, 'edge', 'edges').' with more than two faces parted');
+                $this->take(
+                    TouchingEdges::parted($this->mesh),
+                    static fn (Fitness $a, Fitness $b): string => self::count(
+                        $a->nonmanifoldEdges - $b->nonmanifoldEdges,
+                        'edge',
+                        'edges',
+                    ).' with more than two faces parted',
+                );
             } catch (\UnexpectedValueException) {
                 // Which faces belong together cannot be told here; a rebuilt skin can.
             }
         }
         if ($this->fitness->boundaryEdges > 0) {
             try {
-                $this->take(Repair::fill($this->mesh), static fn (Fitness $a, Fitness $b): string => sprintf('holes with %s round them were filled', self::count($a->boundaryEdges - $b->boundaryEdges, 'edge', 'edges')));
+                $this->take(
+                    Repair::fill($this->mesh),
+                    static fn (Fitness $a, Fitness $b): string => sprintf(
+                        'holes with %s round them were filled',
+                        self::count($a->boundaryEdges - $b->boundaryEdges, 'edge', 'edges'),
+                    ),
+                );
                 $this->orient();
             } catch (Problem) {
                 // What is left is said by the fitness of the result.

@@ -191,7 +191,12 @@ final class Repair
         $uvs = $mesh->uvs;
         for ($f = 0; $f < $n; $f++) {
             if ($faces[3 * $f + 1] !== $mesh->faces[3 * $f + 1]) {
-                [$uvs[6 * $f + 2], $uvs[6 * $f + 3], $uvs[6 * $f + 4], $uvs[6 * $f + 5]] = [$uvs[6 * $f + 4], $uvs[6 * $f + 5], $uvs[6 * $f + 2], $uvs[6 * $f + 3]];
+                [$uvs[6 * $f + 2], $uvs[6 * $f + 3], $uvs[6 * $f + 4], $uvs[6 * $f + 5]] = [
+                    $uvs[6 * $f + 4],
+                    $uvs[6 * $f + 5],
+                    $uvs[6 * $f + 2],
+                    $uvs[6 * $f + 3],
+                ];
             }
         }
 

@@ -33,7 +33,11 @@ final class Ring implements Shape
         $radius = (float) $values['radius'];
         $tube = (float) $values['tube'];
         if ($tube >= $radius) {
-            throw Problem::inValue('tube', 'The tube is thicker than the ring is wide, so it would cross itself.', 'Make the tube radius smaller than the ring radius.');
+            throw Problem::inValue(
+                'tube',
+                'The tube is thicker than the ring is wide, so it would cross itself.',
+                'Make the tube radius smaller than the ring radius.',
+            );
         }
         $profile = [];
         for ($k = 0, $n = (int) $values['rows']; $k < $n; $k++) {

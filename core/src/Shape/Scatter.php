@@ -23,8 +23,10 @@ final readonly class Scatter
     /** Places tried in vain one after the other before it is said that there is no room. */
     private const TRIES = 5000;
 
-    private function __construct(private int $number, private ?Weight $dense, private float $least, private float $most, private ?Weight $grow, private float $lean, private float $turn, private ?Weight $twist, private float $sink, private float $apart, private int $seed)
-    {
+    private function __construct(
+        private int $number, private ?Weight $dense, private float $least, private float $most, private ?Weight $grow, private float $lean,
+        private float $turn, private ?Weight $twist, private float $sink, private float $apart, private int $seed,
+    ) {
     }
 
     /** @return list<Option> */
@@ -35,7 +37,13 @@ final readonly class Scatter
             new Option('dense', 'Denser by weight', 'Where this weight of the prop they are strewn over is 0 there are none.', WeightKind::class, null),
             new Option('least', 'Smallest', 'Times the size of what is copied.', Number::class, 0.7, 0.001, 1000),
             new Option('most', 'Largest', 'Times the size of what is copied.', Number::class, 1.2, 0.001, 1000),
-            new Option('grow', 'Larger by weight', 'The largest where this weight is 1, the smallest where it is 0; by chance without.', WeightKind::class, null),
+            new Option(
+                'grow',
+                'Larger by weight',
+                'The largest where this weight is 1, the smallest where it is 0; by chance without.',
+                WeightKind::class,
+                null,
+            ),
             new Option('lean', 'Along the surface', '0: all upright; 1: each stands off the surface.', Number::class, 1.0, 0, 1),
             new Option('turn', 'Turned by chance', 'About the way it stands, up to so far.', Number::class, 180, 0, 180, '°'),
             new Option('twist', 'Turned by weight', 'Turned as far as this weight says instead of by chance.', WeightKind::class, null),
@@ -57,7 +65,19 @@ final readonly class Scatter
             throw Problem::inValue('least', 'The smallest copy is larger than the largest.', 'Give it a smaller number.');
         }
 
-        return new self($v['number'], $v['dense'] === null ? null : Weight::of($v['dense']), (float) $v['least'], (float) $v['most'], $v['grow'] === null ? null : Weight::of($v['grow']), (float) $v['lean'], deg2rad((float) $v['turn']), $v['twist'] === null ? null : Weight::of($v['twist']), (float) $v['sink'], (float) $v['apart'], $v['seed']);
+        return new self(
+            $v['number'],
+            $v['dense'] === null ? null : Weight::of($v['dense']),
+            (float) $v['least'],
+            (float) $v['most'],
+            $v['grow'] === null ? null : Weight::of($v['grow']),
+            (float) $v['lean'],
+            deg2rad((float) $v['turn']),
+            $v['twist'] === null ? null : Weight::of($v['twist']),
+            (float) $v['sink'],
+            (float) $v['apart'],
+            $v['seed'],
+        );
     }
 
     /**
@@ -74,7 +94,11 @@ final readonly class Scatter
         $vain = 0;
         while (count($out) < $this->number) {
             if (++$vain > self::TRIES) {
-                throw Problem::inValue('number', 'There is room for '.count($out).' copies only, not for '.$this->number.'.', 'Strew fewer, let them stand closer, or widen the weight.');
+                throw Problem::inValue(
+                    'number',
+                    'There is room for '.count($out).' copies only, not for '.$this->number.'.',
+                    'Strew fewer, let them stand closer, or widen the weight.',
+                );
             }
             [$p, $n] = $sampler->point();
             if ($this->dense !== null && $random->share() >= $this->dense->at(...$p)) {
@@ -86,7 +110,10 @@ final readonly class Scatter
             }
             $share = $this->grow === null ? $random->share() : $this->grow->at(...$p);
             $up = self::between(new Vec3(0.0, 1.0, 0.0), new Vec3(...$n), $this->lean);
-            $turn = self::upright($up)->after(Quaternion::aboutAxis(new Vec3(0.0, 1.0, 0.0), $this->twist === null ? $random->between(-$this->turn, $this->turn) : $this->turn * $this->twist->at(...$p)));
+            $turn = self::upright($up)->after(Quaternion::aboutAxis(
+                new Vec3(0.0, 1.0, 0.0),
+                $this->twist === null ? $random->between(-$this->turn, $this->turn) : $this->turn * $this->twist->at(...$p),
+            ));
             $vain = 0;
             $out[] = new Placement($at->minus($up->times($this->sink)), $turn, $this->least + $share * ($this->most - $this->least));
         }
@@ -125,6 +152,8 @@ final readonly class Scatter
     {
         $axis = (new Vec3(0.0, 1.0, 0.0))->cross($up);
 
-        return $axis->length() < 1e-9 ? ($up->y > 0.0 ? Quaternion::identity() : Quaternion::aboutAxis(new Vec3(1.0, 0.0, 0.0), M_PI)) : Quaternion::aboutAxis($axis->unit(), atan2($axis->length(), $up->y));
+        return $axis->length() < 1e-9
+            ? ($up->y > 0.0 ? Quaternion::identity() : Quaternion::aboutAxis(new Vec3(1.0, 0.0, 0.0), M_PI))
+            : Quaternion::aboutAxis($axis->unit(), atan2($axis->length(), $up->y));
     }
 }

@@ -51,7 +51,12 @@ final class ShapeCatalogue
     /** @return class-string<Shape> */
     private static function known(string $name): string
     {
-        return self::SHAPES[$name] ?? throw Problem::inValue('shape', 'There is no shape called "'.mb_substr($name, 0, 40).'".', 'Choose one of: '.implode(', ', array_keys(self::SHAPES)).'.');
+        return self::SHAPES[$name]
+            ?? throw Problem::inValue(
+                'shape',
+                'There is no shape called "'.mb_substr($name, 0, 40).'".',
+                'Choose one of: '.implode(', ', array_keys(self::SHAPES)).'.',
+            );
     }
 
     /** @return array<string, array{label: string, options: list<array<string, mixed>>}> */

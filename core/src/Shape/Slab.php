@@ -65,7 +65,10 @@ final class Slab
             array_push($faces, $a, $b, $c, $a + 1, $c + 1, $b + 1);
             if ($outline->frame !== null) {
                 // Front and back show the picture it was traced in; sides do not.
-                $at = static fn (int $p): array => [($map->u[$p] * $size + $middleU) / $outline->frame[0] + 0.5, ($map->v[$p] * $size + $middleV) / $outline->frame[1] + 0.5];
+                $at = static fn (int $p): array => [
+                    ($map->u[$p] * $size + $middleU) / $outline->frame[0] + 0.5,
+                    ($map->v[$p] * $size + $middleV) / $outline->frame[1] + 0.5,
+                ];
                 [$p, $q, $r] = [$at($map->corner[3 * $t]), $at($map->corner[3 * $t + 1]), $at($map->corner[3 * $t + 2])];
                 array_push($uvs, ...$p, ...$q, ...$r, ...$p, ...$r, ...$q);
             }

@@ -23,7 +23,16 @@ final class Sweep implements Shape
     public static function options(): array
     {
         return [
-            new Option('path', 'Path', 'Points the bar runs through.', Path::class, [[-0.6, 0.1, 0.0], [-0.2, 0.5, 0.1], [0.2, 0.5, -0.1], [0.6, 0.1, 0.0]], -1000, 1000, 'm'),
+            new Option(
+                'path',
+                'Path',
+                'Points the bar runs through.',
+                Path::class,
+                [[-0.6, 0.1, 0.0], [-0.2, 0.5, 0.1], [0.2, 0.5, -0.1], [0.6, 0.1, 0.0]],
+                -1000,
+                1000,
+                'm',
+            ),
             new Option('radius', 'Radius', 'Of the bar at its start.', Number::class, 0.06, 0.0005, 100, 'm'),
             new Option('taper', 'Taper', 'Radius at the end as a share of that at the start.', Number::class, 1.0, 0.02, 10),
             new Option('rounding', 'Rounding', 'Points put between every two of the path, along a smooth curve through all.', Whole::class, 8, 0, 64),

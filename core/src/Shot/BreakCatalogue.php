@@ -44,7 +44,12 @@ final class BreakCatalogue
      */
     public static function make(string $name, array $values): Pattern
     {
-        $class = self::PATTERNS[$name] ?? throw Problem::inValue('pattern', 'There is no pattern called "'.mb_substr($name, 0, 40).'".', 'Choose one of: '.implode(', ', array_keys(self::PATTERNS)).'.');
+        $class = self::PATTERNS[$name]
+            ?? throw Problem::inValue(
+                'pattern',
+                'There is no pattern called "'.mb_substr($name, 0, 40).'".',
+                'Choose one of: '.implode(', ', array_keys(self::PATTERNS)).'.',
+            );
 
         return $class::of(Option::resolve($class::options(), $values));
     }

@@ -41,7 +41,11 @@ final readonly class Camera
         $lost = self::meeting($position, $target, $frames);
         if ($lost !== null) {
             $rests = $position->isConstant() && $target->isConstant();
-            throw Problem::inValue('camera.target', ($rests ? 'The' : 'At frame '.$lost.' the').' camera looks at the very place it stands in, so it looks nowhere.', $rests ? 'Move one of the two.' : 'Move one of the two there, so that it passes beside what it looks at.');
+            throw Problem::inValue(
+                'camera.target',
+                ($rests ? 'The' : 'At frame '.$lost.' the').' camera looks at the very place it stands in, so it looks nowhere.',
+                $rests ? 'Move one of the two.' : 'Move one of the two there, so that it passes beside what it looks at.',
+            );
         }
 
         return new self(

@@ -17,8 +17,16 @@ final readonly class Cue
      * @param  string  $map  id of a weight map
      * @param  float  $share  of its prop
      */
-    public function __construct(public string $id, public string $name, public ?float $frame, public string $one = '', public string $other = '', public float $speed = 0.0, public string $map = '', public float $share = 1.0)
-    {
+    public function __construct(
+        public string $id,
+        public string $name,
+        public ?float $frame,
+        public string $one = '',
+        public string $other = '',
+        public float $speed = 0.0,
+        public string $map = '',
+        public float $share = 1.0,
+    ) {
     }
 
     /** @param  array<string, mixed>  $c  already of the schema's form */

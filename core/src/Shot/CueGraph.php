@@ -34,7 +34,15 @@ final readonly class CueGraph
         $drifts = function (string $id): array {
             $spec = $this->shownMap($id);
 
-            return $spec === null ? [] : [...$spec->maps(), ...array_filter(array_map(fn (string $prop): string => $this->shown($prop)?->motion->drift->map ?? '', $spec->props()), static fn (string $m): bool => $m !== '')];
+            return $spec === null
+                ? []
+                : [
+                    ...$spec->maps(),
+                    ...array_filter(
+                        array_map(fn (string $prop): string => $this->shown($prop)?->motion->drift->map ?? '', $spec->props()),
+                        static fn (string $m): bool => $m !== '',
+                    ),
+                ];
         };
         foreach (Circle::from($map, $drifts) as $id) {
             foreach ($this->shownMap($id)?->props() ?? [] as $prop) {
@@ -47,7 +55,10 @@ final readonly class CueGraph
         return false;
     }
 
-    /** Whether keys alone decide when a cue comes that is found: physics moves no prop it looks at, none that is to touch drifts, and it hangs on nothing that is not foreseen. */
+    /**
+     * Whether keys alone decide when a cue comes that is found: physics moves no prop it looks at, none that is to touch drifts, and it hangs on nothing
+     * that is not foreseen.
+     */
     public function isForeseen(Cue $cue): bool
     {
         foreach ($this->propsOf($cue) as $id) {
@@ -92,7 +103,8 @@ final readonly class CueGraph
         $next = function (string $id) use ($by): array {
             $cue = $by[$id];
             // What physics decides can change nothing before it, so nothing can lead back.
-            $decided = $cue->map === '' && array_filter([$cue->one, $cue->other], fn (string $prop): bool => ($this->props[$prop] ?? null)?->motion->goesByKeys() === false) !== [];
+            $decided = $cue->map === ''
+                && array_filter([$cue->one, $cue->other], fn (string $prop): bool => ($this->props[$prop] ?? null)?->motion->goesByKeys() === false) !== [];
 
             return $decided ? [] : array_values(array_filter($this->neededBy($cue), static fn (string $other): bool => isset($by[$other])));
         };

@@ -41,7 +41,19 @@ final class DriftRun
             return Drift::stood($pieces, new Flight($pieces->count()), $place);
         }
 
-        return $this->placed($prop, fn (): array => Drift::stood($pieces, $drift->at($frame, $pieces, $this->maps->weightsBetween($drift->map, MapRun::PIECES, $this->counted($drift, $frame)), $this->where($place, $frame)), $place));
+        return $this->placed(
+            $prop,
+            fn (): array => Drift::stood(
+                $pieces,
+                $drift->at(
+                    $frame,
+                    $pieces,
+                    $this->maps->weightsBetween($drift->map, MapRun::PIECES, $this->counted($drift, $frame)),
+                    $this->where($place, $frame),
+                ),
+                $place,
+            ),
+        );
     }
 
     /**
@@ -93,7 +105,8 @@ final class DriftRun
     private function where(Placement $place, float $frame): \Closure
     {
         return function (string $id) use ($place, $frame): array {
-            $other = $this->maps->shot->prop($id) ?? throw Problem::inValue('', 'The prop this drifts toward is not there, or is hidden.', 'Choose another prop.');
+            $other = $this->maps->shot->prop($id)
+                ?? throw Problem::inValue('', 'The prop this drifts toward is not there, or is hidden.', 'Choose another prop.');
 
             return $place->inverse()->point($other->place->at($frame)->position)->toArray();
         };
@@ -128,7 +141,10 @@ final class DriftRun
         [$poses, $sizes] = $this->at($prop, (float) $frame);
         $on = $this->maps->pointsOf($prop, MapRun::PIECES);
 
-        return array_map(static fn (int $i): Placement => Pose::of($poses, $sizes, $i)->placement(new Vec3($on->x[$i], $on->y[$i], $on->z[$i])), array_keys($sizes));
+        return array_map(
+            static fn (int $i): Placement => Pose::of($poses, $sizes, $i)->placement(new Vec3($on->x[$i], $on->y[$i], $on->z[$i])),
+            array_keys($sizes),
+        );
     }
 
     /**

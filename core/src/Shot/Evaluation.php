@@ -64,7 +64,8 @@ final class Evaluation
     }
 
     /**
-     * @return array<int, string> bytes by kind of stream: poses and sizes of what drifts, and the corners of its faces where they fly one by one; of what appears piece by piece the shares that have; and the skin of what goes by maps
+     * @return array<int, string> bytes by kind of stream: poses and sizes of what drifts, and the corners of its faces where they fly one by one; of what
+     *   appears piece by piece the shares that have; and the skin of what goes by maps
      *
      * @throws Problem
      */
@@ -123,7 +124,9 @@ final class Evaluation
     {
         $appears = $spec->appears;
 
-        return $appears === null || ! $appears->byPiece() ? null : array_map($appears->share(...), $this->maps->weightsAt($appears->map, MapRun::PIECES, $frame));
+        return $appears === null || ! $appears->byPiece()
+            ? null
+            : array_map($appears->share(...), $this->maps->weightsAt($appears->map, MapRun::PIECES, $frame));
     }
 
     /**

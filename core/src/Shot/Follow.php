@@ -21,7 +21,9 @@ final readonly class Follow
     /** @param  array<string, mixed>|null  $d */
     public static function of(?array $d): ?self
     {
-        return $d === null ? null : new self(isset($d['after']) ? (float) $d['after'] : null, $d['unsupported'] ?? false, (float) ($d['wait'] ?? 0.0), $d['seed'] ?? 1);
+        return $d === null
+            ? null
+            : new self(isset($d['after']) ? (float) $d['after'] : null, $d['unsupported'] ?? false, (float) ($d['wait'] ?? 0.0), $d['seed'] ?? 1);
     }
 
     public function acts(Acts $acts): void

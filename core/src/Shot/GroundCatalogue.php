@@ -32,7 +32,12 @@ final class GroundCatalogue
         if ($kind === self::NONE || $kind === self::PROP) {
             return null;
         }
-        $class = self::GROUNDS[$kind] ?? throw Problem::inValue('kind', 'There is no ground called "'.mb_substr($kind, 0, 40).'".', 'Choose one of: '.implode(', ', [...array_keys(self::GROUNDS), self::PROP, self::NONE]).'.');
+        $class = self::GROUNDS[$kind]
+            ?? throw Problem::inValue(
+                'kind',
+                'There is no ground called "'.mb_substr($kind, 0, 40).'".',
+                'Choose one of: '.implode(', ', [...array_keys(self::GROUNDS), self::PROP, self::NONE]).'.',
+            );
         try {
             return $class::of(Option::resolve($class::options(), $ground['values'] ?? []));
         } catch (Problem $e) {
@@ -46,7 +51,14 @@ final class GroundCatalogue
         $none = ['options' => []];
 
         return [
-            ...array_map(static fn (string $class): array => ['label' => $class::label(), 'meaning' => $class::meaning(), 'options' => array_map(static fn (Option $o): array => $o->toArray(), $class::options())], self::GROUNDS),
+            ...array_map(
+                static fn (string $class): array => [
+                    'label' => $class::label(),
+                    'meaning' => $class::meaning(),
+                    'options' => array_map(static fn (Option $o): array => $o->toArray(), $class::options()),
+                ],
+                self::GROUNDS,
+            ),
             self::PROP => ['label' => 'A prop', 'meaning' => 'A prop of the shot is the ground: what waits for the ground waits for it'] + $none,
             self::NONE => ['label' => 'None', 'meaning' => 'Everything falls for ever'] + $none,
         ];

@@ -73,8 +73,12 @@ final class MapRun
      * @param  ShotSpec  $shot  as it is known so far
      * @param  MovedPieces|null  $moved  where physics has moved the pieces of free props, where that is known
      */
-    public function __construct(public ShotSpec $shot, public readonly PropParts $parts, public readonly ?KeptWeights $kept = null, private readonly ?MovedPieces $moved = null)
-    {
+    public function __construct(
+        public ShotSpec $shot,
+        public readonly PropParts $parts,
+        public readonly ?KeptWeights $kept = null,
+        private readonly ?MovedPieces $moved = null,
+    ) {
     }
 
     /**
@@ -130,14 +134,21 @@ final class MapRun
         foreach ($this->parts->pieces($this->prop($prop)) as $piece => $shard) {
             $body = $this->bodies[$prop.' '.$what.' '.$piece] ??= $what === 'pieces'
                 ? new Body(self::cloud([$shard->centre()->x], [$shard->centre()->y], [$shard->centre()->z]), Placement::identity(), false)
-                : new Body($what === 'points' ? self::cloud($shard->mesh->x, $shard->mesh->y, $shard->mesh->z) : new SurfaceTree($shard->mesh), Placement::identity(), $what === 'surface');
+                : new Body(
+                    $what === 'points' ? self::cloud($shard->mesh->x, $shard->mesh->y, $shard->mesh->z) : new SurfaceTree($shard->mesh),
+                    Placement::identity(),
+                    $what === 'surface',
+                );
             $out[] = new Body($body->tree, $places[$piece], $body->closed);
         }
 
         return $out;
     }
 
-    /** @return list<Placement>|null where its pieces have gone by physics or by their drift, from its own coordinates to the scene; null where they stand as their prop does */
+    /**
+     * @return list<Placement>|null where its pieces have gone by physics or by their drift, from its own coordinates to the scene; null where they stand as
+     * their prop does
+     */
     private function parted(string $prop, int $frame): ?array
     {
         $motion = $this->prop($prop)->motion;
@@ -168,7 +179,10 @@ final class MapRun
         if ($kind === self::SKIN) {
             $pieces = $this->prop($spec->prop)->shardKey();
 
-            return $this->keys[$map.' '.$kind] = array_map(static fn (string $key): string => hash('xxh128', self::SKIN.' '.$pieces.' '.$key), $this->keys($map, self::SURFACE));
+            return $this->keys[$map.' '.$kind] = array_map(
+                static fn (string $key): string => hash('xxh128', self::SKIN.' '.$pieces.' '.$key),
+                $this->keys($map, self::SURFACE),
+            );
         }
         $nested = array_map(fn (string $id): array => $this->keys($id, $this->kindFor($id, $spec, $kind)), $spec->maps());
         $out = [];
@@ -206,7 +220,13 @@ final class MapRun
         // What remembers is before the shot as it is at its first frame.
         return $spec->remembers()
             ? $this->keys($map, $kind)[0]
-            : $this->key($spec, $kind, $this->shot->first - 1, array_map(fn (string $id): string => $this->keyBefore($id, $this->kindFor($id, $spec, $kind)), $spec->maps()), '');
+            : $this->key(
+                $spec,
+                $kind,
+                $this->shot->first - 1,
+                array_map(fn (string $id): string => $this->keyBefore($id, $this->kindFor($id, $spec, $kind)), $spec->maps()),
+                '',
+            );
     }
 
     /**
@@ -481,7 +501,11 @@ final class MapRun
 
     public function named(string $prop, NamedFaces $by, string $name): Body
     {
-        return $this->bodies[$prop.' '.$by->value.' '.$name] ??= new Body(new SurfaceTree($this->parts->named($this->prop($prop), $by, $name)), Placement::identity(), false);
+        return $this->bodies[$prop.' '.$by->value.' '.$name] ??= new Body(
+            new SurfaceTree($this->parts->named($this->prop($prop), $by, $name)),
+            Placement::identity(),
+            false,
+        );
     }
 
     /** Metres from one corner to the other of the box round a prop. */
@@ -536,7 +560,10 @@ final class MapRun
         $out = [];
         foreach ($this->last as $key => $last) {
             if (isset($this->steps[$key]) || $this->shot->goesByPhysics(explode(' ', $key)[0])) {
-                $out[$key] = [[...isset($this->before[$key]) ? [$this->before[$key]] : [], $last], array_map(static fn (Step $s): array => $s->state(), $this->steps[$key] ?? [])];
+                $out[$key] = [
+                    [...isset($this->before[$key]) ? [$this->before[$key]] : [], $last],
+                    array_map(static fn (Step $s): array => $s->state(), $this->steps[$key] ?? []),
+                ];
             }
         }
 
@@ -585,14 +612,21 @@ final class MapRun
     /** @throws Problem */
     public function prop(string $id): PropSpec
     {
-        return $this->shot->prop($id) ?? throw Problem::inValue('', 'The prop this is measured to is not there, or is hidden.', 'Choose another prop, or show it again.');
+        return $this->shot->prop($id)
+            ?? throw Problem::inValue('', 'The prop this is measured to is not there, or is hidden.', 'Choose another prop, or show it again.');
     }
 
     private function surface(PropSpec $prop): Points
     {
         $mesh = FineMesh::of($this->parts->mesh($prop));
 
-        return Points::ofMesh($prop->meshKey(), $prop->id, $mesh, fn (): array => $this->pointsOf($prop->id, self::PIECES)->names(), fn (): array => $this->pieceOf($prop, $mesh));
+        return Points::ofMesh(
+            $prop->meshKey(),
+            $prop->id,
+            $mesh,
+            fn (): array => $this->pointsOf($prop->id, self::PIECES)->names(),
+            fn (): array => $this->pieceOf($prop, $mesh),
+        );
     }
 
     private function pieces(PropSpec $prop): Points
@@ -602,7 +636,11 @@ final class MapRun
 
         return Points::ofPieces(
             $prop->shardKey(), $prop->id, array_map(static fn (Shard $s): string => $s->name, $shards),
-            [array_map(static fn (Vec3 $c): float => $c->x, $centres), array_map(static fn (Vec3 $c): float => $c->y, $centres), array_map(static fn (Vec3 $c): float => $c->z, $centres)],
+            [
+                array_map(static fn (Vec3 $c): float => $c->x, $centres),
+                array_map(static fn (Vec3 $c): float => $c->y, $centres),
+                array_map(static fn (Vec3 $c): float => $c->z, $centres),
+            ],
             array_map(static fn (Shard $s): float => $s->mass->volume, $shards),
             fn (): array => $this->parts->ways($prop),
         );
@@ -631,7 +669,10 @@ final class MapRun
         }
         if ($missing !== []) {
             $pieces = $this->pointsOf($prop->id, self::PIECES);
-            $near = self::cloud($pieces->x, $pieces->y, $pieces->z)->nearest(...array_map(static fn (array $axis): array => array_map(static fn (int $i): float => $axis[$i], $missing), [$mesh->x, $mesh->y, $mesh->z]));
+            $near = self::cloud($pieces->x, $pieces->y, $pieces->z)->nearest(...array_map(
+                static fn (array $axis): array => array_map(static fn (int $i): float => $axis[$i], $missing),
+                [$mesh->x, $mesh->y, $mesh->z],
+            ));
             foreach ($missing as $k => $i) {
                 $out[$i] = $near->face[$k];
             }

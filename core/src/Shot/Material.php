@@ -38,7 +38,12 @@ final readonly class Material
 
         return new self(
             new Surface($m['colour'], $roughness?->values[0], $m['picture']['asset'] ?? null),
-            new Surface($m['inner'], isset($m['innerRoughness']) ? (float) $m['innerRoughness'] : null, $inner['asset'] ?? null, (float) ($inner['metres'] ?? 1.0)),
+            new Surface(
+                $m['inner'],
+                isset($m['innerRoughness']) ? (float) $m['innerRoughness'] : null,
+                $inner['asset'] ?? null,
+                (float) ($inner['metres'] ?? 1.0),
+            ),
             (float) $m['density'],
             Reading::number($m['friction'], $cues, $path.'.friction'),
             Reading::number($m['bounce'], $cues, $path.'.bounce'),

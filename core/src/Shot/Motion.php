@@ -57,10 +57,19 @@ final readonly class Motion
         }
         $groups = $pushes = [];
         foreach ($m['groups'] ?? [] as $k => $group) {
-            $groups[] = ['name' => $group['name'], 'release' => Release::of($group['release'], $cues, $path.'.groups['.$k.'].release'), 'pieces' => $group['pieces']];
+            $groups[] = [
+                'name' => $group['name'],
+                'release' => Release::of($group['release'], $cues, $path.'.groups['.$k.'].release'),
+                'pieces' => $group['pieces'],
+            ];
         }
         foreach ($m['pushes'] ?? [] as $k => $push) {
-            $class = PushCatalogue::PUSHES[$push['push']] ?? throw Problem::inValue($path.'.pushes['.$k.'].push', 'There is no push called "'.$push['push'].'".', 'Choose one of: '.implode(', ', array_keys(PushCatalogue::PUSHES)).'.');
+            $class = PushCatalogue::PUSHES[$push['push']]
+                ?? throw Problem::inValue(
+                    $path.'.pushes['.$k.'].push',
+                    'There is no push called "'.$push['push'].'".',
+                    'Choose one of: '.implode(', ', array_keys(PushCatalogue::PUSHES)).'.',
+                );
             try {
                 $pushes[] = [$class, Values::of($class::options(), $push['values'], $cues), $push['map'] ?? ''];
             } catch (Problem $e) {
@@ -71,7 +80,10 @@ final readonly class Motion
         $drift = null;
         if ($m['kind'] === 'drift') {
             try {
-                $drift = Drift::of($m['drift'] ?? throw Problem::inValue('', 'It is to drift, but nothing says how.', 'Choose a weight map and a move on the Motion stage.'), $cues);
+                $drift = Drift::of(
+                    $m['drift'] ?? throw Problem::inValue('', 'It is to drift, but nothing says how.', 'Choose a weight map and a move on the Motion stage.'),
+                    $cues,
+                );
             } catch (Problem $e) {
                 throw $e->at($path.'.drift');
             }
@@ -137,7 +149,9 @@ final readonly class Motion
     /** Whether a touch may let any of its pieces go. */
     public function waitsForTouch(): bool
     {
-        return $this->letsGo() && $this->release->waitsForTouch() || array_filter($this->groups, static fn (array $g): bool => $g['release']->waitsForTouch()) !== [];
+        return $this->letsGo()
+            && $this->release->waitsForTouch()
+            || array_filter($this->groups, static fn (array $g): bool => $g['release']->waitsForTouch()) !== [];
     }
 
     /** @return list<string> ids of the maps that say how far pieces drift, which go when, or how much they are pushed */
@@ -174,7 +188,10 @@ final readonly class Motion
         $atAnyTime = $this->pushes !== [] || $this->follow !== null;
         $acts->always('groups', array_column($this->groups, 'pieces'));
         $moments = [];
-        $releases = [['release', $this->release], ...array_map(static fn (array $group): array => ['release of '.$group['name'], $group['release']], $this->groups)];
+        $releases = [
+            ['release', $this->release],
+            ...array_map(static fn (array $group): array => ['release of '.$group['name'], $group['release']], $this->groups),
+        ];
         foreach ($releases as $k => [$name, $release]) {
             $moment = $release->acts($acts, 'release '.$k, $name, $cues);
             if ($moment !== null) {

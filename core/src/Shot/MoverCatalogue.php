@@ -66,7 +66,10 @@ final readonly class MoverCatalogue
     {
         $classes = array_values($this->movers);
 
-        return [...array_filter($classes, static fn (string $c): bool => ! is_subclass_of($c, Leads::class)), ...array_filter($classes, static fn (string $c): bool => is_subclass_of($c, Leads::class))];
+        return [
+            ...array_filter($classes, static fn (string $c): bool => ! is_subclass_of($c, Leads::class)),
+            ...array_filter($classes, static fn (string $c): bool => is_subclass_of($c, Leads::class)),
+        ];
     }
 
     /** @return array<string, array{label: string, meaning: string, leads: bool, options: list<array<string, mixed>>}> by kind of motion */
@@ -74,7 +77,12 @@ final readonly class MoverCatalogue
     {
         $out = [];
         foreach ($this->movers as $kind => $class) {
-            $out[$kind] = ['label' => $class::label(), 'meaning' => $class::meaning(), 'leads' => $this->leader($kind) !== null, 'options' => array_map(static fn (Option $o): array => $o->toArray(), $this->mover($kind)::options())];
+            $out[$kind] = [
+                'label' => $class::label(),
+                'meaning' => $class::meaning(),
+                'leads' => $this->leader($kind) !== null,
+                'options' => array_map(static fn (Option $o): array => $o->toArray(), $this->mover($kind)::options()),
+            ];
         }
 
         return $out;

@@ -14,7 +14,8 @@ final class PlateMaker
     /**
      * @param  list<array{name: string, asset: string}>  $files
      * @param  callable(string): string  $path  where an asset lies
-     * @return array{plate: array{name: string, width: int, height: int, frames: list<array{frame: int, asset: string}>}, missing: list<int>} the plate, and the numbers that are not there between its first and last
+     * @return array{plate: array{name: string, width: int, height: int, frames: list<array{frame: int, asset: string}>}, missing: list<int>} the plate,
+     *   and the numbers that are not there between its first and last
      *
      * @throws Problem where a picture has no number, cannot be read, or is of another size than the others
      */
@@ -29,7 +30,10 @@ final class PlateMaker
         foreach ($files as ['name' => $name, 'asset' => $asset]) {
             if (preg_match('/(\d{1,7})\D*$/', pathinfo($name, PATHINFO_FILENAME), $number) !== 1) {
                 if (count($files) > 1) {
-                    throw Problem::inFile('"'.mb_substr($name, -60).'" has no number in its name, so it cannot be told which frame it is.', 'Number the pictures, as plate.0001.jpg.');
+                    throw Problem::inFile(
+                        '"'.mb_substr($name, -60).'" has no number in its name, so it cannot be told which frame it is.',
+                        'Number the pictures, as plate.0001.jpg.',
+                    );
                 }
                 $number = ['0', '0'];
             }
@@ -44,7 +48,10 @@ final class PlateMaker
             $size ??= [$now[0], $now[1]];
             $first = $first === '' ? $name : $first;
             if ($size !== [$now[0], $now[1]]) {
-                throw Problem::inFile(sprintf('"%s" is %d × %d pixels, but "%s" is %d × %d.', mb_substr($name, -60), $now[0], $now[1], mb_substr($first, -60), ...$size), 'Make all pictures of a plate the same size.');
+                throw Problem::inFile(
+                    sprintf('"%s" is %d × %d pixels, but "%s" is %d × %d.', mb_substr($name, -60), $now[0], $now[1], mb_substr($first, -60), ...$size),
+                    'Make all pictures of a plate the same size.',
+                );
             }
             $frames[$frame] = $asset;
         }
@@ -52,7 +59,9 @@ final class PlateMaker
         $missing = array_values(array_diff(range((int) array_key_first($frames), (int) array_key_last($frames)), array_keys($frames)));
 
         return ['plate' => [
-            'name' => mb_substr((string) preg_replace('/[._ -]*\d+\D*$/', '', pathinfo($first, PATHINFO_FILENAME)) ?: 'Plate', 0, 200), 'width' => $size[0], 'height' => $size[1],
+            'name' => mb_substr((string) preg_replace('/[._ -]*\d+\D*$/', '', pathinfo($first, PATHINFO_FILENAME)) ?: 'Plate', 0, 200),
+            'width' => $size[0],
+            'height' => $size[1],
             'frames' => array_map(static fn (int $frame, string $asset): array => ['frame' => $frame, 'asset' => $asset], array_keys($frames), $frames),
         ], 'missing' => array_slice($missing, 0, 1000)];
     }

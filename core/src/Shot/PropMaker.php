@@ -54,7 +54,10 @@ final class PropMaker
                 $done = Mend::of(PrepareCatalogue::apply($this->source($prop), array_slice($prop->prepare, 0, $i)))[1];
                 array_push($said, ...$done === [] ? ['There was nothing to repair.'] : $done);
             } elseif ($step['step'] === 'rebuild') {
-                $said[] = sprintf('A new closed skin was built, %d cells along its longest side.', Option::resolve(Rebuild::options(), $step['values'] ?? [])['detail']);
+                $said[] = sprintf(
+                    'A new closed skin was built, %d cells along its longest side.',
+                    Option::resolve(Rebuild::options(), $step['values'] ?? [])['detail'],
+                );
             }
         }
 
@@ -102,7 +105,11 @@ final class PropMaker
         }
 
         // A picture on the inside alone needs places too, for the walls to get theirs; the outside then shows none.
-        return $mesh->withUvs($prop->material->outer->picture === null ? array_fill(0, 6 * $mesh->faceCount(), FrontProjection::NONE) : FrontProjection::of($mesh));
+        return $mesh->withUvs($prop->material->outer->picture === null ? array_fill(
+            0,
+            6 * $mesh->faceCount(),
+            FrontProjection::NONE,
+        ) : FrontProjection::of($mesh));
     }
 
     /**
@@ -158,7 +165,8 @@ final class PropMaker
     {
         $what = [];
         foreach (['of' => 'copied', 'over' => 'strewn over'] as $name => $word) {
-            $other = $prop->tools[$prop->source[$name]] ?? throw Problem::inValue('source.'.$name, 'The prop that is '.$word.' is no longer there.', 'Choose another prop.');
+            $other = $prop->tools[$prop->source[$name]]
+                ?? throw Problem::inValue('source.'.$name, 'The prop that is '.$word.' is no longer there.', 'Choose another prop.');
             $what[] = [$other, $this->mesh($other)];
         }
         [[, $one], [$ground, $over]] = $what;
@@ -196,12 +204,22 @@ final class PropMaker
         foreach ($values as $name => $value) {
             if (is_array($value) && ($value['source'] ?? '') === 'map') {
                 try {
-                    $run = new MapRun($prop->link->shot ?? throw new Problem('internal', 'A prop has lost its shot.', '', 'Report this; it is a fault of Yard Break.'), new UnbrokenParts($this, $this->assets));
+                    $run = new MapRun(
+                        $prop->link->shot ?? throw new Problem('internal', 'A prop has lost its shot.', '', 'Report this; it is a fault of Yard Break.'),
+                        new UnbrokenParts($this, $this->assets),
+                    );
                     $map = $value['values']['map'];
                     $mesh = $run->pointsOf($run->map($map)->prop, MapRun::SURFACE)->mesh ?? Mesh::merged();
-                    $values[$name] = ['over' => new OnSurface($mesh, $run->weightsAt($map, MapRun::SURFACE, (int) ($value['frame'] ?? $run->shot->first)))] + $value;
+                    $values[$name] = ['over' => new OnSurface(
+                        $mesh,
+                        $run->weightsAt($map, MapRun::SURFACE, (int) ($value['frame'] ?? $run->shot->first)),
+                    )] + $value;
                 } catch (Problem $e) {
-                    throw Problem::inValue(($prop->source['kind'] === 'scatter' && $prop->break === null ? 'source.values.' : 'break.values.').$name, $e->getMessage(), $e->remedy);
+                    throw Problem::inValue(
+                        ($prop->source['kind'] === 'scatter' && $prop->break === null ? 'source.values.' : 'break.values.').$name,
+                        $e->getMessage(),
+                        $e->remedy,
+                    );
                 }
             }
         }
@@ -230,10 +248,19 @@ final class PropMaker
         }
         self::requireSolid($this->fitness($prop, $mesh), $prop->name);
 
-        $shards = BreakCatalogue::make($prop->break['pattern'], $this->withMaps($prop, $this->withTool($prop, $prop->break['values'])))->break($mesh, $progress);
+        $shards = BreakCatalogue::make(
+            $prop->break['pattern'],
+            $this->withMaps($prop, $this->withTool($prop, $prop->break['values'])),
+        )->break($mesh, $progress);
         // Lines are drawn on the plan of the whole prop, whichever way a single piece is thinnest.
         $axis = Basis::thinnest(Aabb::around($mesh)->size())->toArray();
-        $rework = array_map(fn (array $step): array => ['values' => $this->withMaps($prop, $this->withTool($prop, ($step['pattern'] === 'score' && ! isset($step['values']['axis']) ? ['axis' => $axis] : []) + $step['values']))] + $step, $prop->rework);
+        $rework = array_map(
+            fn (array $step): array => ['values' => $this->withMaps(
+                $prop,
+                $this->withTool($prop, ($step['pattern'] === 'score' && ! isset($step['values']['axis']) ? ['axis' => $axis] : []) + $step['values']),
+            )] + $step,
+            $prop->rework,
+        );
         $shards = Rework::apply($shards, $rework, $progress);
         if ($prop->innerSmooth <= 0.0) {
             return $shards;
@@ -287,7 +314,11 @@ final class PropMaker
             return;
         }
         $fault = $fitness->faults()[0] ?? ['fault' => 'The mesh encloses no volume.', 'repair' => null, 'place' => null];
-        throw Problem::inMesh($name.' cannot be broken. '.$fault['fault'], $fault['repair'] === null ? 'Mend the mesh where it was made.' : 'On the Props stage, use the repair "'.$fault['repair'].'".', $fault['place']);
+        throw Problem::inMesh(
+            $name.' cannot be broken. '.$fault['fault'],
+            $fault['repair'] === null ? 'Mend the mesh where it was made.' : 'On the Props stage, use the repair "'.$fault['repair'].'".',
+            $fault['place'],
+        );
     }
 
     private static function zUpToYUp(Mesh $m): Mesh

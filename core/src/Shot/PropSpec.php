@@ -89,7 +89,11 @@ final readonly class PropSpec
     /** @return array<string, string> ids of the maps it goes by, by where in it they are named; those its making goes by too */
     public function mapsNamed(): array
     {
-        $out = ['appears.map' => $this->appears->map ?? '', 'relief.map' => $this->relief->map ?? '', 'material.second.map' => $this->material->second->map ?? ''];
+        $out = [
+            'appears.map' => $this->appears->map ?? '',
+            'relief.map' => $this->relief->map ?? '',
+            'material.second.map' => $this->material->second->map ?? '',
+        ];
         foreach ($this->motion->mapsNamed() as $path => $map) {
             $out['motion.'.$path] = $map;
         }
@@ -137,7 +141,13 @@ final readonly class PropSpec
             $tool = $this->tools[$step['values']['tool'] ?? ''] ?? null;
             if ($tool !== null) {
                 $place = $this->placeOf($tool, (float) ($step['values']['frame'] ?? 0));
-                $key[] = [self::sorted($tool->source), self::sorted($tool->prepare), $tool->place->fullSize(), $place->position->toArray(), $place->turn->toArray()];
+                $key[] = [
+                    self::sorted($tool->source),
+                    self::sorted($tool->prepare),
+                    $tool->place->fullSize(),
+                    $place->position->toArray(),
+                    $place->turn->toArray(),
+                ];
             }
         }
 
@@ -185,19 +195,47 @@ final readonly class PropSpec
             return null;
         }
 
-        return new self(...['prepare' => $prepare, 'break' => $values === null ? $this->break : ['values' => $values] + (array) $this->break, 'rework' => []] + get_object_vars($this));
+        return new self(...[
+            'prepare' => $prepare,
+            'break' => $values === null ? $this->break : ['values' => $values] + (array) $this->break,
+            'rework' => [],
+        ] + get_object_vars($this));
     }
 
     /** What the prepared mesh depends on, and nothing else. */
     public function meshKey(): string
     {
-        return hash('sha256', json_encode([ShotSpec::BREAK_VERSION, self::sorted($this->source), self::sorted($this->prepare), $this->place->fullSize(), $this->material->outer->picture !== null, $this->material->inner->picture !== null, ...$this->strewnKey()], JSON_THROW_ON_ERROR));
+        return hash(
+            'sha256',
+            json_encode(
+                [
+                    ShotSpec::BREAK_VERSION,
+                    self::sorted($this->source),
+                    self::sorted($this->prepare),
+                    $this->place->fullSize(),
+                    $this->material->outer->picture !== null,
+                    $this->material->inner->picture !== null,
+                    ...$this->strewnKey(),
+                ],
+                JSON_THROW_ON_ERROR,
+            ),
+        );
     }
 
     /** What the shards depend on, and nothing else. */
     public function shardKey(): string
     {
-        return hash('sha256', json_encode([$this->meshKey(), $this->break === null ? null : self::sorted([$this->break['pattern'], $this->break['values'], $this->rework, $this->innerSmooth]), $this->toolKey()], JSON_THROW_ON_ERROR));
+        return hash(
+            'sha256',
+            json_encode(
+                [
+                    $this->meshKey(),
+                    $this->break === null ? null : self::sorted([$this->break['pattern'], $this->break['values'], $this->rework, $this->innerSmooth]),
+                    $this->toolKey(),
+                ],
+                JSON_THROW_ON_ERROR,
+            ),
+        );
     }
 
     /**

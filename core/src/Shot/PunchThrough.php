@@ -50,7 +50,8 @@ final class PunchThrough
         $axis = $turn->turn(Vec3::orNull($values['axis'] ?? null) ?? Basis::thinnest($box->size())->times(-1.0));
         $patch = [];
         foreach ($others as $k => $id) {
-            $prop = $props[$id] ?? throw Problem::inValue('others', 'There is no prop "'.mb_substr($id, 0, 40).'" to punch.', 'Choose among the props of the shot.');
+            $prop = $props[$id]
+                ?? throw Problem::inValue('others', 'There is no prop "'.mb_substr($id, 0, 40).'" to punch.', 'Choose among the props of the shot.');
             $place = $prop->place->at($spec->first);
             $back = $place->turn->inverse();
             $patch[] = ['op' => 'add', 'path' => '/props/'.$index[$id].'/break', 'value' => ['pattern' => 'punch', 'values' => [

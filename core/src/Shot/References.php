@@ -29,7 +29,11 @@ final readonly class References
             }
             foreach ($prop->mapsNamed() as $path => $map) {
                 if (($this->maps[$map] ?? null)?->prop !== $prop->id) {
-                    throw Problem::inValue('props['.$i.'].'.$path, $prop->name.' goes by a weight map that is none of its own, or is not there.', 'Choose a map of '.$prop->name.', or make one on the Weights stage.');
+                    throw Problem::inValue(
+                        'props['.$i.'].'.$path,
+                        $prop->name.' goes by a weight map that is none of its own, or is not there.',
+                        'Choose a map of '.$prop->name.', or make one on the Weights stage.',
+                    );
                 }
             }
         }
@@ -45,19 +49,31 @@ final readonly class References
         foreach ($map->layers as $n => $layer) {
             foreach ($layer->maps() as $read) {
                 if (! isset($this->maps[$read])) {
-                    throw Problem::inValue($this->paths[$id].'.sources['.$n.']', 'The map "'.$map->name.'" takes over a map that is not there.', 'Choose another map, or remove this source.');
+                    throw Problem::inValue(
+                        $this->paths[$id].'.sources['.$n.']',
+                        'The map "'.$map->name.'" takes over a map that is not there.',
+                        'Choose another map, or remove this source.',
+                    );
                 }
             }
             foreach ($layer->props() as $prop) {
                 if (! isset($this->props[$prop])) {
-                    throw Problem::inValue($this->paths[$id].'.sources['.$n.']', 'The map "'.$map->name.'" looks at a prop that is not there.', 'Choose another prop, or remove this source.');
+                    throw Problem::inValue(
+                        $this->paths[$id].'.sources['.$n.']',
+                        'The map "'.$map->name.'" looks at a prop that is not there.',
+                        'Choose another prop, or remove this source.',
+                    );
                 }
             }
         }
         $way = Circle::through($id, fn (string $one): array => ($this->maps[$one] ?? null)?->maps() ?? []);
         if ($way !== null) {
             $names = array_map(fn (string $i): string => '"'.$this->maps[$i]->name.'"', $way);
-            throw Problem::inValue($this->paths[$id].'.sources', count($names) === 1 ? 'The map '.$names[0].' takes over itself.' : 'The maps '.implode(', ', $names).' take over each other in a circle.', 'Let one of them do without the next.');
+            throw Problem::inValue(
+                $this->paths[$id].'.sources',
+                count($names) === 1 ? 'The map '.$names[0].' takes over itself.' : 'The maps '.implode(', ', $names).' take over each other in a circle.',
+                'Let one of them do without the next.',
+            );
         }
     }
 
@@ -75,7 +91,14 @@ final readonly class References
         foreach ($this->props as $id => $prop) {
             $way = isset($looks[$id]) ? Circle::through((string) $id, static fn (string $one): array => $looks[$one] ?? []) : null;
             if ($way !== null) {
-                throw Problem::inValue('props['.$i.'].motion.drift.map', count($way) === 1 ? $prop->name.' drifts by how near it is to itself.' : 'These drift by how near they are to each other, in a circle: '.implode(', ', array_map(fn (string $one): string => ($this->props[$one] ?? null)->name ?? $one, $way)).'.', 'Let one of them drift by another map.');
+                throw Problem::inValue(
+                    'props['.$i.'].motion.drift.map',
+                    count($way) === 1 ? $prop->name.' drifts by how near it is to itself.' : 'These drift by how near they are to each other, in a circle: '.implode(
+                        ', ',
+                        array_map(fn (string $one): string => ($this->props[$one] ?? null)->name ?? $one, $way),
+                    ).'.',
+                    'Let one of them drift by another map.',
+                );
             }
             $i++;
         }
@@ -93,12 +116,20 @@ final readonly class References
         $names = array_column($props, 'name', 'id');
         foreach (['of' => 'copied', 'over' => 'strewn over'] as $what => $word) {
             if (! isset($names[$prop['source'][$what]])) {
-                throw Problem::inValue('props['.$number.'].source.'.$what, 'The prop that is '.$word.' is no longer there.', 'Choose another prop, or remove '.$prop['name'].'.');
+                throw Problem::inValue(
+                    'props['.$number.'].source.'.$what,
+                    'The prop that is '.$word.' is no longer there.',
+                    'Choose another prop, or remove '.$prop['name'].'.',
+                );
             }
         }
         foreach ($prop['source']['values'] as $name => $value) {
             if (is_array($value) && ($value['source'] ?? '') === 'map' && ($maps[$value['values']['map'] ?? ''] ?? null)?->prop !== $prop['source']['over']) {
-                throw Problem::inValue('props['.$number.'].source.values.'.$name, $prop['name'].' is strewn by a weight map that is none of '.$names[$prop['source']['over']].', or is not there.', 'Choose a map of '.$names[$prop['source']['over']].', or make one on the Weights stage.');
+                throw Problem::inValue(
+                    'props['.$number.'].source.values.'.$name,
+                    $prop['name'].' is strewn by a weight map that is none of '.$names[$prop['source']['over']].', or is not there.',
+                    'Choose a map of '.$names[$prop['source']['over']].', or make one on the Weights stage.',
+                );
             }
         }
     }
@@ -117,7 +148,11 @@ final readonly class References
         foreach ($props as $prop) {
             if ($prop['id'] === ($ground['prop'] ?? '')) {
                 if (! in_array($prop['motion']['kind'], MoverCatalogue::BY_KEYS, true)) {
-                    throw Problem::inValue('world.ground.prop', $prop['name'].' cannot be the ground, for it does not stand or follow its keys.', 'Make it fixed or keyed, or choose another prop.');
+                    throw Problem::inValue(
+                        'world.ground.prop',
+                        $prop['name'].' cannot be the ground, for it does not stand or follow its keys.',
+                        'Make it fixed or keyed, or choose another prop.',
+                    );
                 }
 
                 return;

@@ -101,7 +101,11 @@ final readonly class Release
      */
     public function acts(Acts $acts, string $name, string $words, Cues $cues): ?float
     {
-        $acts->always($name, [$this->on, $this->reach, $this->by, $this->speed, $this->map, $this->level, $this->from?->toArray(), $this->wave, $this->wait, $this->seed], $words);
+        $acts->always(
+            $name,
+            [$this->on, $this->reach, $this->by, $this->speed, $this->map, $this->level, $this->from?->toArray(), $this->wave, $this->wait, $this->seed],
+            $words,
+        );
         if ($this->map !== '') {
             $acts->map($this->map, true);
         }

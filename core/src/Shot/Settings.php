@@ -16,7 +16,16 @@ final class Settings
     public static function world(): array
     {
         return [
-            new Option('gravity', 'Gravity', 'What pulls everything; y is up, and 9.80665 m/s² downwards holds on the ground.', PointInTime::class, [0.0, -9.80665, 0.0], -1000.0, 1000.0, 'm/s²'),
+            new Option(
+                'gravity',
+                'Gravity',
+                'What pulls everything; y is up, and 9.80665 m/s² downwards holds on the ground.',
+                PointInTime::class,
+                [0.0, -9.80665, 0.0],
+                -1000.0,
+                1000.0,
+                'm/s²',
+            ),
             new Option('friction', 'Ground friction', 'How much the ground holds what slides on it.', NumberInTime::class, 0.6, 0.0, 5.0),
             new Option('bounce', 'Ground bounce', 'Share of its speed that what hits the ground keeps.', NumberInTime::class, 0.05, 0.0, 1.0),
         ];
@@ -28,8 +37,24 @@ final class Settings
         return [
             new Option('position', 'Position', 'Where the prop stands.', PointInTime::class, [0.0, 0.0, 0.0], -100000.0, 100000.0, 'm'),
             new Option('turn', 'Turn', 'About x, then y, then z; 0 to 360 is one full turn.', PointInTime::class, [0.0, 0.0, 0.0], -100000.0, 100000.0, '°'),
-            new Option('size', 'Size', 'Times the size it was made at. Broken as large as it ever is; keyed to 0 it is gone.', NumberInTime::class, 1.0, 0.0, 1000.0),
-            new Option('seen', 'Seen', 'Whether the prop is shown: at 50 % and above it is, below it is not. What is not shown still collides.', NumberInTime::class, 1.0, 0.0, 1.0),
+            new Option(
+                'size',
+                'Size',
+                'Times the size it was made at. Broken as large as it ever is; keyed to 0 it is gone.',
+                NumberInTime::class,
+                1.0,
+                0.0,
+                1000.0,
+            ),
+            new Option(
+                'seen',
+                'Seen',
+                'Whether the prop is shown: at 50 % and above it is, below it is not. What is not shown still collides.',
+                NumberInTime::class,
+                1.0,
+                0.0,
+                1.0,
+            ),
         ];
     }
 
@@ -53,7 +78,16 @@ final class Settings
             new Option('position', 'Camera at', 'Where the camera stands.', PointInTime::class, [0.0, 1.6, 5.0], -100000.0, 100000.0, 'm'),
             new Option('target', 'Looks at', 'What is in the middle of its picture.', PointInTime::class, [0.0, 0.5, 0.0], -100000.0, 100000.0, 'm'),
             new Option('focal', 'Focal length', 'Short sees wide, long sees far.', NumberInTime::class, 35.0, 1.0, 2000.0, 'mm'),
-            new Option('film', 'Film width', 'How wide what catches the picture is; with the focal length it makes the field of view.', NumberInTime::class, 36.0, 1.0, 200.0, 'mm'),
+            new Option(
+                'film',
+                'Film width',
+                'How wide what catches the picture is; with the focal length it makes the field of view.',
+                NumberInTime::class,
+                36.0,
+                1.0,
+                200.0,
+                'mm',
+            ),
         ];
     }
 
@@ -66,14 +100,28 @@ final class Settings
     /** @return list<Option> of what stands out of a surface by a weight map */
     public static function relief(): array
     {
-        return [new Option('depth', 'Relief', 'How far the surface stands out where the map is full; below 0 it is sunk.', NumberInTime::class, 0.02, -1000.0, 1000.0, 'm')];
+        return [new Option(
+            'depth',
+            'Relief',
+            'How far the surface stands out where the map is full; below 0 it is sunk.',
+            NumberInTime::class,
+            0.02,
+            -1000.0,
+            1000.0,
+            'm',
+        )];
     }
 
     /** @return array<string, list<array<string, mixed>>> */
     public static function describe(): array
     {
         return array_map(static fn (array $options): array => array_map(static fn (Option $o): array => $o->toArray(), $options), [
-            'world' => self::world(), 'place' => self::place(), 'material' => self::material(), 'camera' => self::camera(), 'plate' => self::plate(), 'relief' => self::relief(),
+            'world' => self::world(),
+            'place' => self::place(),
+            'material' => self::material(),
+            'camera' => self::camera(),
+            'plate' => self::plate(),
+            'relief' => self::relief(),
         ]);
     }
 }

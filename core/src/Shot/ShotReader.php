@@ -61,7 +61,12 @@ final class ShotReader
     private static function checkVersion(mixed $version): void
     {
         if (is_int($version) && $version > ShotSpec::VERSION) {
-            throw new Problem('document', 'This shot was made by a newer version of Yard Break (document version '.$version.', this one reads up to '.ShotSpec::VERSION.').', 'version', 'Update Yard Break, then open it again.');
+            throw new Problem(
+                'document',
+                'This shot was made by a newer version of Yard Break (document version '.$version.', this one reads up to '.ShotSpec::VERSION.').',
+                'version',
+                'Update Yard Break, then open it again.',
+            );
         }
     }
 
@@ -80,7 +85,10 @@ final class ShotReader
             $missing = is_array($args['missing'] ?? null) ? implode(', ', $args['missing']) : '';
             $message = 'Something is missing: '.$missing.'.';
         } elseif ($error->keyword() === 'additionalProperties') {
-            $message = 'There is no such setting: '.implode(', ', array_map(static fn (mixed $n): string => mb_substr((string) $n, 0, 40), (array) ($args['properties'] ?? []))).'.';
+            $message = 'There is no such setting: '.implode(
+                ', ',
+                array_map(static fn (mixed $n): string => mb_substr((string) $n, 0, 40), (array) ($args['properties'] ?? [])),
+            ).'.';
         } elseif ($error->keyword() === 'type') {
             $expected = $args['expected'] ?? '';
             $message = 'This must be of the kind: '.(is_array($expected) ? implode(' or ', $expected) : $expected).'.';
@@ -135,7 +143,11 @@ final class ShotReader
         }
         References::throwIfGroundIsNoProp($d['world']['ground'], $d['props']);
         $d = self::withGroundNamed($d);
-        $cues = self::cues($d['cues'] ?? [], array_column($d['props'], 'id'), array_merge([], ...array_map(static fn (array $p): array => array_column($p['weights'] ?? [], 'id'), $d['props'])));
+        $cues = self::cues(
+            $d['cues'] ?? [],
+            array_column($d['props'], 'id'),
+            array_merge([], ...array_map(static fn (array $p): array => array_column($p['weights'] ?? [], 'id'), $d['props'])),
+        );
         $moments ??= new Cues(array_column(array_map(static fn (Cue $c): array => [$c->id, $c->frame], $cues), 1, 0));
         [$maps, $paths] = self::maps($d['props'], $moments);
         $link = new ShotLink($movers);
@@ -149,7 +161,15 @@ final class ShotReader
                 throw Problem::inValue($path.'.name', 'Two props are called "'.$p['name'].'".', 'Give each prop a name of its own.');
             }
             $names[mb_strtolower($p['name'])] = true;
-            $all[$p['id']] = self::propOf($p, $path, $moments, $d['frames']['first'], self::tools($p, $d['props'], $moments, $d['frames']['first'], $rate, $link, [$p['id']], $maps), $link, self::steering($p, $d['props'], $moments, [$d['frames']['first'], $rate->toArray()], $maps));
+            $all[$p['id']] = self::propOf(
+                $p,
+                $path,
+                $moments,
+                $d['frames']['first'],
+                self::tools($p, $d['props'], $moments, $d['frames']['first'], $rate, $link, [$p['id']], $maps),
+                $link,
+                self::steering($p, $d['props'], $moments, [$d['frames']['first'], $rate->toArray()], $maps),
+            );
             if ($p['hidden'] ?? false) {
                 $hidden[$p['id']] = true;
             }
@@ -171,8 +191,14 @@ final class ShotReader
 
         $link->shot = new ShotSpec(
             $d['name'], $d['frames']['first'], $d['frames']['last'], $rate,
-            Reading::point($world['gravity'], $moments, 'world.gravity'), $ground, $world['ground']['kind'] === GroundCatalogue::PROP ? $world['ground']['prop'] ?? '' : '', Reading::number($world['friction'], $moments, 'world.friction'), Reading::number($world['bounce'], $moments, 'world.bounce'),
-            $d['quality'] ?? 'normal', $cues, $moments, $props, $assets, isset($d['camera']) ? Camera::of($d['camera'], $moments, [$d['frames']['first'], $d['frames']['last']]) : null, $d, $movers, $graph,
+            Reading::point($world['gravity'], $moments, 'world.gravity'),
+            $ground,
+            $world['ground']['kind'] === GroundCatalogue::PROP ? $world['ground']['prop'] ?? '' : '',
+            Reading::number($world['friction'], $moments, 'world.friction'),
+            Reading::number($world['bounce'], $moments, 'world.bounce'),
+            $d['quality'] ?? 'normal', $cues, $moments, $props, $assets, isset($d['camera'])
+                ? Camera::of($d['camera'], $moments, [$d['frames']['first'], $d['frames']['last']])
+                : null, $d, $movers, $graph,
         );
 
         return $link->shot;
@@ -197,7 +223,10 @@ final class ShotReader
             }
         }
         foreach ($d['props'] as $i => $prop) {
-            foreach (['release' => $prop['motion']['release'] ?? [], ...array_map(static fn (array $group): array => $group['release'], $prop['motion']['groups'] ?? [])] as $at => $release) {
+            foreach ([
+                'release' => $prop['motion']['release'] ?? [],
+                ...array_map(static fn (array $group): array => $group['release'], $prop['motion']['groups'] ?? []),
+            ] as $at => $release) {
                 if (isset($release['by'])) {
                     $by = array_values(array_unique(array_map($name, $release['by'])));
                     if ($at === 'release') {
@@ -233,11 +262,19 @@ final class ShotReader
             $cue = Cue::of($c);
             foreach ($cue->isTouch() ? ['one' => $cue->one, 'other' => $cue->other] : [] as $side => $id) {
                 if (! in_array($id, $props, true) && ($side === 'one' || $id !== 'ground')) {
-                    throw Problem::inValue($path.'.at.'.$side, 'The cue "'.$cue->name.'" waits for the touch of a prop that is not there.', 'Choose another prop, or remove the cue.');
+                    throw Problem::inValue(
+                        $path.'.at.'.$side,
+                        'The cue "'.$cue->name.'" waits for the touch of a prop that is not there.',
+                        'Choose another prop, or remove the cue.',
+                    );
                 }
             }
             if ($cue->map !== '' && ! in_array($cue->map, $maps, true)) {
-                throw Problem::inValue($path.'.at.map', 'The cue "'.$cue->name.'" waits for a weight map that is not there.', 'Choose another map, or remove the cue.');
+                throw Problem::inValue(
+                    $path.'.at.map',
+                    'The cue "'.$cue->name.'" waits for a weight map that is not there.',
+                    'Choose another map, or remove the cue.',
+                );
             }
             if ($cue->isTouch() && $cue->one === $cue->other) {
                 throw Problem::inValue($path.'.at.other', 'The cue "'.$cue->name.'" waits for a prop to touch itself.', 'Choose two props.');
@@ -259,7 +296,10 @@ final class ShotReader
      */
     private static function tools(array $p, array $all, Cues $moments, int $first, Rate $rate, ShotLink $link, array $way, array $maps): array
     {
-        $wanted = array_map(static fn (array $step): string => (string) ($step['values']['tool'] ?? ''), [...array_filter([$p['break'] ?? null]), ...$p['rework'] ?? []]);
+        $wanted = array_map(
+            static fn (array $step): string => (string) ($step['values']['tool'] ?? ''),
+            [...array_filter([$p['break'] ?? null]), ...$p['rework'] ?? []],
+        );
         $parts = $p['source']['kind'] === 'scatter' ? [$p['source']['of'], $p['source']['over']] : [];
         $tools = [];
         foreach ($all as $i => $other) {
@@ -268,14 +308,26 @@ final class ShotReader
             }
             if (in_array($other['id'], $way, true)) {
                 if (in_array($other['id'], $parts, true)) {
-                    throw Problem::inValue('props['.array_search($p['id'], array_column($all, 'id'), true).'].source', $p['name'].' is strewn of itself, or over itself.', 'Choose another prop.');
+                    throw Problem::inValue(
+                        'props['.array_search($p['id'], array_column($all, 'id'), true).'].source',
+                        $p['name'].' is strewn of itself, or over itself.',
+                        'Choose another prop.',
+                    );
                 }
 
                 continue;
             }
             // What another prop is cut with changes nothing of what is copied of it.
             $its = in_array($other['id'], $parts, true) ? self::tools($other, $all, $moments, $first, $rate, $link, [...$way, $other['id']], $maps) : [];
-            $tools[$other['id']] = self::propOf($other, 'props['.$i.']', $moments, $first, $its, $link, self::steering($other, $all, $moments, [$first, $rate->toArray()], $maps));
+            $tools[$other['id']] = self::propOf(
+                $other,
+                'props['.$i.']',
+                $moments,
+                $first,
+                $its,
+                $link,
+                self::steering($other, $all, $moments, [$first, $rate->toArray()], $maps),
+            );
         }
 
         return $tools;
@@ -303,11 +355,26 @@ final class ShotReader
                 $map = (string) ($value['values']['map'] ?? '');
                 $used = array_intersect_key($maps, array_flip(Circle::from($map, static fn (string $id): array => ($maps[$id] ?? null)?->maps() ?? [])));
                 $seen = array_merge([], ...array_values(array_map(static fn (WeightMap $m): array => [$m->prop, ...$m->props()], $used)));
-                $looks = array_map(static fn (array $o): array => [$o['place'], $o['source'], $o['prepare'] ?? [], $o['motion']['kind']], array_values(array_filter($all, static fn (array $o): bool => in_array($o['id'], $seen, true))));
-                $ties = array_merge([], ...array_values(array_map(static fn (WeightMap $m): array => $m->ties(), $used)), ...array_map(static fn (array $look): array => self::tied($look), $looks));
+                $looks = array_map(
+                    static fn (array $o): array => [$o['place'], $o['source'], $o['prepare'] ?? [], $o['motion']['kind']],
+                    array_values(array_filter($all, static fn (array $o): bool => in_array($o['id'], $seen, true))),
+                );
+                $ties = array_merge(
+                    [],
+                    ...array_values(array_map(static fn (WeightMap $m): array => $m->ties(), $used)),
+                    ...array_map(static fn (array $look): array => self::tied($look), $looks),
+                );
                 // What a bake finds comes after the making.
                 $cues = array_map(static fn (string $id): ?float => $moments->isLate($id) ? null : $moments->frame($id), array_values(array_unique($ties)));
-                $out[$map.' '.($value['frame'] ?? '')] = hash('xxh128', (string) json_encode([array_map(static fn (WeightMap $m): array => [$m->prop, $written[$m->id]], array_values($used)), $looks, $cues, $frames]));
+                $out[$map.' '.($value['frame'] ?? '')] = hash(
+                    'xxh128',
+                    (string) json_encode([
+                        array_map(static fn (WeightMap $m): array => [$m->prop, $written[$m->id]], array_values($used)),
+                        $looks,
+                        $cues,
+                        $frames,
+                    ]),
+                );
             }
         }
 

@@ -126,7 +126,11 @@ final readonly class ShotSpec
             foreach ($node as $key => $part) {
                 if (is_array($part)) {
                     // What has a name is called by it.
-                    $find($part, $path.(is_int($key) ? '['.$key.']' : '.'.$key), is_string($part['name'] ?? null) ? $name.($name === '' ? '' : ' ').$part['name'].':' : trim($name.' '.(is_int($key) ? ['x', 'y', 'z'][$key] ?? '' : ($key === 'values' ? '' : $key))));
+                    $find(
+                        $part,
+                        $path.(is_int($key) ? '['.$key.']' : '.'.$key),
+                        is_string($part['name'] ?? null) ? $name.($name === '' ? '' : ' ').$part['name'].':' : trim($name.' '.(is_int($key) ? ['x', 'y', 'z'][$key] ?? '' : ($key === 'values' ? '' : $key))),
+                    );
                 }
             }
         };

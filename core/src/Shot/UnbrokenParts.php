@@ -46,6 +46,10 @@ final readonly class UnbrokenParts implements PropParts
 
     private static function unbroken(PropSpec $prop): Problem
     {
-        return Problem::inValue('', 'This map looks at the pieces of '.$prop->name.', so it cannot steer how pieces are made.', 'Take a map that goes by places alone.');
+        return Problem::inValue(
+            '',
+            'This map looks at the pieces of '.$prop->name.', so it cannot steer how pieces are made.',
+            'Take a map that goes by places alone.',
+        );
     }
 }

@@ -102,7 +102,10 @@ final class Upgrade
             return;
         }
         unset($motion->keys);
-        $keys = array_values(array_filter($keys, static fn (mixed $k): bool => $k instanceof \stdClass && is_array($k->position ?? null) && count($k->position) === 3 && is_array($k->turn ?? null) && count($k->turn) === 3));
+        $keys = array_values(array_filter(
+            $keys,
+            static fn (mixed $k): bool => $k instanceof \stdClass && is_array($k->position ?? null) && count($k->position) === 3 && is_array($k->turn ?? null) && count($k->turn) === 3,
+        ));
         if ($keys === [] || ($motion->kind ?? null) === 'fixed' || ! ($prop->place ?? null) instanceof \stdClass) {
             return;
         }
@@ -123,7 +126,9 @@ final class Upgrade
             if (! $group instanceof \stdClass || isset($group->release)) {
                 continue;
             }
-            $group->release = isset($group->cue) ? (object) ['on' => 'cue', 'cue' => $group->cue, 'offset' => $group->offset ?? 0] : (object) ['on' => 'frame', 'frame' => $group->frame ?? 0];
+            $group->release = isset($group->cue)
+                ? (object) ['on' => 'cue', 'cue' => $group->cue, 'offset' => $group->offset ?? 0]
+                : (object) ['on' => 'frame', 'frame' => $group->frame ?? 0];
             unset($group->cue, $group->offset, $group->frame);
         }
     }
@@ -190,7 +195,9 @@ final class Upgrade
         $out = [];
         for ($axis = 0; $axis < 3; $axis++) {
             $values = array_column($triples, $axis);
-            $out[] = count(array_unique($values)) === 1 ? $values[0] : (object) ['keys' => array_map(static fn (int|float $f, mixed $v): \stdClass => (object) ['frame' => $f, 'value' => $v], $frames, $values)];
+            $out[] = count(array_unique($values)) === 1
+                ? $values[0]
+                : (object) ['keys' => array_map(static fn (int|float $f, mixed $v): \stdClass => (object) ['frame' => $f, 'value' => $v], $frames, $values)];
         }
 
         return $out;

@@ -123,7 +123,10 @@ final class Acts
         }
     }
 
-    /** @return array{array<string, string>, array<int, array<string, string>>, array<string, string>} what acts always, what comes to act in computing each frame, and what their names stand for */
+    /**
+     * @return array{array<string, string>, array<int, array<string, string>>, array<string, string>} what acts always, what comes to act in computing each
+     * frame, and what their names stand for
+     */
     public function told(): array
     {
         ksort($this->events);

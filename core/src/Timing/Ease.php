@@ -29,7 +29,15 @@ final readonly class Ease
     ];
 
     /** @var array<string, string> in words, in the order they are offered */
-    public const NAMES = ['hold' => 'Hold', 'linear' => 'Linear', 'smooth' => 'Smooth', 'hard-start' => 'Hard start', 'long-tail' => 'Long tail', 'overshoot' => 'Overshoot', 'bounce' => 'Bounce'];
+    public const NAMES = [
+        'hold' => 'Hold',
+        'linear' => 'Linear',
+        'smooth' => 'Smooth',
+        'hard-start' => 'Hard start',
+        'long-tail' => 'Long tail',
+        'overshoot' => 'Overshoot',
+        'bounce' => 'Bounce',
+    ];
 
     /** Bounces before it lies still. */
     private const BOUNCES = 3;
@@ -62,7 +70,11 @@ final readonly class Ease
             }
             [$x1, $y1, $x2, $y2] = array_map(floatval(...), $value);
             if ($x1 < 0.0 || $x1 > 1.0 || $x2 < 0.0 || $x2 > 1.0) {
-                throw Problem::inValue('', 'A handle of an ease lies before its key or after the next, so the curve would go back in time.', 'Keep the first and third number between 0 and 1.');
+                throw Problem::inValue(
+                    '',
+                    'A handle of an ease lies before its key or after the next, so the curve would go back in time.',
+                    'Keep the first and third number between 0 and 1.',
+                );
             }
             if (abs($y1) > 100.0 || abs($y2) > 100.0) {
                 throw Problem::inValue('', 'A handle of an ease goes further than 100 times the change between its keys.', 'Draw it in.');
@@ -76,17 +88,29 @@ final readonly class Ease
             $value === 'linear' => new self(self::LINEAR),
             $value === 'bounce' => new self(self::BOUNCE),
             is_string($value) && isset(self::CURVES[$value]) => new self(self::CURVE, self::CURVES[$value]),
-            default => throw Problem::inValue('', 'There is no such ease.', 'Choose one of: '.implode(', ', array_keys(self::NAMES)).'; or give four numbers, x and y of both handles.'),
+            default => throw Problem::inValue(
+                '',
+                'There is no such ease.',
+                'Choose one of: '.implode(', ', array_keys(self::NAMES)).'; or give four numbers, x and y of both handles.',
+            ),
         };
     }
 
-    /** @return list<array{name: string, label: string, curve: list<float>|null, shape: list<float>}> handles where it is a curve, and its shape as shares done after k 24ths of the time */
+    /**
+     * @return list<array{name: string, label: string, curve: list<float>|null, shape: list<float>}> handles where it is a curve, and its shape as shares
+     * done after k 24ths of the time
+     */
     public static function describe(): array
     {
         $out = [];
         foreach (self::NAMES as $name => $label) {
             $ease = self::of($name);
-            $out[] = ['name' => $name, 'label' => $label, 'curve' => self::CURVES[$name] ?? null, 'shape' => array_map(static fn (int $k): float => round($ease->at($k / 24), 4), range(0, 24))];
+            $out[] = [
+                'name' => $name,
+                'label' => $label,
+                'curve' => self::CURVES[$name] ?? null,
+                'shape' => array_map(static fn (int $k): float => round($ease->at($k / 24), 4), range(0, 24)),
+            ];
         }
 
         return $out;

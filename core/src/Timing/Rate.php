@@ -27,7 +27,16 @@ final readonly class Rate
      */
     public static function of(mixed $value): self
     {
-        if (! is_array($value) || count($value) !== 2 || ! is_int($value[0] ?? null) || ! is_int($value[1] ?? null) || $value[0] < 1 || $value[1] < 1 || $value[0] > 1_000_000 || $value[1] > 1_000_000) {
+        if (
+            ! is_array($value)
+            || count($value) !== 2
+            || ! is_int($value[0] ?? null)
+            || ! is_int($value[1] ?? null)
+            || $value[0] < 1
+            || $value[1] < 1
+            || $value[0] > 1_000_000
+            || $value[1] > 1_000_000
+        ) {
             throw Problem::inValue('', 'A frame rate is a fraction of two whole numbers above 0, as 24000 frames in 1001 seconds.', 'Give frames and seconds.');
         }
         $fps = $value[0] / $value[1];

@@ -26,7 +26,15 @@ final class Timecode
             $n += 9 * $drop * $tens + ($rest > $drop ? $drop * intdiv($rest - $drop, $minute) : 0);
         }
 
-        return sprintf('%s%02d:%02d:%02d%s%02d', $sign, intdiv($n, 3600 * $fps), intdiv($n, 60 * $fps) % 60, intdiv($n, $fps) % 60, $rate->drops() ? ';' : ':', $n % $fps);
+        return sprintf(
+            '%s%02d:%02d:%02d%s%02d',
+            $sign,
+            intdiv($n, 3600 * $fps),
+            intdiv($n, 60 * $fps) % 60,
+            intdiv($n, $fps) % 60,
+            $rate->drops() ? ';' : ':',
+            $n % $fps,
+        );
     }
 
     /** @throws Problem where it is no timecode, or names a number that is left out */

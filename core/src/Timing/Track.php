@@ -30,8 +30,18 @@ final readonly class Track
      * @param  float  $from  the frame from which on that is over
      * @param  list<string>  $ties  ids of the cues its keys are tied to
      */
-    private function __construct(public array $frames, public array $values, private array $eases, private string $before, private string $after, private float $most, private bool $waits = false, private ?self $earlier = null, private float $from = -INF, private array $ties = [])
-    {
+    private function __construct(
+        public array $frames,
+        public array $values,
+        private array $eases,
+        private string $before,
+        private string $after,
+        private float $most,
+        private bool $waits = false,
+        private ?self $earlier = null,
+        private float $from = -INF,
+        private array $ties = [],
+    ) {
     }
 
     public static function constant(float $value): self
@@ -274,7 +284,15 @@ final readonly class Track
     {
         $out = [];
         $last = count($this->frames) - 1;
-        $whole = $this->before === 'hold' && $this->after === 'hold' ? '' : (string) json_encode([$this->frames, $values, array_map(static fn (Ease $e): array => [$e->kind, $e->handles], $this->eases), $this->before, $this->after]);
+        $whole = $this->before === 'hold' && $this->after === 'hold'
+            ? ''
+            : (string) json_encode([
+                $this->frames,
+                $values,
+                array_map(static fn (Ease $e): array => [$e->kind, $e->handles], $this->eases),
+                $this->before,
+                $this->after,
+            ]);
         if ($this->before !== 'hold') {
             $out[] = [-INF, $whole];
         }
@@ -287,7 +305,20 @@ final readonly class Track
             }
             $out[] = $ease->kind === Ease::HOLD
                 ? [$this->justBefore($next), self::exact($next).' '.$values[$k + 1]]
-                : [$this->frames[$k], implode(' ', [self::exact($this->frames[$k]), $values[$k], self::exact($next), $values[$k + 1], $ease->kind, ...$ease->kind === Ease::CURVE ? array_map(self::exact(...), $ease->handles) : []])];
+                : [
+                    $this->frames[$k],
+                    implode(
+                        ' ',
+                        [
+                            self::exact($this->frames[$k]),
+                            $values[$k],
+                            self::exact($next),
+                            $values[$k + 1],
+                            $ease->kind,
+                            ...$ease->kind === Ease::CURVE ? array_map(self::exact(...), $ease->handles) : [],
+                        ],
+                    ),
+                ];
         }
         if ($this->after !== 'hold') {
             $out[] = [$this->frames[$last], $whole];

@@ -29,7 +29,10 @@ final readonly class Ball implements Measured, Pointwise
 
     public static function options(): array
     {
-        return [new Option('middle', 'Middle', 'Of the ball.', PointInTime::class, [0.0, 0.0, 0.0], -1000, 1000, 'm'), ...Reach::options(0.1, 0.3, share: 0.15)];
+        return [
+            new Option('middle', 'Middle', 'Of the ball.', PointInTime::class, [0.0, 0.0, 0.0], -1000, 1000, 'm'),
+            ...Reach::options(0.1, 0.3, share: 0.15),
+        ];
     }
 
     public static function of(array $values): self

@@ -15,8 +15,15 @@ use YardBreak\Core\Timing\PointInTime;
 final readonly class ByPicture implements Source
 {
     /** @param  list<array{frame: int, asset: string, file: string}>  $pictures */
-    private function __construct(private array $pictures, private bool $thrown, private Vec3 $middle, private Vec3 $along, private float $width, private float $black, private float $white)
-    {
+    private function __construct(
+        private array $pictures,
+        private bool $thrown,
+        private Vec3 $middle,
+        private Vec3 $along,
+        private float $width,
+        private float $black,
+        private float $white,
+    ) {
     }
 
     public static function label(): string
@@ -34,9 +41,30 @@ final readonly class ByPicture implements Source
         return [
             new Option('pictures', 'Picture', 'One, or numbered ones that each stand for a frame.', PicturesKind::class, []),
             new Option('laid', 'Laid', 'Where the mesh says, or thrown on from one side.', Choice::class, 'thrown', choices: ['thrown', 'mesh']),
-            new Option('middle', 'Middle', 'Where the middle of the picture falls.', PointInTime::class, [0.0, 0.0, 0.0], -1000, 1000, 'm', with: 'laid=thrown'),
+            new Option(
+                'middle',
+                'Middle',
+                'Where the middle of the picture falls.',
+                PointInTime::class,
+                [0.0, 0.0, 0.0],
+                -1000,
+                1000,
+                'm',
+                with: 'laid=thrown',
+            ),
             new Option('along', 'Along', 'The way it is thrown.', PointInTime::class, [0.0, 0.0, -1.0], -1, 1, with: 'laid=thrown'),
-            new Option('width', 'Width', 'How wide the picture is where it falls.', NumberInTime::class, 1.0, 0.0001, 1000, 'm', with: 'laid=thrown', share: 1.0),
+            new Option(
+                'width',
+                'Width',
+                'How wide the picture is where it falls.',
+                NumberInTime::class,
+                1.0,
+                0.0001,
+                1000,
+                'm',
+                with: 'laid=thrown',
+                share: 1.0,
+            ),
             new Option('black', 'None at', 'As bright as this, the weight is 0.', NumberInTime::class, 0.0, 0, 1),
             new Option('white', 'Full at', 'As bright as this, the weight is 1.', NumberInTime::class, 1.0, 0, 1),
         ];
@@ -52,7 +80,15 @@ final readonly class ByPicture implements Source
             throw Problem::inValue('along', 'The way the picture is thrown has no length.', 'Give it a direction, such as 0,0,-1.');
         }
 
-        return new self($values['pictures'], $values['laid'] === 'thrown', Vec3::of($values['middle']), $along->unit(), $values['width'], $values['black'], $values['white']);
+        return new self(
+            $values['pictures'],
+            $values['laid'] === 'thrown',
+            Vec3::of($values['middle']),
+            $along->unit(),
+            $values['width'],
+            $values['black'],
+            $values['white'],
+        );
     }
 
     public function reads(): array
@@ -103,7 +139,12 @@ final readonly class ByPicture implements Source
         try {
             return $scene->picture($at['asset']);
         } catch (Problem $e) {
-            throw new Problem($e->kind, 'The picture "'.$at['file'].'" (frame '.$at['frame'].') cannot be read: '.lcfirst($e->getMessage()), 'pictures', 'Bring it in again, or leave it out.');
+            throw new Problem(
+                $e->kind,
+                'The picture "'.$at['file'].'" (frame '.$at['frame'].') cannot be read: '.lcfirst($e->getMessage()),
+                'pictures',
+                'Bring it in again, or leave it out.',
+            );
         }
     }
 

@@ -34,7 +34,14 @@ final readonly class ByPiece implements Source
     public static function options(): array
     {
         return [
-            new Option('order', 'Order', 'Which come first: the small, the large, those nearest to a point, or any.', Choice::class, 'random', choices: ['small', 'large', 'near', 'random']),
+            new Option(
+                'order',
+                'Order',
+                'Which come first: the small, the large, those nearest to a point, or any.',
+                Choice::class,
+                'random',
+                choices: ['small', 'large', 'near', 'random'],
+            ),
             new Option('from', 'From', 'The point the order is counted from.', PointInTime::class, [0.0, 0.0, 0.0], -1000, 1000, 'm', with: 'order=near'),
             new Option('share', 'Share', 'How many of them have come, from none (0) to all (1).', NumberInTime::class, 0.5, 0, 1),
             new Option('soft', 'Soft edge', 'How many are on their way at a time, as a share of all.', NumberInTime::class, 0.1, 0, 1),

@@ -25,8 +25,14 @@ final readonly class Grain implements Pointwise
 
     private const ELSEWHERE = [[0.0, 0.0, 0.0], [7.1, 0.0, 0.0], [0.0, 3.7, 0.0], [0.0, 0.0, 5.3], [2.9, 0.0, 8.3], [0.0, 6.1, 4.7]];
 
-    private function __construct(private Noise $noise, private float $size, private int $detail, private float $balance, private float $soft, private Vec3 $drift)
-    {
+    private function __construct(
+        private Noise $noise,
+        private float $size,
+        private int $detail,
+        private float $balance,
+        private float $soft,
+        private Vec3 $drift,
+    ) {
     }
 
     public static function label(): string
@@ -53,7 +59,14 @@ final readonly class Grain implements Pointwise
 
     public static function of(array $values): self
     {
-        return new self(new Noise(new SeededRandom($values['seed'])), $values['size'], $values['detail'], $values['balance'], $values['soft'], Vec3::of($values['drift']));
+        return new self(
+            new Noise(new SeededRandom($values['seed'])),
+            $values['size'],
+            $values['detail'],
+            $values['balance'],
+            $values['soft'],
+            Vec3::of($values['drift']),
+        );
     }
 
     public function drifts(): bool

@@ -57,7 +57,10 @@ final readonly class Hollows implements Source
         }
         $span = $this->full - $this->none;
 
-        return array_map(fn (float $sunk): float => $span === 0.0 ? ($sunk >= $this->full ? 1.0 : 0.0) : max(0.0, min(1.0, ($sunk - $this->none) / $span)), $this->sunk($on));
+        return array_map(
+            fn (float $sunk): float => $span === 0.0 ? ($sunk >= $this->full ? 1.0 : 0.0) : max(0.0, min(1.0, ($sunk - $this->none) / $span)),
+            $this->sunk($on),
+        );
     }
 
     /** @return list<float> −1 (the top of a spike) … 1 (the bottom of a hole) */

@@ -23,8 +23,15 @@ final readonly class Layer
     /** Values that only make a weight of what was measured. */
     private const PROFILE = ['full' => 0, 'none' => 0, 'falloff' => 0, 'curve' => 0];
 
-    private function __construct(public string $source, public Values $values, public bool $invert, public string $operation, public Track $amount, public string $on, public ?self $within)
-    {
+    private function __construct(
+        public string $source,
+        public Values $values,
+        public bool $invert,
+        public string $operation,
+        public Track $amount,
+        public string $on,
+        public ?self $within,
+    ) {
     }
 
     /**
@@ -34,7 +41,12 @@ final readonly class Layer
      */
     public static function of(array $d, Cues $cues): self
     {
-        $class = WeightCatalogue::SOURCES[$d['source']] ?? throw Problem::inValue('source', 'There is no source of weights called "'.mb_substr($d['source'], 0, 40).'".', 'Choose one of: '.implode(', ', array_keys(WeightCatalogue::SOURCES)).'.');
+        $class = WeightCatalogue::SOURCES[$d['source']]
+            ?? throw Problem::inValue(
+                'source',
+                'There is no source of weights called "'.mb_substr($d['source'], 0, 40).'".',
+                'Choose one of: '.implode(', ', array_keys(WeightCatalogue::SOURCES)).'.',
+            );
         try {
             $values = Values::of($class::options(), $d['values'] ?? [], $cues);
         } catch (Problem $e) {
@@ -166,7 +178,12 @@ final readonly class Layer
         $measured = $source instanceof Measured;
         $of = $on->key.' '.self::hash($this->raw($on->prop, $source, $stands, $scene));
         $limit = $measured ? $scene->limit($source->reach()->farthest()) : 0.0;
-        if ($source->drifts() || $of !== $memory->of || $measured && ($memory->limit < $limit || $source->reach()->nearest() < $memory->nearest || $source->reach()->farthest() > $memory->farthest)) {
+        if (
+            $source->drifts()
+            || $of !== $memory->of
+            || $measured
+            && ($memory->limit < $limit || $source->reach()->nearest() < $memory->nearest || $source->reach()->farthest() > $memory->farthest)
+        ) {
             $there = $stands === null || $source->inWorld() ? $on : $on->placed($stands);
             $memory->values = $measured ? $source->distances($there, $scene, $memory, $limit) : $source->over($there, $scene, $memory);
             $memory->of = $of;
@@ -175,7 +192,11 @@ final readonly class Layer
                 [$memory->nearest, $memory->farthest] = $limit < INF ? [$source->reach()->nearest(), $source->reach()->farthest()] : [-INF, INF];
             }
             if (is_nan(array_sum($memory->values))) {
-                throw Problem::inValue('values', 'The weights of this source come out as no number.', 'Look at its values: one of them is far too large, or 0 where it must not be.');
+                throw Problem::inValue(
+                    'values',
+                    'The weights of this source come out as no number.',
+                    'Look at its values: one of them is far too large, or 0 where it must not be.',
+                );
             }
             $scene->keep($of, $memory->values);
         }
@@ -188,7 +209,14 @@ final readonly class Layer
     {
         $source = $this->at($scene->frame());
 
-        return self::hash([$this->raw($prop, $source, $this->stands($prop, $source, $scene), $scene), $this->values->at($scene->frame()), $this->invert, $this->operation, $this->amount->at($scene->frame()), $this->within?->key($prop, $scene)]);
+        return self::hash([
+            $this->raw($prop, $source, $this->stands($prop, $source, $scene), $scene),
+            $this->values->at($scene->frame()),
+            $this->invert,
+            $this->operation,
+            $this->amount->at($scene->frame()),
+            $this->within?->key($prop, $scene),
+        ]);
     }
 
     /** @return list<float>|null */

@@ -21,7 +21,12 @@ final class NamesKind implements Kind
     /** @return list<string> */
     public static function checked(Option $option, mixed $value): array
     {
-        if (! is_array($value) || ! array_is_list($value) || count($value) > self::MOST || array_filter($value, static fn (mixed $v): bool => ! is_string($v) || strlen($v) > 200) !== []) {
+        if (
+            ! is_array($value)
+            || ! array_is_list($value)
+            || count($value) > self::MOST
+            || array_filter($value, static fn (mixed $v): bool => ! is_string($v) || strlen($v) > 200) !== []
+        ) {
             throw Problem::inValue($option->name, $option->label.' must be a list of names, at most '.self::MOST.'.');
         }
 

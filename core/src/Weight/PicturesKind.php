@@ -26,7 +26,13 @@ final class PicturesKind implements Kind
         }
         $out = [];
         foreach ($value as $k => $one) {
-            if (! is_array($one) || ! is_int($one['frame'] ?? null) || ! is_string($one['file'] ?? null) || ! is_string($one['asset'] ?? null) || preg_match('/^[0-9a-f]{64}$/', $one['asset']) !== 1) {
+            if (
+                ! is_array($one)
+                || ! is_int($one['frame'] ?? null)
+                || ! is_string($one['file'] ?? null)
+                || ! is_string($one['asset'] ?? null)
+                || preg_match('/^[0-9a-f]{64}$/', $one['asset']) !== 1
+            ) {
                 throw Problem::inValue($option->name.'['.$k.']', 'A picture needs the frame it is shown from, and its file.', 'Bring it in again.');
             }
             $out[] = ['frame' => $one['frame'], 'asset' => $one['asset'], 'file' => $one['file']];

@@ -157,7 +157,10 @@ final class Points
 
     private function with(Mesh $there, ?Quaternion $turn): self
     {
-        return new self($this->key, $this->prop, $there->x, $there->y, $there->z, $this->mesh, $this->findNames, $this->volumes, $this->findWays, $this->findPieces, $this, $turn);
+        return new self(
+            $this->key, $this->prop, $there->x, $there->y, $there->z, $this->mesh, $this->findNames, $this->volumes, $this->findWays,
+            $this->findPieces, $this, $turn,
+        );
     }
 
     /**
@@ -171,7 +174,12 @@ final class Points
             return Arrivals::over($this->mesh, $slow);
         }
 
-        return Arrivals::along($this->count(), $slow === [] ? $this->ways() : array_map(static fn (array $way): array => [$way[0], $way[1], 0.5 * $way[2] * ($slow[$way[0]] + $slow[$way[1]])], $this->ways()));
+        return Arrivals::along(
+            $this->count(),
+            $slow === []
+                ? $this->ways()
+                : array_map(static fn (array $way): array => [$way[0], $way[1], 0.5 * $way[2] * ($slow[$way[0]] + $slow[$way[1]])], $this->ways()),
+        );
     }
 
     /** @return array<int, list<int>> by point: those an edge or a face away */

@@ -34,8 +34,23 @@ final readonly class Proximity implements Measured
     {
         return [
             new Option('to', 'To', 'The prop whose nearness counts.', MeshKind::class, ''),
-            new Option('measured', 'Measured to', 'Its surface, its points, the middles of its pieces, or its origin.', Choice::class, 'surface', choices: ['surface', 'points', 'pieces', 'origin']),
-            new Option('inside', 'Inside it', 'Counts as no distance at all, or by its depth below the surface.', Choice::class, 'zero', choices: ['zero', 'depth'], with: 'measured=surface'),
+            new Option(
+                'measured',
+                'Measured to',
+                'Its surface, its points, the middles of its pieces, or its origin.',
+                Choice::class,
+                'surface',
+                choices: ['surface', 'points', 'pieces', 'origin'],
+            ),
+            new Option(
+                'inside',
+                'Inside it',
+                'Counts as no distance at all, or by its depth below the surface.',
+                Choice::class,
+                'zero',
+                choices: ['zero', 'depth'],
+                with: 'measured=surface',
+            ),
             ...Reach::options(0.05, 0.25, share: 0.15),
         ];
     }
@@ -102,7 +117,11 @@ final readonly class Proximity implements Measured
     {
         [$middle, $radius] = $body->tree->ball();
         $at = $body->place->point($middle);
-        $off = new Vec3(max($box->low->x - $at->x, 0.0, $at->x - $box->high->x), max($box->low->y - $at->y, 0.0, $at->y - $box->high->y), max($box->low->z - $at->z, 0.0, $at->z - $box->high->z));
+        $off = new Vec3(
+            max($box->low->x - $at->x, 0.0, $at->x - $box->high->x),
+            max($box->low->y - $at->y, 0.0, $at->y - $box->high->y),
+            max($box->low->z - $at->z, 0.0, $at->z - $box->high->z),
+        );
 
         return $off->length() - $radius * $body->place->size;
     }

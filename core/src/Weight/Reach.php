@@ -27,7 +27,14 @@ final readonly class Reach
         return [
             new Option('full', 'Full within', 'The weight is 1 as far as this.', NumberInTime::class, $full, $least, $most, $unit, share: $share),
             new Option('none', 'None beyond', 'The weight is 0 from here on.', NumberInTime::class, $none, $least, $most, $unit, share: 3.0 * $share),
-            new Option('falloff', 'Falloff', 'How it goes from one to the other: evenly, easing out of both, staying low (sharp) or high (root), or by a curve of your own.', Choice::class, 'smooth', choices: self::WAYS),
+            new Option(
+                'falloff',
+                'Falloff',
+                'How it goes from one to the other: evenly, easing out of both, staying low (sharp) or high (root), or by a curve of your own.',
+                Choice::class,
+                'smooth',
+                choices: self::WAYS,
+            ),
             new Option('curve', 'Curve', 'Both handles of that curve, from none to full.', CurveKind::class, [0.4, 0.0, 0.6, 1.0], with: 'falloff=own'),
         ];
     }

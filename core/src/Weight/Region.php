@@ -25,8 +25,14 @@ final readonly class Region implements Source
      * @param  list<string>  $groups
      * @param  list<string>  $materials
      */
-    private function __construct(private array $points, private array $faces, private array $pieces, private array $parts, private array $groups, private array $materials)
-    {
+    private function __construct(
+        private array $points,
+        private array $faces,
+        private array $pieces,
+        private array $parts,
+        private array $groups,
+        private array $materials,
+    ) {
     }
 
     public static function label(): string
@@ -54,7 +60,11 @@ final readonly class Region implements Source
     public static function of(array $values): self
     {
         if (array_filter($values, static fn (array $picked): bool => $picked !== []) === []) {
-            throw Problem::inValue('points', 'Nothing is picked for this region, so it weighs nothing.', 'Pick faces in the picture, or take pieces, parts, groups or materials.');
+            throw Problem::inValue(
+                'points',
+                'Nothing is picked for this region, so it weighs nothing.',
+                'Pick faces in the picture, or take pieces, parts, groups or materials.',
+            );
         }
 
         return new self($values['points'], $values['faces'], $values['pieces'], $values['parts'], $values['groups'], $values['materials']);
@@ -102,7 +112,9 @@ final readonly class Region implements Source
 
             return $chosen;
         }
-        $out = $this->points === [] && $faces === [] && $this->groups === [] && $this->materials === [] ? array_fill(0, $on->count(), 0.0) : Carried::over($chosen, $on, $scene->surface($on->prop));
+        $out = $this->points === [] && $faces === [] && $this->groups === [] && $this->materials === []
+            ? array_fill(0, $on->count(), 0.0)
+            : Carried::over($chosen, $on, $scene->surface($on->prop));
         foreach ($on->names() as $i => $name) {
             if (isset($picked[$name])) {
                 $out[$i] = 1.0;

@@ -18,8 +18,14 @@ final readonly class Stripes implements Pointwise
     use ByPlace;
 
     /** @param  list<array{float, float, float}>  $line  corner points of a line; none for bands */
-    private function __construct(private array $line, private Vec3 $along, private float $spacing, private float $share, private float $soft, private float $shift)
-    {
+    private function __construct(
+        private array $line,
+        private Vec3 $along,
+        private float $spacing,
+        private float $share,
+        private float $soft,
+        private float $shift,
+    ) {
     }
 
     public static function label(): string
@@ -37,8 +43,25 @@ final readonly class Stripes implements Pointwise
         return [
             new Option('by', 'By', 'Bands again and again, or one along a line.', Choice::class, 'bands', choices: ['bands', 'line']),
             new Option('line', 'Line', 'Its corner points, in order.', Points::class, null, -10000, 10000, 'm', with: 'by=line'),
-            new Option('direction', 'Direction', 'The way from one band to the next; a line is pushed through this way.', PointInTime::class, [0.0, 1.0, 0.0], -1, 1),
-            new Option('spacing', 'Spacing', 'From the middle of a band to that of the next; of a line, its width in full.', NumberInTime::class, 0.2, 0.0001, 1000, 'm'),
+            new Option(
+                'direction',
+                'Direction',
+                'The way from one band to the next; a line is pushed through this way.',
+                PointInTime::class,
+                [0.0, 1.0, 0.0],
+                -1,
+                1,
+            ),
+            new Option(
+                'spacing',
+                'Spacing',
+                'From the middle of a band to that of the next; of a line, its width in full.',
+                NumberInTime::class,
+                0.2,
+                0.0001,
+                1000,
+                'm',
+            ),
             new Option('share', 'Share', 'How much of the spacing a band takes.', NumberInTime::class, 0.5, 0, 1),
             new Option('soft', 'Soft edge', 'From a hard edge (0) to a wave (1).', NumberInTime::class, 0.3, 0, 1),
             new Option('shift', 'Shift', 'Where the middle of a band lies.', NumberInTime::class, 0.0, -1000, 1000, 'm', with: 'by=bands'),

@@ -40,16 +40,34 @@ final class StrokesKind implements Kind
             $size = is_array($stroke) ? $stroke['size'] ?? null : null;
             $strength = is_array($stroke) ? $stroke['strength'] ?? 1.0 : null;
             $mirror = is_array($stroke) ? $stroke['mirror'] ?? '' : '';
-            if (! is_array($stroke) || ! in_array($stroke['how'] ?? null, self::HOW, true) || ! in_array($mirror, self::MIRRORS, true) || ! is_int($size) && ! is_float($size) || $size <= 0.0 || $size > 1000.0 || ! is_int($strength) && ! is_float($strength) || $strength < 0.0 || $strength > 1.0 || ! is_array($stroke['dabs'] ?? null)) {
+            if (
+                ! is_array($stroke)
+                || ! in_array($stroke['how'] ?? null, self::HOW, true)
+                || ! in_array($mirror, self::MIRRORS, true)
+                || ! is_int($size)
+                && ! is_float($size)
+                || $size <= 0.0
+                || $size > 1000.0
+                || ! is_int($strength)
+                && ! is_float($strength)
+                || $strength < 0.0
+                || $strength > 1.0
+                || ! is_array($stroke['dabs'] ?? null)
+            ) {
                 throw Problem::inValue($at, 'A stroke paints, erases or smooths, with a size in metres, a strength from 0 to 1 and dabs.', 'Undo the stroke.');
             }
             $own = [];
             foreach ($stroke['dabs'] as $dab) {
-                $own[] = self::dab($dab) ?? throw Problem::inValue($at.'.dabs', 'A dab is six numbers: where it is, and the way the surface looks there.', 'Undo the stroke.');
+                $own[] = self::dab($dab)
+                    ?? throw Problem::inValue($at.'.dabs', 'A dab is six numbers: where it is, and the way the surface looks there.', 'Undo the stroke.');
             }
             $dabs += count($own);
             if ($dabs > self::MOST_DABS) {
-                throw Problem::inValue($at, 'There are more than '.self::MOST_DABS.' dabs of the brush here.', 'Paint with a larger brush, or go on in a second source.');
+                throw Problem::inValue(
+                    $at,
+                    'There are more than '.self::MOST_DABS.' dabs of the brush here.',
+                    'Paint with a larger brush, or go on in a second source.',
+                );
             }
             $out[] = ['how' => $stroke['how'], 'size' => (float) $size, 'strength' => (float) $strength, 'mirror' => $mirror, 'dabs' => $own];
         }

@@ -34,7 +34,12 @@ final readonly class Weight
             return new self(($value['over'] ?? null) instanceof Anywhere ? $value['over'] : null, (bool) ($value['invert'] ?? false));
         }
         $all = array_filter(WeightCatalogue::SOURCES, static fn (string $class): bool => is_subclass_of($class, Pointwise::class));
-        $class = $all[$name] ?? throw Problem::inValue('source', isset(WeightCatalogue::SOURCES[$name]) ? 'A break cannot be steered by "'.$name.'" itself.' : 'There is no source of weights called "'.mb_substr($name, 0, 40).'".', 'Choose one of: '.implode(', ', [...array_keys($all), 'map']).'.');
+        $class = $all[$name]
+            ?? throw Problem::inValue(
+                'source',
+                isset(WeightCatalogue::SOURCES[$name]) ? 'A break cannot be steered by "'.$name.'" itself.' : 'There is no source of weights called "'.mb_substr($name, 0, 40).'".',
+                'Choose one of: '.implode(', ', [...array_keys($all), 'map']).'.',
+            );
         $values = Values::of($class::options(), is_array($value['values'] ?? null) ? $value['values'] : []);
         if ($values->moves()) {
             throw Problem::inValue($values->keyed()[0], 'A break is the same at every frame, so what steers it cannot have keys.', 'Give a number.');
@@ -71,7 +76,12 @@ final readonly class Weight
     /** @return float 0…1 */
     public function at(float $x, float $y, float $z): float
     {
-        $w = ($this->source ?? throw new Problem('internal', 'A weight map was asked before it was made.', '', 'Report this; it is a fault of Yard Break.'))->at($x, $y, $z);
+        $w = ($this->source ?? throw new Problem(
+            'internal',
+            'A weight map was asked before it was made.',
+            '',
+            'Report this; it is a fault of Yard Break.',
+        ))->at($x, $y, $z);
 
         return $this->invert ? 1.0 - $w : $w;
     }

@@ -44,7 +44,10 @@ final class WeightCatalogue
         'delay' => Delay::class,
     ];
 
-    /** @return array<string, array{label: string, meaning: string, anywhere: bool, measured: bool, options: list<array<string, mixed>>}> by name of the source; `anywhere`: it can be asked at any place, and so steer a break */
+    /**
+     * @return array<string, array{label: string, meaning: string, anywhere: bool, measured: bool, options: list<array<string, mixed>>}> by name of the
+     * source; `anywhere`: it can be asked at any place, and so steer a break
+     */
     public static function sources(): array
     {
         return array_map(static fn (string $class): array => [

@@ -37,7 +37,12 @@ final readonly class WeightMap
             }
         }
         foreach ($d['inTime'] ?? [] as $k => $step) {
-            $class = WeightCatalogue::STEPS[$step['step']] ?? throw Problem::inValue('inTime['.$k.'].step', 'A map cannot "'.mb_substr($step['step'], 0, 40).'" in time.', 'Choose one of: '.implode(', ', array_keys(WeightCatalogue::STEPS)).'.');
+            $class = WeightCatalogue::STEPS[$step['step']]
+                ?? throw Problem::inValue(
+                    'inTime['.$k.'].step',
+                    'A map cannot "'.mb_substr($step['step'], 0, 40).'" in time.',
+                    'Choose one of: '.implode(', ', array_keys(WeightCatalogue::STEPS)).'.',
+                );
             try {
                 $steps[] = [$class, Values::of($class::options(), $step['values'] ?? [], $cues), $step['step']];
             } catch (Problem $e) {
@@ -75,6 +80,10 @@ final readonly class WeightMap
     /** @return list<string> ids of the cues its values are tied to */
     public function ties(): array
     {
-        return array_values(array_unique(array_merge([], ...array_map(static fn (Layer $l): array => $l->ties(), $this->layers), ...array_map(static fn (array $step): array => $step[1]->ties(), $this->steps))));
+        return array_values(array_unique(array_merge(
+            [],
+            ...array_map(static fn (Layer $l): array => $l->ties(), $this->layers),
+            ...array_map(static fn (array $step): array => $step[1]->ties(), $this->steps),
+        )));
     }
 }

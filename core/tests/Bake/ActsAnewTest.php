@@ -20,7 +20,11 @@ final class ActsAnewTest extends TestCase
     public function test_what_keys_drive_sweeps_away_what_rests(): void
     {
         foreach ([52, 120] as $to) {
-            $broom = ['keys' => [['frame' => 0, 'value' => -1.0, 'ease' => 'hold'], ['frame' => 40, 'value' => -1.0, 'ease' => 'linear'], ['frame' => $to, 'value' => 0.5]]];
+            $broom = ['keys' => [
+                ['frame' => 0, 'value' => -1.0, 'ease' => 'hold'],
+                ['frame' => 40, 'value' => -1.0, 'ease' => 'linear'],
+                ['frame' => $to, 'value' => 0.5],
+            ]];
             $poses = self::poses([
                 Trials::box('crate', [0.0, 0.05, 0.0], ['motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]]]),
                 Trials::box('broom', [$broom, 0.0, 0.0], ['motion' => ['kind' => 'keyed']]),
@@ -35,7 +39,11 @@ final class ActsAnewTest extends TestCase
     /** What lies on a table that is raised, and has come to rest there, is raised with it. */
     public function test_what_rests_on_what_keys_drive_is_carried_along(): void
     {
-        $up = ['keys' => [['frame' => 0, 'value' => 0.0, 'ease' => 'hold'], ['frame' => 40, 'value' => 0.0, 'ease' => 'linear'], ['frame' => 64, 'value' => 0.5]]];
+        $up = ['keys' => [
+            ['frame' => 0, 'value' => 0.0, 'ease' => 'hold'],
+            ['frame' => 40, 'value' => 0.0, 'ease' => 'linear'],
+            ['frame' => 64, 'value' => 0.5],
+        ]];
         $poses = self::poses([
             Trials::box('crate', [0.0, 0.32, 0.0], ['motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]]]),
             Trials::box('table', [0.0, $up, 0.0], ['motion' => ['kind' => 'keyed']]),
@@ -54,14 +62,22 @@ final class ActsAnewTest extends TestCase
     {
         $document = Trials::document($props, ['frames' => ['first' => 0, 'last' => $last, 'rate' => [24, 1]]]);
 
-        return array_map(static fn (Frame $f): Pose => Pose::ofStream($f->stream(0, StreamKind::Poses), '')[0], iterator_to_array(Trials::ready($document)->frames(), false));
+        return array_map(
+            static fn (Frame $f): Pose => Pose::ofStream($f->stream(0, StreamKind::Poses), '')[0],
+            iterator_to_array(Trials::ready($document)->frames(), false),
+        );
     }
 
     /** Gravity gets 6 m/s² sideways at frame 24; with nothing to hold it a box slides 6.75 m in 36 frames. */
     public function test_gravity_that_is_tilted_moves_what_lies_there_alike_wherever_that_is(): void
     {
         foreach ([5.0, -5.0, 0.0] as $x) {
-            $slid = self::slid($x, ['gravity' => [['keys' => [['frame' => 0, 'value' => 0, 'ease' => 'hold'], ['frame' => 24, 'value' => 6]]], -9.8, 0], 'friction' => 0.0], 0.0, 60);
+            $slid = self::slid(
+                $x,
+                ['gravity' => [['keys' => [['frame' => 0, 'value' => 0, 'ease' => 'hold'], ['frame' => 24, 'value' => 6]]], -9.8, 0], 'friction' => 0.0],
+                0.0,
+                60,
+            );
             self::assertEqualsWithDelta(6.75, $slid, 0.1, "at x = $x");
         }
     }
@@ -82,7 +98,11 @@ final class ActsAnewTest extends TestCase
     {
         foreach ([40.0, -40.0] as $x) {
             $w = new World;
-            $hull = Hull::around([-0.1, 0.1, -0.1, 0.1, -0.1, 0.1, -0.1, 0.1], [-0.1, -0.1, 0.1, 0.1, -0.1, -0.1, 0.1, 0.1], [-0.1, -0.1, -0.1, -0.1, 0.1, 0.1, 0.1, 0.1]);
+            $hull = Hull::around(
+                [-0.1, 0.1, -0.1, 0.1, -0.1, 0.1, -0.1, 0.1],
+                [-0.1, -0.1, 0.1, 0.1, -0.1, -0.1, 0.1, 0.1],
+                [-0.1, -0.1, -0.1, -0.1, 0.1, 0.1, 0.1, 0.1],
+            );
             $body = $w->addBody(World::STILL, new Vec3($x, 0.1, 0), Quaternion::identity(), 20.0, [0.13, 0.13, 0.13, 0, 0, 0]);
             $w->addCollider($body, $hull, Vec3::zero(), 0.0, 0.0, 0);
             $w->groundFriction = 0.0;

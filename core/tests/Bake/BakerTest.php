@@ -128,7 +128,10 @@ final class BakerTest extends TestCase
         $released = end($frames)->figures['released']['box'];
         self::assertGreaterThan(0, $released);
         self::assertLessThan(40, $released, 'the far end of the wall still stands');
-        $marks = array_merge(...array_map(static fn (Frame $f): array => array_map(static fn (array $m): array => $m + ['frame' => $f->number], $f->marks), $frames));
+        $marks = array_merge(...array_map(
+            static fn (Frame $f): array => array_map(static fn (array $m): array => $m + ['frame' => $f->number], $f->marks),
+            $frames,
+        ));
         // At frame f the ram is 1 − f/10 m away and turned by 9f degrees, so it reaches out 0.15·(cos + sin) of that:
         // the wall's face at 0.1 m is met between frames 6 and 7.
         $reach = static fn (float $f): float => 1 - $f / 10 - 0.15 * (cos(deg2rad(9 * $f)) + sin(deg2rad(9 * $f)));
@@ -164,7 +167,15 @@ final class BakerTest extends TestCase
     public function test_a_release_group_goes_at_its_own_frame_and_the_others_when_they_would_anyway(): void
     {
         $prop = self::box();
-        $prop['motion'] = ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'frame', 'frame' => 12], 'groups' => [['name' => 'First out', 'release' => ['on' => 'frame', 'frame' => 5], 'pieces' => ['shard-0001', 'shard-0004', 'shard-9999']], ['name' => 'Stays', 'release' => ['on' => 'frame', 'frame' => 90], 'pieces' => ['shard-0002']]]];
+        $prop['motion'] = [
+            'kind' => 'free',
+            'held' => 'still',
+            'release' => ['on' => 'frame', 'frame' => 12],
+            'groups' => [
+                ['name' => 'First out', 'release' => ['on' => 'frame', 'frame' => 5], 'pieces' => ['shard-0001', 'shard-0004', 'shard-9999']],
+                ['name' => 'Stays', 'release' => ['on' => 'frame', 'frame' => 90], 'pieces' => ['shard-0002']],
+            ],
+        ];
         $baker = self::baker(self::shot([$prop]));
         $released = [$baker->firstFrame()->figures['released']['box']];
         while ($baker->frameNumber() < 20) {
@@ -178,7 +189,13 @@ final class BakerTest extends TestCase
     {
         $prop = self::box();
         $prop['place']['position'] = [0, 50, 0];
-        $prop['motion'] = ['kind' => 'free', 'held' => 'whole', 'release' => ['on' => 'frame', 'frame' => 90], 'spin' => [0, 0, 200], 'groups' => [['name' => 'First out', 'release' => ['on' => 'frame', 'frame' => 5], 'pieces' => ['shard-0001', 'shard-0004']]]];
+        $prop['motion'] = [
+            'kind' => 'free',
+            'held' => 'whole',
+            'release' => ['on' => 'frame', 'frame' => 90],
+            'spin' => [0, 0, 200],
+            'groups' => [['name' => 'First out', 'release' => ['on' => 'frame', 'frame' => 5], 'pieces' => ['shard-0001', 'shard-0004']]],
+        ];
         $document = self::shot([$prop]);
         $document['world']['ground']['on'] = false;
         $baker = self::baker($document);

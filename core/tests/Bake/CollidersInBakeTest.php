@@ -44,7 +44,11 @@ final class CollidersInBakeTest extends TestCase
         self::assertSame([0.5, 0.1], $baker->colliders()->surface(NearestSurfaces::GROUND));
         // A frame later they have been brought to it.
         $baker->nextFrame();
-        self::assertEqualsWithDelta(2.0 * 13 / 24, $baker->colliders()->nearest([2.0 * 13 / 24 + 0.6], [0.5], [0.0], 0.5)->distance[0] + 2.0 * 13 / 24 - 0.1, 1e-6);
+        self::assertEqualsWithDelta(
+            2.0 * 13 / 24,
+            $baker->colliders()->nearest([2.0 * 13 / 24 + 0.6], [0.5], [0.0], 0.5)->distance[0] + 2.0 * 13 / 24 - 0.1,
+            1e-6,
+        );
     }
 
     private static function baker(): Baker
@@ -52,12 +56,28 @@ final class CollidersInBakeTest extends TestCase
         $shot = ShotSpec::fromJson(Documents::json(static function (array $d): array {
             $prop = $d['props'][0];
             $at = static fn (mixed $x, float $y): array => ['position' => [$x, $y, 0], 'turn' => [0, 0, 0], 'size' => 1];
-            $line = static fn (float $a, float $b): array => ['keys' => [['frame' => 0, 'value' => $a, 'ease' => 'linear'], ['frame' => 24, 'value' => $b, 'ease' => 'linear']]];
+            $line = static fn (float $a, float $b): array => ['keys' => [
+                ['frame' => 0, 'value' => $a, 'ease' => 'linear'],
+                ['frame' => 24, 'value' => $b, 'ease' => 'linear'],
+            ]];
             $full = ['id' => 'all', 'name' => 'All', 'sources' => [['source' => 'box', 'values' => ['middle' => [0, 0, 0], 'size' => [90, 90, 90]]]]];
             $d['props'] = [
                 ['id' => 'keyed', 'name' => 'Keyed', 'place' => $at($line(0, 2), 0), 'motion' => ['kind' => 'keyed']] + $prop,
                 ['id' => 'free', 'name' => 'Free', 'place' => $at(5, 10), 'motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]]] + $prop,
-                ['id' => 'drift', 'name' => 'Drift', 'place' => $at(10, 2), 'weights' => [$full], 'motion' => ['kind' => 'drift', 'drift' => ['map' => 'all', 'ease' => 'linear', 'moves' => [['move' => 'offset', 'values' => ['by' => [0, $line(0, 1), 0], 'random' => 0, 'strewn' => 0]]]]]] + $prop,
+                [
+                    'id' => 'drift',
+                    'name' => 'Drift',
+                    'place' => $at(10, 2),
+                    'weights' => [$full],
+                    'motion' => [
+                        'kind' => 'drift',
+                        'drift' => [
+                            'map' => 'all',
+                            'ease' => 'linear',
+                            'moves' => [['move' => 'offset', 'values' => ['by' => [0, $line(0, 1), 0], 'random' => 0, 'strewn' => 0]]],
+                        ],
+                    ],
+                ] + $prop,
                 ['id' => 'fixed', 'name' => 'Fixed', 'place' => $at(15, 0), 'motion' => ['kind' => 'fixed']] + $prop,
             ];
 

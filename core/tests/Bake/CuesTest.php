@@ -117,7 +117,11 @@ final class CuesTest extends TestCase
     public function test_only_what_a_touch_can_change_waits_for_one(): void
     {
         $document = self::document();
-        $document['props'][] = ['id' => 'held', 'name' => 'Held', 'motion' => ['kind' => 'free', 'release' => ['on' => 'touch', 'reach' => 1]]] + $document['props'][1];
+        $document['props'][] = [
+            'id' => 'held',
+            'name' => 'Held',
+            'motion' => ['kind' => 'free', 'release' => ['on' => 'touch', 'reach' => 1]],
+        ] + $document['props'][1];
         $document['props'][] = ['id' => 'idle', 'name' => 'Idle', 'motion' => ['kind' => 'fixed']] + $document['props'][1];
         unset($document['props'][2]['place']['seen'], $document['props'][3]['place']['seen']);
         foreach ([2, 3] as $k) {
@@ -151,13 +155,19 @@ final class CuesTest extends TestCase
     private static function document(): array
     {
         $prop = static fn (string $id, array $position, string $kind): array => [
-            'id' => $id, 'name' => ucfirst($id), 'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 0.2, 'height' => 0.2, 'depth' => 0.2]],
+            'id' => $id,
+            'name' => ucfirst($id),
+            'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 0.2, 'height' => 0.2, 'depth' => 0.2]],
             'place' => ['position' => $position, 'turn' => [0, 0, 0], 'size' => 1],
             'material' => ['name' => 'stone', 'colour' => '#9a988f', 'inner' => '#b3b0a6', 'density' => 2600, 'friction' => 0.6, 'bounce' => 0.0],
             'break' => null, 'motion' => ['kind' => $kind],
         ];
         $lamp = $prop('lamp', [['keys' => [['frame' => 0, 'value' => 0], ['cue' => 'hit', 'offset' => 8, 'value' => 1]]], 2, 0], 'keyed');
-        $lamp['place']['seen'] = ['keys' => [['frame' => 0, 'value' => 1, 'ease' => 'hold'], ['cue' => 'hit', 'offset' => 0, 'value' => 1, 'ease' => 'hold'], ['cue' => 'hit', 'offset' => 3, 'value' => 0]]];
+        $lamp['place']['seen'] = ['keys' => [
+            ['frame' => 0, 'value' => 1, 'ease' => 'hold'],
+            ['cue' => 'hit', 'offset' => 0, 'value' => 1, 'ease' => 'hold'],
+            ['cue' => 'hit', 'offset' => 3, 'value' => 0],
+        ]];
 
         return [
             'version' => 4, 'name' => 'Test', 'frames' => ['first' => 0, 'last' => 20, 'rate' => [24, 1]], 'quality' => 'normal',

@@ -32,7 +32,10 @@ final class FrameRecordTest extends TestCase
         // As anybody can read it: mark, length, number, streams; then 16 bytes a stream.
         $head = unpack('a4mark/Vlength/lframe/Vcount', $bytes) ?: [];
         self::assertSame(['mark' => 'YBF1', 'length' => strlen($bytes), 'frame' => -7, 'count' => 8], $head);
-        $skin = array_values(array_filter(array_map(static fn (int $k): array => unpack('vprop/vkind/Vitems/Vat/Vlength', $bytes, 16 + 16 * $k) ?: [], range(0, 7)), static fn (array $e): bool => $e['kind'] === StreamKind::Skin->value))[0];
+        $skin = array_values(array_filter(
+            array_map(static fn (int $k): array => unpack('vprop/vkind/Vitems/Vat/Vlength', $bytes, 16 + 16 * $k) ?: [], range(0, 7)),
+            static fn (array $e): bool => $e['kind'] === StreamKind::Skin->value,
+        ))[0];
         self::assertSame([2, 2, 10, 0], [$skin['prop'], $skin['items'], $skin['length'], $skin['at'] % 4]);
     }
 

@@ -65,8 +65,16 @@ final class GroundTest extends TestCase
     {
         $ground = RoughGround::of(self::ROUGH['values']);
         $down = ['keys' => [['frame' => 0, 'value' => 0.5, 'ease' => 'linear'], ['frame' => 24, 'value' => -0.5]]];
-        $ball = ['source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.1, 'detail' => 12]], 'place' => ['position' => [0.2, $down, 0.1], 'turn' => [0, 0, 0], 'size' => 1]] + self::box('ball', [0, 0, 0], ['kind' => 'keyed'], 1);
-        $shot = self::shot(self::ROUGH, [$ball], 24, [['id' => 'down', 'name' => 'Down', 'at' => ['on' => 'touch', 'one' => 'ball', 'other' => 'ground', 'speed' => 0]]]);
+        $ball = [
+            'source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.1, 'detail' => 12]],
+            'place' => ['position' => [0.2, $down, 0.1], 'turn' => [0, 0, 0], 'size' => 1],
+        ] + self::box('ball', [0, 0, 0], ['kind' => 'keyed'], 1);
+        $shot = self::shot(
+            self::ROUGH,
+            [$ball],
+            24,
+            [['id' => 'down', 'name' => 'Down', 'at' => ['on' => 'touch', 'one' => 'ball', 'other' => 'ground', 'speed' => 0]]],
+        );
         $frame = self::ready($shot)->shot->moments->frame('down');
         self::assertNotNull($frame);
         // The ball's mesh stands on its own ground: its middle is a radius over its place.
@@ -83,7 +91,11 @@ final class GroundTest extends TestCase
     /** What waits for the ground waits for the slab, and past the slab's edge there is nothing to fall on. */
     public function test_a_prop_is_the_ground(): void
     {
-        $slab = ['source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 2, 'height' => 0.5, 'depth' => 2]]] + self::box('slab', [0, 0, 0], ['kind' => 'fixed'], 1);
+        $slab = ['source' => [
+            'kind' => 'shape',
+            'shape' => 'box',
+            'values' => ['width' => 2, 'height' => 0.5, 'depth' => 2],
+        ]] + self::box('slab', [0, 0, 0], ['kind' => 'fixed'], 1);
         $waits = ['kind' => 'free', 'values' => ['held' => 'whole'], 'release' => ['on' => 'touch', 'by' => ['ground'], 'reach' => null]];
         $crate = ['break' => ['pattern' => 'cells', 'values' => ['count' => 4]]] + self::box('crate', [0, 1.2, 0], $waits, 0.3);
         $past = self::box('past', [5, 1, 0], ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]], 0.3);
@@ -98,7 +110,11 @@ final class GroundTest extends TestCase
     /** Of a wall on a slab the lowest course stands; what it holds stays, and what is cut off from it goes. */
     public function test_what_stands_on_the_prop_that_is_the_ground_holds_what_is_above(): void
     {
-        $slab = ['source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 2, 'height' => 0.5, 'depth' => 2]]] + self::box('slab', [0, 0, 0], ['kind' => 'fixed'], 1);
+        $slab = ['source' => [
+            'kind' => 'shape',
+            'shape' => 'box',
+            'values' => ['width' => 2, 'height' => 0.5, 'depth' => 2],
+        ]] + self::box('slab', [0, 0, 0], ['kind' => 'fixed'], 1);
         $wall = ['break' => ['pattern' => 'tiles', 'values' => ['grid' => [1, 3, 1], 'jitter' => 0]], 'motion' => [
             'kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 90], 'follow' => ['after' => null, 'unsupported' => true],
             'groups' => [['name' => 'Middle', 'release' => ['on' => 'frame', 'frame' => 2], 'pieces' => ['tile-2']]],
@@ -109,7 +125,11 @@ final class GroundTest extends TestCase
             $names = array_map(static fn ($s): string => $s->name, Maps::maker()->shards($ready->shot->props[1], new SilentProgress));
             self::assertCount(3, $names);
             $middle = $names[1];
-            $ready = self::ready(self::shot(['kind' => 'prop', 'prop' => $ground], [$slab, array_replace_recursive($wall, ['motion' => ['groups' => [['pieces' => [$middle]]]]]), $other], 6));
+            $ready = self::ready(self::shot(
+                ['kind' => 'prop', 'prop' => $ground],
+                [$slab, array_replace_recursive($wall, ['motion' => ['groups' => [['pieces' => [$middle]]]]]), $other],
+                6,
+            ));
             $last = array_slice(iterator_to_array($ready->frames(), false), -1)[0];
             self::assertSame($ground === 'slab' ? 2 : 1, $last->figures['released']['wall'], 'where nothing stands, nothing is said to hold');
         }
@@ -171,7 +191,13 @@ final class GroundTest extends TestCase
      */
     private static function box(string $id, array $at, array $motion, float $side): array
     {
-        return ['id' => $id, 'name' => ucfirst($id), 'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => $side, 'height' => $side, 'depth' => $side]], 'place' => ['position' => $at, 'turn' => [0, 0, 0], 'size' => 1], 'motion' => $motion];
+        return [
+            'id' => $id,
+            'name' => ucfirst($id),
+            'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => $side, 'height' => $side, 'depth' => $side]],
+            'place' => ['position' => $at, 'turn' => [0, 0, 0], 'size' => 1],
+            'motion' => $motion,
+        ];
     }
 
     /**

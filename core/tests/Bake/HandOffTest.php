@@ -53,7 +53,11 @@ final class HandOffTest extends TestCase
         self::assertSame([['Other'], 8, 8], [$names, count($heights), $last], 'the first is not shown, and the corners count from 1 again');
         self::assertEqualsWithDelta([3.25, 3.75], array_values(array_unique($this->sorted($heights))), 1e-6, 'half as large about its middle');
         self::assertSame([[], 0, 0], $this->counted($read(2)), 'of size nothing');
-        self::assertStringStartsWith("# Yard Break, metres, frame 1003\n", (string) file_get_contents($this->folder.'/frame.obj'), 'frames are numbered as the shot does');
+        self::assertStringStartsWith(
+            "# Yard Break, metres, frame 1003\n",
+            (string) file_get_contents($this->folder.'/frame.obj'),
+            'frames are numbered as the shot does',
+        );
     }
 
     /** sRGB of IEC 61966-2-1: 51 of 255 is 0.03310 in linear light, 10 of 255 lies on the straight part, 10 ÷ 255 ÷ 12.92. */
@@ -74,7 +78,10 @@ final class HandOffTest extends TestCase
         }));
         $shard = static fn (string $name): Shard => new Shard($name, $mesh = ShapeCatalogue::mesh('box', []), MassProperties::of($mesh));
         $pieces = Baker::pieces($shot, ['block' => [$shard('whole')], 'broken' => [$shard('shard-0001'), $shard('shard-0002')]]);
-        self::assertSame([['Block', 0, 0], ['Broken shard-0001', 1, 0], ['Broken shard-0002', 1, 1]], array_map(static fn (Piece $p): array => [$p->name, $p->prop, $p->number], $pieces));
+        self::assertSame(
+            [['Block', 0, 0], ['Broken shard-0001', 1, 0], ['Broken shard-0002', 1, 1]],
+            array_map(static fn (Piece $p): array => [$p->name, $p->prop, $p->number], $pieces),
+        );
     }
 
     public function test_a_frame_that_is_too_short_is_said(): void
@@ -108,7 +115,14 @@ final class HandOffTest extends TestCase
     /** A prop keyed to nothing has no box in an OBJ, however small; as a shard it is written as it was made. */
     public function test_what_has_no_size_is_no_box_in_a_frame_but_a_shard_in_full(): void
     {
-        $ready = Trials::ready(Trials::document([Trials::box('box', [0, 0, 0], ['place' => ['position' => [0, 0, 0], 'turn' => [0, 0, 0], 'size' => Trials::keys([0 => 0, 8 => 1, 12 => 0])], 'motion' => ['kind' => 'keyed']]), Trials::box('other', [1, 0, 0])]));
+        $ready = Trials::ready(Trials::document([
+            Trials::box(
+                'box',
+                [0, 0, 0],
+                ['place' => ['position' => [0, 0, 0], 'turn' => [0, 0, 0], 'size' => Trials::keys([0 => 0, 8 => 1, 12 => 0])], 'motion' => ['kind' => 'keyed']],
+            ),
+            Trials::box('other', [1, 0, 0]),
+        ]));
         $frames = iterator_to_array($ready->frames(), false);
         [$shards] = Trials::made($ready->shot);
         $none = new class implements AssetSource
@@ -132,11 +146,20 @@ final class HandOffTest extends TestCase
         $keys = ['keys' => [['frame' => 0, 'value' => 0.2], ['frame' => 9, 'value' => 0.9]]];
         $shot = ShotSpec::fromJson(Documents::json(static function (array $d) use ($keys): array {
             $d['props'][0]['material'] = ['roughness' => $keys, 'tint' => $keys, 'tintColour' => '#ff0000'] + $d['props'][0]['material'];
-            $d['camera'] = ['position' => [0, 1, 5], 'target' => [0, 0, 0], 'focal' => ['keys' => [['frame' => 0, 'value' => 35], ['frame' => 9, 'value' => 50]]], 'film' => 36, 'shape' => [1920, 1080]];
+            $d['camera'] = [
+                'position' => [0, 1, 5],
+                'target' => [0, 0, 0],
+                'focal' => ['keys' => [['frame' => 0, 'value' => 35], ['frame' => 9, 'value' => 50]]],
+                'film' => 36,
+                'shape' => [1920, 1080],
+            ];
 
             return $d;
         }));
-        self::assertSame(['Block: its roughness stays as at the first key, it is not tinted.', 'Camera: it sees as wide all the time as at the first frame.'], HandOff::leftOut($shot, 'glb'));
+        self::assertSame(
+            ['Block: its roughness stays as at the first key, it is not tinted.', 'Camera: it sees as wide all the time as at the first frame.'],
+            HandOff::leftOut($shot, 'glb'),
+        );
         self::assertSame(['Block: it has no roughness, it is not tinted.', 'Camera: it is left out.'], HandOff::leftOut($shot, 'obj'));
         self::assertSame([], HandOff::leftOut(ShotSpec::fromJson(Documents::json()), 'glb'));
     }
@@ -172,6 +195,12 @@ final class HandOffTest extends TestCase
         };
         $shard = new Shard('whole', $mesh, MassProperties::of($mesh));
 
-        return new HandOff($shot, [new Piece('Block', 0, 0, $shard), new Piece('Other', 1, 0, $shard)], $none, $material === [] ? 4 : 3, static fn (int $k): array => $frames[$k]);
+        return new HandOff(
+            $shot,
+            [new Piece('Block', 0, 0, $shard), new Piece('Other', 1, 0, $shard)],
+            $none,
+            $material === [] ? 4 : 3,
+            static fn (int $k): array => $frames[$k],
+        );
     }
 }

@@ -110,10 +110,17 @@ final class RandomShots
         return Trials::box($id, [], [
             'place' => [
                 'position' => [$this->value($x, 0.4), $this->value(0.35 * $this->below(3), 0.2), $this->random->between(-0.1, 0.1)],
-                'turn' => [0, $this->value(0.0, 90.0), $this->value(0.0, 40.0)], 'size' => $this->oneOf([1, 1, 1, $this->value(0.8, 0.3)]), 'between' => $this->oneOf(['axes', 'shortest']),
+                'turn' => [0, $this->value(0.0, 90.0), $this->value(0.0, 40.0)],
+                'size' => $this->oneOf([1, 1, 1, $this->value(0.8, 0.3)]),
+                'between' => $this->oneOf(['axes', 'shortest']),
             ],
             'break' => $this->oneOf([null, ['pattern' => 'tiles', 'values' => ['grid' => [2, 2, 1]]]]),
-            'weights' => [['id' => 'map-'.$id, 'name' => 'Map '.$id, 'sources' => array_map(fn (): array => $this->source($id), range(0, $this->below(2))), 'inTime' => $this->oneOf([[], [], [['step' => 'lag', 'values' => ['half' => 0.1]]], [['step' => 'latch', 'values' => new \stdClass]]])]],
+            'weights' => [[
+                'id' => 'map-'.$id,
+                'name' => 'Map '.$id,
+                'sources' => array_map(fn (): array => $this->source($id), range(0, $this->below(2))),
+                'inTime' => $this->oneOf([[], [], [['step' => 'lag', 'values' => ['half' => 0.1]]], [['step' => 'latch', 'values' => new \stdClass]]]),
+            ]],
             'motion' => $this->motion($id, $kind),
         ]);
     }
@@ -122,13 +129,27 @@ final class RandomShots
     private function motion(string $id, string $kind): array
     {
         $release = $this->release($id);
-        $pushes = $this->oneOf([[], [['push' => 'away', 'values' => ['from' => 'touch', 'speed' => 1.5, 'reach' => 0]]], [['push' => 'striker', 'values' => ['share' => 0.6, 'reach' => 0], 'map' => 'map-'.$id]], [['push' => 'random', 'values' => ['speed' => 0.8, 'spin' => 90, 'seed' => 2]]]]);
+        $pushes = $this->oneOf([
+            [],
+            [['push' => 'away', 'values' => ['from' => 'touch', 'speed' => 1.5, 'reach' => 0]]],
+            [['push' => 'striker', 'values' => ['share' => 0.6, 'reach' => 0], 'map' => 'map-'.$id]],
+            [['push' => 'random', 'values' => ['speed' => 0.8, 'spin' => 90, 'seed' => 2]]],
+        ]);
 
         return match ($kind) {
-            'free' => ['kind' => 'free', 'held' => $this->oneOf(['still', 'still', 'whole']), 'release' => $release, 'pushes' => $pushes, 'velocity' => [$this->value(0.0, 1.0), 0, 0]] + $this->oneOf([[], ['follow' => ['after' => 0.1, 'unsupported' => true, 'wait' => 0.05, 'seed' => 3]]]),
+            'free' => [
+                'kind' => 'free',
+                'held' => $this->oneOf(['still', 'still', 'whole']),
+                'release' => $release,
+                'pushes' => $pushes,
+                'velocity' => [$this->value(0.0, 1.0), 0, 0],
+            ] + $this->oneOf([[], ['follow' => ['after' => 0.1, 'unsupported' => true, 'wait' => 0.05, 'seed' => 3]]]),
             'drift' => ['kind' => 'drift', 'release' => $release, 'drift' => ['map' => 'map-'.$id, 'ease' => 'smooth', 'handOver' => $this->below(2) === 0, 'moves' => $this->oneOf([
                 [['move' => 'offset', 'values' => ['by' => [0.3, 0.4, 0], 'random' => 0.3, 'strewn' => 0.05, 'seed' => 1]]],
-                [['move' => 'turn', 'values' => ['axis' => [0, 1, 0], 'angle' => 120, 'random' => 0.2, 'tumble' => 0, 'seed' => 1]], ['move' => 'size', 'values' => ['to' => 1.3, 'random' => 0, 'seed' => 1]]],
+                [
+                    ['move' => 'turn', 'values' => ['axis' => [0, 1, 0], 'angle' => 120, 'random' => 0.2, 'tumble' => 0, 'seed' => 1]],
+                    ['move' => 'size', 'values' => ['to' => 1.3, 'random' => 0, 'seed' => 1]],
+                ],
             ])]],
             default => ['kind' => $kind],
         };
@@ -158,8 +179,21 @@ final class RandomShots
         }
 
         return $this->oneOf([
-            Trials::source('front', ['point' => [$this->value(0.0, 0.4), 0, 0], 'direction' => [1, 0, 0], 'full' => 0, 'none' => 0.3, 'falloff' => 'linear'], ['on' => $this->oneOf(['own', 'world'])]),
-            Trials::source('proximity', ['to' => $this->oneOf($others), 'full' => 0.05, 'none' => $this->value(0.6, 0.3), 'falloff' => 'linear', 'measured' => $this->oneOf(['surface', 'pieces', 'origin'])]),
+            Trials::source(
+                'front',
+                ['point' => [$this->value(0.0, 0.4), 0, 0], 'direction' => [1, 0, 0], 'full' => 0, 'none' => 0.3, 'falloff' => 'linear'],
+                ['on' => $this->oneOf(['own', 'world'])],
+            ),
+            Trials::source(
+                'proximity',
+                [
+                    'to' => $this->oneOf($others),
+                    'full' => 0.05,
+                    'none' => $this->value(0.6, 0.3),
+                    'falloff' => 'linear',
+                    'measured' => $this->oneOf(['surface', 'pieces', 'origin']),
+                ],
+            ),
             Trials::source('grain', ['size' => 0.2, 'drift' => [0.4, 0, 0]]),
         ]);
     }
@@ -172,7 +206,9 @@ final class RandomShots
         }
         $keys = [];
         for ($n = 1 + $this->below(4); $n > 0; $n--) {
-            $at = $this->random->share() < 0.2 ? ['cue' => $this->oneOf(['one', 'one', 'one', 'two']), 'offset' => $this->below(5)] : ['frame' => $this->below(self::LAST + 6) - 2];
+            $at = $this->random->share() < 0.2
+                ? ['cue' => $this->oneOf(['one', 'one', 'one', 'two']), 'offset' => $this->below(5)]
+                : ['frame' => $this->below(self::LAST + 6) - 2];
             $keys[] = $at + ['value' => round($about + $this->random->between(-$by, $by), 4), 'ease' => $this->oneOf(self::EASES)];
         }
 

@@ -80,7 +80,13 @@ final class ReleaseTest extends TestCase
 
     public function test_only_touches_of_the_chosen_and_of_their_speed_count(): void
     {
-        foreach ([[['ball'], 0.0, 10], [['other'], 0.0, null], [['ball'], 4.7, 10], [['ball'], 4.9, null], [['other', 'ball'], 0.0, 10]] as [$by, $speed, $want]) {
+        foreach ([
+            [['ball'], 0.0, 10],
+            [['other'], 0.0, null],
+            [['ball'], 4.7, 10],
+            [['ball'], 4.9, null],
+            [['other', 'ball'], 0.0, 10],
+        ] as [$by, $speed, $want]) {
             $d = self::struck(['on' => 'touch', 'reach' => null, 'by' => $by, 'speed' => $speed]);
             $first = array_filter(self::goes($d, 14), is_int(...));
             self::assertSame($want, $first === [] ? null : min($first), implode($by).' '.$speed);
@@ -92,7 +98,10 @@ final class ReleaseTest extends TestCase
     {
         $d = self::wall(['on' => 'frame', 'frame' => 900]);
         $corner = self::nearest(-0.5, 0.1);
-        $d['props'][0]['motion'] += ['groups' => [['name' => 'First', 'pieces' => [self::shards()[$corner]->name], 'release' => ['on' => 'frame', 'frame' => 1]]], 'follow' => ['after' => 0.25]];
+        $d['props'][0]['motion'] += [
+            'groups' => [['name' => 'First', 'pieces' => [self::shards()[$corner]->name], 'release' => ['on' => 'frame', 'frame' => 1]]],
+            'follow' => ['after' => 0.25],
+        ];
         foreach (self::goes($d, 60) as $piece => $frame) {
             $steps = (int) round(abs(self::middle($piece)->x + 0.5) / 0.2 + abs(self::middle($piece)->y - 0.1) / 0.2);
             self::assertSame(1 + 6 * $steps, $frame);
@@ -104,7 +113,14 @@ final class ReleaseTest extends TestCase
     {
         $d = self::wall(['on' => 'frame', 'frame' => 900]);
         $row = array_values(array_filter(array_keys(self::shards()), static fn (int $p): bool => abs(self::middle($p)->y - 0.3) < 0.01));
-        $d['props'][0]['motion'] += ['groups' => [['name' => 'Row', 'pieces' => array_map(static fn (int $p): string => self::shards()[$p]->name, $row), 'release' => ['on' => 'frame', 'frame' => 5]]], 'follow' => ['after' => null, 'unsupported' => true]];
+        $d['props'][0]['motion'] += [
+            'groups' => [[
+                'name' => 'Row',
+                'pieces' => array_map(static fn (int $p): string => self::shards()[$p]->name, $row),
+                'release' => ['on' => 'frame', 'frame' => 5],
+            ]],
+            'follow' => ['after' => null, 'unsupported' => true],
+        ];
         foreach (self::goes($d, 12) as $piece => $frame) {
             self::assertSame(self::middle($piece)->y < 0.2 ? null : 5, $frame);
         }
@@ -121,7 +137,11 @@ final class ReleaseTest extends TestCase
         $send = static function (array $pushes, ?array $release = null): array {
             $d = $release === null ? self::wall(['on' => 'frame', 'frame' => 2]) : self::struck($release);
             $d['props'][0]['motion']['pushes'] = $pushes;
-            $d['props'][0]['weights'] = [['id' => 'left', 'name' => 'Left', 'sources' => [['source' => 'front', 'values' => ['direction' => [1, 0, 0], 'full' => 0.0, 'none' => 0.0001]]]]];
+            $d['props'][0]['weights'] = [[
+                'id' => 'left',
+                'name' => 'Left',
+                'sources' => [['source' => 'front', 'values' => ['direction' => [1, 0, 0], 'full' => 0.0, 'none' => 0.0001]]],
+            ]];
             // One tile by itself, or they would push each other.
             $d['props'][0]['break'] = null;
             $d['props'][0]['source']['values'] = ['width' => 0.2, 'height' => 0.2, 'depth' => 0.1];
@@ -138,13 +158,21 @@ final class ReleaseTest extends TestCase
         };
         // The tile's middle is at (−0.5, 0.3, 0).
         self::assertEqualsWithDelta([0.0, 3.0, 0.0], $send([['push' => 'away', 'values' => ['from' => 'point', 'point' => [0, -0.4, 0], 'speed' => 3]]]), 1e-5);
-        self::assertEqualsWithDelta([0.0, 1.5, 0.0], $send([['push' => 'away', 'values' => ['from' => 'point', 'point' => [0, -0.4, 0], 'speed' => 3, 'reach' => 1.0]]]), 1e-5);
+        self::assertEqualsWithDelta(
+            [0.0, 1.5, 0.0],
+            $send([['push' => 'away', 'values' => ['from' => 'point', 'point' => [0, -0.4, 0], 'speed' => 3, 'reach' => 1.0]]]),
+            1e-5,
+        );
         $random = $send([['push' => 'random', 'values' => ['speed' => 2, 'spin' => 0, 'seed' => 5]]]);
         self::assertLessThanOrEqual(2.0 + 1e-6, hypot(hypot(...array_slice($random, 0, 2)), $random[2]));
         self::assertGreaterThan(0.05, hypot(hypot(...array_slice($random, 0, 2)), $random[2]));
         self::assertSame($random, $send([['push' => 'random', 'values' => ['speed' => 2, 'spin' => 0, 'seed' => 5]]]));
         // By a map that is full left of the tile's middle and none right of it: at the middle itself it is full.
-        self::assertEqualsWithDelta([0.0, 3.0, 0.0], $send([['push' => 'away', 'map' => 'left', 'values' => ['from' => 'point', 'point' => [0, -0.4, 0], 'speed' => 3]]]), 1e-5);
+        self::assertEqualsWithDelta(
+            [0.0, 3.0, 0.0],
+            $send([['push' => 'away', 'map' => 'left', 'values' => ['from' => 'point', 'point' => [0, -0.4, 0], 'speed' => 3]]]),
+            1e-5,
+        );
     }
 
     /** Whatever their numbers: those within reach of the touch go, though others before them are too far away. */
@@ -204,8 +232,14 @@ final class ReleaseTest extends TestCase
     {
         $d = self::wall(['on' => 'weight', 'map' => 'sweep', 'wait' => 0.2]);
         $d['world']['gravity'] = [0, -9.80665, 0];
-        $d['props'][0]['weights'] = [['inTime' => [['step' => 'spread', 'values' => ['speed' => 1.0]], ['step' => 'lag', 'values' => ['half' => 0.05]]]] + self::sweep(-1.0, 0.0, 24)];
-        $d['props'][0]['motion'] += ['follow' => ['after' => 0.3, 'unsupported' => true, 'wait' => 0.1], 'pushes' => [['push' => 'random', 'map' => 'sweep', 'values' => ['speed' => 1]]]];
+        $d['props'][0]['weights'] = [['inTime' => [
+            ['step' => 'spread', 'values' => ['speed' => 1.0]],
+            ['step' => 'lag', 'values' => ['half' => 0.05]],
+        ]] + self::sweep(-1.0, 0.0, 24)];
+        $d['props'][0]['motion'] += [
+            'follow' => ['after' => 0.3, 'unsupported' => true, 'wait' => 0.1],
+            'pushes' => [['push' => 'random', 'map' => 'sweep', 'values' => ['speed' => 1]]],
+        ];
         $whole = self::baker($d);
         $once = [md5(self::bytes($whole->firstFrame()))];
         $state = $whole->pack();
@@ -226,7 +260,10 @@ final class ReleaseTest extends TestCase
     {
         $weighed = self::wall(['on' => 'weight', 'map' => 'sweep', 'wait' => 0.2]);
         $weighed['props'][0]['weights'] = [self::sweep(-1.0, 0.2, 24)];
-        $weighed['props'][0]['motion'] += ['follow' => ['after' => 0.4, 'unsupported' => true, 'wait' => 0.1], 'anchors' => [self::shards()[self::nearest(0.5, 0.7)]->name]];
+        $weighed['props'][0]['motion'] += [
+            'follow' => ['after' => 0.4, 'unsupported' => true, 'wait' => 0.1],
+            'anchors' => [self::shards()[self::nearest(0.5, 0.7)]->name],
+        ];
         $wave = self::wall(['on' => 'shockwave', 'at' => [0.1, 0.2, 0], 'frame' => 3, 'wave' => 0.8, 'reach' => 0.6]);
         $wave['props'][0]['motion'] += ['follow' => ['after' => null, 'unsupported' => true]];
         foreach ([$weighed, $wave, self::wall(['on' => 'touch', 'reach' => null])] as $d) {
@@ -249,7 +286,10 @@ final class ReleaseTest extends TestCase
         self::assertTrue(self::spec($d)->isForeseen(self::spec($d)->cues[0]));
 
         $d['props'][0]['weights'][0]['sources'] = [['source' => 'proximity', 'values' => ['to' => 'ball', 'full' => 0.6, 'none' => 0.61]]];
-        $d['props'][] = self::ball(['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'frame', 'frame' => 0], 'velocity' => [0, 0, -4.8]], [0.0, 0.4, 2.15]);
+        $d['props'][] = self::ball(
+            ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'frame', 'frame' => 0], 'velocity' => [0, 0, -4.8]],
+            [0.0, 0.4, 2.15],
+        );
         self::assertFalse(self::spec($d)->isForeseen(self::spec($d)->cues[0]));
         $baker = self::baker($d);
         $baker->firstFrame();
@@ -280,7 +320,20 @@ final class ReleaseTest extends TestCase
     public function test_maps_that_are_none_of_the_prop_are_refused(): void
     {
         $d = self::wall(['on' => 'weight', 'map' => 'gone']);
-        foreach (['release' => $d, 'groups[0].release' => self::with($d, ['release' => ['on' => 'frame', 'frame' => 1], 'groups' => [['name' => 'A', 'pieces' => ['x'], 'release' => ['on' => 'weight', 'map' => 'gone']]]]), 'pushes[0]' => self::with($d, ['release' => ['on' => 'frame', 'frame' => 1], 'pushes' => [['push' => 'random', 'map' => 'gone', 'values' => new \stdClass]]])] as $path => $wrong) {
+        foreach ([
+            'release' => $d,
+            'groups[0].release' => self::with(
+                $d,
+                [
+                    'release' => ['on' => 'frame', 'frame' => 1],
+                    'groups' => [['name' => 'A', 'pieces' => ['x'], 'release' => ['on' => 'weight', 'map' => 'gone']]],
+                ],
+            ),
+            'pushes[0]' => self::with(
+                $d,
+                ['release' => ['on' => 'frame', 'frame' => 1], 'pushes' => [['push' => 'random', 'map' => 'gone', 'values' => new \stdClass]]],
+            ),
+        ] as $path => $wrong) {
             try {
                 self::spec($wrong);
                 self::fail('it was taken');
@@ -306,7 +359,20 @@ final class ReleaseTest extends TestCase
     /** @return array<string, mixed> a front along x between two places from frame 0 to a last one, its band 0.1 m wide */
     private static function sweep(float $from, float $to, int $last): array
     {
-        return ['id' => 'sweep', 'name' => 'Sweep', 'sources' => [['source' => 'front', 'values' => ['direction' => [1, 0, 0], 'point' => [['keys' => [['frame' => 0, 'value' => $from], ['frame' => $last, 'value' => $to]]], 0, 0], 'full' => 0.0, 'none' => 0.1, 'falloff' => 'linear']]]];
+        return [
+            'id' => 'sweep',
+            'name' => 'Sweep',
+            'sources' => [[
+                'source' => 'front',
+                'values' => [
+                    'direction' => [1, 0, 0],
+                    'point' => [['keys' => [['frame' => 0, 'value' => $from], ['frame' => $last, 'value' => $to]]], 0, 0],
+                    'full' => 0.0,
+                    'none' => 0.1,
+                    'falloff' => 'linear',
+                ],
+            ]],
+        ];
     }
 
     /**
@@ -318,7 +384,11 @@ final class ReleaseTest extends TestCase
         $d = json_decode(Documents::json(), true);
         $d['frames']['last'] = 60;
         $d['world']['gravity'] = [0, 0, 0];
-        $d['props'][0] = ['source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 1.2, 'height' => 0.8, 'depth' => 0.1]], 'break' => ['pattern' => 'tiles', 'values' => ['grid' => [6, 4, 1]]], 'motion' => ['kind' => 'free', 'held' => 'still', 'release' => $release]] + $d['props'][0];
+        $d['props'][0] = [
+            'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 1.2, 'height' => 0.8, 'depth' => 0.1]],
+            'break' => ['pattern' => 'tiles', 'values' => ['grid' => [6, 4, 1]]],
+            'motion' => ['kind' => 'free', 'held' => 'still', 'release' => $release],
+        ] + $d['props'][0];
         $d['props'][0]['place']['position'] = [0, 0, 0];
 
         return $d;
@@ -333,7 +403,10 @@ final class ReleaseTest extends TestCase
     private static function struck(array $release): array
     {
         $d = self::wall($release);
-        $d['props'][] = self::ball(['kind' => 'keyed'], [-0.5, 0.2, ['keys' => [['frame' => 0, 'value' => 2.15], ['frame' => 10, 'value' => 0.15], ['frame' => 20, 'value' => 0.05]]]]);
+        $d['props'][] = self::ball(
+            ['kind' => 'keyed'],
+            [-0.5, 0.2, ['keys' => [['frame' => 0, 'value' => 2.15], ['frame' => 10, 'value' => 0.15], ['frame' => 20, 'value' => 0.05]]]],
+        );
 
         return $d;
     }
@@ -345,8 +418,14 @@ final class ReleaseTest extends TestCase
      */
     private static function ball(array $motion, array $position): array
     {
-        return ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.1, 'detail' => 6]], 'place' => ['position' => $position, 'turn' => [0, 0, 0], 'size' => 1],
-            'material' => ['name' => 'metal', 'colour' => '#888888', 'inner' => '#888888', 'density' => 7000, 'friction' => 0.5, 'bounce' => 0.1], 'break' => null, 'motion' => $motion];
+        return ['id' => 'ball', 'name' => 'Ball', 'source' => [
+            'kind' => 'shape',
+            'shape' => 'ball',
+            'values' => ['radius' => 0.1, 'detail' => 6],
+        ], 'place' => ['position' => $position, 'turn' => [0, 0, 0], 'size' => 1],
+            'material' => ['name' => 'metal', 'colour' => '#888888', 'inner' => '#888888', 'density' => 7000, 'friction' => 0.5, 'bounce' => 0.1],
+            'break' => null,
+            'motion' => $motion];
     }
 
     /**

@@ -20,36 +20,135 @@ final class TakenUpTest extends TestCase
     {
         $tiles = ['pattern' => 'tiles', 'values' => ['grid' => [3, 2, 1]]];
         $free = ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]];
-        $front = static fn (mixed $x, float $none = 0.4): array => Trials::source('front', ['point' => [$x, 0, 0], 'direction' => [1, 0, 0], 'full' => 0, 'none' => $none, 'falloff' => 'linear']);
+        $front = static fn (mixed $x, float $none = 0.4): array => Trials::source(
+            'front',
+            ['point' => [$x, 0, 0], 'direction' => [1, 0, 0], 'full' => 0, 'none' => $none, 'falloff' => 'linear'],
+        );
         $drift = static fn (string $map, array ...$moves): array => ['kind' => 'drift', 'drift' => ['map' => $map, 'ease' => 'linear', 'moves' => $moves]];
         $offset = static fn (array $by): array => ['move' => 'offset', 'values' => ['by' => $by, 'random' => 0, 'strewn' => 0, 'seed' => 1]];
 
         return [
             'a shockwave from a touch that pushes away from it' => [Trials::document([
-                Trials::box('stone', [0, 0.5, 0], ['break' => $tiles, 'motion' => ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'shockwave', 'wave' => 0.8], 'pushes' => [['push' => 'away', 'values' => ['from' => 'touch', 'speed' => 2, 'reach' => 0]], ['push' => 'striker', 'values' => ['share' => 0.5, 'reach' => 0]]]]]),
+                Trials::box(
+                    'stone',
+                    [0, 0.5, 0],
+                    [
+                        'break' => $tiles,
+                        'motion' => [
+                            'kind' => 'free',
+                            'held' => 'still',
+                            'release' => ['on' => 'shockwave', 'wave' => 0.8],
+                            'pushes' => [
+                                ['push' => 'away', 'values' => ['from' => 'touch', 'speed' => 2, 'reach' => 0]],
+                                ['push' => 'striker', 'values' => ['share' => 0.5, 'reach' => 0]],
+                            ],
+                        ],
+                    ],
+                ),
                 Trials::box('ram', [Trials::keys([0 => 1.2, 12 => 0.25]), 0.5, 0], ['motion' => ['kind' => 'keyed']]),
             ])],
             'pieces that grow and stop, with something on them' => [Trials::document([
-                Trials::box('plinth', [0, 0, 0], ['break' => $tiles, 'weights' => [['id' => 'grow', 'name' => 'Grow', 'sources' => [Trials::source('front', ['point' => [0, Trials::keys([0 => -0.5, 10 => 0.5]), 0], 'direction' => [0, 1, 0], 'full' => 0, 'none' => 0.4, 'falloff' => 'linear'])]]], 'motion' => $drift('grow', ['move' => 'size', 'values' => ['to' => 1.2, 'random' => 0, 'seed' => 1]])]),
+                Trials::box(
+                    'plinth',
+                    [0, 0, 0],
+                    [
+                        'break' => $tiles,
+                        'weights' => [[
+                            'id' => 'grow',
+                            'name' => 'Grow',
+                            'sources' => [Trials::source(
+                                'front',
+                                [
+                                    'point' => [0, Trials::keys([0 => -0.5, 10 => 0.5]), 0],
+                                    'direction' => [0, 1, 0],
+                                    'full' => 0,
+                                    'none' => 0.4,
+                                    'falloff' => 'linear',
+                                ],
+                            )],
+                        ]],
+                        'motion' => $drift('grow', ['move' => 'size', 'values' => ['to' => 1.2, 'random' => 0, 'seed' => 1]]),
+                    ],
+                ),
                 Trials::box('load', [0, 0.6, 0], ['motion' => $free]),
             ])],
             'a drift by nearness to what falls, and what lies in its way' => [Trials::document([
                 Trials::box('ball', [0, 1.0, 0], ['motion' => $free]),
-                Trials::box('gate', [0.6, 0, 0], ['weights' => [['id' => 'near', 'name' => 'Near', 'sources' => [Trials::source('proximity', ['to' => 'ball', 'full' => 0.2, 'none' => 0.9, 'falloff' => 'linear'])]]], 'motion' => $drift('near', $offset([0.5, 0, 0]))]),
+                Trials::box(
+                    'gate',
+                    [0.6, 0, 0],
+                    [
+                        'weights' => [[
+                            'id' => 'near',
+                            'name' => 'Near',
+                            'sources' => [Trials::source('proximity', ['to' => 'ball', 'full' => 0.2, 'none' => 0.9, 'falloff' => 'linear'])],
+                        ]],
+                        'motion' => $drift('near', $offset([0.5, 0, 0])),
+                    ],
+                ),
                 Trials::box('brick', [1.0, 0, 0], ['motion' => $free]),
             ])],
             'the same with a map that knows what was before' => [Trials::document([
                 Trials::box('ball', [0, 1.0, 0], ['motion' => $free]),
-                Trials::box('gate', [0.6, 0, 0], ['weights' => [['id' => 'near', 'name' => 'Near', 'sources' => [Trials::source('proximity', ['to' => 'ball', 'full' => 0.2, 'none' => 0.9, 'falloff' => 'linear'])], 'inTime' => [['step' => 'lag', 'values' => ['half' => 0.1]]]]], 'motion' => $drift('near', $offset([0.5, 0, 0]))]),
+                Trials::box(
+                    'gate',
+                    [0.6, 0, 0],
+                    [
+                        'weights' => [[
+                            'id' => 'near',
+                            'name' => 'Near',
+                            'sources' => [Trials::source('proximity', ['to' => 'ball', 'full' => 0.2, 'none' => 0.9, 'falloff' => 'linear'])],
+                            'inTime' => [['step' => 'lag', 'values' => ['half' => 0.1]]],
+                        ]],
+                        'motion' => $drift('near', $offset([0.5, 0, 0])),
+                    ],
+                ),
                 Trials::box('brick', [1.0, 0, 0], ['motion' => $free]),
             ])],
             'friction that is keyed away under what rests' => [Trials::document([
-                Trials::box('one', [0, 0, 0], ['material' => ['name' => 'stone', 'colour' => '#9a988f', 'inner' => '#b3b0a6', 'density' => 2600, 'friction' => ['keys' => [['frame' => 0, 'value' => 1, 'ease' => 'hold'], ['frame' => 14, 'value' => 0.3]]], 'bounce' => 0], 'motion' => $free]),
+                Trials::box(
+                    'one',
+                    [0, 0, 0],
+                    [
+                        'material' => [
+                            'name' => 'stone',
+                            'colour' => '#9a988f',
+                            'inner' => '#b3b0a6',
+                            'density' => 2600,
+                            'friction' => ['keys' => [['frame' => 0, 'value' => 1, 'ease' => 'hold'], ['frame' => 14, 'value' => 0.3]]],
+                            'bounce' => 0,
+                        ],
+                        'motion' => $free,
+                    ],
+                ),
                 Trials::box('other', [0.01, 0.31, 0], ['motion' => $free]),
-            ], ['frames' => ['first' => 0, 'last' => 30, 'rate' => [24, 1]], 'world' => ['gravity' => [0, -9.8, 0], 'ground' => true, 'friction' => ['keys' => [['frame' => 0, 'value' => 1, 'ease' => 'hold'], ['frame' => 20, 'value' => 0.5]]], 'bounce' => 0]])],
+            ],
+                [
+                    'frames' => ['first' => 0, 'last' => 30, 'rate' => [24, 1]],
+                    'world' => [
+                        'gravity' => [0, -9.8, 0],
+                        'ground' => true,
+                        'friction' => ['keys' => [['frame' => 0, 'value' => 1, 'ease' => 'hold'], ['frame' => 20, 'value' => 0.5]]],
+                        'bounce' => 0,
+                    ],
+                ])],
             'a map whose value jumps at a cue that physics decides' => [Trials::document([
                 Trials::box('ball', [0, 0.8, 0], ['motion' => $free]),
-                Trials::box('gate', [1.5, 0, 0], ['weights' => [['id' => 'jump', 'name' => 'Jump', 'sources' => [$front(['keys' => [['frame' => 0, 'value' => -0.1], ['cue' => 'land', 'offset' => 0, 'value' => 0.1, 'ease' => 'hold']]])]]], 'motion' => $drift('jump', $offset([0, 1, 0]))]),
+                Trials::box(
+                    'gate',
+                    [1.5, 0, 0],
+                    [
+                        'weights' => [[
+                            'id' => 'jump',
+                            'name' => 'Jump',
+                            'sources' => [$front(['keys' => [
+                                ['frame' => 0, 'value' => -0.1],
+                                ['cue' => 'land', 'offset' => 0, 'value' => 0.1, 'ease' => 'hold'],
+                            ]])],
+                        ]],
+                        'motion' => $drift('jump', $offset([0, 1, 0])),
+                    ],
+                ),
             ], ['cues' => [['id' => 'land', 'name' => 'Land', 'at' => ['on' => 'touch', 'one' => 'ball', 'other' => 'ground']]]])],
         ];
     }
@@ -75,7 +174,12 @@ final class TakenUpTest extends TestCase
         $shot = $bake->getReturn()->shot();
         [$shards, $parts] = Trials::made($shot);
         $keys = array_map(strval(...), array_keys($frames));
-        $fresh = static fn (): DriftRun => new DriftRun(new MapRun($shot, $parts, null, new BakedPlaces($shot, static fn (PropSpec $p): array => $shards[$p->id], static fn (int $k): array => $frames[$k]->streams, count($frames), $keys)));
+        $fresh = static fn (): DriftRun => new DriftRun(new MapRun(
+            $shot,
+            $parts,
+            null,
+            new BakedPlaces($shot, static fn (PropSpec $p): array => $shards[$p->id], static fn (int $k): array => $frames[$k]->streams, count($frames), $keys),
+        ));
         $drifting = array_filter($shot->props, static fn (PropSpec $p): bool => $p->motion->drift !== null);
         foreach ($drifting as $number => $prop) {
             $inOrder = $fresh();

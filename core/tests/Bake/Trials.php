@@ -39,7 +39,9 @@ final class Trials
     public static function box(string $id, array $position, array $with = []): array
     {
         return $with + [
-            'id' => $id, 'name' => ucfirst($id), 'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'segments' => 3]],
+            'id' => $id,
+            'name' => ucfirst($id),
+            'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'segments' => 3]],
             'place' => ['position' => $position, 'turn' => [0, 0, 0], 'size' => 1],
             'material' => ['name' => 'stone', 'colour' => '#9a988f', 'inner' => '#b3b0a6', 'density' => 2600, 'friction' => 0.6, 'bounce' => 0.05],
             'break' => null, 'motion' => ['kind' => 'fixed'],
@@ -52,7 +54,11 @@ final class Trials
      */
     public static function keys(array $values): array
     {
-        return ['keys' => array_map(static fn (int $frame, float $value): array => ['frame' => $frame, 'value' => $value], array_keys($values), array_values($values))];
+        return ['keys' => array_map(
+            static fn (int $frame, float $value): array => ['frame' => $frame, 'value' => $value],
+            array_keys($values),
+            array_values($values),
+        )];
     }
 
     /**

@@ -54,7 +54,12 @@ final class Truths
         $shot = $bake->getReturn()->shot();
         [$shards, $parts] = Trials::made($shot);
         $keys = array_map(strval(...), array_keys($frames));
-        $run = static fn (): MapRun => new MapRun($shot, $parts, null, new BakedPlaces($shot, static fn (PropSpec $p): array => $shards[$p->id], static fn (int $k): array => $frames[$k]->streams, count($frames), $keys));
+        $run = static fn (): MapRun => new MapRun(
+            $shot,
+            $parts,
+            null,
+            new BakedPlaces($shot, static fn (PropSpec $p): array => $shards[$p->id], static fn (int $k): array => $frames[$k]->streams, count($frames), $keys),
+        );
         $inOrder = $run();
         $mixed = $run();
         $order = array_keys($frames);

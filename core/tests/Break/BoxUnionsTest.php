@@ -40,8 +40,18 @@ final class BoxUnionsTest extends TestCase
         $volume = MassProperties::of($solid)->volume;
         $longest = max(array_map(static fn (array $v): float => max($v) - min($v), [$solid->x, $solid->y, $solid->z]));
         foreach ([
-            'cells' => ['count' => 25], 'halving' => ['passes' => 4, 'roughness' => $seed % 3 * 0.3], 'strike' => ['rays' => 20], 'courses' => ['unit' => [0.5, 0.25, 0.5]],
-            'tiles' => ['grid' => [4, 4, 2], 'jitter' => 0.0], 'flakes' => ['faces' => 2, 'thickness' => 0.01], 'score' => ['lines' => ['unit' => 'm', 'lines' => [['points' => [[-3, 0], [3, 0.0]], 'closed' => false], ['points' => [[0.0, -3], [0.1, 3]], 'closed' => false]]]], 'punch' => ['radius' => 0.2], 'parts' => [],
+            'cells' => ['count' => 25],
+            'halving' => ['passes' => 4, 'roughness' => $seed % 3 * 0.3],
+            'strike' => ['rays' => 20],
+            'courses' => ['unit' => [0.5, 0.25, 0.5]],
+            'tiles' => ['grid' => [4, 4, 2], 'jitter' => 0.0],
+            'flakes' => ['faces' => 2, 'thickness' => 0.01],
+            'score' => ['lines' => [
+                'unit' => 'm',
+                'lines' => [['points' => [[-3, 0], [3, 0.0]], 'closed' => false], ['points' => [[0.0, -3], [0.1, 3]], 'closed' => false]],
+            ]],
+            'punch' => ['radius' => 0.2],
+            'parts' => [],
         ] as $pattern => $values) {
             $seeded = in_array('seed', array_column(BreakCatalogue::PATTERNS[$pattern]::options(), 'name'), true) ? ['seed' => 7800 + $seed] : [];
             try {
@@ -130,7 +140,14 @@ final class BoxUnionsTest extends TestCase
     private static function within(array $cubes, array $scale, float $x, float $y, float $z, float $by): bool
     {
         foreach ($cubes as [$i, $j, $k]) {
-            if ($x >= $i * $scale[0] - $by && $x <= ($i + 1) * $scale[0] + $by && $y >= $j * $scale[1] - $by && $y <= ($j + 1) * $scale[1] + $by && $z >= $k * $scale[2] - $by && $z <= ($k + 1) * $scale[2] + $by) {
+            if (
+                $x >= $i * $scale[0] - $by
+                && $x <= ($i + 1) * $scale[0] + $by
+                && $y >= $j * $scale[1] - $by
+                && $y <= ($j + 1) * $scale[1] + $by
+                && $z >= $k * $scale[2] - $by
+                && $z <= ($k + 1) * $scale[2] + $by
+            ) {
                 return true;
             }
         }

@@ -26,7 +26,11 @@ final class CellsTest extends TestCase
     {
         self::assertNull(Cells::firstLook(['count' => 250]), 'what comes at once needs none');
         self::assertSame(['count' => 80, 'ragged' => 0.0, 'relief' => 0.0, 'seed' => 3], Cells::firstLook(['count' => 251, 'seed' => 3]));
-        self::assertSame(['count' => 40, 'ragged' => 0.0, 'relief' => 0.0], Cells::firstLook(['count' => 40, 'ragged' => 0.2, 'relief' => 0.5]), 'torn walls take long, however few they are');
+        self::assertSame(
+            ['count' => 40, 'ragged' => 0.0, 'relief' => 0.0],
+            Cells::firstLook(['count' => 40, 'ragged' => 0.2, 'relief' => 0.5]),
+            'torn walls take long, however few they are',
+        );
     }
 
     /** @return array<string, array{Mesh}> */
@@ -92,14 +96,23 @@ final class CellsTest extends TestCase
     {
         $shards = (new Cells(15, 7))->break(Solids::vase(), new SilentProgress);
         $back = ShardFile::decode(ShardFile::encode($shards));
-        self::assertSame(array_map(static fn (Shard $s): array => [$s->name, $s->mesh->x, $s->mesh->faces, $s->mesh->sides, $s->mass->volume], $shards), array_map(static fn (Shard $s): array => [$s->name, $s->mesh->x, $s->mesh->faces, $s->mesh->sides, $s->mass->volume], $back));
+        self::assertSame(
+            array_map(static fn (Shard $s): array => [$s->name, $s->mesh->x, $s->mesh->faces, $s->mesh->sides, $s->mass->volume], $shards),
+            array_map(static fn (Shard $s): array => [$s->name, $s->mesh->x, $s->mesh->faces, $s->mesh->sides, $s->mass->volume], $back),
+        );
     }
 
     public function test_what_a_cell_cuts_off_on_two_sides_is_two_pieces(): void
     {
         // Of three cells side by side the middle one holds two opposite parts of a ring.
         $ring = Solids::shape('ring', ['segments' => 80, 'rows' => 12, 'radius' => 0.35, 'tube' => 0.1]);
-        $cut = (new RestrictedCells($ring->x, $ring->y, $ring->z, $ring->faces, new VoronoiCells([-0.3, 0.001, 0.3], [0.1, 0.1002, 0.1001], [0.0, 0.0011, 0.0007])))->cut();
+        $cut = (new RestrictedCells(
+            $ring->x,
+            $ring->y,
+            $ring->z,
+            $ring->faces,
+            new VoronoiCells([-0.3, 0.001, 0.3], [0.1, 0.1002, 0.1001], [0.0, 0.0011, 0.0007]),
+        ))->cut();
         self::assertCount(1, Islands::of($cut->faces[0], $cut->px, $cut->py, $cut->pz));
         self::assertCount(2, Islands::of($cut->faces[1], $cut->px, $cut->py, $cut->pz));
     }
@@ -133,7 +146,13 @@ final class CellsTest extends TestCase
     /** @return array<string, array{int, float, float}> */
     public static function outOfRange(): array
     {
-        return ['none' => [0, 0.0, 0.0], 'negative' => [-5, 0.0, 0.0], 'a million' => [1_000_000, 0.0, 0.0], 'too even' => [5, 1.5, 0.0], 'too crowded' => [5, 0.0, 2.0]];
+        return [
+            'none' => [0, 0.0, 0.0],
+            'negative' => [-5, 0.0, 0.0],
+            'a million' => [1_000_000, 0.0, 0.0],
+            'too even' => [5, 1.5, 0.0],
+            'too crowded' => [5, 0.0, 2.0],
+        ];
     }
 
     #[DataProvider('outOfRange')]

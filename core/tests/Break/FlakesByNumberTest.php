@@ -61,7 +61,10 @@ final class FlakesByNumberTest extends TestCase
             self::assertCount($count, self::flakes($ball, ['count' => $count, 'ragged' => 0, 'thickness' => 0.001, 'keep' => 'flakes']));
         }
         // Both sides of a thin sheet are near one seed: each side is a flake of its own.
-        self::assertGreaterThan(50, count(self::flakes(Solids::shape('sheet', ['thickness' => 0.004, 'segments' => 2]), ['count' => 50, 'thickness' => 0.001, 'keep' => 'flakes'])));
+        self::assertGreaterThan(
+            50,
+            count(self::flakes(Solids::shape('sheet', ['thickness' => 0.004, 'segments' => 2]), ['count' => 50, 'thickness' => 0.001, 'keep' => 'flakes'])),
+        );
     }
 
     /** A seed's cell is what is nearest to it: with two seeds on a long bar the border is the plane between them. */
@@ -86,7 +89,10 @@ final class FlakesByNumberTest extends TestCase
                 }
                 $b = ($dx1 * $dz2 - $dx2 * $dz1) / $det;
                 $c = ($dy1 * $dx2 - $dy2 * $dx1) / $det;
-                $best = min($best, max(array_map(static fn (array $q): float => abs($q[0] - $p[0][0] - $b * ($q[1] - $p[0][1]) - $c * ($q[2] - $p[0][2])), $p)));
+                $best = min(
+                    $best,
+                    max(array_map(static fn (array $q): float => abs($q[0] - $p[0][0] - $b * ($q[1] - $p[0][1]) - $c * ($q[2] - $p[0][2])), $p)),
+                );
             }
         }
         self::assertLessThan(1e-9, $best);
@@ -95,7 +101,13 @@ final class FlakesByNumberTest extends TestCase
     public function test_even_ones_differ_less_in_size(): void
     {
         $spread = static function (float $even): float {
-            $areas = array_map(static fn (Shard $s): float => self::outerArea($s->mesh), self::flakes(Solids::shape('ball', ['detail' => 12]), ['count' => 200, 'ragged' => 0, 'even' => $even, 'thickness' => 0.001, 'keep' => 'flakes']));
+            $areas = array_map(
+                static fn (Shard $s): float => self::outerArea($s->mesh),
+                self::flakes(
+                    Solids::shape('ball', ['detail' => 12]),
+                    ['count' => 200, 'ragged' => 0, 'even' => $even, 'thickness' => 0.001, 'keep' => 'flakes'],
+                ),
+            );
             $mean = array_sum($areas) / count($areas);
 
             return sqrt(array_sum(array_map(static fn (float $a): float => ($a - $mean) ** 2, $areas)) / count($areas)) / $mean;
@@ -112,7 +124,10 @@ final class FlakesByNumberTest extends TestCase
         ));
         $plain = $near([]);
         self::assertGreaterThan(2 * $plain, $near(['cluster' => [[0.5, 0.5, 0.0]], 'reach' => 0.15, 'crowd' => 0.7]));
-        self::assertGreaterThan(2 * $plain, $near(['dense' => ['source' => 'ball', 'values' => ['middle' => [0.5, 0.5, 0.0], 'full' => 0.1, 'none' => 0.3]], 'crowd' => 0.7]));
+        self::assertGreaterThan(
+            2 * $plain,
+            $near(['dense' => ['source' => 'ball', 'values' => ['middle' => [0.5, 0.5, 0.0], 'full' => 0.1, 'none' => 0.3]], 'crowd' => 0.7]),
+        );
     }
 
     public function test_without_thickness_they_are_open_sheets_over_a_whole_core(): void

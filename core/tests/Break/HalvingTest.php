@@ -72,7 +72,10 @@ final class HalvingTest extends TestCase
      */
     private static function halved(Mesh $solid, array $values): array
     {
-        return BreakCatalogue::make('halving', $values)->break($solid->normals === null ? $solid->withNormals(FaceNormals::smooth($solid)) : $solid, new SilentProgress);
+        return BreakCatalogue::make('halving', $values)->break(
+            $solid->normals === null ? $solid->withNormals(FaceNormals::smooth($solid)) : $solid,
+            new SilentProgress,
+        );
     }
 
     /**

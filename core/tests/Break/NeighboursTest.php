@@ -55,7 +55,10 @@ final class NeighboursTest extends TestCase
             $count[$b]++;
             self::assertLessThan(0.24, $shards[$a]->centre()->minus($shards[$b]->centre())->length());
         }
-        $inside = array_filter(array_keys($shards), static fn (int $k): bool => abs($shards[$k]->centre()->x) < 0.3 && $shards[$k]->centre()->y > 0.15 && $shards[$k]->centre()->y < 0.6);
+        $inside = array_filter(
+            array_keys($shards),
+            static fn (int $k): bool => abs($shards[$k]->centre()->x) < 0.3 && $shards[$k]->centre()->y > 0.15 && $shards[$k]->centre()->y < 0.6,
+        );
         self::assertGreaterThan(8, count($inside));
         foreach ($inside as $k) {
             self::assertSame(6, $count[$k], $shards[$k]->name);

@@ -47,7 +47,10 @@ final class PatternsTest extends TestCase
             'flakes of one face' => ['flakes', ['faces' => 1, 'thickness' => 0.0008]],
             'flakes, ragged' => ['flakes', ['faces' => 20, 'thickness' => 0.0008, 'ragged' => 1]],
             'flakes of one face, split at a weight' => ['flakes', ['faces' => 1, 'thickness' => 0.0008, 'weight' => self::FRONT]],
-            'flakes, split at a weight' => ['flakes', ['faces' => 20, 'thickness' => 0.0008, 'weight' => ['source' => 'stripes', 'values' => ['direction' => [1, 0.2, 0.1], 'spacing' => 0.07]]]],
+            'flakes, split at a weight' => [
+                'flakes',
+                ['faces' => 20, 'thickness' => 0.0008, 'weight' => ['source' => 'stripes', 'values' => ['direction' => [1, 0.2, 0.1], 'spacing' => 0.07]]],
+            ],
             'flakes, whole at a weight' => ['flakes', ['faces' => 5, 'thickness' => 0.0008, 'weight' => self::FRONT, 'edge' => 'whole']],
             'stencil' => ['stencil', ['columns' => 2, 'rows' => 2, 'scale' => 0.3, 'turn' => 30]],
             'score' => ['score', ['lines' => self::CROSS, 'roughness' => 0.5]],
@@ -120,12 +123,27 @@ final class PatternsTest extends TestCase
             'no tile' => ['tiles', ['grid' => [0, 1, 1]], 'grid', 'between 1 and'],
             'flakes thicker than the prop' => ['flakes', ['thickness' => 2.0], 'thickness', 'through the prop'],
             'flakes where no weight is' => ['flakes', ['weight' => ['source' => 'ball', 'values' => ['middle' => [5, 5, 5]]]], 'weight', 'nothing would flake'],
-            'cells crowding where no weight is' => ['cells', ['weight' => ['source' => 'ball', 'values' => ['middle' => [5, 5, 5]]]], 'weight', 'nowhere to crowd'],
+            'cells crowding where no weight is' => [
+                'cells',
+                ['weight' => ['source' => 'ball', 'values' => ['middle' => [5, 5, 5]]]],
+                'weight',
+                'nowhere to crowd',
+            ],
             'a weight of no source' => ['cells', ['weight' => ['source' => 'moon']], 'weight.source', 'no source of weights'],
             'an open outline' => ['stencil', ['outline' => ['lines' => [['points' => [[0, 0], [1, 1]], 'closed' => false]]]], 'outline', 'no closed line'],
             'a stencil beside the prop' => ['stencil', ['across' => 30.0], 'outline', 'does not meet'],
-            'a line outside the prop' => ['score', ['lines' => ['unit' => 'm', 'lines' => [['points' => [[5, 5], [6, 6]], 'closed' => false]]]], 'lines.lines[0]', 'outside the prop'],
-            'a line that parts nothing' => ['score', ['lines' => ['unit' => 'box', 'lines' => [['points' => [[-0.1, 0], [0.1, 0]], 'closed' => false]]]], 'lines', 'part nothing'],
+            'a line outside the prop' => [
+                'score',
+                ['lines' => ['unit' => 'm', 'lines' => [['points' => [[5, 5], [6, 6]], 'closed' => false]]]],
+                'lines.lines[0]',
+                'outside the prop',
+            ],
+            'a line that parts nothing' => [
+                'score',
+                ['lines' => ['unit' => 'box', 'lines' => [['points' => [[-0.1, 0], [0.1, 0]], 'closed' => false]]]],
+                'lines',
+                'part nothing',
+            ],
             'a drawing that is none' => ['score', ['lines' => ['lines' => [['points' => [[0, 'x'], [1, 1]]]]]], 'lines.lines[0].points[0]', 'two numbers'],
             'a punch beside the prop' => ['punch', ['point' => [9.0, 9.0, 9.0]], 'point', 'misses'],
             'a punch larger than the prop' => ['punch', ['radius' => 5.0], 'radius', 'whole prop'],
@@ -150,7 +168,10 @@ final class PatternsTest extends TestCase
     public function test_scored_pieces_keep_their_names_when_lines_are_added_or_moved(): void
     {
         $sheet = Solids::shape('sheet', ['width' => 4.0, 'height' => 1.0, 'thickness' => 0.05]);
-        $upright = static fn (float $at, string $name = '', float $foot = 0.0): array => ['points' => [[$at + $foot, -0.1], [$at, 1.1]], 'closed' => false] + ($name === '' ? [] : ['name' => $name]);
+        $upright = static fn (float $at, string $name = '', float $foot = 0.0): array => [
+            'points' => [[$at + $foot, -0.1], [$at, 1.1]],
+            'closed' => false,
+        ] + ($name === '' ? [] : ['name' => $name]);
         $named = static function (array ...$lines) use ($sheet): array {
             $out = [];
             foreach (self::broken($sheet, 'score', ['lines' => ['unit' => 'm', 'lines' => $lines]]) as $shard) {
@@ -175,7 +196,10 @@ final class PatternsTest extends TestCase
         self::assertArrayHasKey('cut-b', $named($upright(-1.0, 'a'), $upright(1.2, 'b')));
         self::assertSame(['shard-0001', 'cut-b'], array_keys(self::sorted($named($upright(1.2, 'b')))));
         // One line across two pieces cuts off one of each.
-        self::assertSame(['shard-0001', 'cut-1', 'cut-2', 'cut-2-2'], array_keys(self::sorted($named($upright(-1.0), ['points' => [[-2.1, 0.3], [2.1, 0.3]], 'closed' => false]))));
+        self::assertSame(
+            ['shard-0001', 'cut-1', 'cut-2', 'cut-2-2'],
+            array_keys(self::sorted($named($upright(-1.0), ['points' => [[-2.1, 0.3], [2.1, 0.3]], 'closed' => false]))),
+        );
     }
 
     /**
@@ -191,7 +215,10 @@ final class PatternsTest extends TestCase
 
     public function test_open_ends_are_carried_on_until_they_meet(): void
     {
-        $lines = static fn (float $end): array => ['lines' => ['unit' => 'box', 'lines' => [['points' => [[-0.49, 0.0], [$end, 0.0]], 'closed' => false]]], 'reach' => 0.02];
+        $lines = static fn (float $end): array => [
+            'lines' => ['unit' => 'box', 'lines' => [['points' => [[-0.49, 0.0], [$end, 0.0]], 'closed' => false]]],
+            'reach' => 0.02,
+        ];
         self::assertCount(2, self::broken(Solids::shape('box'), 'score', $lines(0.49)));
         $this->expectException(Problem::class);
         self::broken(Solids::shape('box'), 'score', $lines(0.4));
@@ -199,7 +226,11 @@ final class PatternsTest extends TestCase
 
     public function test_a_strike_leaves_what_is_far_in_one_piece(): void
     {
-        $shards = self::broken(Solids::shape('sheet', ['width' => 4.0, 'height' => 4.0]), 'strike', ['radius' => 0.5, 'jitter' => 0, 'rays' => 12, 'rings' => 5]);
+        $shards = self::broken(
+            Solids::shape('sheet', ['width' => 4.0, 'height' => 4.0]),
+            'strike',
+            ['radius' => 0.5, 'jitter' => 0, 'rays' => 12, 'rings' => 5],
+        );
         self::assertCount(12 * 5 + 1, $shards);
         $largest = max(array_map(static fn (Shard $s): float => $s->mass->volume, $shards));
         // A 12-gon of radius ½ is broken out of 4 by 4 metres of 6 mm.
@@ -209,7 +240,10 @@ final class PatternsTest extends TestCase
     public function test_a_punch_gives_the_plug_the_hole_or_both_and_is_as_deep_as_wanted(): void
     {
         $box = Solids::shape('box');
-        $volume = static fn (array $values): float => array_sum(array_map(static fn (Shard $s): float => $s->mass->volume, self::broken($box, 'punch', ['roughness' => 0, 'radius' => 0.25, ...$values])));
+        $volume = static fn (array $values): float => array_sum(array_map(
+            static fn (Shard $s): float => $s->mass->volume,
+            self::broken($box, 'punch', ['roughness' => 0, 'radius' => 0.25, ...$values]),
+        ));
         // A regular polygon of 160 sides, as deep as the box or as wanted.
         $disc = 80 * sin(2 * M_PI / 160) * 0.0625;
         self::assertEqualsWithDelta($disc, $volume(['keep' => 'plug']), 1e-6);
@@ -220,7 +254,11 @@ final class PatternsTest extends TestCase
 
     public function test_rougher_punches_have_longer_edges(): void
     {
-        $around = static fn (float $roughness): float => BreakFigures::of(self::broken(Solids::shape('sheet'), 'punch', ['roughness' => $roughness]))['interior_area'];
+        $around = static fn (float $roughness): float => BreakFigures::of(self::broken(
+            Solids::shape('sheet'),
+            'punch',
+            ['roughness' => $roughness],
+        ))['interior_area'];
         self::assertGreaterThan(1.1 * $around(0.0), $around(0.5));
         self::assertGreaterThan($around(0.5), $around(1.0));
     }
@@ -249,7 +287,10 @@ final class PatternsTest extends TestCase
     public function test_bricks_that_fall_in_with_the_faces_of_a_block_are_cut_all_the_same(): void
     {
         $block = Solids::shape('box', ['width' => 1.0, 'height' => 1.0, 'depth' => 0.6, 'segments' => 4]);
-        $shards = BreakCatalogue::make('courses', ['unit' => [1 / 8 - 1 / 180, 1 / 24 - 1 / 180, 1 / 16 - 1 / 180], 'joint' => 1 / 180])->break($block, new SilentProgress);
+        $shards = BreakCatalogue::make(
+            'courses',
+            ['unit' => [1 / 8 - 1 / 180, 1 / 24 - 1 / 180, 1 / 16 - 1 / 180], 'joint' => 1 / 180],
+        )->break($block, new SilentProgress);
         $volume = 0.0;
         foreach ($shards as $shard) {
             self::assertTrue(Fitness::of($shard->mesh)->canBreak(), $shard->name);

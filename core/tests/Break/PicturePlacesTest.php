@@ -114,7 +114,8 @@ final class PicturePlacesTest extends TestCase
         $slab = ShapeCatalogue::mesh('outline', ['outline' => $outline, 'size' => 2.0, 'depth' => 0.1]);
         $shown = 0;
         for ($f = 0; $f < $slab->faceCount(); $f++) {
-            $front = abs($slab->z[$slab->faces[3 * $f]] - $slab->z[$slab->faces[3 * $f + 1]]) < 1e-9 && abs($slab->z[$slab->faces[3 * $f]] - $slab->z[$slab->faces[3 * $f + 2]]) < 1e-9;
+            $front = abs($slab->z[$slab->faces[3 * $f]] - $slab->z[$slab->faces[3 * $f + 1]]) < 1e-9
+                && abs($slab->z[$slab->faces[3 * $f]] - $slab->z[$slab->faces[3 * $f + 2]]) < 1e-9;
             $places = array_slice($slab->uvs ?? [], 6 * $f, 6);
             $shown += $front ? 1 : 0;
             if (! $front) {
@@ -139,14 +140,20 @@ final class PicturePlacesTest extends TestCase
         imagepng($image, $folder.'/fern.png');
         $mesh = Solids::shape('sheet', ['segments' => 2]);
         $mesh = $mesh->withUvs(FrontProjection::of($mesh));
-        $pieces = array_map(static fn (Shard $s): GlbPiece => new GlbPiece($s->name, $s->mesh, new GlbSurface([0.7, 0.7, 0.7], 0.4, $folder.'/fern.png')), BreakCatalogue::make('cells', ['count' => 5])->break($mesh, new SilentProgress));
+        $pieces = array_map(
+            static fn (Shard $s): GlbPiece => new GlbPiece($s->name, $s->mesh, new GlbSurface([0.7, 0.7, 0.7], 0.4, $folder.'/fern.png')),
+            BreakCatalogue::make('cells', ['count' => 5])->break($mesh, new SilentProgress),
+        );
         (new GlbWriter($pieces))->write($path = $folder.'/slab.glb');
         $report = OutsideTools::node('validate.mjs', $path);
         self::assertSame([0, 0], [$report['errors'], $report['warnings']], json_encode($report) ?: '');
         $bytes = (string) file_get_contents($path);
         $json = json_decode(substr($bytes, 20, unpack('V', $bytes, 12)[1]), true);
         self::assertCount(1, $json['images'], 'one picture for all pieces');
-        self::assertEqualsCanonicalizing(['outer', 'inner', 'outer-picture'], array_values(array_unique(array_map(static fn (array $m): string => substr($m['name'], 0, (int) strrpos($m['name'], '-')), $json['materials']))));
+        self::assertEqualsCanonicalizing(
+            ['outer', 'inner', 'outer-picture'],
+            array_values(array_unique(array_map(static fn (array $m): string => substr($m['name'], 0, (int) strrpos($m['name'], '-')), $json['materials']))),
+        );
         exec('rm -rf '.escapeshellarg($folder));
     }
 
@@ -160,7 +167,11 @@ final class PicturePlacesTest extends TestCase
         $mesh = Solids::shape('box');
         $mesh = $mesh->withUvs(array_fill(0, 6 * $mesh->faceCount(), FrontProjection::NONE));
         $shard = BreakCatalogue::make('tiles', ['grid' => [2, 1, 1]])->break($mesh, new SilentProgress)[0];
-        (new GlbWriter([new GlbPiece('half', $shard->mesh, inner: new GlbSurface([0.5, 0.5, 0.5], 0.8, $folder.'/clay.png', 0.25))]))->write($path = $folder.'/half.glb');
+        (new GlbWriter([new GlbPiece(
+            'half',
+            $shard->mesh,
+            inner: new GlbSurface([0.5, 0.5, 0.5], 0.8, $folder.'/clay.png', 0.25),
+        )]))->write($path = $folder.'/half.glb');
         $report = OutsideTools::node('validate.mjs', $path);
         self::assertSame([0, 0], [$report['errors'], $report['warnings']], json_encode($report) ?: '');
         $back = MeshReader::read($path)->mesh;

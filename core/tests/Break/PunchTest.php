@@ -20,7 +20,10 @@ final class PunchTest extends TestCase
 {
     public function test_bands_follow_each_other_outwards_round_the_hole(): void
     {
-        $pieces = self::punched(Solids::shape('sheet', ['width' => 2.0, 'height' => 2.0]), ['radius' => 0.2, 'roughness' => 0.5, 'bands' => 3, 'band_width' => 0.08]);
+        $pieces = self::punched(
+            Solids::shape('sheet', ['width' => 2.0, 'height' => 2.0]),
+            ['radius' => 0.2, 'roughness' => 0.5, 'bands' => 3, 'band_width' => 0.08],
+        );
         self::assertSame(['shard-0001', 'shard-0002', 'shard-0003', 'shard-0004', 'shard-0005'], array_keys($pieces));
         $reach = static fn (Shard $s): float => max(array_map(static fn (float $x, float $y): float => hypot($x, $y - 1.0), $s->mesh->x, $s->mesh->y));
         $plug = $reach($pieces['shard-0001']);
@@ -95,7 +98,10 @@ final class PunchTest extends TestCase
         ];
         foreach ($cases as $name => [$tool, $place, $volume, $within]) {
             foreach ([[0.0, 1.0], [0.6, 4.0]] as [$roughness, $looser]) {
-                $shards = BreakCatalogue::make('punch', ['cutter' => 'prop', 'tool' => $tool->movedBy(Vec3::of($place)), 'roughness' => $roughness])->break($box, new SilentProgress);
+                $shards = BreakCatalogue::make(
+                    'punch',
+                    ['cutter' => 'prop', 'tool' => $tool->movedBy(Vec3::of($place)), 'roughness' => $roughness],
+                )->break($box, new SilentProgress);
                 $plug = array_sum(array_map(static fn (Shard $s): float => str_starts_with($s->name, 'shard-0001') ? $s->mass->volume : 0.0, $shards));
                 self::assertEqualsWithDelta(1.0, $plug / $volume, $within * $looser + 0.02 * $roughness, $name.', roughness '.$roughness);
                 self::assertEqualsWithDelta(1.0, array_sum(array_map(static fn (Shard $s): float => $s->mass->volume, $shards)), 1e-9);
@@ -153,7 +159,10 @@ final class PunchTest extends TestCase
 
     public function test_a_hole_that_is_not_through_marks_only_the_side_it_comes_from(): void
     {
-        $rest = self::punched(Solids::shape('sheet', ['thickness' => 0.1]), ['radius' => 0.1, 'depth' => 0.03, 'bands' => 1, 'rim' => 'marked'])['shard-0002']->mesh;
+        $rest = self::punched(
+            Solids::shape('sheet', ['thickness' => 0.1]),
+            ['radius' => 0.1, 'depth' => 0.03, 'bands' => 1, 'rim' => 'marked'],
+        )['shard-0002']->mesh;
         foreach ($rest->faces as $c => $p) {
             if ($rest->sides[intdiv($c, 3)] === Mesh::RIM) {
                 self::assertEqualsWithDelta(0.05, $rest->z[$p], 1e-9);
@@ -167,11 +176,19 @@ final class PunchTest extends TestCase
 
     public function test_a_marked_piece_keeps_its_rim_when_it_is_broken_again_and_joined(): void
     {
-        $rest = self::punched(Solids::shape('sheet', ['width' => 2.0, 'height' => 2.0, 'thickness' => 0.02]), ['radius' => 0.2, 'bands' => 2, 'rim' => 'marked'])['shard-0002'];
+        $rest = self::punched(
+            Solids::shape('sheet', ['width' => 2.0, 'height' => 2.0, 'thickness' => 0.02]),
+            ['radius' => 0.2, 'bands' => 2, 'rim' => 'marked'],
+        )['shard-0002'];
         $area = self::area($rest->mesh, Mesh::RIM + 1);
         foreach (['cells' => ['count' => 12], 'halving' => ['passes' => 2], 'flakes' => ['faces' => 40]] as $pattern => $values) {
             $pieces = ShardFile::decode(ShardFile::encode(BreakCatalogue::make($pattern, $values)->break($rest->mesh, new SilentProgress)));
-            self::assertEqualsWithDelta($area, array_sum(array_map(static fn (Shard $s): float => self::area($s->mesh, Mesh::RIM + 1), $pieces)), 1e-6, $pattern);
+            self::assertEqualsWithDelta(
+                $area,
+                array_sum(array_map(static fn (Shard $s): float => self::area($s->mesh, Mesh::RIM + 1), $pieces)),
+                1e-6,
+                $pattern,
+            );
             self::assertEqualsWithDelta(1.0, max(array_map(static fn (Shard $s): float => max($s->mesh->rim ?? [0.0]), $pieces)), 1e-6, $pattern);
         }
         $joined = JoinedShards::of($pieces);

@@ -35,10 +35,27 @@ final class RandomSolidsTest extends TestCase
         $volume = MassProperties::of($solid)->volume;
         $whole = static fn (int $low, int $high): int => $low + (int) ($random->share() * ($high - $low + 1));
         foreach ([
-            'cells' => ['count' => $whole(2, 40), 'even' => $random->share(), 'ragged' => $random->share() < 0.5 ? 0 : $random->share(), 'relief' => $random->share() < 0.5 ? 0 : $random->share(), 'gather' => 0.6 * $random->share()],
-            'halving' => ['passes' => $whole(1, 4), 'roughness' => $random->share(), 'cut' => $random->share() < 0.5 ? 'flat' : 'bowed', 'direction' => $random->share() < 0.5 ? 'random' : 'longest', 'uneven' => 0.8 * $random->share()],
+            'cells' => [
+                'count' => $whole(2, 40),
+                'even' => $random->share(),
+                'ragged' => $random->share() < 0.5 ? 0 : $random->share(),
+                'relief' => $random->share() < 0.5 ? 0 : $random->share(),
+                'gather' => 0.6 * $random->share(),
+            ],
+            'halving' => [
+                'passes' => $whole(1, 4),
+                'roughness' => $random->share(),
+                'cut' => $random->share() < 0.5 ? 'flat' : 'bowed',
+                'direction' => $random->share() < 0.5 ? 'random' : 'longest',
+                'uneven' => 0.8 * $random->share(),
+            ],
             'strike' => ['rays' => $whole(3, 14), 'rings' => $whole(1, 6), 'radius' => 0.1 + $random->share(), 'jitter' => $random->share()],
-            'courses' => ['unit' => [0.1 + 0.3 * $random->share(), 0.05 + 0.2 * $random->share(), 0.1 + 0.3 * $random->share()], 'joint' => 0.03 * $random->share(), 'turn' => 90 * $random->share(), 'bond' => ['running', 'third', 'stack'][$whole(0, 2)]],
+            'courses' => [
+                'unit' => [0.1 + 0.3 * $random->share(), 0.05 + 0.2 * $random->share(), 0.1 + 0.3 * $random->share()],
+                'joint' => 0.03 * $random->share(),
+                'turn' => 90 * $random->share(),
+                'bond' => ['running', 'third', 'stack'][$whole(0, 2)],
+            ],
             'tiles' => ['grid' => [$whole(1, 5), $whole(1, 5), $whole(1, 3)], 'jitter' => $random->share()],
             'flakes' => ['faces' => $whole(1, 60), 'thickness' => 0.0002, 'ragged' => $random->share()],
         ] as $pattern => $values) {
@@ -57,7 +74,10 @@ final class RandomSolidsTest extends TestCase
             for ($k = 0; $k < 6; $k++) {
                 $profile[] = [0.1 + 0.4 * $random->share(), 0.04 + 0.15 * $k];
             }
-            $mesh = ShapeCatalogue::mesh('lathe', ['profile' => [...$profile, [0, 0.9]], 'segments' => 8 + (int) (30 * $random->share()), 'rounding' => (int) (4 * $random->share())]);
+            $mesh = ShapeCatalogue::mesh(
+                'lathe',
+                ['profile' => [...$profile, [0, 0.9]], 'segments' => 8 + (int) (30 * $random->share()), 'rounding' => (int) (4 * $random->share())],
+            );
         } elseif ($kind === 1) {
             $path = [];
             for ($k = 0; $k < 4; $k++) {
@@ -70,9 +90,17 @@ final class RandomSolidsTest extends TestCase
                 $r = 0.15 + 0.35 * $random->share();
                 $points[] = [$r * cos(2 * M_PI * $k / 14), $r * sin(2 * M_PI * $k / 14)];
             }
-            $mesh = ShapeCatalogue::mesh('outline', ['outline' => ['lines' => [['points' => $points, 'closed' => true]]], 'depth' => 0.05 + 0.3 * $random->share()]);
+            $mesh = ShapeCatalogue::mesh(
+                'outline',
+                ['outline' => ['lines' => [['points' => $points, 'closed' => true]]], 'depth' => 0.05 + 0.3 * $random->share()],
+            );
         }
-        $steps = [[], [['step' => 'remesh', 'values' => ['faces' => 900]]], [['step' => 'subdivide', 'values' => []]], [['step' => 'cut', 'values' => ['axis' => [$random->between(-1, 1), 1.0, $random->between(-1, 1)], 'at' => 0.4]]]];
+        $steps = [
+            [],
+            [['step' => 'remesh', 'values' => ['faces' => 900]]],
+            [['step' => 'subdivide', 'values' => []]],
+            [['step' => 'cut', 'values' => ['axis' => [$random->between(-1, 1), 1.0, $random->between(-1, 1)], 'at' => 0.4]]],
+        ];
         $mesh = PrepareCatalogue::apply($mesh, $steps[(int) (4 * $random->share())]);
 
         return $mesh->withNormals(FaceNormals::smooth($mesh));

@@ -18,7 +18,11 @@ final class WeightedTest extends TestCase
     /** A front of weight ½ at y = 0.33 m of a box one metre high: its sides flake below it, and its bottom. */
     public function test_flakes_split_at_the_edge_of_a_weight_end_exactly_there(): void
     {
-        $values = ['faces' => 3, 'thickness' => 0.01, 'weight' => ['source' => 'front', 'values' => ['point' => [0, 0.28, 0], 'none' => 0.1, 'falloff' => 'linear']]];
+        $values = [
+            'faces' => 3,
+            'thickness' => 0.01,
+            'weight' => ['source' => 'front', 'values' => ['point' => [0, 0.28, 0], 'none' => 0.1, 'falloff' => 'linear']],
+        ];
         $shards = self::broken(Solids::shape('box', ['segments' => 10]), 'flakes', $values);
         $area = 0.0;
         foreach ($shards as $shard) {

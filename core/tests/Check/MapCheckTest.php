@@ -17,7 +17,15 @@ final class MapCheckTest extends TestCase
     /** @return iterable<string, array{list<array<string, mixed>>, list<string>}> sources, and how what is said about them begins */
     public static function maps(): iterable
     {
-        $front = static fn (float $from, float $to, float $none = 0.3, float $full = 0.0): array => ['source' => 'front', 'values' => ['point' => [['keys' => [['frame' => 0, 'value' => $from], ['frame' => 40, 'value' => $to]]], 0, 0], 'direction' => [1, 0, 0], 'full' => $full, 'none' => $none]];
+        $front = static fn (float $from, float $to, float $none = 0.3, float $full = 0.0): array => [
+            'source' => 'front',
+            'values' => [
+                'point' => [['keys' => [['frame' => 0, 'value' => $from], ['frame' => 40, 'value' => $to]]], 0, 0],
+                'direction' => [1, 0, 0],
+                'full' => $full,
+                'none' => $none,
+            ],
+        ];
         yield 'nothing at all' => [[], ['The map has no source yet']];
         yield 'in order' => [[$front(-1, 1)], []];
         yield 'begins too near' => [[$front(-0.7, 1)], ['Frame 0 is not clear: ']];
@@ -25,7 +33,19 @@ final class MapCheckTest extends TestCase
         yield 'out of reach' => [[$front(-9, -7)], ['The map does nothing', 'Front is out of reach']];
         yield 'swapped' => [[$front(1.2, -1.2, 0.0, 0.3)], ['Front: its two distances are swapped']];
         yield 'too narrow a band' => [[$front(-1, 1, 0.03)], ['Front: its band is 3 cm wide, and the edges of the mesh']];
-        yield 'painted beside it' => [[['source' => 'brush', 'values' => ['strokes' => [['how' => 'paint', 'size' => 0.2, 'strength' => 1, 'mirror' => '', 'dabs' => [[0, 1, 0, 0, 1, 0], [0, 5, 0, 0, 1, 0]]]]]]], ['Brush: 1 of 2 dabs meet nothing of the prop']];
+        yield 'painted beside it' => [
+            [[
+                'source' => 'brush',
+                'values' => ['strokes' => [[
+                    'how' => 'paint',
+                    'size' => 0.2,
+                    'strength' => 1,
+                    'mirror' => '',
+                    'dabs' => [[0, 1, 0, 0, 1, 0], [0, 5, 0, 0, 1, 0]],
+                ]]],
+            ]],
+            ['Brush: 1 of 2 dabs meet nothing of the prop'],
+        ];
     }
 
     /**

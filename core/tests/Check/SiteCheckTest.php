@@ -37,8 +37,16 @@ final class SiteCheckTest extends TestCase
     public function test_what_is_doubtful_about_keys_and_cues_is_said_and_nothing_is_lost(): void
     {
         $shot = ShotSpec::fromJson(Documents::json(static function (array $d): array {
-            $d['cues'] = [['id' => 'a', 'name' => 'Never', 'at' => ['on' => 'touch', 'one' => 'post', 'other' => 'ground']], ['id' => 'b', 'name' => 'Lands', 'at' => ['on' => 'touch', 'one' => 'block', 'other' => 'ground']]];
-            $d['world']['gravity'][1] = ['keys' => [['frame' => 0, 'value' => 0], ['frame' => 8, 'value' => 1], ['frame' => 8, 'value' => -9.8], ['frame' => 500, 'value' => 0]]];
+            $d['cues'] = [
+                ['id' => 'a', 'name' => 'Never', 'at' => ['on' => 'touch', 'one' => 'post', 'other' => 'ground']],
+                ['id' => 'b', 'name' => 'Lands', 'at' => ['on' => 'touch', 'one' => 'block', 'other' => 'ground']],
+            ];
+            $d['world']['gravity'][1] = ['keys' => [
+                ['frame' => 0, 'value' => 0],
+                ['frame' => 8, 'value' => 1],
+                ['frame' => 8, 'value' => -9.8],
+                ['frame' => 500, 'value' => 0],
+            ]];
             $keyed = ['keys' => [['frame' => 0, 'value' => 0], ['cue' => 'b', 'offset' => -3, 'value' => 1]]];
             $still = ['place' => ['position' => [5, 0, 0], 'turn' => [0, 0, 0], 'size' => 1], 'break' => null] + $d['props'][0];
             $d['props'] = [
@@ -64,7 +72,11 @@ final class SiteCheckTest extends TestCase
     {
         $shot = static fn (bool $assemble): ShotSpec => ShotSpec::fromJson(Documents::json(static function (array $d) use ($assemble): array {
             $d['props'][0]['weights'] = [['id' => 'm', 'name' => 'Comes', 'sources' => [['source' => 'front', 'values' => new \stdClass]]]];
-            $d['props'][0]['motion'] = ['kind' => 'drift', 'release' => ['on' => 'frame', 'frame' => 12], 'drift' => ['map' => 'm', 'moves' => [], 'assemble' => $assemble, 'handOver' => true]];
+            $d['props'][0]['motion'] = [
+                'kind' => 'drift',
+                'release' => ['on' => 'frame', 'frame' => 12],
+                'drift' => ['map' => 'm', 'moves' => [], 'assemble' => $assemble, 'handOver' => true],
+            ];
 
             return $d;
         }));
@@ -87,7 +99,10 @@ final class SiteCheckTest extends TestCase
 
     public function test_a_broken_surface_that_passes_through_itself_is_told(): void
     {
-        $box = static fn (float $x): array => array_map(static fn (array $p): array => [$p[0] + $x, $p[1] + 0.3 * $x, $p[2] + 0.2 * $x], [[0, 0, 0], [1, 0, 0], [1, 1, 0], [0, 1, 0], [0, 0, 1], [1, 0, 1], [1, 1, 1], [0, 1, 1]]);
+        $box = static fn (float $x): array => array_map(
+            static fn (array $p): array => [$p[0] + $x, $p[1] + 0.3 * $x, $p[2] + 0.2 * $x],
+            [[0, 0, 0], [1, 0, 0], [1, 1, 0], [0, 1, 0], [0, 0, 1], [1, 0, 1], [1, 1, 1], [0, 1, 1]],
+        );
         $obj = implode('', array_map(static fn (array $p): string => 'v '.implode(' ', $p)."\n", [...$box(0.0), ...$box(0.5)]));
         foreach ([0, 8] as $from) {
             foreach ([[1, 4, 3, 2], [5, 6, 7, 8], [1, 2, 6, 5], [2, 3, 7, 6], [3, 4, 8, 7], [4, 1, 5, 8]] as $face) {
@@ -133,12 +148,37 @@ final class SiteCheckTest extends TestCase
     {
         return [
             'nothing free' => [['motion' => ['kind' => 'fixed']], 'doubtful', 'props', 'Nothing is free'],
-            'released too late' => [['motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 400]]], 'doubtful', 'props[0].motion.release', 'after the last frame'],
-            'waits for a touch that cannot come' => [['motion' => ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'touch']]], 'doubtful', 'props[0].motion.release.on', 'nothing else moves'],
-            'below the ground' => [['place' => ['position' => [0, -0.5, 0], 'turn' => [0, 0, 0], 'size' => 1]], 'doubtful', 'props[0].place.position', 'below the ground'],
+            'released too late' => [
+                ['motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 400]]],
+                'doubtful',
+                'props[0].motion.release',
+                'after the last frame',
+            ],
+            'waits for a touch that cannot come' => [
+                ['motion' => ['kind' => 'free', 'held' => 'still', 'release' => ['on' => 'touch']]],
+                'doubtful',
+                'props[0].motion.release.on',
+                'nothing else moves',
+            ],
+            'below the ground' => [
+                ['place' => ['position' => [0, -0.5, 0], 'turn' => [0, 0, 0], 'size' => 1]],
+                'doubtful',
+                'props[0].place.position',
+                'below the ground',
+            ],
             'in the wrong unit' => [['place' => ['position' => [0, 0.1, 0], 'turn' => [0, 0, 0], 'size' => 1000]], 'doubtful', 'props[0].source', 'm across'],
-            'a shape that cannot be' => [['source' => ['kind' => 'shape', 'shape' => 'ring', 'values' => ['tube' => 0.9]]], 'wrong', 'props[0].source', 'thicker'],
-            'an open mesh' => [['source' => ['kind' => 'mesh', 'asset' => str_repeat('a', 64), 'file' => 'open.obj', 'up' => 'y', 'unit' => 'm']], 'wrong', 'props[0].source', 'surface is open'],
+            'a shape that cannot be' => [
+                ['source' => ['kind' => 'shape', 'shape' => 'ring', 'values' => ['tube' => 0.9]]],
+                'wrong',
+                'props[0].source',
+                'thicker',
+            ],
+            'an open mesh' => [
+                ['source' => ['kind' => 'mesh', 'asset' => str_repeat('a', 64), 'file' => 'open.obj', 'up' => 'y', 'unit' => 'm']],
+                'wrong',
+                'props[0].source',
+                'surface is open',
+            ],
         ];
     }
 
@@ -146,7 +186,10 @@ final class SiteCheckTest extends TestCase
     #[DataProvider('doubts')]
     public function test_what_is_doubtful_is_said_with_its_place_and_remedy(array $changes, string $level, string $path, string $words): void
     {
-        $match = array_filter(self::findings($changes), static fn (array $f): bool => $f['level'] === $level && $f['path'] === $path && str_contains($f['message'], $words));
+        $match = array_filter(
+            self::findings($changes),
+            static fn (array $f): bool => $f['level'] === $level && $f['path'] === $path && str_contains($f['message'], $words),
+        );
         self::assertNotSame([], $match, (string) json_encode(self::findings($changes)));
         self::assertNotSame('', array_values($match)[0]['remedy']);
     }

@@ -24,7 +24,11 @@ final class CollidersTest extends TestCase
         $random = new SeededRandom(4);
         $poses = [];
         for ($k = 0; $k < 40; $k++) {
-            $poses[] = [new Vec3($random->between(-2, 2), $random->between(-2, 2), $random->between(-2, 2)), Quaternion::aboutAxis(new Vec3($random->between(-1, 1), 1, $random->between(-1, 1)), $random->between(0, 6)), $random->between(0.5, 1.5)];
+            $poses[] = [
+                new Vec3($random->between(-2, 2), $random->between(-2, 2), $random->between(-2, 2)),
+                Quaternion::aboutAxis(new Vec3($random->between(-1, 1), 1, $random->between(-1, 1)), $random->between(0, 6)),
+                $random->between(0.5, 1.5),
+            ];
         }
         $half = [0.25, 0.15, 0.1];
         $colliders = self::of(self::box(0.5, 0.3, 0.2), $poses);
@@ -118,11 +122,19 @@ final class CollidersTest extends TestCase
         $middle = new Vec3(0.7, -1.1, 0.4);
         [$slide, $spin, $growth] = [new Vec3(0.3, -0.2, 0.5), new Vec3(1.5, -2.0, 0.8), 0.25];
         $colliders = self::of(self::box(1, 0.8, 0.6), [[$middle, Quaternion::identity(), 1.0]], null, [[$slide, $spin, $growth]]);
-        foreach ([[new Vec3(0.5, 0.1, 0.2), new Vec3(1, 0, 0)], [new Vec3(0.2, -0.4, 0.1), new Vec3(0, -1, 0)], [new Vec3(-0.3, 0.2, 0.3), new Vec3(0, 0, 1)]] as [$r, $out]) {
+        foreach ([
+            [new Vec3(0.5, 0.1, 0.2), new Vec3(1, 0, 0)],
+            [new Vec3(0.2, -0.4, 0.1), new Vec3(0, -1, 0)],
+            [new Vec3(-0.3, 0.2, 0.3), new Vec3(0, 0, 1)],
+        ] as [$r, $out]) {
             $p = $middle->plus($r)->plus($out->times(0.05));
             $ask = [[$p->x], [$p->y], [$p->z]];
             $expected = $slide->plus($spin->cross($r))->plus($r->times($growth));
-            self::assertEqualsWithDelta([[$expected->x], [$expected->y], [$expected->z]], $colliders->velocities(...[...$ask, $colliders->nearest(...[...$ask, 0.2])]), 1e-6);
+            self::assertEqualsWithDelta(
+                [[$expected->x], [$expected->y], [$expected->z]],
+                $colliders->velocities(...[...$ask, $colliders->nearest(...[...$ask, 0.2])]),
+                1e-6,
+            );
         }
     }
 
@@ -135,7 +147,11 @@ final class CollidersTest extends TestCase
         $colliders->moveTo([[new Vec3(0, 2, 0), Quaternion::identity(), 1.0]], [[new Vec3(0, 0, -6), Vec3::zero(), 0.0]], []);
         $seconds = 1 / 24;
         $way = 50.0 * $seconds;
-        $hits = $colliders->sweep([[0.3, 0.3, 5.0, 0.0], [2.0, 2.0, 2.0, 1.0], [-1.0, -1.0, -1.0, 3.0]], [[0.3, 0.3, 5.0, 0.0], [2.0, 2.0, 2.0, -1.0], [-1.0 + $way, -1.001, -1.0 + $way, 3.0]], $seconds);
+        $hits = $colliders->sweep(
+            [[0.3, 0.3, 5.0, 0.0], [2.0, 2.0, 2.0, 1.0], [-1.0, -1.0, -1.0, 3.0]],
+            [[0.3, 0.3, 5.0, 0.0], [2.0, 2.0, 2.0, -1.0], [-1.0 + $way, -1.001, -1.0 + $way, 3.0]],
+            $seconds,
+        );
         // From z = −1 at 50 m/s towards a face at −0.001 that comes with 6 m/s.
         self::assertEqualsWithDelta(0.999 / (56.0 * $seconds), $hits->share[0], 1e-5);
         self::assertEqualsWithDelta([0.0, 0.0, -1.0], [$hits->nx[0], $hits->ny[0], $hits->nz[0]], 1e-6);
@@ -149,7 +165,11 @@ final class CollidersTest extends TestCase
         $random = new SeededRandom(12);
         $poses = $motions = [];
         for ($k = 0; $k < 30; $k++) {
-            $poses[] = [new Vec3($random->between(-2, 2), $random->between(-2, 2), $random->between(-2, 2)), Quaternion::aboutAxis(new Vec3(1, $random->between(-1, 1), 1), $random->between(0, 6)), 1.0];
+            $poses[] = [
+                new Vec3($random->between(-2, 2), $random->between(-2, 2), $random->between(-2, 2)),
+                Quaternion::aboutAxis(new Vec3(1, $random->between(-1, 1), 1), $random->between(0, 6)),
+                1.0,
+            ];
             $motions[] = [new Vec3($random->between(-3, 3), 0, 1), new Vec3(0, $random->between(-4, 4), 0), 0.0];
         }
         $all = self::of(self::box(0.4, 0.3, 0.2), $poses, null, $motions);
@@ -160,7 +180,11 @@ final class CollidersTest extends TestCase
         foreach ($hits->share as $i => $share) {
             $least = INF;
             foreach ($poses as $p => $pose) {
-                $one = self::of(self::box(0.4, 0.3, 0.2), [$pose], null, [$motions[$p]])->sweep([[$from[0][$i]], [$from[1][$i]], [$from[2][$i]]], [[$to[0][$i]], [$to[1][$i]], [$to[2][$i]]], 0.05)->share[0];
+                $one = self::of(self::box(0.4, 0.3, 0.2), [$pose], null, [$motions[$p]])->sweep(
+                    [[$from[0][$i]], [$from[1][$i]], [$from[2][$i]]],
+                    [[$to[0][$i]], [$to[1][$i]], [$to[2][$i]]],
+                    0.05,
+                )->share[0];
                 $least = min($least, $one);
             }
             $met += $least < INF ? 1 : 0;
@@ -187,7 +211,11 @@ final class CollidersTest extends TestCase
         foreach ($poses as $k => $_) {
             $colliders->add(7, $k, $mesh);
         }
-        $colliders->moveTo($poses, $motions ?? array_fill(0, count($poses), [Vec3::zero(), Vec3::zero(), 0.0]), [7 => [0.6, 0.2], NearestSurfaces::GROUND => [0.3, 0.05]]);
+        $colliders->moveTo(
+            $poses,
+            $motions ?? array_fill(0, count($poses), [Vec3::zero(), Vec3::zero(), 0.0]),
+            [7 => [0.6, 0.2], NearestSurfaces::GROUND => [0.3, 0.05]],
+        );
 
         return $colliders;
     }

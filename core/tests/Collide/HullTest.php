@@ -30,7 +30,10 @@ final class HullTest extends TestCase
     /** What is flat or in a line has no hull; the box round it stands in, so that nothing falls for ever. */
     public function test_flat_and_straight_clouds_get_the_box_round_them(): void
     {
-        foreach (['flat' => [[0.0, 1.0, 1.0, 0.0], [0.0, 0.0, 1.0, 1.0], [0.2, 0.2, 0.2, 0.2]], 'straight' => [[0.0, 0.5, 1.0], [0.1, 0.1, 0.1], [0.2, 0.2, 0.2]]] as [$x, $y, $z]) {
+        foreach ([
+            'flat' => [[0.0, 1.0, 1.0, 0.0], [0.0, 0.0, 1.0, 1.0], [0.2, 0.2, 0.2, 0.2]],
+            'straight' => [[0.0, 0.5, 1.0], [0.1, 0.1, 0.1], [0.2, 0.2, 0.2]],
+        ] as [$x, $y, $z]) {
             $hull = Hull::near($x, $y, $z);
             self::assertCount(8, $hull->x);
             self::assertEqualsWithDelta([min($x), max($x), 0.195, 0.205], [min($hull->x), max($hull->x), min($hull->z), max($hull->z)], 1e-9);

@@ -95,7 +95,10 @@ final class RoughGroundTest extends TestCase
                 $nearest = INF;
                 for ($u = -$radius; $u <= $radius; $u += $radius / 20) {
                     for ($v = -$radius; $v <= $radius; $v += $radius / 20) {
-                        $nearest = min($nearest, sqrt($u * $u + $v * $v + ($w->py[$ball] - self::ground()->height($w->px[$ball] + $u, $w->pz[$ball] + $v)) ** 2));
+                        $nearest = min(
+                            $nearest,
+                            sqrt($u * $u + $v * $v + ($w->py[$ball] - self::ground()->height($w->px[$ball] + $u, $w->pz[$ball] + $v)) ** 2),
+                        );
                     }
                 }
                 self::assertGreaterThan(0.94 * $radius, $nearest, "frame $frame");

@@ -32,15 +32,42 @@ use YardBreak\Core\Timing\Ease;
 /** Where pieces drift to, by the formula of each move. */
 final class DriftTest extends TestCase
 {
-    /** @return iterable<string, array{string, array<string, mixed>, \Closure(Vec3, float): Vec3}> move, values, and how far a piece at a place is off at an amount */
+    /**
+     * @return iterable<string, array{string, array<string, mixed>, \Closure(Vec3, float): Vec3}> move, values, and how far a piece at a place is off at an
+     * amount
+     */
     public static function ways(): iterable
     {
-        yield 'offset' => ['offset', ['by' => [1, 2, -3], 'random' => 0, 'strewn' => 0], static fn (Vec3 $p, float $d): Vec3 => (new Vec3(1, 2, -3))->times($d)];
-        yield 'toward a point, in metres' => ['toward', ['point' => [0, 4, 0], 'counted' => 'metres', 'by' => 0.5], static fn (Vec3 $p, float $d): Vec3 => (new Vec3(0, 4, 0))->minus($p)->unit()->times(0.5 * $d)];
-        yield 'away from it by a share' => ['toward', ['point' => [0, 4, 0], 'counted' => 'share', 'by' => -0.25], static fn (Vec3 $p, float $d): Vec3 => (new Vec3(0, 4, 0))->minus($p)->times(-0.25 * $d)];
-        yield 'along a bent line' => ['path', ['kind' => 'line', 'points' => [[5, 5, 5], [5, 8, 5], [6, 8, 5]], 'spread' => 0], static fn (Vec3 $p, float $d): Vec3 => 4 * $d <= 3 ? new Vec3(0, 4 * $d, 0) : new Vec3(4 * $d - 3, 3, 0)];
-        yield 'along a helix about y' => ['path', ['kind' => 'helix', 'axis' => [0, 1, 0], 'length' => 2, 'radius' => 0.5, 'turns' => 1, 'spread' => 0], static fn (Vec3 $p, float $d): Vec3 => new Vec3(0.5 * $d * sin(2 * M_PI * $d), 2 * $d, 0.5 * $d * cos(2 * M_PI * $d))];
-        yield 'grid burst' => ['burst', ['from' => [0, 0, 0], 'up' => [0, 1, 0], 'out' => 2, 'lift' => 0.5, 'tip' => 0, 'random' => 0], static fn (Vec3 $p, float $d): Vec3 => (new Vec3($p->x, 0, $p->z))->times(2 * $d / hypot($p->x, $p->z))->plus(new Vec3(0, 0.5 * 4 * $d * (1 - $d), 0))];
+        yield 'offset' => [
+            'offset',
+            ['by' => [1, 2, -3], 'random' => 0, 'strewn' => 0],
+            static fn (Vec3 $p, float $d): Vec3 => (new Vec3(1, 2, -3))->times($d),
+        ];
+        yield 'toward a point, in metres' => [
+            'toward',
+            ['point' => [0, 4, 0], 'counted' => 'metres', 'by' => 0.5],
+            static fn (Vec3 $p, float $d): Vec3 => (new Vec3(0, 4, 0))->minus($p)->unit()->times(0.5 * $d),
+        ];
+        yield 'away from it by a share' => [
+            'toward',
+            ['point' => [0, 4, 0], 'counted' => 'share', 'by' => -0.25],
+            static fn (Vec3 $p, float $d): Vec3 => (new Vec3(0, 4, 0))->minus($p)->times(-0.25 * $d),
+        ];
+        yield 'along a bent line' => [
+            'path',
+            ['kind' => 'line', 'points' => [[5, 5, 5], [5, 8, 5], [6, 8, 5]], 'spread' => 0],
+            static fn (Vec3 $p, float $d): Vec3 => 4 * $d <= 3 ? new Vec3(0, 4 * $d, 0) : new Vec3(4 * $d - 3, 3, 0),
+        ];
+        yield 'along a helix about y' => [
+            'path',
+            ['kind' => 'helix', 'axis' => [0, 1, 0], 'length' => 2, 'radius' => 0.5, 'turns' => 1, 'spread' => 0],
+            static fn (Vec3 $p, float $d): Vec3 => new Vec3(0.5 * $d * sin(2 * M_PI * $d), 2 * $d, 0.5 * $d * cos(2 * M_PI * $d)),
+        ];
+        yield 'grid burst' => [
+            'burst',
+            ['from' => [0, 0, 0], 'up' => [0, 1, 0], 'out' => 2, 'lift' => 0.5, 'tip' => 0, 'random' => 0],
+            static fn (Vec3 $p, float $d): Vec3 => (new Vec3($p->x, 0, $p->z))->times(2 * $d / hypot($p->x, $p->z))->plus(new Vec3(0, 0.5 * 4 * $d * (1 - $d), 0)),
+        ];
     }
 
     /** @param  array<string, mixed>  $values */
@@ -49,7 +76,12 @@ final class DriftTest extends TestCase
     {
         $pieces = self::pieces();
         foreach ([0.0, 0.2, 0.5, 0.9, 1.0] as $w) {
-            $flight = self::drift(['moves' => [['move' => $move, 'values' => $values]]])->at(0.0, $pieces, array_fill(0, $pieces->count(), $w), self::nowhere(...));
+            $flight = self::drift(['moves' => [['move' => $move, 'values' => $values]]])->at(
+                0.0,
+                $pieces,
+                array_fill(0, $pieces->count(), $w),
+                self::nowhere(...),
+            );
             foreach ($pieces->x as $i => $x) {
                 $want = $off(new Vec3($x, $pieces->y[$i], $pieces->z[$i]), $w);
                 self::assertEqualsWithDelta($want->toArray(), [$flight->x[$i], $flight->y[$i], $flight->z[$i]], 1e-12);
@@ -60,7 +92,8 @@ final class DriftTest extends TestCase
     public function test_turns_and_sizes_add_up_with_what_else_moves(): void
     {
         $flight = self::drift(['moves' => [
-            ['move' => 'turn', 'values' => ['axis' => [0, 0, 0.5], 'angle' => 90, 'random' => 0]], ['move' => 'turn', 'values' => ['axis' => [0, 0, 1], 'angle' => 30, 'random' => 0]],
+            ['move' => 'turn', 'values' => ['axis' => [0, 0, 0.5], 'angle' => 90, 'random' => 0]],
+            ['move' => 'turn', 'values' => ['axis' => [0, 0, 1], 'angle' => 30, 'random' => 0]],
             ['move' => 'size', 'values' => ['to' => 0.2]], ['move' => 'size', 'values' => ['to' => 3]],
         ]])->at(0.0, self::pieces(), array_fill(0, 12, 0.5), self::nowhere(...));
         self::assertEqualsWithDelta(array_fill(0, 12, M_PI / 3), $flight->rz, 1e-12);
@@ -71,7 +104,10 @@ final class DriftTest extends TestCase
     public function test_random_shares_keep_within_their_bounds(): void
     {
         $pieces = self::pieces(400);
-        $at = static fn (int $seed): Flight => self::drift(['moves' => [['move' => 'offset', 'values' => ['by' => [0, 2, 0], 'random' => 0.4, 'strewn' => 0.1, 'seed' => $seed]]]])->at(0.0, $pieces, array_fill(0, 400, 1.0), self::nowhere(...));
+        $at = static fn (int $seed): Flight => self::drift(['moves' => [[
+            'move' => 'offset',
+            'values' => ['by' => [0, 2, 0], 'random' => 0.4, 'strewn' => 0.1, 'seed' => $seed],
+        ]]])->at(0.0, $pieces, array_fill(0, 400, 1.0), self::nowhere(...));
         $flight = $at(3);
         self::assertGreaterThanOrEqual(2 * 0.6 - 0.1, min($flight->y));
         self::assertLessThanOrEqual(2.1, max($flight->y));
@@ -85,7 +121,10 @@ final class DriftTest extends TestCase
     /** Whatever the moves and the ease, at weight 0 a piece is exactly where it belongs; assembled, at weight 1. */
     public function test_what_has_not_begun_or_is_assembled_is_exactly_in_its_place(): void
     {
-        $moves = array_map(static fn (string $m): array => ['move' => $m, 'values' => $m === 'path' ? [] : ($m === 'toward' ? ['by' => 3] : [])], ['offset', 'turn', 'size', 'toward', 'path', 'burst']);
+        $moves = array_map(
+            static fn (string $m): array => ['move' => $m, 'values' => $m === 'path' ? [] : ($m === 'toward' ? ['by' => 3] : [])],
+            ['offset', 'turn', 'size', 'toward', 'path', 'burst'],
+        );
         $pieces = self::pieces(200);
         $place = new Placement(new Vec3(0.3, 1.7, -2.9), Quaternion::fromEuler(new Vec3(0.4, -1.1, 2.3)));
         foreach (['linear', 'smooth', 'overshoot', 'bounce', 'long-tail', [0.1, 1.4, 0.3, -0.7]] as $ease) {
@@ -95,7 +134,11 @@ final class DriftTest extends TestCase
                 foreach ($pieces->x as $i => $x) {
                     $want = $place->point(new Vec3($x, $pieces->y[$i], $pieces->z[$i]));
                     self::assertEqualsWithDelta($want->toArray(), array_slice($poses, 8 * $i, 3), 1e-12);
-                    self::assertEqualsWithDelta([$place->turn->x, $place->turn->y, $place->turn->z, $place->turn->w], array_slice($poses, 8 * $i + 4, 4), 1e-12);
+                    self::assertEqualsWithDelta(
+                        [$place->turn->x, $place->turn->y, $place->turn->z, $place->turn->w],
+                        array_slice($poses, 8 * $i + 4, 4),
+                        1e-12,
+                    );
                     self::assertEqualsWithDelta(1.0, $sizes[$i], 1e-12);
                 }
                 $gone = $drift->at(7.0, $pieces, array_fill(0, 200, 1.0 - $w), self::nowhere(...));
@@ -108,9 +151,16 @@ final class DriftTest extends TestCase
     {
         $pieces = self::pieces();
         foreach ([0.25, 0.6] as $w) {
-            $there = self::drift(['moves' => [['move' => 'offset', 'values' => ['by' => [0, 1, 0], 'random' => 0]]], 'ease' => 'overshoot'])->at(0.0, $pieces, array_fill(0, 12, $w), self::nowhere(...));
+            $there = self::drift([
+                'moves' => [['move' => 'offset', 'values' => ['by' => [0, 1, 0], 'random' => 0]]],
+                'ease' => 'overshoot',
+            ])->at(0.0, $pieces, array_fill(0, 12, $w), self::nowhere(...));
             self::assertEqualsWithDelta(Ease::of('overshoot')->at($w), $there->y[0], 1e-12);
-            $back = self::drift(['assemble' => true, 'moves' => [['move' => 'offset', 'values' => ['by' => [0, 1, 0], 'random' => 0]]], 'ease' => 'overshoot'])->at(0.0, $pieces, array_fill(0, 12, $w), self::nowhere(...));
+            $back = self::drift([
+                'assemble' => true,
+                'moves' => [['move' => 'offset', 'values' => ['by' => [0, 1, 0], 'random' => 0]]],
+                'ease' => 'overshoot',
+            ])->at(0.0, $pieces, array_fill(0, 12, $w), self::nowhere(...));
             self::assertEqualsWithDelta(1.0, $there->y[0] + $back->y[0], 1e-12);
         }
     }
@@ -119,8 +169,17 @@ final class DriftTest extends TestCase
     public function test_pieces_go_one_after_the_other(): void
     {
         $pieces = self::pieces();
-        foreach (['small' => $pieces->volumes, 'large' => array_map(static fn (float $v): float => -$v, $pieces->volumes), 'near' => array_map(static fn (float $x, float $y, float $z): float => hypot(hypot($x, $y), $z), $pieces->x, $pieces->y, $pieces->z)] as $order => $keys) {
-            $flight = self::drift(['order' => $order, 'stagger' => 1.0, 'ease' => 'linear', 'moves' => [['move' => 'offset', 'values' => ['by' => [0, 1, 0], 'random' => 0]]]])->at(0.0, $pieces, array_fill(0, 12, 0.5), self::nowhere(...));
+        foreach ([
+            'small' => $pieces->volumes,
+            'large' => array_map(static fn (float $v): float => -$v, $pieces->volumes),
+            'near' => array_map(static fn (float $x, float $y, float $z): float => hypot(hypot($x, $y), $z), $pieces->x, $pieces->y, $pieces->z),
+        ] as $order => $keys) {
+            $flight = self::drift([
+                'order' => $order,
+                'stagger' => 1.0,
+                'ease' => 'linear',
+                'moves' => [['move' => 'offset', 'values' => ['by' => [0, 1, 0], 'random' => 0]]],
+            ])->at(0.0, $pieces, array_fill(0, 12, 0.5), self::nowhere(...));
             asort($keys);
             foreach (array_keys($keys) as $rank => $i) {
                 self::assertEqualsWithDelta(max(0.0, min(1.0, 1.0 - $rank / 11)), $flight->y[$i], 1e-12);
@@ -131,14 +190,21 @@ final class DriftTest extends TestCase
     public function test_a_piece_placed_by_hand_flies_there_and_nowhere_else(): void
     {
         $pieces = self::pieces();
-        $flight = self::drift(['ends' => [['piece' => 'piece 3', 'by' => [1, 2, 3], 'turn' => [0, 90, 0], 'size' => 0.5]], 'moves' => [['move' => 'offset', 'values' => ['by' => [0, 9, 0], 'random' => 0]]], 'ease' => 'linear'])->at(0.0, $pieces, array_fill(0, 12, 0.5), self::nowhere(...));
+        $flight = self::drift([
+            'ends' => [['piece' => 'piece 3', 'by' => [1, 2, 3], 'turn' => [0, 90, 0], 'size' => 0.5]],
+            'moves' => [['move' => 'offset', 'values' => ['by' => [0, 9, 0], 'random' => 0]]],
+            'ease' => 'linear',
+        ])->at(0.0, $pieces, array_fill(0, 12, 0.5), self::nowhere(...));
         self::assertEqualsWithDelta([0.5, 1.0, 1.5, M_PI / 4, 0.75], [$flight->x[3], $flight->y[3], $flight->z[3], $flight->ry[3], $flight->size[3]], 1e-12);
         self::assertEqualsWithDelta(4.5, $flight->y[4], 1e-12);
     }
 
     public function test_it_drifts_toward_a_prop_where_that_is_at_the_frame(): void
     {
-        $run = new DriftRun(self::maps(self::board(['moves' => [['move' => 'toward', 'values' => ['to' => 'lamp', 'counted' => 'share', 'by' => 1]]], 'ease' => 'linear'])));
+        $run = new DriftRun(self::maps(self::board([
+            'moves' => [['move' => 'toward', 'values' => ['to' => 'lamp', 'counted' => 'share', 'by' => 1]]],
+            'ease' => 'linear',
+        ])));
         [$poses] = $run->at('block', 20.0);
         for ($i = 0; $i < 6; $i++) {
             // At frame 20 the map is full, and the lamp half way from 0 to 4 along z.
@@ -152,8 +218,16 @@ final class DriftTest extends TestCase
         foreach ([
             [['map' => 'gone', 'moves' => []], 'props[0].motion.drift.map', 'goes by a weight map that is none of its own'],
             [['moves' => [['move' => 'dance', 'values' => new \stdClass]]], 'props[0].motion.drift.moves[0].move', 'cannot drift by "dance"'],
-            [['moves' => [['move' => 'path', 'values' => ['kind' => 'line', 'points' => [[0, 0, 0]]]]]], 'props[0].motion.drift.moves[0].values.points', 'A path of one point leads nowhere.'],
-            [['moves' => [['move' => 'path', 'values' => ['kind' => 'line', 'points' => [[1, 0, 0], [1, 0, 0]]]]]], 'props[0].motion.drift.moves[0].values.points', 'All points of the path are the same.'],
+            [
+                ['moves' => [['move' => 'path', 'values' => ['kind' => 'line', 'points' => [[0, 0, 0]]]]]],
+                'props[0].motion.drift.moves[0].values.points',
+                'A path of one point leads nowhere.',
+            ],
+            [
+                ['moves' => [['move' => 'path', 'values' => ['kind' => 'line', 'points' => [[1, 0, 0], [1, 0, 0]]]]]],
+                'props[0].motion.drift.moves[0].values.points',
+                'All points of the path are the same.',
+            ],
             [['moves' => [['move' => 'turn', 'values' => ['angle' => 'far']]]], 'props[0].motion.drift.moves[0].values.angle', 'must be a number'],
             [['moves' => [['move' => 'toward', 'values' => ['to' => 'nobody']]]], 'props[0].motion.drift', 'drifts toward is not there'],
         ] as [$drift, $path, $message]) {
@@ -170,7 +244,15 @@ final class DriftTest extends TestCase
     /** Every frame of a bake is the frame that is evaluated, to the precision of a stream; what loops, loops. */
     public function test_a_bake_has_the_frames_that_are_evaluated(): void
     {
-        $d = self::board(['moves' => [['move' => 'offset', 'values' => ['by' => [0, 1, 0.5]]], ['move' => 'turn', 'values' => ['angle' => 200, 'tumble' => 90]], ['move' => 'size', 'values' => ['to' => 0.3]]], 'order' => 'random', 'stagger' => 0.5]);
+        $d = self::board([
+            'moves' => [
+                ['move' => 'offset', 'values' => ['by' => [0, 1, 0.5]]],
+                ['move' => 'turn', 'values' => ['angle' => 200, 'tumble' => 90]],
+                ['move' => 'size', 'values' => ['to' => 0.3]],
+            ],
+            'order' => 'random',
+            'stagger' => 0.5,
+        ]);
         $d['props'][0]['weights'][0]['sources'][0]['values']['point'][0]['after'] = 'swing';
         $run = new DriftRun(self::maps($d));
         $baker = self::baker($d);
@@ -178,7 +260,12 @@ final class DriftTest extends TestCase
             [$poses, $sizes] = $run->at('block', (float) $frame->number);
             self::assertEqualsWithDelta($poses, array_values(unpack('g*', $frame->stream(0, StreamKind::Poses)) ?: []), 1e-5);
             $baked = $frame->stream(0, StreamKind::Sizes);
-            self::assertEqualsWithDelta($sizes, $baked === '' ? array_fill(0, 6, 1.0) : array_values(unpack('g*', $baked) ?: []), 2e-3, 'to the least size a body has');
+            self::assertEqualsWithDelta(
+                $sizes,
+                $baked === '' ? array_fill(0, 6, 1.0) : array_values(unpack('g*', $baked) ?: []),
+                2e-3,
+                'to the least size a body has',
+            );
             if ($frame->number === 40) {
                 break;
             }
@@ -189,10 +276,23 @@ final class DriftTest extends TestCase
     /** In the frame of the release pieces are where they drift, and go on as fast as they came. */
     public function test_what_is_handed_over_goes_on_without_a_jump(): void
     {
-        $d = self::board(['handOver' => true, 'ease' => 'linear', 'moves' => [['move' => 'offset', 'values' => ['by' => [0, 2, 0], 'random' => 0]], ['move' => 'turn', 'values' => ['axis' => [0, 0, 1], 'angle' => 120, 'random' => 0]]]]);
+        $d = self::board([
+            'handOver' => true,
+            'ease' => 'linear',
+            'moves' => [
+                ['move' => 'offset', 'values' => ['by' => [0, 2, 0], 'random' => 0]],
+                ['move' => 'turn', 'values' => ['axis' => [0, 0, 1], 'angle' => 120, 'random' => 0]],
+            ],
+        ]);
         $d['props'][0]['motion']['release'] = ['on' => 'frame', 'frame' => 10];
         // A band wider than the board lets all of it drift alike; nothing pulls.
-        $d['props'][0]['weights'][0]['sources'][0]['values'] = ['direction' => [1, 0, 0], 'point' => [['keys' => [['frame' => 0, 'value' => 0], ['frame' => 24, 'value' => 1000]]], 0, 0], 'full' => -500, 'none' => 500, 'falloff' => 'linear'];
+        $d['props'][0]['weights'][0]['sources'][0]['values'] = [
+            'direction' => [1, 0, 0],
+            'point' => [['keys' => [['frame' => 0, 'value' => 0], ['frame' => 24, 'value' => 1000]]], 0, 0],
+            'full' => -500,
+            'none' => 500,
+            'falloff' => 'linear',
+        ];
         $d['world']['gravity'] = [0, 0, 0];
         // Whole, for tiles that turn beside each other would push.
         $d['props'][0]['break'] = null;
@@ -219,7 +319,10 @@ final class DriftTest extends TestCase
 
     public function test_only_what_changes_makes_other_frames(): void
     {
-        $d = self::board(['moves' => [['move' => 'offset', 'values' => ['by' => [0, ['keys' => [['frame' => 0, 'value' => 1], ['frame' => 10, 'value' => 1], ['frame' => 20, 'value' => 2]]], 0]]]]]);
+        $d = self::board(['moves' => [[
+            'move' => 'offset',
+            'values' => ['by' => [0, ['keys' => [['frame' => 0, 'value' => 1], ['frame' => 10, 'value' => 1], ['frame' => 20, 'value' => 2]]], 0]],
+        ]]]);
         $keys = (new DriftRun(self::maps($d)))->keys('block');
         $was = History::of(self::spec($d));
         $d['props'][0]['motion']['drift']['moves'][0]['values']['by'][1]['keys'][2]['value'] = 3;
@@ -262,12 +365,33 @@ final class DriftTest extends TestCase
         $d = json_decode(Documents::json(), true);
         $d['frames']['last'] = 40;
         $d['props'][0] = [
-            'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 1.2, 'height' => 0.2, 'depth' => 0.05]], 'break' => ['pattern' => 'tiles', 'values' => ['grid' => [6, 1, 1]]],
+            'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 1.2, 'height' => 0.2, 'depth' => 0.05]],
+            'break' => ['pattern' => 'tiles', 'values' => ['grid' => [6, 1, 1]]],
             'motion' => ['kind' => 'drift', 'drift' => $drift + ['map' => 'sweep', 'moves' => []]],
-            'weights' => [['id' => 'sweep', 'name' => 'Sweep', 'sources' => [['source' => 'front', 'values' => ['direction' => [1, 0, 0], 'point' => [['keys' => [['frame' => 0, 'value' => -1], ['frame' => 20, 'value' => 1]]], 0, 0], 'full' => 0.0, 'none' => 0.3, 'falloff' => 'linear']]]]],
+            'weights' => [[
+                'id' => 'sweep',
+                'name' => 'Sweep',
+                'sources' => [[
+                    'source' => 'front',
+                    'values' => [
+                        'direction' => [1, 0, 0],
+                        'point' => [['keys' => [['frame' => 0, 'value' => -1], ['frame' => 20, 'value' => 1]]], 0, 0],
+                        'full' => 0.0,
+                        'none' => 0.3,
+                        'falloff' => 'linear',
+                    ],
+                ]],
+            ]],
         ] + $d['props'][0];
         $d['props'][0]['place']['position'] = [0, 1, 0];
-        $d['props'][] = ['id' => 'lamp', 'name' => 'Lamp', 'source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['detail' => 2]], 'place' => ['position' => [3, 1, ['keys' => [['frame' => 0, 'value' => 0], ['frame' => 40, 'value' => 4]]]], 'turn' => [0, 0, 0], 'size' => 1], 'motion' => ['kind' => 'keyed'], 'break' => null] + $d['props'][0];
+        $d['props'][] = [
+            'id' => 'lamp',
+            'name' => 'Lamp',
+            'source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['detail' => 2]],
+            'place' => ['position' => [3, 1, ['keys' => [['frame' => 0, 'value' => 0], ['frame' => 40, 'value' => 4]]]], 'turn' => [0, 0, 0], 'size' => 1],
+            'motion' => ['kind' => 'keyed'],
+            'break' => null,
+        ] + $d['props'][0];
         unset($d['props'][1]['weights']);
 
         return $d;

@@ -32,9 +32,17 @@ final class FacesTest extends TestCase
     public function test_stretched_in_full_each_corner_goes_by_its_own_weight(): void
     {
         [$corners, $weights] = self::faces();
-        $out = self::unzipped($this->fly(['stretch' => 1, 'moves' => [['move' => 'offset', 'values' => ['by' => [1, 2, -3], 'random' => 0, 'strewn' => 0]]]], $corners, $weights));
+        $out = self::unzipped($this->fly(
+            ['stretch' => 1, 'moves' => [['move' => 'offset', 'values' => ['by' => [1, 2, -3], 'random' => 0, 'strewn' => 0]]]],
+            $corners,
+            $weights,
+        ));
         foreach ($weights as $k => $w) {
-            self::assertEqualsWithDelta([$corners[0][$k] + $w, $corners[1][$k] + 2 * $w, $corners[2][$k] - 3 * $w], [$out[0][$k], $out[1][$k], $out[2][$k]], 1e-12);
+            self::assertEqualsWithDelta(
+                [$corners[0][$k] + $w, $corners[1][$k] + 2 * $w, $corners[2][$k] - 3 * $w],
+                [$out[0][$k], $out[1][$k], $out[2][$k]],
+                1e-12,
+            );
         }
     }
 
@@ -71,7 +79,19 @@ final class FacesTest extends TestCase
         [$corners, $weights] = self::faces();
         $place = new Placement(new Vec3(1, 2, 3), \YardBreak\Core\Geometry\Quaternion::aboutAxis(new Vec3(0, 1, 0), 0.7), 1.0);
         foreach ([0.0, 0.5, 1.0] as $stretch) {
-            $drift = Drift::of(['map' => 'm', 'by' => 'faces', 'stretch' => $stretch, 'assemble' => true, 'ease' => 'overshoot', 'order' => 'random', 'stagger' => 2, 'moves' => [self::OFFSET, self::TURN, ['move' => 'size', 'values' => ['to' => 0]]]], new Cues);
+            $drift = Drift::of(
+                [
+                    'map' => 'm',
+                    'by' => 'faces',
+                    'stretch' => $stretch,
+                    'assemble' => true,
+                    'ease' => 'overshoot',
+                    'order' => 'random',
+                    'stagger' => 2,
+                    'moves' => [self::OFFSET, self::TURN, ['move' => 'size', 'values' => ['to' => 0]]],
+                ],
+                new Cues,
+            );
             $out = $drift->corners(0.0, $corners, array_fill(0, count($weights), 1.0), static fn (): array => [0.0, 0.0, 0.0], $place);
             foreach (array_keys($weights) as $k) {
                 self::assertSame($place->point(new Vec3($corners[0][$k], $corners[1][$k], $corners[2][$k]))->toArray(), array_slice($out, 3 * $k, 3));
@@ -94,7 +114,13 @@ final class FacesTest extends TestCase
      */
     private function fly(array $d, array $corners, array $weights): array
     {
-        return Drift::of($d + ['map' => 'm', 'by' => 'faces', 'ease' => 'linear'], new Cues)->corners(0.0, $corners, $weights, static fn (): array => [0.0, 0.0, 0.0], Placement::identity());
+        return Drift::of($d + ['map' => 'm', 'by' => 'faces', 'ease' => 'linear'], new Cues)->corners(
+            0.0,
+            $corners,
+            $weights,
+            static fn (): array => [0.0, 0.0, 0.0],
+            Placement::identity(),
+        );
     }
 
     /** @return array{array{list<float>, list<float>, list<float>}, list<float>} forty faces anywhere, with a weight for each corner */

@@ -42,7 +42,10 @@ final class OutlineReaderTest extends TestCase
 
             return OutlineReader::read($this->file('svg', '<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><path d="'.$d.'z"/></svg>'))->lines;
         };
-        $steps = static fn (int $count, float $wide, float $high, float $x, float $y): array => array_map(static fn (int $k): string => sprintf('%.4F %.4F', $x + $wide * cos(2 * M_PI * $k / $count), $y + $high * sin(2 * M_PI * $k / $count)), range(0, $count - 1));
+        $steps = static fn (int $count, float $wide, float $high, float $x, float $y): array => array_map(
+            static fn (int $k): string => sprintf('%.4F %.4F', $x + $wide * cos(2 * M_PI * $k / $count), $y + $high * sin(2 * M_PI * $k / $count)),
+            range(0, $count - 1),
+        );
         $round = $steps(400, 80, 40, 100, 50);
         $long = $read('M'.implode(' ', $round));
         self::assertEquals($read('M'.implode('L', $round)), $long);
@@ -100,7 +103,10 @@ final class OutlineReaderTest extends TestCase
 
     public function test_a_clear_and_a_plain_picture_have_no_shape(): void
     {
-        foreach ([static fn () => null, static fn (\GdImage $i) => imagefilledrectangle($i, 0, 0, 199, 99, (int) imagecolorallocate($i, 90, 90, 90))] as $paint) {
+        foreach ([
+            static fn () => null,
+            static fn (\GdImage $i) => imagefilledrectangle($i, 0, 0, 199, 99, (int) imagecolorallocate($i, 90, 90, 90)),
+        ] as $paint) {
             try {
                 OutlineReader::read($this->picture($paint));
                 self::fail('a shape was found');

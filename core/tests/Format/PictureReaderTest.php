@@ -19,7 +19,11 @@ final class PictureReaderTest extends TestCase
         $with = static fn (int $off): string => substr_replace($png, $chunk("Comment\0yard", $off), 33, 0);
         self::assertNotNull(self::read($png));
         self::assertNotNull(self::read($with(0)));
-        foreach (['a wrong check in the middle' => $with(1), 'cut within the last chunk' => substr($png, 0, -3), 'without its end' => substr($png, 0, -12)] as $name => $bytes) {
+        foreach ([
+            'a wrong check in the middle' => $with(1),
+            'cut within the last chunk' => substr($png, 0, -3),
+            'without its end' => substr($png, 0, -12),
+        ] as $name => $bytes) {
             self::assertNull(self::read($bytes), $name);
         }
     }

@@ -52,9 +52,16 @@ final class ReadersTest extends TestCase
     {
         $points = "ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nproperty float s\nproperty float t\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0 0.25 0.5\n1 0 0 0.75 0.5\n0 1 0 0.25 1\n3 0 1 2\n";
         self::assertEqualsWithDelta([0.25, 0.5, 0.75, 0.5, 0.25, 1.0], $this->read($points, 'ply')->mesh->uvs, 1e-12);
-        $faces = str_replace(["property list uchar int vertex_indices\n", '3 0 1 2'], ["property list uchar int vertex_indices\nproperty list uchar float texcoord\n", '3 0 1 2 6 0 0 1 0 0 1'], $points);
+        $faces = str_replace(
+            ["property list uchar int vertex_indices\n", '3 0 1 2'],
+            ["property list uchar int vertex_indices\nproperty list uchar float texcoord\n", '3 0 1 2 6 0 0 1 0 0 1'],
+            $points,
+        );
         self::assertEqualsWithDelta([0.0, 0.0, 1.0, 0.0, 0.0, 1.0], $this->read($faces, 'ply')->mesh->uvs, 1e-12);
-        self::assertNull($this->read(str_replace(["property float s\nproperty float t\n", ' 0.25 0.5', ' 0.75 0.5', ' 0.25 1'], '', $points), 'ply')->mesh->uvs);
+        self::assertNull($this->read(
+            str_replace(["property float s\nproperty float t\n", ' 0.25 0.5', ' 0.75 0.5', ' 0.25 1'], '', $points),
+            'ply',
+        )->mesh->uvs);
     }
 
     public function test_a_group_is_taken_out_with_only_its_own_points(): void
@@ -65,7 +72,11 @@ final class ReadersTest extends TestCase
         self::assertSame([2, 4], [$floor->faceCount(), $floor->vertexCount()]);
         $wall = $file->named(NamedFaces::Group, 'wall');
         self::assertSame([1, 3], [$wall->faceCount(), $wall->vertexCount()]);
-        self::assertEqualsWithDelta([0, 0, 0, 0, 1, 0, 0, 0, 1], [$wall->x[0], $wall->y[0], $wall->z[0], $wall->x[1], $wall->y[1], $wall->z[1], $wall->x[2], $wall->y[2], $wall->z[2]], 0.0);
+        self::assertEqualsWithDelta(
+            [0, 0, 0, 0, 1, 0, 0, 0, 1],
+            [$wall->x[0], $wall->y[0], $wall->z[0], $wall->x[1], $wall->y[1], $wall->z[1], $wall->x[2], $wall->y[2], $wall->z[2]],
+            0.0,
+        );
         $this->expectException(Problem::class);
         $this->expectExceptionMessage('no group "roof"');
         $file->named(NamedFaces::Group, 'roof');
@@ -140,20 +151,32 @@ final class ReadersTest extends TestCase
             'OBJ face of words' => ["v 0 0 0\nf a b c\n", 'obj', 'line 2'],
             'OBJ face at zero' => ["v 0 0 0\nv 1 0 0\nv 0 1 0\nf 0 1 2\n", 'obj', 'other than 0'],
             'OBJ index before the first' => ["v 0 0 0\nv 1 0 0\nv 0 1 0\nf -4 -2 -1\n", 'obj', 'only 3 points'],
-            'STL facet of four' => ["solid\nfacet normal 0 0 1\nvertex 0 0 0\nvertex 1 0 0\nvertex 1 1 0\nvertex 0 1 0\nendfacet\nendsolid\n", 'stl', 'not a triangle'],
+            'STL facet of four' => [
+                "solid\nfacet normal 0 0 1\nvertex 0 0 0\nvertex 1 0 0\nvertex 1 1 0\nvertex 0 1 0\nendfacet\nendsolid\n",
+                'stl',
+                'not a triangle',
+            ],
             'STL words for numbers' => ["solid\nfacet normal 0 0 1\nvertex 0 zero 0\n", 'stl', 'not numbers'],
             'STL too short' => ['abc', 'stl', 'too short'],
             'PLY without coordinates' => ["ply\nformat ascii 1.0\nelement vertex 1\nproperty float x\nend_header\n0\n", 'ply', ''],
             'PLY of an unknown encoding' => ["ply\nformat middle_endian 1.0\nend_header\n", 'ply', ''],
             'PLY without an end of its header' => ["ply\nformat ascii 1.0\nelement vertex 1\n", 'ply', ''],
             'GLB with a point number out of range' => [self::glb([0, 1, 99], 4, []), 'glb', 'names point'],
-            'GLB with nodes in a ring' => [self::container(['asset' => ['version' => '2.0'], 'scene' => 0, 'scenes' => [['nodes' => [0]]], 'nodes' => [['children' => [0]]]], ''), 'glb', 'tree of nodes'],
+            'GLB with nodes in a ring' => [
+                self::container(['asset' => ['version' => '2.0'], 'scene' => 0, 'scenes' => [['nodes' => [0]]], 'nodes' => [['children' => [0]]]], ''),
+                'glb',
+                'tree of nodes',
+            ],
             'GLB with its data in another file' => [self::changed(static function (array $j): array {
                 $j['buffers'][0]['uri'] = 'square.bin';
 
                 return $j;
             }), 'glb', 'outside the file'],
-            'GLB that needs what is not known' => [self::changed(static fn (array $j): array => ['extensionsRequired' => ['EXT_meshopt_compression']] + $j), 'glb', 'EXT_meshopt_compression'],
+            'GLB that needs what is not known' => [
+                self::changed(static fn (array $j): array => ['extensionsRequired' => ['EXT_meshopt_compression']] + $j),
+                'glb',
+                'EXT_meshopt_compression',
+            ],
             'GLB whose node names a mesh that is missing' => [self::changed(static function (array $j): array {
                 $j['nodes'][0]['mesh'] = 3;
 
@@ -169,8 +192,16 @@ final class ReadersTest extends TestCase
 
                 return $j;
             }), 'glb', 'beyond its end'],
-            'PLY whose x is a list' => ["ply\nformat ascii 1.0\nelement vertex 3\nproperty list uchar float x\nproperty float y\nproperty float z\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n1 0 0 0\n1 1 0 0\n1 0 1 0\n3 0 1 2\n", 'ply', 'without x, y and z'],
-            'PLY with more entries than a number can say' => ["ply\nformat ascii 1.0\nelement vertex 99999999999999999999\nproperty float x\nend_header\n0\n", 'ply', 'room for'],
+            'PLY whose x is a list' => [
+                "ply\nformat ascii 1.0\nelement vertex 3\nproperty list uchar float x\nproperty float y\nproperty float z\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n1 0 0 0\n1 1 0 0\n1 0 1 0\n3 0 1 2\n",
+                'ply',
+                'without x, y and z',
+            ],
+            'PLY with more entries than a number can say' => [
+                "ply\nformat ascii 1.0\nelement vertex 99999999999999999999\nproperty float x\nend_header\n0\n",
+                'ply',
+                'room for',
+            ],
             'OBJ face of too many corners' => ["v 0 0 0\nv 1 0 0\nv 0 1 0\nf".str_repeat(' 1 2 3', 4000)."\n", 'obj', '12,000 corners'],
             'OBJ line without an end' => [str_repeat("\\\n", 1100000), 'obj', 'longer than a line'],
             'GLB with unreadable JSON' => ['glTF'.pack('VVVV', 2, 24, 4, 0x4E4F534A).'{"a"', 'glb', 'unreadable'],
@@ -197,7 +228,10 @@ final class ReadersTest extends TestCase
     public function test_ply_elements_without_properties_cost_nothing(): void
     {
         $begun = microtime(true);
-        $file = $this->read("ply\nformat ascii 1.0\nelement junk 1000000000000\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0\n1 0 0\n0 1 0\n3 0 1 2\n", 'ply');
+        $file = $this->read(
+            "ply\nformat ascii 1.0\nelement junk 1000000000000\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0\n1 0 0\n0 1 0\n3 0 1 2\n",
+            'ply',
+        );
         self::assertSame(1, $file->mesh->faceCount());
         self::assertLessThan(1.0, microtime(true) - $begun);
     }
@@ -206,7 +240,10 @@ final class ReadersTest extends TestCase
     {
         $nodes = array_map(static fn (int $k): array => ['children' => [$k + 1, $k + 1]], range(0, 59));
         try {
-            $this->read(self::container(['asset' => ['version' => '2.0'], 'scene' => 0, 'scenes' => [['nodes' => [0]]], 'nodes' => [...$nodes, ['name' => 'end']]], ''), 'glb');
+            $this->read(
+                self::container(['asset' => ['version' => '2.0'], 'scene' => 0, 'scenes' => [['nodes' => [0]]], 'nodes' => [...$nodes, ['name' => 'end']]], ''),
+                'glb',
+            );
             self::fail('it was read');
         } catch (Problem $e) {
             self::assertStringContainsString('too large', $e->getMessage());
@@ -297,8 +334,15 @@ final class ReadersTest extends TestCase
         $indices = pack('v*', ...$order);
         $json = [
             'asset' => ['version' => '2.0'], 'scene' => 0, 'scenes' => [['nodes' => [0]]], 'nodes' => [['mesh' => 0] + $node],
-            'meshes' => [['primitives' => [['attributes' => ['POSITION' => 0], 'indices' => 1, 'mode' => $mode] + ($colour === null ? [] : ['material' => 0])]]],
-            'accessors' => [['bufferView' => 0, 'componentType' => 5126, 'count' => 4, 'type' => 'VEC3', 'min' => [0, 0, 0], 'max' => [1, 1, 0]], ['bufferView' => 1, 'componentType' => 5123, 'count' => count($order), 'type' => 'SCALAR']],
+            'meshes' => [['primitives' => [[
+                'attributes' => ['POSITION' => 0],
+                'indices' => 1,
+                'mode' => $mode,
+            ] + ($colour === null ? [] : ['material' => 0])]]],
+            'accessors' => [
+                ['bufferView' => 0, 'componentType' => 5126, 'count' => 4, 'type' => 'VEC3', 'min' => [0, 0, 0], 'max' => [1, 1, 0]],
+                ['bufferView' => 1, 'componentType' => 5123, 'count' => count($order), 'type' => 'SCALAR'],
+            ],
             'bufferViews' => [['buffer' => 0, 'byteOffset' => 0, 'byteLength' => 48], ['buffer' => 0, 'byteOffset' => 48, 'byteLength' => strlen($indices)]],
             'buffers' => [['byteLength' => 48 + strlen($indices)]],
         ] + ($colour === null ? [] : ['materials' => [['pbrMetallicRoughness' => ['baseColorFactor' => $colour]]]]);

@@ -94,7 +94,10 @@ final class RoundTripTest extends TestCase
     /** A marked rim is a material a band and an attribute the validator takes; meshio reads the weight from the PLY. */
     public function test_a_marked_rim_goes_into_files_as_materials_and_as_a_weight(): void
     {
-        $shard = BreakCatalogue::make('punch', ['radius' => 0.1, 'bands' => 2, 'rim' => 'marked', 'keep' => 'hole'])->break(Solids::shape('sheet'), new SilentProgress)[0];
+        $shard = BreakCatalogue::make(
+            'punch',
+            ['radius' => 0.1, 'bands' => 2, 'rim' => 'marked', 'keep' => 'hole'],
+        )->break(Solids::shape('sheet'), new SilentProgress)[0];
         MeshWriter::write($shard->mesh, $path = $this->folder.'/torn.glb', 'glb');
         $report = OutsideTools::node('validate.mjs', $path);
         self::assertSame([0, 0], [$report['errors'], $report['warnings']], json_encode($report) ?: '');
@@ -123,14 +126,36 @@ final class RoundTripTest extends TestCase
         $pieces = [];
         foreach ((new Cells(8, 3))->break(Solids::vase(), new SilentProgress) as $s) {
             $c = $s->mass->centroid;
-            $pieces[] = new GlbPiece('Jar '.$s->name, $s->mesh->movedBy($c->times(-1.0)), new GlbSurface([0.5, 0.2, 0.1], 0.75), new GlbSurface([0.6, 0.3, 0.2], 0.95), $c->toArray());
+            $pieces[] = new GlbPiece(
+                'Jar '.$s->name,
+                $s->mesh->movedBy($c->times(-1.0)),
+                new GlbSurface([0.5, 0.2, 0.1], 0.75),
+                new GlbSurface([0.6, 0.3, 0.2], 0.95),
+                $c->toArray(),
+            );
         }
         $frames = $times = $sizes = [];
         for ($f = 0; $f < 12; $f++) {
             $times[] = $f / 24;
             // Half of them are shown from the third frame on, and shrink.
             $sizes[] = implode('', array_map(static fn (int $i): string => pack('g', $i % 2 === 0 ? 1.0 : ($f < 3 ? 0.0 : 1 - $f / 20)), array_keys($pieces)));
-            $frames[] = implode('', array_map(static fn (GlbPiece $p): string => pack('g8', $p->position[0], $p->position[1] - $f * 0.01, $p->position[2], 1.0, 0.0, sin($f * 0.02), 0.0, cos($f * 0.02)), $pieces));
+            $frames[] = implode(
+                '',
+                array_map(
+                    static fn (GlbPiece $p): string => pack(
+                        'g8',
+                        $p->position[0],
+                        $p->position[1] - $f * 0.01,
+                        $p->position[2],
+                        1.0,
+                        0.0,
+                        sin($f * 0.02),
+                        0.0,
+                        cos($f * 0.02),
+                    ),
+                    $pieces,
+                ),
+            );
         }
         (new GlbWriter($pieces))->write($path = $this->folder.'/jar.glb', ['times' => $times, 'frames' => $frames, 'sizes' => $sizes, 'steps' => true]);
         $report = OutsideTools::node('validate.mjs', $path);
@@ -141,7 +166,10 @@ final class RoundTripTest extends TestCase
         $json = json_decode(substr($bytes, 20, unpack('V', $bytes, 12)[1] ?? 0), true);
         $scales = array_values(array_filter($json['animations'][0]['channels'], static fn (array $c): bool => $c['target']['path'] === 'scale'));
         self::assertCount(4, $scales);
-        self::assertSame(['STEP'], array_values(array_unique(array_map(static fn (array $c): string => $json['animations'][0]['samplers'][$c['sampler']]['interpolation'], $scales))));
+        self::assertSame(
+            ['STEP'],
+            array_values(array_unique(array_map(static fn (array $c): string => $json['animations'][0]['samplers'][$c['sampler']]['interpolation'], $scales))),
+        );
         self::assertEqualsWithDelta([0.0, 0.0, 0.0], $json['nodes'][1]['scale'], 1e-9);
         file_put_contents($path, substr($bytes, 0, -400));
         self::assertGreaterThan(0, OutsideTools::node('validate.mjs', $path)['errors']);

@@ -22,7 +22,10 @@ final class ArrivalsTest extends TestCase
             $fronts->begin($start, 0.25);
             $fronts->advance(INF);
             foreach ($fronts->at as $i => $at) {
-                $way = acos(max(-1.0, min(1.0, $ball->x[$i] * $ball->x[$start] + ($ball->y[$i] - 1.0) * ($ball->y[$start] - 1.0) + $ball->z[$i] * $ball->z[$start])));
+                $way = acos(max(
+                    -1.0,
+                    min(1.0, $ball->x[$i] * $ball->x[$start] + ($ball->y[$i] - 1.0) * ($ball->y[$start] - 1.0) + $ball->z[$i] * $ball->z[$start]),
+                ));
                 self::assertEqualsWithDelta(0.25 + $way, $at, 0.02 * $way + 1e-7, 'acos is that exact close to 1');
             }
         }

@@ -17,7 +17,10 @@ final class CellTest extends TestCase
                 for ($z = -4; $z < 4; $z++) {
                     $seen[Cell::of($x + 0.5, $y + 0.25, $z + 0.75)] = true;
                     self::assertSame(Cell::of($x, $y, $z), Cell::of($x + 0.99, $y, $z + 0.5));
-                    self::assertSame([Cell::of($x + 1, $y, $z), Cell::of($x, $y + 1, $z), Cell::of($x, $y, $z + 1)], array_map(static fn (int $step): int => Cell::of($x, $y, $z) + $step, Cell::AXES));
+                    self::assertSame(
+                        [Cell::of($x + 1, $y, $z), Cell::of($x, $y + 1, $z), Cell::of($x, $y, $z + 1)],
+                        array_map(static fn (int $step): int => Cell::of($x, $y, $z) + $step, Cell::AXES),
+                    );
                 }
             }
         }

@@ -15,7 +15,13 @@ final class DelaunayTest extends TestCase
     /** @return array<string, array{int, string}> */
     public static function sets(): array
     {
-        return ['few' => [5, 'random'], 'random' => [150, 'random'], 'crowded' => [120, 'crowded'], 'jittered grid' => [125, 'grid'], 'nearly flat' => [60, 'flat']];
+        return [
+            'few' => [5, 'random'],
+            'random' => [150, 'random'],
+            'crowded' => [120, 'crowded'],
+            'jittered grid' => [125, 'grid'],
+            'nearly flat' => [60, 'flat'],
+        ];
     }
 
     #[DataProvider('sets')]

@@ -31,7 +31,12 @@ final class FaceNormalsTest extends TestCase
     public function test_the_crease_angle_decides_what_is_one_surface(): void
     {
         // Two squares that meet along the z axis at 45 degrees.
-        $mesh = new Mesh([0.0, -1.0, -1.0, 0.0, 1.0, 1.0], [0.0, 0.0, 0.0, 0.0, -1.0, -1.0], [0.0, 0.0, 1.0, 1.0, 0.0, 1.0], [0, 1, 2, 0, 2, 3, 0, 3, 5, 0, 5, 4]);
+        $mesh = new Mesh(
+            [0.0, -1.0, -1.0, 0.0, 1.0, 1.0],
+            [0.0, 0.0, 0.0, 0.0, -1.0, -1.0],
+            [0.0, 0.0, 1.0, 1.0, 0.0, 1.0],
+            [0, 1, 2, 0, 2, 3, 0, 3, 5, 0, 5, 4],
+        );
         $sharp = FaceNormals::smooth($mesh, deg2rad(44.0));
         $round = FaceNormals::smooth($mesh, deg2rad(46.0));
         self::assertEqualsWithDelta(0.0, $sharp[0], 1e-12);

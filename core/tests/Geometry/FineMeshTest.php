@@ -21,7 +21,12 @@ final class FineMeshTest extends TestCase
             $before = Fitness::of($mesh);
             $after = Fitness::of($fine);
             self::assertTrue($after->closed, $name);
-            self::assertEqualsWithDelta(MassProperties::of($mesh)->volume, MassProperties::of($fine)->volume, 1e-9 * abs(MassProperties::of($mesh)->volume), $name);
+            self::assertEqualsWithDelta(
+                MassProperties::of($mesh)->volume,
+                MassProperties::of($fine)->volume,
+                1e-9 * abs(MassProperties::of($mesh)->volume),
+                $name,
+            );
             self::assertEqualsWithDelta($before->area, $after->area, 1e-9 * $before->area, $name);
             self::assertSame($mesh->x, array_slice($fine->x, 0, $mesh->vertexCount()), 'points keep their numbers');
             self::assertLessThanOrEqual($before->bounds->diagonal() / 40 * (1 + 1e-9), self::longest($fine), $name);

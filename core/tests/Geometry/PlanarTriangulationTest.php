@@ -15,8 +15,14 @@ final class PlanarTriangulationTest extends TestCase
     /** @return array<string, array{list<list<array{float, float}>>}> loops of points */
     public static function regions(): array
     {
-        $round = static fn (int $n, float $r, float $cu = 0.0, float $cv = 0.0, int $sense = 1): array => array_map(static fn (int $k): array => [$cu + $r * cos($sense * 2 * M_PI * $k / $n), $cv + $r * sin($sense * 2 * M_PI * $k / $n)], range(0, $n - 1));
-        $star = array_map(static fn (int $k): array => [($k % 2 ? 0.35 : 1.0) * cos(2 * M_PI * $k / 24), ($k % 2 ? 0.35 : 1.0) * sin(2 * M_PI * $k / 24)], range(0, 23));
+        $round = static fn (int $n, float $r, float $cu = 0.0, float $cv = 0.0, int $sense = 1): array => array_map(
+            static fn (int $k): array => [$cu + $r * cos($sense * 2 * M_PI * $k / $n), $cv + $r * sin($sense * 2 * M_PI * $k / $n)],
+            range(0, $n - 1),
+        );
+        $star = array_map(
+            static fn (int $k): array => [($k % 2 ? 0.35 : 1.0) * cos(2 * M_PI * $k / 24), ($k % 2 ? 0.35 : 1.0) * sin(2 * M_PI * $k / 24)],
+            range(0, 23),
+        );
         $comb = [[0.0, 0.0]];
         for ($k = 0; $k < 8; $k++) {
             array_push($comb, [$k + 0.2, -3.0], [$k + 0.8, -3.0], [$k + 1.0, 0.0]);
@@ -31,7 +37,14 @@ final class PlanarTriangulationTest extends TestCase
             'star' => [[$star]],
             'comb' => [[$comb]],
             'ring' => [[$round(40, 1.0), $round(30, 0.6, sense: -1)]],
-            'plate with five holes' => [[$round(50, 2.0), $round(9, 0.3, 1.0, 0.0, -1), $round(8, 0.3, -1.0, 0.1, -1), $round(7, 0.3, 0.0, 1.0, -1), $round(12, 0.3, 0.05, -1.0, -1), $round(5, 0.2, 0.0, 0.02, -1)]],
+            'plate with five holes' => [[
+                $round(50, 2.0),
+                $round(9, 0.3, 1.0, 0.0, -1),
+                $round(8, 0.3, -1.0, 0.1, -1),
+                $round(7, 0.3, 0.0, 1.0, -1),
+                $round(12, 0.3, 0.05, -1.0, -1),
+                $round(5, 0.2, 0.0, 0.02, -1),
+            ]],
             'two islands' => [[$round(10, 1.0), $round(12, 1.0, 3.0)]],
         ];
     }

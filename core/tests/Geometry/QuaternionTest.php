@@ -36,7 +36,10 @@ final class QuaternionTest extends TestCase
     public function test_turns_in_degrees_go_about_x_then_y_then_z_of_the_fixed_frame(): void
     {
         foreach (self::turns() as [$angles, , $point]) {
-            $want = self::by(self::matrix(new Vec3(0, 0, 1), $angles->z), self::by(self::matrix(new Vec3(0, 1, 0), $angles->y), self::by(self::matrix(new Vec3(1, 0, 0), $angles->x), $point)));
+            $want = self::by(
+                self::matrix(new Vec3(0, 0, 1), $angles->z),
+                self::by(self::matrix(new Vec3(0, 1, 0), $angles->y), self::by(self::matrix(new Vec3(1, 0, 0), $angles->x), $point)),
+            );
             self::assertSamePoint($want, Quaternion::fromEuler($angles)->turn($point));
         }
         // By hand: x up to z, then z over to −y … about x, and that to x about z.

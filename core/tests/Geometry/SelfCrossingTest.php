@@ -19,7 +19,13 @@ final class SelfCrossingTest extends TestCase
     public static function shapes(): array
     {
         return [
-            'box' => ['box', ['segments' => 5]], 'ball' => ['ball', ['detail' => 8]], 'cylinder' => ['cylinder', []], 'cone' => ['cone', []], 'ring' => ['ring', []], 'beam' => ['beam', []], 'text' => ['text', []],
+            'box' => ['box', ['segments' => 5]],
+            'ball' => ['ball', ['detail' => 8]],
+            'cylinder' => ['cylinder', []],
+            'cone' => ['cone', []],
+            'ring' => ['ring', []],
+            'beam' => ['beam', []],
+            'text' => ['text', []],
             'jar' => ['lathe', ['profile' => [[0, 0], [0.1, 0], [0.12, 0.2], [0.1, 0.2], [0.08, 0.02], [0, 0.02]]]],
         ];
     }
@@ -56,7 +62,12 @@ final class SelfCrossingTest extends TestCase
         $ring = ShapeCatalogue::mesh('ring', ['radius' => 0.3, 'tube' => 0.05]);
         $middle = Fitness::of($ring)->centroid;
         // Stood upright, and moved half a ring's radius along: it goes through the hole.
-        $turned = new Mesh(array_map(static fn (float $v): float => $v - $middle->x, $ring->x), array_map(static fn (float $v): float => $v - $middle->z, $ring->z), array_map(static fn (float $v): float => -($v - $middle->y), $ring->y), $ring->faces);
+        $turned = new Mesh(
+            array_map(static fn (float $v): float => $v - $middle->x, $ring->x),
+            array_map(static fn (float $v): float => $v - $middle->z, $ring->z),
+            array_map(static fn (float $v): float => -($v - $middle->y), $ring->y),
+            $ring->faces,
+        );
         $own = $ring->movedBy($middle->times(-1.0));
         self::assertNull(SelfCrossing::of(self::both($own, $turned->movedBy(new Vec3(0.3, 0.0, 0.0)))));
         $crossing = self::both($own, $turned->movedBy(new Vec3(0.02, 0.0, 0.0)));
@@ -84,6 +95,11 @@ final class SelfCrossingTest extends TestCase
     {
         $n = count($a->x);
 
-        return new Mesh([...$a->x, ...$b->x], [...$a->y, ...$b->y], [...$a->z, ...$b->z], [...$a->faces, ...array_map(static fn (int $v): int => $v + $n, $b->faces)]);
+        return new Mesh(
+            [...$a->x, ...$b->x],
+            [...$a->y, ...$b->y],
+            [...$a->z, ...$b->z],
+            [...$a->faces, ...array_map(static fn (int $v): int => $v + $n, $b->faces)],
+        );
     }
 }

@@ -88,7 +88,12 @@ final class SurfaceTreeTest extends TestCase
     {
         $mesh = Solids::shape('ball', ['detail' => 8]);
         $tree = new SurfaceTree($mesh);
-        $bent = new Mesh(array_map(static fn (float $x, float $y): float => $x + 0.4 * $y * $y, $mesh->x, $mesh->y), $mesh->y, array_map(static fn (float $z): float => 0.3 * $z, $mesh->z), $mesh->faces);
+        $bent = new Mesh(
+            array_map(static fn (float $x, float $y): float => $x + 0.4 * $y * $y, $mesh->x, $mesh->y),
+            $mesh->y,
+            array_map(static fn (float $z): float => 0.3 * $z, $mesh->z),
+            $mesh->faces,
+        );
         $tree->moveTo($bent->x, $bent->y, $bent->z);
         [$x, $y, $z] = self::around($bent, 500, new SeededRandom(6));
         $moved = $tree->nearest($x, $y, $z);
@@ -109,7 +114,10 @@ final class SurfaceTreeTest extends TestCase
     public function test_between_two_balls_lies_the_difference_of_their_radii(): void
     {
         $inner = Solids::shape('ball', ['radius' => 0.3, 'detail' => 32])->movedBy(new Vec3(0.0, -0.3, 0.0));
-        $outer = Solids::shape('ball', ['radius' => 1.0, 'detail' => 10])->movedBy(new Vec3(0.0, -1.0, 0.0))->placed(new Placement(Vec3::zero(), Quaternion::fromEuler(new Vec3(0.3, 0.2, 0.1))));
+        $outer = Solids::shape('ball', ['radius' => 1.0, 'detail' => 10])->movedBy(new Vec3(0.0, -1.0, 0.0))->placed(new Placement(
+            Vec3::zero(),
+            Quaternion::fromEuler(new Vec3(0.3, 0.2, 0.1)),
+        ));
         $edge = 0.3 * 1.26 / 32;
         foreach ((new SurfaceTree($inner))->nearest($outer->x, $outer->y, $outer->z)->distance as $distance) {
             self::assertGreaterThanOrEqual(0.7 - 1e-12, $distance);

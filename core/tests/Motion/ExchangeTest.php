@@ -71,7 +71,10 @@ final class ExchangeTest extends TestCase
     public function test_what_is_exchanged_is_taken_up_again(): void
     {
         $ready = self::ready(8);
-        $bytes = static fn (iterable $frames): array => array_map(static fn (Frame $f): string => FrameRecord::encode($f->number, $f->streams), iterator_to_array($frames));
+        $bytes = static fn (iterable $frames): array => array_map(
+            static fn (Frame $f): string => FrameRecord::encode($f->number, $f->streams),
+            iterator_to_array($frames),
+        );
         self::assertSame($bytes($ready->frames()), $bytes($ready->frames(static fn (): bool => true)));
     }
 
@@ -108,7 +111,11 @@ final class ExchangeTest extends TestCase
     {
         $maker = Maps::maker();
 
-        return Bakeable::of($shot, ['block' => $maker->shards($shot->props[0], new SilentProgress), 'bob' => $maker->shards($shot->props[1], new SilentProgress)], null);
+        return Bakeable::of(
+            $shot,
+            ['block' => $maker->shards($shot->props[0], new SilentProgress), 'bob' => $maker->shards($shot->props[1], new SilentProgress)],
+            null,
+        );
     }
 
     /** @param  array<string, mixed>  $release  of the rigid body */
@@ -119,8 +126,22 @@ final class ExchangeTest extends TestCase
             $d['frames']['last'] = 48;
             $d['world'] = ['gravity' => [0, 0, 0], 'ground' => ['kind' => 'none']] + $d['world'];
             $box = static fn (float $side): array => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => $side, 'height' => $side, 'depth' => $side]];
-            $d['props'][0] = ['source' => $box(0.6), 'motion' => ['kind' => 'free', 'release' => $release], 'place' => ['position' => [0, 5, 0], 'turn' => [0, 0, 0], 'size' => 1]] + $d['props'][0];
-            $d['props'][1] = ['id' => 'bob', 'name' => 'Bob', 'source' => $box(0.4), 'motion' => ['kind' => 'spring', 'values' => ['stiffness' => self::STIFFNESS, 'exchanges' => $exchanges], 'release' => ['on' => 'frame', 'frame' => 0]], 'place' => ['position' => [-self::APART, 5.1, 0], 'turn' => [0, 0, 0], 'size' => 1]] + $d['props'][0];
+            $d['props'][0] = [
+                'source' => $box(0.6),
+                'motion' => ['kind' => 'free', 'release' => $release],
+                'place' => ['position' => [0, 5, 0], 'turn' => [0, 0, 0], 'size' => 1],
+            ] + $d['props'][0];
+            $d['props'][1] = [
+                'id' => 'bob',
+                'name' => 'Bob',
+                'source' => $box(0.4),
+                'motion' => [
+                    'kind' => 'spring',
+                    'values' => ['stiffness' => self::STIFFNESS, 'exchanges' => $exchanges],
+                    'release' => ['on' => 'frame', 'frame' => 0],
+                ],
+                'place' => ['position' => [-self::APART, 5.1, 0], 'turn' => [0, 0, 0], 'size' => 1],
+            ] + $d['props'][0];
 
             return $d;
         }), (new MoverCatalogue)->with('spring', SpringMover::class));

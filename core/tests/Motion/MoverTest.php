@@ -62,7 +62,11 @@ final class MoverTest extends TestCase
     public function test_it_reads_the_weights_of_a_map_as_they_are_at_the_moment(): void
     {
         // The map of the one piece rises from 0 to 1 within 20 frames; the height is what has come together since frame 5.
-        $rising = ['source' => 'box', 'values' => ['middle' => [0, 0, 0], 'size' => [90, 90, 90]], 'amount' => ['keys' => [['frame' => 0, 'value' => 0], ['frame' => 20, 'value' => 1]]]];
+        $rising = [
+            'source' => 'box',
+            'values' => ['middle' => [0, 0, 0], 'size' => [90, 90, 90]],
+            'amount' => ['keys' => [['frame' => 0, 'value' => 0], ['frame' => 20, 'value' => 1]]],
+        ];
         $shot = ShotSpec::fromJson(self::document('plain', ['map' => 'lift'], [['id' => 'lift', 'name' => 'Lift', 'sources' => [$rising]]]), self::movers());
         $maker = Maps::maker();
         $shards = array_map(static fn (PropSpec $p): array => $maker->shards($p, new SilentProgress), array_column($shot->props, null, 'id'));
@@ -128,7 +132,13 @@ final class MoverTest extends TestCase
             $d['version'] = ShotSpec::VERSION;
             $d['world']['ground'] = ['kind' => 'flat'];
             $d['props'][0]['motion'] = ['kind' => 'free', 'release' => $release];
-            $d['props'][] = ['id' => 'beside', 'name' => 'Beside', 'place' => ['position' => [30, 1, 0], 'turn' => [0, 0, 0], 'size' => 1], 'motion' => ['kind' => $kind, 'values' => (object) $values, 'release' => $release], 'weights' => $weights] + $d['props'][0];
+            $d['props'][] = [
+                'id' => 'beside',
+                'name' => 'Beside',
+                'place' => ['position' => [30, 1, 0], 'turn' => [0, 0, 0], 'size' => 1],
+                'motion' => ['kind' => $kind, 'values' => (object) $values, 'release' => $release],
+                'weights' => $weights,
+            ] + $d['props'][0];
 
             return $d;
         });

@@ -49,7 +49,15 @@ final class PackTest extends TestCase
             $in->end();
         };
         $read($bytes);
-        foreach ([[$bytes, 'Rest'], [$bytes, 'Test', 4], [''], [substr($bytes, 0, 7)], [substr($bytes, 0, -1)], [$bytes.'x'], [substr_replace($bytes, 'xxx', 14, 3)]] as $k => $arguments) {
+        foreach ([
+            [$bytes, 'Rest'],
+            [$bytes, 'Test', 4],
+            [''],
+            [substr($bytes, 0, 7)],
+            [substr($bytes, 0, -1)],
+            [$bytes.'x'],
+            [substr_replace($bytes, 'xxx', 14, 3)],
+        ] as $k => $arguments) {
             try {
                 $read(...$arguments);
                 self::fail("it was taken: $k");

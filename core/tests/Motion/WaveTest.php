@@ -32,13 +32,20 @@ final class WaveTest extends TestCase
     {
         [$shot, $shards] = self::made();
         $ready = Waves::ready($shot, $shards);
-        $bytes = static fn (iterable $frames): array => array_map(static fn (Frame $f): string => FrameRecord::encode($f->number, $f->streams), iterator_to_array($frames));
+        $bytes = static fn (iterable $frames): array => array_map(
+            static fn (Frame $f): string => FrameRecord::encode($f->number, $f->streams),
+            iterator_to_array($frames),
+        );
         self::assertSame($bytes($ready->frames()), $bytes($ready->frames(static fn (): bool => true)));
     }
 
     public function test_a_key_of_its_settings_keeps_the_frames_before_it(): void
     {
-        $keyed = static fn (float $last): ShotSpec => Waves::shot(['height' => ['keys' => [['frame' => 0, 'value' => 0.2], ['frame' => 6, 'value' => 0.2], ['frame' => 9, 'value' => $last]]]]);
+        $keyed = static fn (float $last): ShotSpec => Waves::shot(['height' => ['keys' => [
+            ['frame' => 0, 'value' => 0.2],
+            ['frame' => 6, 'value' => 0.2],
+            ['frame' => 9, 'value' => $last],
+        ]]]);
         $one = History::of($keyed(0.5));
         self::assertSame(7, $one->shares(History::of($keyed(0.9)), 99));
         self::assertSame(0, $one->shares(History::of(Waves::shot(['height' => 0.2, 'length' => 0.9])), 99));
@@ -83,7 +90,10 @@ final class WaveTest extends TestCase
             $mesh = $json['meshes'][$i];
             // All frames before the waves begin share one shape; from then on each has its own.
             self::assertCount(Waves::LAST + 1 - Waves::RELEASED + 1, $mesh['primitives'][0]['targets'], 'shapes');
-            $channel = array_values(array_filter($json['animations'][0]['channels'], static fn (array $c): bool => $c['target'] === ['node' => $i, 'path' => 'weights']))[0];
+            $channel = array_values(array_filter(
+                $json['animations'][0]['channels'],
+                static fn (array $c): bool => $c['target'] === ['node' => $i, 'path' => 'weights'],
+            ))[0];
             $shares = array_chunk($floats($json['animations'][0]['samplers'][$channel['sampler']]['output']), count($mesh['primitives'][0]['targets']));
             self::assertCount(Waves::LAST + 1, $shares);
             self::assertSame(1.0, array_sum($shares[8]));
@@ -98,10 +108,19 @@ final class WaveTest extends TestCase
                 $normal = $floats($primitive['attributes']['NORMAL']);
                 $turned = $floats($primitive['targets'][$shape]['NORMAL']);
                 for ($k = 0, $n = count($base); $k < $n; $k += 3) {
-                    $at = $turn->turn(new Vec3($base[$k] + $by[$k], $base[$k + 1] + $by[$k + 1], $base[$k + 2] + $by[$k + 2]))->plus(new Vec3(...$node['translation']));
+                    $at = $turn->turn(new Vec3(
+                        $base[$k] + $by[$k],
+                        $base[$k + 1] + $by[$k + 1],
+                        $base[$k + 2] + $by[$k + 2],
+                    ))->plus(new Vec3(...$node['translation']));
                     $near = min(array_map(static fn (array $p): float => $at->minus(new Vec3(...$p))->length(), $own));
                     self::assertLessThan(3e-6, $near);
-                    self::assertEqualsWithDelta(1.0, (new Vec3($normal[$k] + $turned[$k], $normal[$k + 1] + $turned[$k + 1], $normal[$k + 2] + $turned[$k + 2]))->length(), 1e-5, 'length of a normal');
+                    self::assertEqualsWithDelta(
+                        1.0,
+                        (new Vec3($normal[$k] + $turned[$k], $normal[$k + 1] + $turned[$k + 1], $normal[$k + 2] + $turned[$k + 2]))->length(),
+                        1e-5,
+                        'length of a normal',
+                    );
                 }
             }
         }

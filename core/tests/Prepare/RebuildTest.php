@@ -40,7 +40,10 @@ final class RebuildTest extends TestCase
         foreach ([-0.5, 0.5] as $x) {
             foreach ([0.0, 1.0] as $y) {
                 foreach ([-0.5, 0.5] as $z) {
-                    $near = min(array_map(static fn (int $i): float => sqrt(($out->x[$i] - $x) ** 2 + ($out->y[$i] - $y) ** 2 + ($out->z[$i] - $z) ** 2), array_keys($out->x)));
+                    $near = min(array_map(
+                        static fn (int $i): float => sqrt(($out->x[$i] - $x) ** 2 + ($out->y[$i] - $y) ** 2 + ($out->z[$i] - $z) ** 2),
+                        array_keys($out->x),
+                    ));
                     self::assertLessThan(0.001, $near);
                 }
             }

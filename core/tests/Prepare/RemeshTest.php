@@ -72,7 +72,10 @@ final class RemeshTest extends TestCase
         }
         [$nx, $ny, $nz] = (new NearestOnSurface($other, 2.0 * $edge))->drawn($x, $y, $z);
         // A point with nothing near stays where it is: as if it lay on the surface. So many cannot.
-        self::assertLessThan(0.9 * count($x), count(array_filter(array_keys($x), static fn (int $i): bool => $nx[$i] === $x[$i] && $ny[$i] === $y[$i] && $nz[$i] === $z[$i])));
+        self::assertLessThan(
+            0.9 * count($x),
+            count(array_filter(array_keys($x), static fn (int $i): bool => $nx[$i] === $x[$i] && $ny[$i] === $y[$i] && $nz[$i] === $z[$i])),
+        );
         $far = 0.0;
         foreach ($x as $i => $v) {
             $d = sqrt(($nx[$i] - $v) ** 2 + ($ny[$i] - $y[$i]) ** 2 + ($nz[$i] - $z[$i]) ** 2);

@@ -103,7 +103,10 @@ final class StepsTest extends TestCase
             self::assertEqualsWithDelta([$k * $x[$i], $k * $y[$i], $k * $z[$i]], [$out->x[$i], $out->y[$i], $out->z[$i]], 1e-12);
         }
         // Middle of the edge from 0 to 2: ⅜(a + b) + ⅛(c + d) = ¼(a + b) as c + d = −(a + b).
-        self::assertContains([0.25 * ($x[0] + $x[2]), 0.25 * ($y[0] + $y[2]), 0.25 * ($z[0] + $z[2])], array_map(static fn (int $i): array => [$out->x[$i], $out->y[$i], $out->z[$i]], range(4, 9)));
+        self::assertContains(
+            [0.25 * ($x[0] + $x[2]), 0.25 * ($y[0] + $y[2]), 0.25 * ($z[0] + $z[2])],
+            array_map(static fn (int $i): array => [$out->x[$i], $out->y[$i], $out->z[$i]], range(4, 9)),
+        );
     }
 
     /** @return array<string, array{Mesh}> */

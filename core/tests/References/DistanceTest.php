@@ -15,7 +15,10 @@ final class DistanceTest extends TestCase
     /** SciPy `spatial.cKDTree` (Maneewongvatana & Mount 1999): proximity to the points of a prop, at a frame, is the distance to the nearest of them. */
     public function test_proximity_to_points_is_that_of_scipy(): void
     {
-        $run = Maps::run([['source' => 'proximity', 'values' => ['to' => 'ball', 'measured' => 'points', 'full' => 0.0, 'none' => 2.0, 'falloff' => 'linear']]]);
+        $run = Maps::run([[
+            'source' => 'proximity',
+            'values' => ['to' => 'ball', 'measured' => 'points', 'full' => 0.0, 'none' => 2.0, 'falloff' => 'linear'],
+        ]]);
         $on = $run->pointsOf('block', 'points');
         $ball = Maps::maker()->mesh($run->prop('ball'));
         foreach ([3, 20, 31] as $frame) {
@@ -41,7 +44,14 @@ final class DistanceTest extends TestCase
         $ball = ShapeCatalogue::mesh('ball', ['radius' => 1.0, 'detail' => 12]);
         $move = [0.7, 0.2, -0.1];
         $file = OutsideTools::folder().'/in.json';
-        file_put_contents($file, json_encode(['mesh' => ['x' => $ring->x, 'y' => $ring->y, 'z' => $ring->z, 'faces' => $ring->faces], 'points' => ['x' => $ball->x, 'y' => $ball->y, 'z' => $ball->z], 'moves' => [$move]]));
+        file_put_contents(
+            $file,
+            json_encode([
+                'mesh' => ['x' => $ring->x, 'y' => $ring->y, 'z' => $ring->z, 'faces' => $ring->faces],
+                'points' => ['x' => $ball->x, 'y' => $ball->y, 'z' => $ball->z],
+                'moves' => [$move],
+            ]),
+        );
         $want = OutsideTools::node('closest.mjs', $file)['distances'];
         $off = static fn (array $c, float $by): array => array_map(static fn (float $v): float => $v - $by, $c);
         foreach ((new SurfaceTree($ring))->nearest($off($ball->x, $move[0]), $off($ball->y, $move[1]), $off($ball->z, $move[2]))->distance as $i => $d) {

@@ -28,7 +28,13 @@ final class KeyedMotionTest extends TestCase
     public function test_a_keyed_striker_gives_a_free_ball_its_speed(float $speed, float $bounce): void
     {
         $frames = self::bake([
-            self::prop('striker', ['width' => 0.2, 'height' => 0.2, 'depth' => 0.2], [self::keys([0, -1.0], [48, -1.0 + 2.0 * $speed]), 0, 0], 'keyed', $bounce),
+            self::prop(
+                'striker',
+                ['width' => 0.2, 'height' => 0.2, 'depth' => 0.2],
+                [self::keys([0, -1.0], [48, -1.0 + 2.0 * $speed]), 0, 0],
+                'keyed',
+                $bounce,
+            ),
             self::prop('ball', ['radius' => 0.1], [0, 0, 0], 'free', $bounce),
         ], (int) ceil(24 * 0.8 / $speed) + 12);
         $x = array_map(static fn (Frame $f): float => self::at($f, 1)[0], $frames);

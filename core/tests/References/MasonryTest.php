@@ -63,7 +63,10 @@ final class MasonryTest extends TestCase
 
     public function test_without_joints_there_is_a_brick_for_every_unit(): void
     {
-        self::assertCount(8, BreakCatalogue::make('courses', ['unit' => [0.5, 0.5, 0.5], 'joint' => 0, 'bond' => 'stack'])->break(Solids::shape('box'), new SilentProgress));
+        self::assertCount(
+            8,
+            BreakCatalogue::make('courses', ['unit' => [0.5, 0.5, 0.5], 'joint' => 0, 'bond' => 'stack'])->break(Solids::shape('box'), new SilentProgress),
+        );
         self::assertCount(10, BreakCatalogue::make('courses', ['unit' => [0.5, 0.5, 0.5], 'joint' => 0])->break(Solids::shape('box'), new SilentProgress));
     }
 
@@ -73,7 +76,10 @@ final class MasonryTest extends TestCase
      */
     private static function bricks(array $values): array
     {
-        return array_values(array_filter(self::broken($values), static fn (Shard $s): bool => abs(max($s->mesh->y) - min($s->mesh->y) - 0.065) < 1e-6 && max($s->mesh->x) - min($s->mesh->x) > 0.05));
+        return array_values(array_filter(
+            self::broken($values),
+            static fn (Shard $s): bool => abs(max($s->mesh->y) - min($s->mesh->y) - 0.065) < 1e-6 && max($s->mesh->x) - min($s->mesh->x) > 0.05,
+        ));
     }
 
     /**

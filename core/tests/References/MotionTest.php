@@ -128,7 +128,13 @@ final class MotionTest extends TestCase
             $beam = Solids::addBox($w, [0.6, 0.1, 0.1], Vec3::zero(), bounce: $e, friction: 0.0, turn: $turn);
             $along = $turn->turn(new Vec3(1, 0, 0));
             $normal = $turn->turn(new Vec3(0, 1, 0));
-            $ball = $w->addBody(World::MOVING, $along->times($off)->plus($normal->times(0.05 + 0.05 + 0.2)), Quaternion::identity(), 0.5, [0.0005, 0.0005, 0.0005, 0.0, 0.0, 0.0]);
+            $ball = $w->addBody(
+                World::MOVING,
+                $along->times($off)->plus($normal->times(0.05 + 0.05 + 0.2)),
+                Quaternion::identity(),
+                0.5,
+                [0.0005, 0.0005, 0.0005, 0.0, 0.0, 0.0],
+            );
             $w->addCollider($ball, Hull::ball(0.05), Vec3::zero(), 0.0, $e, $ball);
             $w->release($ball, $normal->times(-3.0), Vec3::zero());
             for ($i = 0; $i < 48; $i++) {
@@ -137,10 +143,25 @@ final class MotionTest extends TestCase
             $mass = 1000.0 * 0.6 * 0.1 * 0.1;
             $inertia = $mass / 12 * (0.6 ** 2 + 0.1 ** 2);
             $blow = (1 + $e) * 3.0 / (1 / 0.5 + 1 / $mass + $off ** 2 / $inertia);
-            self::assertEqualsWithDelta($normal->times(-$blow / $mass)->toArray(), [$w->vx[$beam], $w->vy[$beam], $w->vz[$beam]], 0.02 * $blow / $mass, 'speed of the beam');
-            self::assertEqualsWithDelta($normal->times(-3.0 + $blow / 0.5)->toArray(), [$w->vx[$ball], $w->vy[$ball], $w->vz[$ball]], 0.02 * 3.0, 'speed of the ball');
+            self::assertEqualsWithDelta(
+                $normal->times(-$blow / $mass)->toArray(),
+                [$w->vx[$beam], $w->vy[$beam], $w->vz[$beam]],
+                0.02 * $blow / $mass,
+                'speed of the beam',
+            );
+            self::assertEqualsWithDelta(
+                $normal->times(-3.0 + $blow / 0.5)->toArray(),
+                [$w->vx[$ball], $w->vy[$ball], $w->vz[$ball]],
+                0.02 * 3.0,
+                'speed of the ball',
+            );
             $spin = $turn->turn(new Vec3(0, 0, -$off * $blow / $inertia));
-            self::assertEqualsWithDelta($spin->toArray(), [$w->wx[$beam], $w->wy[$beam], $w->wz[$beam]], 0.02 * max(0.5, $off * $blow / $inertia), 'spin of the beam');
+            self::assertEqualsWithDelta(
+                $spin->toArray(),
+                [$w->wx[$beam], $w->wy[$beam], $w->wz[$beam]],
+                0.02 * max(0.5, $off * $blow / $inertia),
+                'spin of the beam',
+            );
         }
     }
 

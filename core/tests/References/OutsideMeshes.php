@@ -13,7 +13,10 @@ final class OutsideMeshes
     private const CGAL = '/usr/share/doc/libcgal-dev/data.tar.gz';
 
     /** Closed, in one piece, without crossings. */
-    public const CLOSED = ['anchor', 'bear', 'couplingdown', 'eight', 'elephant', 'elk', 'fandisk', 'hand', 'joint', 'knot1', 'dragknob', 'blobby', 'double-torus-example', '3torus'];
+    public const CLOSED = [
+        'anchor', 'bear', 'couplingdown', 'eight', 'elephant', 'elk', 'fandisk', 'hand', 'joint', 'knot1', 'dragknob', 'blobby',
+        'double-torus-example', '3torus',
+    ];
 
     /** @return list<string> every mesh of CGAL's data in the Object File Format */
     public static function names(): array

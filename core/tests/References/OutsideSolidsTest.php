@@ -27,7 +27,10 @@ final class OutsideSolidsTest extends TestCase
         'tiles' => ['grid' => [3, 3, 2], 'jitter' => 0.6],
         'flakes' => ['faces' => 120, 'thickness' => 0.0005],
         'stencil' => [],
-        'score' => ['lines' => ['unit' => 'box', 'lines' => [['points' => [[-0.7, 0.02], [0.7, 0.05]], 'closed' => false], ['points' => [[0.03, -0.7], [0.01, 0.7]], 'closed' => false]]]],
+        'score' => ['lines' => [
+            'unit' => 'box',
+            'lines' => [['points' => [[-0.7, 0.02], [0.7, 0.05]], 'closed' => false], ['points' => [[0.03, -0.7], [0.01, 0.7]], 'closed' => false]],
+        ]],
         'punch' => ['radius' => 0.12, 'bands' => 1],
     ];
 
@@ -50,8 +53,16 @@ final class OutsideSolidsTest extends TestCase
         $middle = Aabb::around($mesh)->centre();
         $ball = Solids::shape('ball', ['radius' => 0.15]);
         $steered = [
-            'flakes at a weight' => ['faces' => 120, 'thickness' => 0.0005, 'weight' => ['source' => 'front', 'values' => ['point' => $middle->toArray(), 'direction' => [1.0, 0.3, 0.1], 'none' => 0.1]]],
-            'punch by a prop' => ['cutter' => 'prop', 'tool' => $ball->movedBy((new Vec3($mesh->x[0], $mesh->y[0], $mesh->z[0]))->minus(Aabb::around($ball)->centre())), 'roughness' => 0.4],
+            'flakes at a weight' => [
+                'faces' => 120,
+                'thickness' => 0.0005,
+                'weight' => ['source' => 'front', 'values' => ['point' => $middle->toArray(), 'direction' => [1.0, 0.3, 0.1], 'none' => 0.1]],
+            ],
+            'punch by a prop' => [
+                'cutter' => 'prop',
+                'tool' => $ball->movedBy((new Vec3($mesh->x[0], $mesh->y[0], $mesh->z[0]))->minus(Aabb::around($ball)->centre())),
+                'roughness' => 0.4,
+            ],
         ];
         foreach (self::PATTERNS + $steered as $pattern => $values) {
             $sum = 0.0;

@@ -39,7 +39,11 @@ final class OutsideTools
      */
     public static function run(array $command, string $input = ''): array
     {
-        $process = proc_open(array_map(strval(...), $command), [['pipe', 'r'], ['pipe', 'w'], ['file', $errors = (string) tempnam(sys_get_temp_dir(), 'err'), 'w']], $pipes);
+        $process = proc_open(
+            array_map(strval(...), $command),
+            [['pipe', 'r'], ['pipe', 'w'], ['file', $errors = (string) tempnam(sys_get_temp_dir(), 'err'), 'w']],
+            $pipes,
+        );
         Assert::assertIsResource($process);
         fwrite($pipes[0], $input);
         fclose($pipes[0]);

@@ -24,14 +24,30 @@ final class PilesTest extends TestCase
         $shards = (new Cells(120, 4))->break(Solids::shape('box'), new SilentProgress);
         $w = new World;
         $w->groundBounce = 0.1;
-        $scene = ['hulls' => [], 'poses' => [], 'ours' => [], 'density' => 2000.0, 'frames' => 120, 'searches' => 2, 'steps' => 6, 'friction' => 0.5, 'bounce' => 0.1];
+        $scene = [
+            'hulls' => [],
+            'poses' => [],
+            'ours' => [],
+            'density' => 2000.0,
+            'frames' => 120,
+            'searches' => 2,
+            'steps' => 6,
+            'friction' => 0.5,
+            'bounce' => 0.1,
+        ];
         $size = 0.0;
         foreach ($shards as $s) {
             $c = $s->mass->centroid;
             $at = $c->plus(new Vec3(0, 1, 0));
             $m = $s->mesh->movedBy($c->times(-1.0));
             $hull = Hull::around($m->x, $m->y, $m->z);
-            $b = $w->addBody(World::STILL, $at, Quaternion::identity(), $s->mass->volume * 2000, array_map(static fn (float $v): float => $v * 2000, $s->mass->inertia));
+            $b = $w->addBody(
+                World::STILL,
+                $at,
+                Quaternion::identity(),
+                $s->mass->volume * 2000,
+                array_map(static fn (float $v): float => $v * 2000, $s->mass->inertia),
+            );
             $w->addCollider($b, $hull, Vec3::zero(), 0.5, 0.1, 1);
             $w->release($b, Vec3::zero(), Vec3::zero());
             $size += $hull->size / count($shards);

@@ -129,7 +129,27 @@ final class RealMeshesTest extends TestCase
     public static function odd(): array
     {
         $files = [];
-        foreach (['OBJ/box_longline.obj', 'OBJ/box_without_lineending.obj', 'OBJ/box_mat_with_spaces.obj', 'OBJ/cube_with_vertexcolors.obj', 'OBJ/concave_polygon.obj', 'OBJ/WusonOBJ.obj', 'OBJ/regr01.obj', 'OBJ/empty_mat.obj', 'PLY/Wuson.ply', 'PLY/cube_binary.ply', 'PLY/cube_uv.ply', 'PLY/float-color.ply', 'STL/3DSMaxExport.STL', 'STL/Spider_ascii.stl', 'STL/Spider_binary.stl', 'STL/sphereWithHole.stl', 'STL/triangle_with_two_solids.stl', 'glTF2/BoxBadNormals-glTF-Binary/BoxBadNormals.glb', 'glTF2/BoxTextured-glTF-Binary/BoxTextured.glb'] as $file) {
+        foreach ([
+            'OBJ/box_longline.obj',
+            'OBJ/box_without_lineending.obj',
+            'OBJ/box_mat_with_spaces.obj',
+            'OBJ/cube_with_vertexcolors.obj',
+            'OBJ/concave_polygon.obj',
+            'OBJ/WusonOBJ.obj',
+            'OBJ/regr01.obj',
+            'OBJ/empty_mat.obj',
+            'PLY/Wuson.ply',
+            'PLY/cube_binary.ply',
+            'PLY/cube_uv.ply',
+            'PLY/float-color.ply',
+            'STL/3DSMaxExport.STL',
+            'STL/Spider_ascii.stl',
+            'STL/Spider_binary.stl',
+            'STL/sphereWithHole.stl',
+            'STL/triangle_with_two_solids.stl',
+            'glTF2/BoxBadNormals-glTF-Binary/BoxBadNormals.glb',
+            'glTF2/BoxTextured-glTF-Binary/BoxTextured.glb',
+        ] as $file) {
             $files[$file] = [$file];
         }
 
@@ -153,7 +173,10 @@ final class RealMeshesTest extends TestCase
     /** @return array<string, array{string}> open, shuffled, doubled and torn meshes of CGAL's data */
     public static function unfit(): array
     {
-        $names = ['blobby-shuffled', 'boeing', 'oblong-shuffled', 'mesh_with_border', 'double-torus-3-holes', 'elephant-with-holes', 'ALSTOM_TEST4', 'head', 'mask_cone', 'patch-13', 'tetra_intersected_by_triangle', 'polygon_mesh', 'corner_with_sharp_edge', 'lion-head'];
+        $names = [
+            'blobby-shuffled', 'boeing', 'oblong-shuffled', 'mesh_with_border', 'double-torus-3-holes', 'elephant-with-holes', 'ALSTOM_TEST4', 'head',
+            'mask_cone', 'patch-13', 'tetra_intersected_by_triangle', 'polygon_mesh', 'corner_with_sharp_edge', 'lion-head',
+        ];
 
         return array_combine($names, array_map(static fn (string $n): array => [$n], $names));
     }
@@ -198,7 +221,12 @@ final class RealMeshesTest extends TestCase
     public function test_points_on_edges_are_made_corners(): void
     {
         // A square pyramid whose floor is one square, and one of whose sides is two triangles that meet in the middle of their edge.
-        $mesh = new Mesh([0.0, 1.0, 1.0, 0.0, 0.5, 0.5], [0.0, 0.0, 0.0, 0.0, 1.0, 0.0], [0.0, 0.0, 1.0, 1.0, 0.5, 0.0], [0, 1, 2, 0, 2, 3, 0, 4, 5, 5, 4, 1, 1, 4, 2, 2, 4, 3, 3, 4, 0]);
+        $mesh = new Mesh(
+            [0.0, 1.0, 1.0, 0.0, 0.5, 0.5],
+            [0.0, 0.0, 0.0, 0.0, 1.0, 0.0],
+            [0.0, 0.0, 1.0, 1.0, 0.5, 0.0],
+            [0, 1, 2, 0, 2, 3, 0, 4, 5, 5, 4, 1, 1, 4, 2, 2, 4, 3, 3, 4, 0],
+        );
         self::assertFalse(Fitness::of($mesh)->closed);
         [$mended, $done] = Mend::of($mesh);
         self::assertTrue(Fitness::of($mended)->canBreak(), implode(' ', $done));

@@ -19,7 +19,15 @@ final class TimingTest extends TestCase
      */
     public function test_curves_follow_css_easing(): void
     {
-        foreach (['ease' => [0.25, 0.1, 0.25, 1], 'ease-in' => [0.42, 0, 1, 1], 'ease-out' => [0, 0, 0.58, 1], 'ease-in-out' => [0.42, 0, 0.58, 1], 'overshooting' => [0.3, -0.6, 0.4, 1.7], 'steep' => [0, 1, 1, 0], 'sudden' => [1, 0, 0, 1]] as $name => [$x1, $y1, $x2, $y2]) {
+        foreach ([
+            'ease' => [0.25, 0.1, 0.25, 1],
+            'ease-in' => [0.42, 0, 1, 1],
+            'ease-out' => [0, 0, 0.58, 1],
+            'ease-in-out' => [0.42, 0, 0.58, 1],
+            'overshooting' => [0.3, -0.6, 0.4, 1.7],
+            'steep' => [0, 1, 1, 0],
+            'sudden' => [1, 0, 0, 1],
+        ] as $name => [$x1, $y1, $x2, $y2]) {
             $ease = Ease::of([$x1, $y1, $x2, $y2]);
             for ($k = 0; $k <= 200; $k++) {
                 $s = $k / 200;
@@ -67,7 +75,10 @@ final class TimingTest extends TestCase
         return [
             // SMPTE ST 12-1: in drop-frame counting numbers 0 and 1 are left out at the start of each minute but the tenths.
             [0, [30000, 1001], '00:00:00;00'], [1799, [30000, 1001], '00:00:59;29'], [1800, [30000, 1001], '00:01:00;02'], [3597, [30000, 1001], '00:01:59;29'],
-            [3598, [30000, 1001], '00:02:00;02'], [17981, [30000, 1001], '00:09:59;29'], [17982, [30000, 1001], '00:10:00;00'], [107892, [30000, 1001], '01:00:00;00'],
+            [3598, [30000, 1001], '00:02:00;02'],
+            [17981, [30000, 1001], '00:09:59;29'],
+            [17982, [30000, 1001], '00:10:00;00'],
+            [107892, [30000, 1001], '01:00:00;00'],
             // At twice the rate, four numbers.
             [3599, [60000, 1001], '00:00:59;59'], [3600, [60000, 1001], '00:01:00;04'], [35964, [60000, 1001], '00:10:00;00'],
             // 23.976 drops none: an hour of timecode is longer than an hour.

@@ -14,7 +14,13 @@ final class BroadPhaseTest extends TestCase
     /** @return array<string, array{float, float, float}> how widely boxes lie, how large they are, and the share much larger */
     public static function yards(): array
     {
-        return ['a heap' => [1.0, 0.2, 0.0], 'apart' => [10.0, 0.2, 0.0], 'with planks and plates' => [3.0, 0.2, 0.05], 'all in one place' => [0.05, 0.2, 0.0], 'below the origin and far off' => [2000.0, 40.0, 0.01]];
+        return [
+            'a heap' => [1.0, 0.2, 0.0],
+            'apart' => [10.0, 0.2, 0.0],
+            'with planks and plates' => [3.0, 0.2, 0.05],
+            'all in one place' => [0.05, 0.2, 0.0],
+            'below the origin and far off' => [2000.0, 40.0, 0.01],
+        ];
     }
 
     #[DataProvider('yards')]
@@ -43,13 +49,17 @@ final class BroadPhaseTest extends TestCase
                 }
                 $moves = $kind[$c] === BroadPhase::MOVING || $kind[$d] === BroadPhase::MOVING;
                 $waits = $kind[$c] === BroadPhase::WAITING || $kind[$d] === BroadPhase::WAITING;
-                $wakes = [$kind[$c], $kind[$d]] === [BroadPhase::KEYED, BroadPhase::RESTING] || [$kind[$d], $kind[$c]] === [BroadPhase::KEYED, BroadPhase::RESTING];
+                $wakes = [$kind[$c], $kind[$d]] === [BroadPhase::KEYED, BroadPhase::RESTING]
+                    || [$kind[$d], $kind[$c]] === [BroadPhase::KEYED, BroadPhase::RESTING];
                 if ($meet && $body[$c] !== $body[$d] && ($moves || $wakes || ($waits && $group[$c] !== $group[$d]))) {
                     $expected[] = $c.'-'.$d;
                 }
             }
         }
-        $found = array_map(static fn (array $p): string => $p[0].'-'.$p[1], array_chunk(BroadPhase::pairs($low[0], $high[0], $low[1], $high[1], $low[2], $high[2], $kind, $body, $group), 2));
+        $found = array_map(
+            static fn (array $p): string => $p[0].'-'.$p[1],
+            array_chunk(BroadPhase::pairs($low[0], $high[0], $low[1], $high[1], $low[2], $high[2], $kind, $body, $group), 2),
+        );
         sort($found);
         sort($expected);
         self::assertSame($expected, $found);

@@ -28,7 +28,10 @@ final class ContactPatchTest extends TestCase
             usort($order, static fn (): int => $random->share() < 0.5 ? -1 : 1);
             $points = [];
             foreach ($order as $k) {
-                array_push($points, ...[...$turn->turn(new Vec3($flat[$k][0], $flat[$k][1], 0.2))->toArray(), (float) $k, 0.0, 0.0, $k === $deepest ? -0.02 : -0.01]);
+                array_push(
+                    $points,
+                    ...[...$turn->turn(new Vec3($flat[$k][0], $flat[$k][1], 0.2))->toArray(), (float) $k, 0.0, 0.0, $k === $deepest ? -0.02 : -0.01],
+                );
             }
             $four = ContactPatch::four($points);
             $kept = array_map(static fn (int $i): int => (int) $four[$i + 3], [0, 7, 14, 21]);

@@ -46,7 +46,11 @@ final class MeetingTest extends TestCase
     {
         // A bar 2 m long about its middle turns to face down z at 90°; its end comes within 0.1 m of the axis of a post 0.95 m off:
         // the post's face at z = 0.9 is met where the corner (1, 0.05) turned by a reaches z = sin a + 0.05 cos a = 0.9.
-        $bar = new PlaceTrack(Track3::constant(Vec3::zero()), Track3::of([0, ['keys' => [['frame' => 0, 'value' => 0], ['frame' => 30, 'value' => -90]]], 0]), Track::constant(1.0));
+        $bar = new PlaceTrack(
+            Track3::constant(Vec3::zero()),
+            Track3::of([0, ['keys' => [['frame' => 0, 'value' => 0], ['frame' => 30, 'value' => -90]]], 0]),
+            Track::constant(1.0),
+        );
         $post = PlaceTrack::still(new Vec3(0, 0, 0.95), Vec3::zero(), 1.0);
         $angle = 1.0;
         for ($k = 0; $k < 60; $k++) {
@@ -55,18 +59,30 @@ final class MeetingTest extends TestCase
         $mesh = ShapeCatalogue::mesh('box', ['width' => 2.0, 'height' => 0.1, 'depth' => 0.1]);
         $wide = ShapeCatalogue::mesh('box', ['width' => 1.0, 'height' => 0.1, 'depth' => 0.1]);
         $solids = static fn (\YardBreak\Core\Geometry\Mesh $m): array => Solid::all([new Shard('whole', $m, MassProperties::of($m))]);
-        self::assertEqualsWithDelta(rad2deg($angle) / 3, Meeting::first($bar, $solids($mesh), $post, $solids($wide), 0, 60, 1 / 24, 0.0, new SilentProgress), self::EXACT);
+        self::assertEqualsWithDelta(
+            rad2deg($angle) / 3,
+            Meeting::first($bar, $solids($mesh), $post, $solids($wide), 0, 60, 1 / 24, 0.0, new SilentProgress),
+            self::EXACT,
+        );
     }
 
     public function test_the_ground_growing_and_speed(): void
     {
-        $fall = new PlaceTrack(Track3::of([0, ['keys' => [['frame' => 0, 'value' => 1.2], ['frame' => 10, 'value' => 0.0]]], 0]), Track3::constant(Vec3::zero()), Track::constant(1.0));
+        $fall = new PlaceTrack(
+            Track3::of([0, ['keys' => [['frame' => 0, 'value' => 1.2], ['frame' => 10, 'value' => 0.0]]], 0]),
+            Track3::constant(Vec3::zero()),
+            Track::constant(1.0),
+        );
         self::assertEqualsWithDelta(10 * 1.0 / 1.2, self::meet($fall, self::ball(0.2), null, []), self::EXACT);
         // 1.2 m in 10 frames is 2.88 m/s.
         self::assertNotNull(self::meet($fall, self::ball(0.2), null, [], 2.8));
         self::assertNull(self::meet($fall, self::ball(0.2), null, [], 3.0));
         // From 0.2 m to twice that: it reaches the face 0.1 m from the middle of the box, 0.3 m off, at half of the time.
-        $grow = new PlaceTrack(Track3::constant(new Vec3(0, 0, 0.4)), Track3::constant(Vec3::zero()), Track::of(['keys' => [['frame' => 0, 'value' => 0.5], ['frame' => 20, 'value' => 1.0]]]));
+        $grow = new PlaceTrack(
+            Track3::constant(new Vec3(0, 0, 0.4)),
+            Track3::constant(Vec3::zero()),
+            Track::of(['keys' => [['frame' => 0, 'value' => 0.5], ['frame' => 20, 'value' => 1.0]]]),
+        );
         self::assertEqualsWithDelta(10.0, self::meet($grow, self::ball(0.4), self::still(), self::box(0.2)), 0.02);
     }
 
@@ -87,7 +103,11 @@ final class MeetingTest extends TestCase
     /** @param  array{int|float, float, 2?: string}  ...$keys  frame, z and ease */
     private static function along(float $size, array ...$keys): PlaceTrack
     {
-        return new PlaceTrack(Track3::of([0, 0, ['keys' => array_map(static fn (array $k): array => ['frame' => $k[0], 'value' => $k[1], 'ease' => $k[2] ?? 'linear'], $keys)]]), Track3::constant(Vec3::zero()), Track::constant($size));
+        return new PlaceTrack(
+            Track3::of([0, 0, ['keys' => array_map(static fn (array $k): array => ['frame' => $k[0], 'value' => $k[1], 'ease' => $k[2] ?? 'linear'], $keys)]]),
+            Track3::constant(Vec3::zero()),
+            Track::constant($size),
+        );
     }
 
     private static function still(): PlaceTrack

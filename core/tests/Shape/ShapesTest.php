@@ -42,7 +42,10 @@ final class ShapesTest extends TestCase
     /** A ball's normal points from its middle, a ring's from the middle of its tube, whichever way the profile runs. */
     public function test_turned_shapes_are_shaded_as_the_curve_they_stand_for(): void
     {
-        $arc = array_map(static fn (int $k): array => $k === 0 || $k === 12 ? [0.0, $k === 0 ? -2.0 : 2.0] : [2.0 * sin(M_PI * $k / 12), -2.0 * cos(M_PI * $k / 12)], range(0, 12));
+        $arc = array_map(
+            static fn (int $k): array => $k === 0 || $k === 12 ? [0.0, $k === 0 ? -2.0 : 2.0] : [2.0 * sin(M_PI * $k / 12), -2.0 * cos(M_PI * $k / 12)],
+            range(0, 12),
+        );
         foreach ([$arc, array_reverse($arc)] as $profile) {
             $ball = Lathe::turned($profile, 16);
             foreach ($ball->faces as $c => $v) {
@@ -75,7 +78,10 @@ final class ShapesTest extends TestCase
     /** Closed forms: section times length. */
     public function test_beams_have_the_volume_of_their_section(): void
     {
-        $volume = static fn (array $values): float => MassProperties::of(ShapeCatalogue::mesh('beam', ['length' => 3.0, 'height' => 0.15, 'width' => 0.075, ...$values]))->volume;
+        $volume = static fn (array $values): float => MassProperties::of(ShapeCatalogue::mesh(
+            'beam',
+            ['length' => 3.0, 'height' => 0.15, 'width' => 0.075, ...$values],
+        ))->volume;
         self::assertEqualsWithDelta(3.0 * 0.15 * 0.075, $volume([]), 1e-9);
         // Parts a fifth of the smaller side thick: 15 mm.
         self::assertEqualsWithDelta(3.0 * (2 * 0.075 * 0.015 + 0.12 * 0.015), $volume(['section' => 'I']), 1e-9);
@@ -86,7 +92,10 @@ final class ShapesTest extends TestCase
 
     public function test_a_straight_sweep_is_a_cylinder_and_a_tapered_one_a_truncated_cone(): void
     {
-        $mesh = static fn (float $taper): Mesh => ShapeCatalogue::mesh('sweep', ['path' => [[0, 0, 0], [0, 1, 0]], 'radius' => 0.2, 'taper' => $taper, 'segments' => 200, 'rounding' => 20]);
+        $mesh = static fn (float $taper): Mesh => ShapeCatalogue::mesh(
+            'sweep',
+            ['path' => [[0, 0, 0], [0, 1, 0]], 'radius' => 0.2, 'taper' => $taper, 'segments' => 200, 'rounding' => 20],
+        );
         $round = 100 * sin(2 * M_PI / 200) * 0.04;
         self::assertEqualsWithDelta($round, MassProperties::of($mesh(1.0))->volume, 1e-9);
         self::assertEqualsWithDelta($round / 3 * (1 + 0.5 + 0.25), MassProperties::of($mesh(0.5))->volume, 1e-6);
@@ -95,12 +104,21 @@ final class ShapesTest extends TestCase
     public function test_outlines_become_slabs_and_outlines_within_them_holes(): void
     {
         $square = static fn (float $h): array => ['points' => [[-$h, -$h], [$h, -$h], [$h, $h], [-$h, $h]], 'closed' => true];
-        $volume = static fn (array $lines): float => MassProperties::of(ShapeCatalogue::mesh('outline', ['outline' => ['lines' => $lines], 'size' => 2.0, 'depth' => 0.1]))->volume;
+        $volume = static fn (array $lines): float => MassProperties::of(ShapeCatalogue::mesh(
+            'outline',
+            ['outline' => ['lines' => $lines], 'size' => 2.0, 'depth' => 0.1],
+        ))->volume;
         self::assertEqualsWithDelta(2 * 2 * 0.1, $volume([$square(0.5)]), 1e-12);
         self::assertEqualsWithDelta((4 - 1) * 0.1, $volume([$square(0.5), $square(0.25)]), 1e-12);
         self::assertEqualsWithDelta((4 - 1 + 0.16) * 0.1, $volume([$square(0.5), $square(0.25), $square(0.1)]), 1e-12);
         // Two that touch in a corner stay solid.
-        $touching = ShapeCatalogue::mesh('outline', ['outline' => ['lines' => [['points' => [[-0.5, -0.5], [0, -0.5], [0, 0], [-0.5, 0]], 'closed' => true], ['points' => [[0, 0], [0.5, 0], [0.5, 0.5], [0, 0.5]], 'closed' => true]]]]);
+        $touching = ShapeCatalogue::mesh(
+            'outline',
+            ['outline' => ['lines' => [
+                ['points' => [[-0.5, -0.5], [0, -0.5], [0, 0], [-0.5, 0]], 'closed' => true],
+                ['points' => [[0, 0], [0.5, 0], [0.5, 0.5], [0, 0.5]], 'closed' => true],
+            ]]],
+        );
         self::assertTrue(Fitness::of($touching)->canBreak());
     }
 
@@ -108,8 +126,18 @@ final class ShapesTest extends TestCase
     public static function refusedShapes(): array
     {
         return [
-            'an outline that crosses itself' => ['outline', ['outline' => ['lines' => [['points' => [[0, 0], [1, 1], [1, 0], [0, 1]], 'closed' => true]]]], 'outline', 'crosses itself near 0.500, 0.500'],
-            'an open outline' => ['outline', ['outline' => ['lines' => [['points' => [[0, 0], [1, 0], [1, 1]], 'closed' => false]]]], 'outline', 'no closed line'],
+            'an outline that crosses itself' => [
+                'outline',
+                ['outline' => ['lines' => [['points' => [[0, 0], [1, 1], [1, 0], [0, 1]], 'closed' => true]]]],
+                'outline',
+                'crosses itself near 0.500, 0.500',
+            ],
+            'an open outline' => [
+                'outline',
+                ['outline' => ['lines' => [['points' => [[0, 0], [1, 0], [1, 1]], 'closed' => false]]]],
+                'outline',
+                'no closed line',
+            ],
             'letters no font has' => ['text', ['text' => 'Farn 羊歯'], 'text', 'no letter for "羊 歯"'],
             'blanks only' => ['text', ['text' => '   '], 'text', 'no letter'],
             'a font that does not come along' => ['text', ['font' => 'Comic'], 'font', 'must be one of'],

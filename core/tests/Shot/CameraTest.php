@@ -47,7 +47,11 @@ final class CameraTest extends TestCase
         self::assertEqualsWithDelta(53.1301, rad2deg($wide), 1e-3);
         self::assertLessThan($camera->fieldOfView(0), $camera->fieldOfView(24), 'a longer lens sees less');
         // Straight down it still has a way up.
-        self::assertEqualsWithDelta([0, -1, 0], self::shot(['position' => [0, 5, 0], 'target' => [0, 0, 0]])->camera?->turn(0)->turn(new Vec3(0, 0, -1))->toArray(), 1e-12);
+        self::assertEqualsWithDelta(
+            [0, -1, 0],
+            self::shot(['position' => [0, 5, 0], 'target' => [0, 0, 0]])->camera?->turn(0)->turn(new Vec3(0, 0, -1))->toArray(),
+            1e-12,
+        );
     }
 
     public function test_a_camera_that_stands_in_what_it_looks_at_is_refused(): void
@@ -60,7 +64,10 @@ final class CameraTest extends TestCase
     public function test_a_camera_that_passes_through_what_it_looks_at_is_refused_with_the_frame(): void
     {
         // Halfway between two keys, where neither has one.
-        $keys = static fn (float $from, float $to): array => ['keys' => [['frame' => 4, 'value' => $from, 'ease' => 'linear'], ['frame' => 24, 'value' => $to]]];
+        $keys = static fn (float $from, float $to): array => ['keys' => [
+            ['frame' => 4, 'value' => $from, 'ease' => 'linear'],
+            ['frame' => 24, 'value' => $to],
+        ]];
         try {
             self::shot(['position' => [$keys(-2, 2), 0.5, 0], 'target' => [0, 0.5, 0]]);
             self::fail('It was taken.');
@@ -95,7 +102,13 @@ final class CameraTest extends TestCase
                 throw new \LogicException($asset);
             }
         };
-        $writer = new HandOff(self::shot(), [new Piece('Block', 0, 0, new Shard('whole', $mesh, MassProperties::of($mesh)))], $none, 25, static fn (int $k): array => $frames);
+        $writer = new HandOff(
+            self::shot(),
+            [new Piece('Block', 0, 0, new Shard('whole', $mesh, MassProperties::of($mesh)))],
+            $none,
+            25,
+            static fn (int $k): array => $frames,
+        );
         $writer->write('glb', 0, $path = $this->folder.'/shot.glb');
         $report = OutsideTools::node('validate.mjs', $path);
         self::assertSame([0, 0], [$report['errors'], $report['warnings']], json_encode($report) ?: '');
@@ -103,7 +116,10 @@ final class CameraTest extends TestCase
         $json = json_decode(substr($bytes, 20, unpack('V', $bytes, 12)[1] ?? 0), true);
         self::assertSame(['perspective', 2], [$json['cameras'][0]['type'], count($json['nodes'])]);
         self::assertEqualsWithDelta(2 * atan(18 / 36 / (16 / 9)), $json['cameras'][0]['perspective']['yfov'], 1e-6);
-        self::assertSame([['node' => 1, 'path' => 'translation'], ['node' => 1, 'path' => 'rotation']], array_column($json['animations'][0]['channels'], 'target'));
+        self::assertSame(
+            [['node' => 1, 'path' => 'translation'], ['node' => 1, 'path' => 'rotation']],
+            array_column($json['animations'][0]['channels'], 'target'),
+        );
     }
 
     public function test_pictures_become_a_plate_by_their_numbers_and_what_is_wrong_is_named(): void
@@ -117,7 +133,15 @@ final class CameraTest extends TestCase
         $make = fn (array $files): array => PlateMaker::of($files, fn (string $asset): string => $this->folder.'/'.$asset);
         $file = static fn (string $name, string $asset): array => ['name' => $name, 'asset' => $asset];
         $made = $make([$file('shed_v2.1003.png', 'b'), $file('shed_v2.1001.png', 'a'), $file('shed_v2.1006.png', 'a')]);
-        self::assertSame(['name' => 'shed_v2', 'width' => 64, 'height' => 36, 'frames' => [['frame' => 1001, 'asset' => 'a'], ['frame' => 1003, 'asset' => 'b'], ['frame' => 1006, 'asset' => 'a']]], $made['plate']);
+        self::assertSame(
+            [
+                'name' => 'shed_v2',
+                'width' => 64,
+                'height' => 36,
+                'frames' => [['frame' => 1001, 'asset' => 'a'], ['frame' => 1003, 'asset' => 'b'], ['frame' => 1006, 'asset' => 'a']],
+            ],
+            $made['plate'],
+        );
         self::assertSame([1002, 1004, 1005], $made['missing']);
         self::assertSame(0, $make([$file('one.png', 'a')])['plate']['frames'][0]['frame'], 'a single one needs no number');
         foreach ([
@@ -140,7 +164,13 @@ final class CameraTest extends TestCase
     private static function shot(array $with = []): ShotSpec
     {
         return ShotSpec::fromJson(Documents::json(static function (array $d) use ($with): array {
-            $d['camera'] = $with + ['position' => [['keys' => [['frame' => 0, 'value' => 3], ['frame' => 24, 'value' => 4]]], 1.5, 4], 'target' => [0, 0.5, 0], 'focal' => ['keys' => [['frame' => 0, 'value' => 36], ['frame' => 24, 'value' => 85]]], 'film' => 36, 'shape' => [1920, 1080]];
+            $d['camera'] = $with + [
+                'position' => [['keys' => [['frame' => 0, 'value' => 3], ['frame' => 24, 'value' => 4]]], 1.5, 4],
+                'target' => [0, 0.5, 0],
+                'focal' => ['keys' => [['frame' => 0, 'value' => 36], ['frame' => 24, 'value' => 85]]],
+                'film' => 36,
+                'shape' => [1920, 1080],
+            ];
 
             return $d;
         }));

@@ -89,7 +89,10 @@ final class EvaluationTest extends TestCase
         $keys = $run->keys('reach', MapRun::SKIN);
         self::assertCount(count(array_unique($run->keys('reach', MapRun::SURFACE))), array_unique($keys));
         self::assertSame([], array_intersect($keys, $run->keys('reach', MapRun::SURFACE)));
-        self::assertSame([], array_intersect($keys, $this->block(['break' => ['pattern' => 'tiles', 'values' => ['grid' => [5, 1, 1]]]])->keys('reach', MapRun::SKIN)));
+        self::assertSame(
+            [],
+            array_intersect($keys, $this->block(['break' => ['pattern' => 'tiles', 'values' => ['grid' => [5, 1, 1]]]])->keys('reach', MapRun::SKIN)),
+        );
     }
 
     public function test_a_surface_is_cut_where_the_map_is_at_its_level(): void
@@ -165,7 +168,10 @@ final class EvaluationTest extends TestCase
     {
         $goes = $still ? [-0.1, 0, 0] : [['keys' => [['frame' => 0, 'value' => -1.1], ['frame' => 40, 'value' => 0.9]]], 0, 0];
 
-        return Maps::run([['source' => 'front', 'values' => ['point' => $goes, 'direction' => [1, 0, 0], 'full' => 0.0, 'none' => 0.2, 'falloff' => 'linear']]], [], static function (array $d) use ($with): array {
+        return Maps::run([[
+            'source' => 'front',
+            'values' => ['point' => $goes, 'direction' => [1, 0, 0], 'full' => 0.0, 'none' => 0.2, 'falloff' => 'linear'],
+        ]], [], static function (array $d) use ($with): array {
             $d['props'][0] = $with + $d['props'][0];
 
             return $d;

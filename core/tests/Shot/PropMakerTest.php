@@ -78,8 +78,16 @@ final class PropMakerTest extends TestCase implements AssetSource
         $volume = function (int $frame, bool $there = true, array $more = []): float {
             $spec = ShotSpec::fromJson(Documents::json(static function (array $d) use ($frame, $there, $more): array {
                 $block = $d['props'][0];
-                $ball = ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.3]], 'hidden' => true, 'motion' => ['kind' => 'keyed'],
-                    'place' => ['position' => [['keys' => [['frame' => 0, 'value' => 9.0], ['frame' => 10, 'value' => 0.5]]], 1.2, 0], 'turn' => [0, 0, 0], 'size' => 1]] + $more + $block;
+                $ball = ['id' => 'ball', 'name' => 'Ball', 'source' => [
+                    'kind' => 'shape',
+                    'shape' => 'ball',
+                    'values' => ['radius' => 0.3],
+                ], 'hidden' => true, 'motion' => ['kind' => 'keyed'],
+                    'place' => [
+                        'position' => [['keys' => [['frame' => 0, 'value' => 9.0], ['frame' => 10, 'value' => 0.5]]], 1.2, 0],
+                        'turn' => [0, 0, 0],
+                        'size' => 1,
+                    ]] + $more + $block;
                 $block['place']['turn'] = [0, 90, 0];
                 $block['break'] = ['pattern' => 'punch', 'values' => ['cutter' => 'prop', 'tool' => 'ball', 'frame' => $frame, 'roughness' => 0]];
                 $d['props'] = $there ? [$block, $ball] : [$block];
@@ -114,7 +122,10 @@ final class PropMakerTest extends TestCase implements AssetSource
         }))->props[0]->shardKey();
         $plain = $key(static fn (array $t): array => $t);
         self::assertNotSame($plain, $key(static fn (array $t): array => ['place' => ['position' => [0.1, 1, 0]] + $t['place']] + $t));
-        self::assertNotSame($plain, $key(static fn (array $t): array => ['source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.4]]] + $t));
+        self::assertNotSame(
+            $plain,
+            $key(static fn (array $t): array => ['source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.4]]] + $t),
+        );
         self::assertSame($plain, $key(static fn (array $t): array => ['name' => 'Another', 'material' => ['density' => 7000] + $t['material']] + $t));
     }
 
@@ -122,18 +133,43 @@ final class PropMakerTest extends TestCase implements AssetSource
     public function test_the_key_of_the_shards_tells_whether_there_are_pictures(): void
     {
         $picture = ['asset' => str_repeat('a', 64), 'file' => 'moss.png'];
-        $key = fn (array $material): string => $this->prop([], ['material' => ['name' => 'brick', 'colour' => '#aa5533', 'inner' => '#cc7755', 'density' => 1900, 'friction' => 0.6, 'bounce' => 0.1] + $material])->shardKey();
-        self::assertCount(4, array_unique([$key([]), $key(['picture' => $picture]), $key(['innerPicture' => $picture + ['metres' => 1]]), $key(['picture' => $picture, 'innerPicture' => $picture + ['metres' => 1]])]));
+        $key = fn (array $material): string => $this->prop(
+            [],
+            ['material' => ['name' => 'brick', 'colour' => '#aa5533', 'inner' => '#cc7755', 'density' => 1900, 'friction' => 0.6, 'bounce' => 0.1] + $material],
+        )->shardKey();
+        self::assertCount(
+            4,
+            array_unique([
+                $key([]),
+                $key(['picture' => $picture]),
+                $key(['innerPicture' => $picture + ['metres' => 1]]),
+                $key(['picture' => $picture, 'innerPicture' => $picture + ['metres' => 1]]),
+            ]),
+        );
         self::assertSame($key(['picture' => $picture]), $key(['picture' => ['asset' => str_repeat('b', 64)] + $picture]));
     }
 
     public function test_only_drawn_lines_have_a_plan(): void
     {
         $lines = ['unit' => 'm', 'lines' => [['points' => [[-1, 1], [2, 1]], 'closed' => false]]];
-        $prop = $this->prop(['unit' => 'cm', 'group' => 'stone'], ['break' => ['pattern' => 'cells', 'values' => ['count' => 3]], 'rework' => [['pattern' => 'score', 'values' => ['lines' => $lines], 'pieces' => null], ['pattern' => 'score', 'values' => ['axis' => [0, 1, 0], 'lines' => $lines], 'pieces' => null]]]);
+        $prop = $this->prop(
+            ['unit' => 'cm', 'group' => 'stone'],
+            [
+                'break' => ['pattern' => 'cells', 'values' => ['count' => 3]],
+                'rework' => [
+                    ['pattern' => 'score', 'values' => ['lines' => $lines], 'pieces' => null],
+                    ['pattern' => 'score', 'values' => ['axis' => [0, 1, 0], 'lines' => $lines], 'pieces' => null],
+                ],
+            ],
+        );
         $plans = $prop->plans((new PropMaker($this))->mesh(...));
         self::assertNull($plans['break']);
-        self::assertEqualsWithDelta([[1.0, 0.0, 0.0], [0.0, 1.0, 0.0]], array_map(static fn (?array $plan): array => array_map(abs(...), $plan['w'] ?? []), $plans['rework']), 1e-12, 'through the thinnest side, or along the axis given');
+        self::assertEqualsWithDelta(
+            [[1.0, 0.0, 0.0], [0.0, 1.0, 0.0]],
+            array_map(static fn (?array $plan): array => array_map(abs(...), $plan['w'] ?? []), $plans['rework']),
+            1e-12,
+            'through the thinnest side, or along the axis given',
+        );
     }
 
     public function test_only_the_chosen_group_is_used(): void
@@ -159,7 +195,10 @@ final class PropMakerTest extends TestCase implements AssetSource
         $whole = $maker->shards($this->prop(['unit' => 'cm', 'group' => 'stone']), new SilentProgress);
         self::assertCount(1, $whole);
         self::assertEqualsWithDelta(6.0, $whole[0]->mass->volume, 1e-9);
-        $broken = $maker->shards($this->prop(['unit' => 'cm', 'group' => 'stone'], ['break' => ['pattern' => 'cells', 'values' => ['count' => 7]]]), new SilentProgress);
+        $broken = $maker->shards(
+            $this->prop(['unit' => 'cm', 'group' => 'stone'], ['break' => ['pattern' => 'cells', 'values' => ['count' => 7]]]),
+            new SilentProgress,
+        );
         self::assertCount(7, $broken);
         $this->expectException(Problem::class);
         $this->expectExceptionMessage('Block cannot be broken. The surface is open');
@@ -179,7 +218,11 @@ final class PropMakerTest extends TestCase implements AssetSource
     private function prop(array $source, array $with = []): PropSpec
     {
         return ShotSpec::fromJson(Documents::json(static function (array $d) use ($source, $with): array {
-            $d['props'][0] = array_replace($d['props'][0], $with, ['source' => $source + ['kind' => 'mesh', 'asset' => str_repeat('0', 64), 'file' => 'box.obj', 'up' => 'y', 'unit' => 'm']]);
+            $d['props'][0] = array_replace(
+                $d['props'][0],
+                $with,
+                ['source' => $source + ['kind' => 'mesh', 'asset' => str_repeat('0', 64), 'file' => 'box.obj', 'up' => 'y', 'unit' => 'm']],
+            );
 
             return $d;
         }))->props[0];

@@ -36,7 +36,10 @@ final class PunchThroughTest extends TestCase implements AssetSource
         $spec = ShotSpec::fromObject($document);
         $holes = [];
         foreach ($spec->props as $prop) {
-            $plug = array_values(array_filter((new PropMaker($this))->shards($prop, new SilentProgress), static fn (Shard $s): bool => $s->name === 'shard-0001'));
+            $plug = array_values(array_filter(
+                (new PropMaker($this))->shards($prop, new SilentProgress),
+                static fn (Shard $s): bool => $s->name === 'shard-0001',
+            ));
             self::assertCount(1, $plug, $prop->name);
             $holes[] = $prop->place->at(0)->point($plug[0]->mass->centroid);
         }

@@ -36,9 +36,15 @@ final class ReworkTest extends TestCase
 
     public function test_what_was_inside_stays_inside_when_a_piece_is_broken_again(): void
     {
-        $outer = static fn (array $shards): int => array_sum(array_map(static fn (Shard $s): int => count(array_keys($s->mesh->sides ?? [], 0, true)), $shards));
+        $outer = static fn (array $shards): int => array_sum(array_map(
+            static fn (Shard $s): int => count(array_keys($s->mesh->sides ?? [], 0, true)),
+            $shards,
+        ));
         // A box of 12 faces, cut through the middle of a piece that lies within: the outside gets no new faces.
-        $inner = self::reworked([['pattern' => 'tiles', 'values' => ['grid' => [3, 3, 3]], 'pieces' => null]], [['pattern' => 'tiles', 'values' => ['grid' => [3, 3, 3]]]]);
+        $inner = self::reworked(
+            [['pattern' => 'tiles', 'values' => ['grid' => [3, 3, 3]], 'pieces' => null]],
+            [['pattern' => 'tiles', 'values' => ['grid' => [3, 3, 3]]]],
+        );
         self::assertCount(729, $inner);
         $area = 0.0;
         foreach ($inner as $s) {
@@ -63,10 +69,27 @@ final class ReworkTest extends TestCase
         $row = BreakCatalogue::make('tiles', ['grid' => [4, 1, 1]])->break(Solids::shape('box', ['width' => 4.0]), new SilentProgress);
         usort($row, static fn (Shard $a, Shard $b): int => $a->mass->centroid->x <=> $b->mass->centroid->x);
         $names = array_map(static fn (Shard $s): string => $s->name, $row);
-        $line = static fn (float $from, float $to): array => ['pattern' => 'score', 'values' => ['axis' => [0, 0, 1], 'reach' => 0, 'lines' => ['unit' => 'm', 'lines' => [['points' => [[$from, 0.5], [$to, 0.5]], 'closed' => false]]]]];
-        $cut = static fn (array $step, ?array $of): array => array_map(static fn (Shard $s): string => $s->name, Rework::apply($row, [$step + ['pieces' => $of]], new SilentProgress));
-        self::assertEqualsCanonicalizing([$names[0], $names[1].'.1', $names[1].'.cut-1', $names[2].'.1', $names[2].'.cut-1', $names[3]], $cut($line(-1.02, 1.02), null));
-        self::assertEqualsCanonicalizing([$names[0], $names[1], $names[2].'.1', $names[2].'.cut-1', $names[3]], $cut($line(-1.02, 1.02), [$names[2], $names[3]]), 'only the chosen ones');
+        $line = static fn (float $from, float $to): array => [
+            'pattern' => 'score',
+            'values' => [
+                'axis' => [0, 0, 1],
+                'reach' => 0,
+                'lines' => ['unit' => 'm', 'lines' => [['points' => [[$from, 0.5], [$to, 0.5]], 'closed' => false]]],
+            ],
+        ];
+        $cut = static fn (array $step, ?array $of): array => array_map(
+            static fn (Shard $s): string => $s->name,
+            Rework::apply($row, [$step + ['pieces' => $of]], new SilentProgress),
+        );
+        self::assertEqualsCanonicalizing(
+            [$names[0], $names[1].'.1', $names[1].'.cut-1', $names[2].'.1', $names[2].'.cut-1', $names[3]],
+            $cut($line(-1.02, 1.02), null),
+        );
+        self::assertEqualsCanonicalizing(
+            [$names[0], $names[1], $names[2].'.1', $names[2].'.cut-1', $names[3]],
+            $cut($line(-1.02, 1.02), [$names[2], $names[3]]),
+            'only the chosen ones',
+        );
         // A second line that goes through another piece stands in the way of neither.
         $both = $line(-1.02, 0.02);
         $both['values']['lines']['lines'][] = ['points' => [[0.98, 0.3], [2.02, 0.3]], 'closed' => false];
@@ -116,7 +139,10 @@ final class ReworkTest extends TestCase
         try {
             ShotSpec::fromJson(Documents::json(static function (array $d): array {
                 $d['props'][0]['break'] = ['pattern' => 'cells', 'values' => ['count' => 4]];
-                $d['props'][0]['rework'] = [['pattern' => 'join', 'values' => new \stdClass, 'pieces' => null], ['pattern' => 'halving', 'values' => ['passes' => 99], 'pieces' => ['shard-0001']]];
+                $d['props'][0]['rework'] = [
+                    ['pattern' => 'join', 'values' => new \stdClass, 'pieces' => null],
+                    ['pattern' => 'halving', 'values' => ['passes' => 99], 'pieces' => ['shard-0001']],
+                ];
 
                 return $d;
             }));
@@ -156,7 +182,9 @@ final class ReworkTest extends TestCase
      */
     private static function reworked(array $steps, ?array $first = null): array
     {
-        $shards = $first === null ? self::cells() : BreakCatalogue::make($first[0]['pattern'], $first[0]['values'])->break(Solids::shape('box'), new SilentProgress);
+        $shards = $first === null
+            ? self::cells()
+            : BreakCatalogue::make($first[0]['pattern'], $first[0]['values'])->break(Solids::shape('box'), new SilentProgress);
 
         return Rework::apply($shards, $steps, new SilentProgress);
     }

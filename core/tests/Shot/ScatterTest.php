@@ -75,7 +75,11 @@ final class ScatterTest extends TestCase
         $ball = ShapeCatalogue::mesh('ball', ['radius' => 1.0, 'detail' => 24]);
         foreach (Scatter::of(['number' => 20, 'lean' => 0, 'sink' => 0.1])->places($ball) as $p) {
             self::assertEqualsWithDelta(1.0, $p->turn->turn(new Vec3(0, 1, 0))->y, 1e-9);
-            self::assertEqualsWithDelta(0.0, (new SurfaceTree($ball))->nearest([$p->position->x], [$p->position->y + 0.1], [$p->position->z])->distance[0], 1e-9);
+            self::assertEqualsWithDelta(
+                0.0,
+                (new SurfaceTree($ball))->nearest([$p->position->x], [$p->position->y + 0.1], [$p->position->z])->distance[0],
+                1e-9,
+            );
         }
     }
 
@@ -100,7 +104,10 @@ final class ScatterTest extends TestCase
             self::assertGreaterThanOrEqual(0.5 ** 3 * $pip * (1 - 1e-9), $shard->mass->volume);
             self::assertLessThanOrEqual($pip * (1 + 1e-9), $shard->mass->volume);
         }
-        self::assertSame(array_map(static fn (Shard $s): Mesh => $s->mesh, $shards)[3]->x, $this->strewn(['number' => 25, 'least' => 0.5, 'most' => 1.0, 'seed' => 4])[3]->mesh->x);
+        self::assertSame(
+            array_map(static fn (Shard $s): Mesh => $s->mesh, $shards)[3]->x,
+            $this->strewn(['number' => 25, 'least' => 0.5, 'most' => 1.0, 'seed' => 4])[3]->mesh->x,
+        );
     }
 
     public function test_a_map_of_what_they_are_strewn_over_steers_them_as_it_is_at_a_frame(): void
@@ -116,7 +123,10 @@ final class ScatterTest extends TestCase
 
     public function test_what_a_map_gives_at_another_frame_makes_another_prop(): void
     {
-        $key = static fn (int $frame, int $to): string => ShotSpec::fromJson(self::json(['dense' => ['source' => 'map', 'values' => ['map' => 'reach'], 'frame' => $frame]], $to))->props[2]->shardKey();
+        $key = static fn (int $frame, int $to): string => ShotSpec::fromJson(self::json(
+            ['dense' => ['source' => 'map', 'values' => ['map' => 'reach'], 'frame' => $frame]],
+            $to,
+        ))->props[2]->shardKey();
         self::assertSame($key(20, 2), $key(20, 2));
         self::assertNotSame($key(20, 2), $key(21, 2));
         self::assertNotSame($key(20, 2), $key(20, 3));
@@ -140,8 +150,14 @@ final class ScatterTest extends TestCase
         };
         self::assertSame('props[2].source.of: The prop that is copied is no longer there.', $said($source(['of' => 'nobody'])));
         self::assertSame('props[2].source: Pips is strewn of itself, or over itself.', $said($source(['over' => 'pips'])));
-        self::assertSame('props[2].source.values.dense: Pips is strewn by a weight map that is none of Block, or is not there.', $said($source(['values' => ['dense' => ['source' => 'map', 'values' => ['map' => 'none']]]])));
-        self::assertSame('props[2].source.values.least: The smallest copy is larger than the largest.', $said($source(['values' => ['least' => 2, 'most' => 1]])));
+        self::assertSame(
+            'props[2].source.values.dense: Pips is strewn by a weight map that is none of Block, or is not there.',
+            $said($source(['values' => ['dense' => ['source' => 'map', 'values' => ['map' => 'none']]]])),
+        );
+        self::assertSame(
+            'props[2].source.values.least: The smallest copy is larger than the largest.',
+            $said($source(['values' => ['least' => 2, 'most' => 1]])),
+        );
     }
 
     /**
@@ -160,10 +176,22 @@ final class ScatterTest extends TestCase
      */
     private static function json(array $values, float $to, ?\Closure $change = null): string
     {
-        return Maps::json([['source' => 'proximity', 'values' => ['to' => 'ball', 'full' => 0.1, 'none' => 0.5]]], [], static function (array $d) use ($values, $to, $change): array {
+        return Maps::json([[
+            'source' => 'proximity',
+            'values' => ['to' => 'ball', 'full' => 0.1, 'none' => 0.5],
+        ]], [], static function (array $d) use ($values, $to, $change): array {
             $d['props'][1]['place']['position'][0]['keys'][1]['value'] = $to;
-            $cube = ['id' => 'cube', 'name' => 'Cube', 'hidden' => true, 'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 0.1, 'height' => 0.1, 'depth' => 0.1, 'segments' => 1]]] + $d['props'][1];
-            $pips = ['id' => 'pips', 'name' => 'Pips', 'source' => ['kind' => 'scatter', 'of' => 'cube', 'over' => 'block', 'values' => $values === [] ? new \stdClass : $values]] + $d['props'][1];
+            $cube = [
+                'id' => 'cube',
+                'name' => 'Cube',
+                'hidden' => true,
+                'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 0.1, 'height' => 0.1, 'depth' => 0.1, 'segments' => 1]],
+            ] + $d['props'][1];
+            $pips = [
+                'id' => 'pips',
+                'name' => 'Pips',
+                'source' => ['kind' => 'scatter', 'of' => 'cube', 'over' => 'block', 'values' => $values === [] ? new \stdClass : $values],
+            ] + $d['props'][1];
             $pips['motion'] = $cube['motion'] = ['kind' => 'fixed'];
             $pips['place'] = $d['props'][0]['place'];
             array_push($d['props'], $pips, $cube);

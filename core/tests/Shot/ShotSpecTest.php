@@ -16,7 +16,13 @@ final class ShotSpecTest extends TestCase
     {
         $shot = ShotSpec::fromJson(Documents::json(static function (array $d): array {
             $d['props'][0]['place'] = ['position' => [1, 2, 3], 'turn' => [0, 90, 0], 'size' => 2];
-            $d['props'][0]['motion'] = ['kind' => 'free', 'held' => 'whole', 'release' => ['on' => 'touch', 'reach' => 0.3], 'velocity' => [1, 0, 0], 'spin' => [0, 180, 0]];
+            $d['props'][0]['motion'] = [
+                'kind' => 'free',
+                'held' => 'whole',
+                'release' => ['on' => 'touch', 'reach' => 0.3],
+                'velocity' => [1, 0, 0],
+                'spin' => [0, 180, 0],
+            ];
 
             return $d;
         }));
@@ -39,8 +45,16 @@ final class ShotSpecTest extends TestCase
         return [
             'an unknown field' => [$set('colour', 'red'), '', 'no such setting: colour'],
             'an unknown field of a prop' => [$set('props/0/weight', 3), 'props[0]', 'no such setting: weight'],
-            'an unknown field of one of several forms' => [$set('props/0/motion', ['kind' => 'free', 'release' => ['on' => 'touch', 'level' => 1]]), 'props[0].motion.release', 'no such setting: level'],
-            'a gap in one of several forms' => [$set('props/0/motion', ['kind' => 'free', 'release' => ['on' => 'cue', 'cue' => 'hit']]), 'props[0].motion.release', 'missing: offset'],
+            'an unknown field of one of several forms' => [
+                $set('props/0/motion', ['kind' => 'free', 'release' => ['on' => 'touch', 'level' => 1]]),
+                'props[0].motion.release',
+                'no such setting: level',
+            ],
+            'a gap in one of several forms' => [
+                $set('props/0/motion', ['kind' => 'free', 'release' => ['on' => 'cue', 'cue' => 'hit']]),
+                'props[0].motion.release',
+                'missing: offset',
+            ],
             'a word for a number' => [$set('frames/first', 'zero'), 'frames.first', 'of the kind: integer'],
             'a number for a word' => [$set('name', 7), 'name', 'of the kind: string'],
             'two coordinates' => [$set('props/0/place/position', [1, 2]), 'props[0].place.position', ''],
@@ -56,20 +70,52 @@ final class ShotSpecTest extends TestCase
             }, 'props[1].id', ''],
             'an unknown pattern' => [$set('props/0/break', ['pattern' => 'shredder', 'values' => []]), 'props[0].break', 'no pattern called "shredder"'],
             'no pieces' => [$set('props/0/break', ['pattern' => 'cells', 'values' => ['count' => 0]]), 'props[0].break.values.count', 'between 1 and'],
-            'a million pieces' => [$set('props/0/break', ['pattern' => 'cells', 'values' => ['count' => 1_000_000]]), 'props[0].break.values.count', 'between 1 and'],
+            'a million pieces' => [
+                $set('props/0/break', ['pattern' => 'cells', 'values' => ['count' => 1_000_000]]),
+                'props[0].break.values.count',
+                'between 1 and',
+            ],
             'a negative count' => [$set('props/0/break', ['pattern' => 'cells', 'values' => ['count' => -4]]), 'props[0].break.values.count', 'between 1 and'],
             'half a piece' => [$set('props/0/break', ['pattern' => 'cells', 'values' => ['count' => 2.5]]), 'props[0].break.values.count', 'whole number'],
-            'an unknown value of a pattern' => [$set('props/0/break', ['pattern' => 'cells', 'values' => ['cuont' => 3]]), 'props[0].break.values.cuont', 'no setting called "cuont"'],
+            'an unknown value of a pattern' => [
+                $set('props/0/break', ['pattern' => 'cells', 'values' => ['cuont' => 3]]),
+                'props[0].break.values.cuont',
+                'no setting called "cuont"',
+            ],
             'an unknown shape' => [$set('props/0/source', ['kind' => 'shape', 'shape' => 'teapot', 'values' => []]), 'props[0].source', 'teapot'],
             'no frames a second' => [$set('frames/rate', [0, 1]), 'frames.rate', 'above 0'],
             'no key at all' => [$set('props/0/place/size', ['keys' => []]), 'props[0].place.size', ''],
             'a size keyed to nothing only' => [$set('props/0/place/size', ['keys' => [['frame' => 0, 'value' => 0]]]), 'props[0].place.size', 'never above 0'],
-            'a key out of its range' => [$set('props/0/material/bounce', ['keys' => [['frame' => 0, 'value' => 0], ['frame' => 5, 'value' => 1.5]]]), 'props[0].material.bounce.keys[1].value', 'between 0 and 1'],
-            'an ease that goes back in time' => [$set('props/0/place/size', ['keys' => [['frame' => 0, 'value' => 1, 'ease' => [1.2, 0, 0.5, 1]], ['frame' => 5, 'value' => 2]]]), 'props[0].place.size.keys[0].ease', 'go back in time'],
-            'a key tied to nothing' => [$set('props/0/place/position/1', ['keys' => [['cue' => 'hit', 'offset' => 2, 'value' => 1]]]), 'props[0].place.position[1].keys[0].cue', 'not there'],
-            'a release tied to nothing' => [$set('props/0/motion', ['kind' => 'free', 'release' => ['on' => 'cue', 'cue' => 'hit', 'offset' => 0]]), 'props[0].motion.release.cue', 'not there'],
-            'a cue of a prop that is not there' => [$set('cues', [['id' => 'hit', 'name' => 'Hit', 'at' => ['on' => 'touch', 'one' => 'block', 'other' => 'gone']]]), 'cues[0].at.other', 'not there'],
-            'a cue of a prop with itself' => [$set('cues', [['id' => 'hit', 'name' => 'Hit', 'at' => ['on' => 'touch', 'one' => 'block', 'other' => 'block']]]), 'cues[0].at.other', 'touch itself'],
+            'a key out of its range' => [
+                $set('props/0/material/bounce', ['keys' => [['frame' => 0, 'value' => 0], ['frame' => 5, 'value' => 1.5]]]),
+                'props[0].material.bounce.keys[1].value',
+                'between 0 and 1',
+            ],
+            'an ease that goes back in time' => [
+                $set('props/0/place/size', ['keys' => [['frame' => 0, 'value' => 1, 'ease' => [1.2, 0, 0.5, 1]], ['frame' => 5, 'value' => 2]]]),
+                'props[0].place.size.keys[0].ease',
+                'go back in time',
+            ],
+            'a key tied to nothing' => [
+                $set('props/0/place/position/1', ['keys' => [['cue' => 'hit', 'offset' => 2, 'value' => 1]]]),
+                'props[0].place.position[1].keys[0].cue',
+                'not there',
+            ],
+            'a release tied to nothing' => [
+                $set('props/0/motion', ['kind' => 'free', 'release' => ['on' => 'cue', 'cue' => 'hit', 'offset' => 0]]),
+                'props[0].motion.release.cue',
+                'not there',
+            ],
+            'a cue of a prop that is not there' => [
+                $set('cues', [['id' => 'hit', 'name' => 'Hit', 'at' => ['on' => 'touch', 'one' => 'block', 'other' => 'gone']]]),
+                'cues[0].at.other',
+                'not there',
+            ],
+            'a cue of a prop with itself' => [
+                $set('cues', [['id' => 'hit', 'name' => 'Hit', 'at' => ['on' => 'touch', 'one' => 'block', 'other' => 'block']]]),
+                'cues[0].at.other',
+                'touch itself',
+            ],
             'a cue that hangs on itself' => [static function (array $d): array {
                 $d['cues'] = [['id' => 'hit', 'name' => 'Hit', 'at' => ['on' => 'touch', 'one' => 'block', 'other' => 'ground']]];
                 $d['props'][0]['motion'] = ['kind' => 'keyed'];
@@ -79,7 +125,11 @@ final class ShotSpecTest extends TestCase
             }, 'cues[0].at', 'hangs on itself'],
             'cues in a circle' => [static function (array $d): array {
                 $other = ['id' => 'other', 'name' => 'Other'] + $d['props'][0];
-                $touch = static fn (string $id, string $one): array => ['id' => $id, 'name' => ucfirst($id), 'at' => ['on' => 'touch', 'one' => $one, 'other' => 'ground']];
+                $touch = static fn (string $id, string $one): array => [
+                    'id' => $id,
+                    'name' => ucfirst($id),
+                    'at' => ['on' => 'touch', 'one' => $one, 'other' => 'ground'],
+                ];
                 $tied = static fn (string $cue): array => ['keys' => [['frame' => 0, 'value' => 1], ['cue' => $cue, 'offset' => 0, 'value' => 0]]];
                 $d['props'][] = $other;
                 $d['cues'] = [$touch('a', 'block'), $touch('b', 'other')];
@@ -90,7 +140,17 @@ final class ShotSpecTest extends TestCase
 
                 return $d;
             }, 'cues[0].at', 'hang on each other in a circle'],
-            'two cues of one name' => [$set('cues', [['id' => 'a', 'name' => 'Hit', 'at' => ['on' => 'frame', 'frame' => 1]], ['id' => 'b', 'name' => 'hit', 'at' => ['on' => 'frame', 'frame' => 2]]]), 'cues[1].name', 'Two cues'],
+            'two cues of one name' => [
+                $set(
+                    'cues',
+                    [
+                        ['id' => 'a', 'name' => 'Hit', 'at' => ['on' => 'frame', 'frame' => 1]],
+                        ['id' => 'b', 'name' => 'hit', 'at' => ['on' => 'frame', 'frame' => 2]],
+                    ],
+                ),
+                'cues[1].name',
+                'Two cues',
+            ],
         ];
     }
 

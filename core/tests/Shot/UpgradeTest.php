@@ -67,8 +67,14 @@ final class UpgradeTest extends TestCase
         $document = json_decode((string) file_get_contents(__DIR__.'/version-2/glass-pane.json'), true);
         $document['frames']['rate'] = 29.97;
         $shot = ShotSpec::fromJson((string) json_encode($document));
-        self::assertSame([[30000, 1001], true, 0.6, 0.05], [$shot->rate->toArray(), $shot->ground?->isFlat(), $shot->groundFriction->at(0), $shot->groundBounce->at(0)]);
-        self::assertSame([6.0, null, 0.45], [$shot->props[1]->motion->release->when?->at($shot->moments), $shot->props[0]->motion->release->when, $shot->props[0]->motion->release->reach]);
+        self::assertSame(
+            [[30000, 1001], true, 0.6, 0.05],
+            [$shot->rate->toArray(), $shot->ground?->isFlat(), $shot->groundFriction->at(0), $shot->groundBounce->at(0)],
+        );
+        self::assertSame(
+            [6.0, null, 0.45],
+            [$shot->props[1]->motion->release->when?->at($shot->moments), $shot->props[0]->motion->release->when, $shot->props[0]->motion->release->reach],
+        );
         $settings = $shot->props[1]->motion->settings;
         self::assertInstanceOf(RigidSettings::class, $settings);
         self::assertSame([-5.2, -1.4, 16.0], $settings->push(6)->toArray());

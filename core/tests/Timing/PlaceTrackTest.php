@@ -15,7 +15,11 @@ final class PlaceTrackTest extends TestCase
 {
     public function test_position_and_turn_run_evenly_between_keys(): void
     {
-        $track = new PlaceTrack(Track3::of([self::keys([10, 0], [20, 2]), self::keys([20, 0], [24, 4]), 0]), Track3::of([0, self::keys([10, 0], [20, 90]), 0]), Track::constant(1.0));
+        $track = new PlaceTrack(
+            Track3::of([self::keys([10, 0], [20, 2]), self::keys([20, 0], [24, 4]), 0]),
+            Track3::of([0, self::keys([10, 0], [20, 90]), 0]),
+            Track::constant(1.0),
+        );
         for ($k = 0; $k <= 10; $k++) {
             $at = $track->at(10 + $k);
             self::assertEqualsWithDelta(0.2 * $k, $at->position->x, 1e-12);
@@ -41,21 +45,42 @@ final class PlaceTrackTest extends TestCase
     /** Two axes at a time: the rotation vector of a small step is that of the composed turns. */
     public function test_the_rotation_of_a_small_step_is_that_of_the_turns_it_leads_between(): void
     {
-        $track = new PlaceTrack(Track3::constant(Vec3::zero()), Track3::of([self::keys([0, 10], [10, 80]), self::keys([0, 0], [10, -200]), self::keys([0, 5], [10, 45])]), Track::constant(1.0));
+        $track = new PlaceTrack(
+            Track3::constant(Vec3::zero()),
+            Track3::of([self::keys([0, 10], [10, 80]), self::keys([0, 0], [10, -200]), self::keys([0, 5], [10, 45])]),
+            Track::constant(1.0),
+        );
         foreach ([0.0, 2.5, 9.0] as $frame) {
             $by = $track->rotation($frame, 0.25);
             $turned = Quaternion::aboutAxis($by, $by->length())->after($track->turnAt($frame));
-            self::assertEqualsWithDelta(abs(1.0), abs($turned->x * ($q = $track->turnAt($frame + 0.25))->x + $turned->y * $q->y + $turned->z * $q->z + $turned->w * $q->w), 1e-12);
+            self::assertEqualsWithDelta(
+                abs(1.0),
+                abs($turned->x * ($q = $track->turnAt($frame + 0.25))->x + $turned->y * $q->y + $turned->z * $q->z + $turned->w * $q->w),
+                1e-12,
+            );
         }
     }
 
     /** The way is the shortest; how fast it is gone, and what is before and after, the keys say. */
     public function test_the_shortest_way_keeps_eases_and_repeats(): void
     {
-        $track = static fn (string $outside): PlaceTrack => new PlaceTrack(Track3::constant(Vec3::zero()), Track3::of([0, ['keys' => [['frame' => 0, 'value' => 0, 'ease' => 'smooth'], ['frame' => 10, 'value' => 350]], 'before' => $outside, 'after' => $outside], 0]), Track::constant(1.0), true);
+        $track = static fn (string $outside): PlaceTrack => new PlaceTrack(
+            Track3::constant(Vec3::zero()),
+            Track3::of([
+                0,
+                ['keys' => [['frame' => 0, 'value' => 0, 'ease' => 'smooth'], ['frame' => 10, 'value' => 350]], 'before' => $outside, 'after' => $outside],
+                0,
+            ]),
+            Track::constant(1.0),
+            true,
+        );
         $at = static fn (float $degrees): Quaternion => Quaternion::aboutAxis(new Vec3(0, 1, 0), deg2rad($degrees));
         // Smooth is 3t² − 2t³ (value of its handles a third in): 0.15625 after a quarter of the time, of −10°.
-        foreach (['hold' => [[2.5, -1.5625], [5.0, -5.0], [12.5, -10.0], [-7.5, 0.0]], 'repeat' => [[2.5, -1.5625], [12.5, -1.5625], [-7.5, -1.5625]], 'swing' => [[12.5, -8.4375], [22.5, -1.5625]]] as $outside => $wanted) {
+        foreach ([
+            'hold' => [[2.5, -1.5625], [5.0, -5.0], [12.5, -10.0], [-7.5, 0.0]],
+            'repeat' => [[2.5, -1.5625], [12.5, -1.5625], [-7.5, -1.5625]],
+            'swing' => [[12.5, -8.4375], [22.5, -1.5625]],
+        ] as $outside => $wanted) {
             foreach ($wanted as [$frame, $degrees]) {
                 self::assertEqualsWithDelta(0.0, $track($outside)->turnAt($frame)->rotationTo($at($degrees))->length(), 1e-9, "$outside at $frame");
             }
@@ -112,6 +137,10 @@ final class PlaceTrackTest extends TestCase
         $outside = $keys['outside'] ?? 'hold';
         unset($keys['outside']);
 
-        return ['keys' => array_map(static fn (array $k): array => ['frame' => $k[0], 'value' => $k[1]], array_values($keys)), 'before' => $outside, 'after' => $outside];
+        return [
+            'keys' => array_map(static fn (array $k): array => ['frame' => $k[0], 'value' => $k[1]], array_values($keys)),
+            'before' => $outside,
+            'after' => $outside,
+        ];
     }
 }

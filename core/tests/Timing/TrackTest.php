@@ -70,7 +70,12 @@ final class TrackTest extends TestCase
 
     public function test_a_cue_that_happens_changes_nothing_that_was_before_and_goes_on_from_there(): void
     {
-        $value = ['keys' => [['frame' => 0, 'value' => 0], ['frame' => 40, 'value' => 4], ['cue' => 'hit', 'offset' => 10, 'value' => 0], ['cue' => 'late', 'offset' => 0, 'value' => 9]]];
+        $value = ['keys' => [
+            ['frame' => 0, 'value' => 0],
+            ['frame' => 40, 'value' => 4],
+            ['cue' => 'hit', 'offset' => 10, 'value' => 0],
+            ['cue' => 'late', 'offset' => 0, 'value' => 9],
+        ]];
         $cues = new Cues(['hit' => null, 'late' => null]);
         $before = Track::of($value, $cues);
         $hit = Track::of($value, $cues->anchored('hit', 20.0));
@@ -97,7 +102,11 @@ final class TrackTest extends TestCase
         for ($round = 0; $round < 400; $round++) {
             $keys = [];
             for ($k = 0, $n = 2 + (int) (6 * $random->share()); $k < $n; $k++) {
-                $keys[] = ['frame' => (int) (50 * $random->share()) + ($round % 3 === 0 ? 0.5 : 0), 'value' => (int) (4 * $random->share()), 'ease' => $eases[(int) (7 * $random->share())]];
+                $keys[] = [
+                    'frame' => (int) (50 * $random->share()) + ($round % 3 === 0 ? 0.5 : 0),
+                    'value' => (int) (4 * $random->share()),
+                    'ease' => $eases[(int) (7 * $random->share())],
+                ];
             }
             $outside = ['before' => Track::OUTSIDE[$round % 5 === 0 ? 1 : 0], 'after' => Track::OUTSIDE[$round % 4 === 0 ? 2 : 0]];
             $k = (int) (count($keys) * $random->share());

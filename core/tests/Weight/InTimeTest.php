@@ -44,7 +44,11 @@ final class InTimeTest extends TestCase
         $most = 0.0;
         foreach ($out as $frame => [$x]) {
             $t = $frame * self::FRAME;
-            self::assertEqualsWithDelta(0.5 * (1 - exp(-$zeta * $omega * $t) * (cos($damped * $t) + $zeta / sqrt(1 - $zeta ** 2) * sin($damped * $t))), $x, 1e-9);
+            self::assertEqualsWithDelta(
+                0.5 * (1 - exp(-$zeta * $omega * $t) * (cos($damped * $t) + $zeta / sqrt(1 - $zeta ** 2) * sin($damped * $t))),
+                $x,
+                1e-9,
+            );
             $most = max($most, $x);
         }
         // First overshoot: e^(−πζ/√(1−ζ²)) of the step, read at frames.
@@ -117,7 +121,10 @@ final class InTimeTest extends TestCase
     {
         $row = self::pieces(5, [[0, 1, 0.5], [1, 2, 0.5], [3, 4, 0.5]]);
         $out = self::course('spread', ['speed' => 12.0, 'soft' => 0.0], [[1.0, 0, 0, 0, 0], ...array_fill(0, 3, [0.0, 0, 0, 0, 0])], $row);
-        self::assertSame([[1.0, 0, 0, 0, 0], [1.0, 1.0, 0, 0, 0], [1.0, 1.0, 1.0, 0, 0], [1.0, 1.0, 1.0, 0, 0]], array_map(static fn (array $f): array => array_map(static fn (float|int $w): float|int => $w > 0 ? (float) $w : 0, $f), $out));
+        self::assertSame(
+            [[1.0, 0, 0, 0, 0], [1.0, 1.0, 0, 0, 0], [1.0, 1.0, 1.0, 0, 0], [1.0, 1.0, 1.0, 0, 0]],
+            array_map(static fn (array $f): array => array_map(static fn (float|int $w): float|int => $w > 0 ? (float) $w : 0, $f), $out),
+        );
     }
 
     public function test_a_ragged_front_runs_unevenly_and_another_seed_otherwise(): void
@@ -125,7 +132,12 @@ final class InTimeTest extends TestCase
         $sheet = self::sheet();
         $touched = array_fill(0, $sheet->count(), 0.0);
         $touched[0] = 1.0;
-        $run = static fn (float $ragged, int $seed): array => self::course('spread', ['speed' => 0.6, 'soft' => 0.0, 'ragged' => $ragged, 'size' => 0.15, 'seed' => $seed], [$touched, ...array_fill(0, 24, $touched)], $sheet)[24];
+        $run = static fn (float $ragged, int $seed): array => self::course(
+            'spread',
+            ['speed' => 0.6, 'soft' => 0.0, 'ragged' => $ragged, 'size' => 0.15, 'seed' => $seed],
+            [$touched, ...array_fill(0, 24, $touched)],
+            $sheet,
+        )[24];
         self::assertNotSame($run(0.0, 1), $run(0.8, 1));
         self::assertNotSame($run(0.8, 1), $run(0.8, 2));
         self::assertEqualsWithDelta(array_sum($run(0.0, 1)), array_sum($run(0.8, 1)), 0.4 * array_sum($run(0.0, 1)));
@@ -137,7 +149,12 @@ final class InTimeTest extends TestCase
         $sheet = self::sheet();
         $touched = array_fill(0, $sheet->count(), 0.0);
         $touched[0] = 1.0;
-        $out = self::course('ripple', ['frequency' => 4.0, 'damping' => 0.4, 'speed' => 1.2], [$touched, ...array_fill(0, 60, array_fill(0, $sheet->count(), 0.0))], $sheet);
+        $out = self::course(
+            'ripple',
+            ['frequency' => 4.0, 'damping' => 0.4, 'speed' => 1.2],
+            [$touched, ...array_fill(0, 60, array_fill(0, $sheet->count(), 0.0))],
+            $sheet,
+        );
         foreach ($out[0] as $i => $_) {
             $way = hypot($sheet->x[$i] - $sheet->x[0], $sheet->z[$i] - $sheet->z[0]);
             if ($i > 0) {
@@ -211,7 +228,14 @@ final class InTimeTest extends TestCase
     {
         $zero = array_fill(0, $count, 0.0);
 
-        return Points::ofPieces('test', 'test', array_map(strval(...), range(1, $count)), [$zero, $zero, $zero], array_fill(0, $count, 1.0), static fn (): array => $ways);
+        return Points::ofPieces(
+            'test',
+            'test',
+            array_map(strval(...), range(1, $count)),
+            [$zero, $zero, $zero],
+            array_fill(0, $count, 1.0),
+            static fn (): array => $ways,
+        );
     }
 
     /** A flat sheet of a metre, in the plane of x and z. */

@@ -101,7 +101,10 @@ final class MapRunTest extends TestCase
     #[DataProvider('operations')]
     public function test_a_source_changes_what_was_there_by_its_operation_amount_and_limit(string $operation, \Closure $of): void
     {
-        $front = static fn (array $direction): array => ['source' => 'front', 'values' => ['direction' => $direction, 'full' => 0.0, 'none' => 1.0, 'falloff' => 'linear']];
+        $front = static fn (array $direction): array => [
+            'source' => 'front',
+            'values' => ['direction' => $direction, 'full' => 0.0, 'none' => 1.0, 'falloff' => 'linear'],
+        ];
         $run = Maps::run([
             $front([0, 1, 0]),
             ['operation' => $operation, 'amount' => 0.7, 'invert' => true, 'within' => $front([0, 0, 1]) + ['invert' => true]] + $front([1, 0, 0]),
@@ -125,11 +128,17 @@ final class MapRunTest extends TestCase
             for ($k = 0; $k < 4; $k++) {
                 $sources[] = [
                     'source' => $pick(['proximity', 'ball', 'box', 'stripes', 'grain', 'facing', 'hollows', 'pieces']),
-                    'operation' => $pick(['add', 'subtract', 'multiply', 'larger', 'smaller', 'replace']), 'invert' => $random->share() < 0.3, 'amount' => $random->between(-2, 3),
+                    'operation' => $pick(['add', 'subtract', 'multiply', 'larger', 'smaller', 'replace']),
+                    'invert' => $random->share() < 0.3,
+                    'amount' => $random->between(-2, 3),
                 ];
                 $sources[$k]['values'] = $sources[$k]['source'] === 'proximity' ? ['to' => 'ball', 'full' => $random->share(), 'none' => $random->share()] : [];
             }
-            $run = Maps::run($sources, [['step' => $pick(['ripple', 'spread', 'lag', 'fade', 'delay', 'latch']), 'values' => []]], Documents::set('props/1/place/position/0/keys/1/frame', 12));
+            $run = Maps::run(
+                $sources,
+                [['step' => $pick(['ripple', 'spread', 'lag', 'fade', 'delay', 'latch']), 'values' => []]],
+                Documents::set('props/1/place/position/0/keys/1/frame', 12),
+            );
             foreach ([0, 8, 9] as $frame) {
                 $w = $run->weightsAt('reach', $pick(['points', 'pieces']), $frame);
                 self::assertGreaterThanOrEqual(0.0, min($w));
@@ -170,7 +179,19 @@ final class MapRunTest extends TestCase
 
     public function test_values_are_keyed_and_tied_to_cues(): void
     {
-        $run = Maps::run([['source' => 'front', 'values' => ['direction' => [0, 1, 0], 'full' => ['keys' => [['cue' => 'go', 'offset' => 2, 'value' => 0.0], ['frame' => 20, 'value' => 1.0]]], 'none' => 5.0, 'falloff' => 'linear']]], [], static fn (array $d): array => ['cues' => [['id' => 'go', 'name' => 'Go', 'at' => ['on' => 'frame', 'frame' => 8]]]] + $d);
+        $run = Maps::run(
+            [[
+                'source' => 'front',
+                'values' => [
+                    'direction' => [0, 1, 0],
+                    'full' => ['keys' => [['cue' => 'go', 'offset' => 2, 'value' => 0.0], ['frame' => 20, 'value' => 1.0]]],
+                    'none' => 5.0,
+                    'falloff' => 'linear',
+                ],
+            ]],
+            [],
+            static fn (array $d): array => ['cues' => [['id' => 'go', 'name' => 'Go', 'at' => ['on' => 'frame', 'frame' => 8]]]] + $d,
+        );
         $mesh = self::block($run);
         $full = 0.5;
         foreach (self::some($run->weightsAt('reach', 'points', 15)) as $i => $w) {
@@ -201,7 +222,17 @@ final class MapRunTest extends TestCase
     public function test_hollows_are_where_the_surface_stands_above_its_own_plane(): void
     {
         $run = Maps::run([['source' => 'hollows', 'values' => ['size' => 0.2, 'full' => 0.2, 'none' => 0.05]]], [], static function (array $d): array {
-            $d['props'][0]['source'] = ['kind' => 'shape', 'shape' => 'lathe', 'values' => ['segments' => 48, 'profile' => [[0, 0], [0.6, 0], [0.6, 0.1], [0.6, 0.2], [0.5, 0.2], [0.4, 0.2], [0.3, 0.2], [0.2, 0.2], [0.2, 0.3], [0.2, 0.4], [0.2, 0.6], [0, 0.6]]]];
+            $d['props'][0]['source'] = [
+                'kind' => 'shape',
+                'shape' => 'lathe',
+                'values' => [
+                    'segments' => 48,
+                    'profile' => [
+                        [0, 0], [0.6, 0], [0.6, 0.1], [0.6, 0.2], [0.5, 0.2], [0.4, 0.2], [0.3, 0.2], [0.2, 0.2], [0.2, 0.3], [0.2, 0.4], [0.2, 0.6],
+                        [0, 0.6],
+                    ],
+                ],
+            ];
 
             return $d;
         });
@@ -237,7 +268,10 @@ final class MapRunTest extends TestCase
     /** Three full of eight pieces by rank, the fourth half way. */
     public function test_pieces_come_one_after_the_other(): void
     {
-        $run = Maps::run([['source' => 'pieces', 'values' => ['order' => 'near', 'from' => [-9, 0.5, 0], 'share' => 0.4, 'soft' => 0.0]]], [], static function (array $d): array {
+        $run = Maps::run([[
+            'source' => 'pieces',
+            'values' => ['order' => 'near', 'from' => [-9, 0.5, 0], 'share' => 0.4, 'soft' => 0.0],
+        ]], [], static function (array $d): array {
             $d['props'][0]['break'] = ['pattern' => 'tiles', 'values' => ['grid' => [5, 1, 1]]];
 
             return $d;
@@ -268,7 +302,10 @@ final class MapRunTest extends TestCase
     public function test_a_region_goes_by_groups_and_materials_of_the_file(): void
     {
         $asset = str_repeat('c', 64);
-        file_put_contents($path = sys_get_temp_dir().'/'.$asset, "v 0 0 0\nv 100 0 0\nv 100 100 0\nv 0 100 0\nv 0 0 100\nv 100 0 100\nv 100 100 100\nv 0 100 100\ng floor\nf 4 3 2 1\ng rest\nusemtl glaze\nf 5 6 7 8\nusemtl clay\nf 1 2 6 5\nf 2 3 7 6\nf 3 4 8 7\nf 4 1 5 8\n");
+        file_put_contents(
+            $path = sys_get_temp_dir().'/'.$asset,
+            "v 0 0 0\nv 100 0 0\nv 100 100 0\nv 0 100 0\nv 0 0 100\nv 100 0 100\nv 100 100 100\nv 0 100 100\ng floor\nf 4 3 2 1\ng rest\nusemtl glaze\nf 5 6 7 8\nusemtl clay\nf 1 2 6 5\nf 2 3 7 6\nf 3 4 8 7\nf 4 1 5 8\n",
+        );
         try {
             foreach (['groups' => ['floor', 0.0], 'materials' => ['glaze', 1.0]] as $by => [$name, $y]) {
                 $run = static fn (string $name): MapRun => Maps::run([['source' => 'region', 'values' => [$by => [$name]]]], [], static function (array $d) use ($asset): array {
@@ -297,7 +334,15 @@ final class MapRunTest extends TestCase
     public function test_a_picture_is_thrown_on(): void
     {
         $asset = str_repeat('a', 64);
-        $run = Maps::run([['source' => 'picture', 'values' => ['pictures' => [['frame' => 0, 'asset' => $asset, 'file' => 'half.png']], 'middle' => [0, 0.5, 0], 'width' => 1.0]]], [], null, [$asset => new Picture(4, 4, str_repeat("\0\0\xFF\xFF", 4))]);
+        $run = Maps::run(
+            [[
+                'source' => 'picture',
+                'values' => ['pictures' => [['frame' => 0, 'asset' => $asset, 'file' => 'half.png']], 'middle' => [0, 0.5, 0], 'width' => 1.0],
+            ]],
+            [],
+            null,
+            [$asset => new Picture(4, 4, str_repeat("\0\0\xFF\xFF", 4))],
+        );
         $mesh = self::block($run);
         foreach (self::some($run->weightsAt('reach', 'points', 0)) as $i => $w) {
             // Between the two middle columns of pixels it goes evenly.
@@ -312,7 +357,10 @@ final class MapRunTest extends TestCase
         $stroke = ['how' => 'paint', 'size' => 0.3, 'strength' => 1.0, 'dabs' => [$dab]];
         $run = Maps::run([['source' => 'brush', 'values' => ['strokes' => [$stroke]]]]);
         $mesh = self::block($run);
-        $share = static fn (int $i, float $x): float => max(0.0, 1.0 - (($mesh->x[$i] - $x) ** 2 + ($mesh->y[$i] - 1.0) ** 2 + ($mesh->z[$i] - 0.1) ** 2) / 0.09) ** 2;
+        $share = static fn (int $i, float $x): float => max(
+            0.0,
+            1.0 - (($mesh->x[$i] - $x) ** 2 + ($mesh->y[$i] - 1.0) ** 2 + ($mesh->z[$i] - 0.1) ** 2) / 0.09,
+        ) ** 2;
         $painted = $run->weightsAt('reach', 'points', 0);
         self::assertGreaterThan(0.5, max($painted));
         foreach ($painted as $i => $w) {
@@ -324,9 +372,15 @@ final class MapRunTest extends TestCase
                 self::assertEqualsWithDelta(1.0 - (1.0 - $share($i, 0.25)) * (1.0 - $share($i, -0.25)), $w, 1e-12);
             }
         }
-        $erased = Maps::run([['source' => 'brush', 'values' => ['strokes' => [$stroke, ['how' => 'erase', 'size' => 5.0] + $stroke]]]])->weightsAt('reach', 'points', 0);
+        $erased = Maps::run([[
+            'source' => 'brush',
+            'values' => ['strokes' => [$stroke, ['how' => 'erase', 'size' => 5.0] + $stroke]],
+        ]])->weightsAt('reach', 'points', 0);
         self::assertLessThan(0.01, max($erased));
-        $smoothed = Maps::run([['source' => 'brush', 'values' => ['strokes' => [$stroke, ['how' => 'smooth', 'size' => 5.0] + $stroke]]]])->weightsAt('reach', 'points', 0);
+        $smoothed = Maps::run([[
+            'source' => 'brush',
+            'values' => ['strokes' => [$stroke, ['how' => 'smooth', 'size' => 5.0] + $stroke]],
+        ]])->weightsAt('reach', 'points', 0);
         self::assertLessThan(max($painted), max($smoothed));
         self::assertGreaterThan(count(array_filter($painted)), count(array_filter($smoothed)), 'what was beside takes some of it');
     }
@@ -336,11 +390,21 @@ final class MapRunTest extends TestCase
     {
         $strokes = [];
         foreach (range(0, 8) as $k) {
-            $strokes[] = ['how' => ['paint', 'smooth', 'erase'][$k % 3], 'size' => 0.2 + 0.05 * $k, 'strength' => 0.3 + 0.05 * $k, 'mirror' => ['', 'x'][$k % 2], 'dabs' => [[0.3 - 0.1 * $k, 1.0, 0.05 * $k, 0.0, 1.0, 0.0], [0.5, 0.5, 0.1 * $k - 0.3, 1.0, 0.0, 0.0]]];
+            $strokes[] = [
+                'how' => ['paint', 'smooth', 'erase'][$k % 3],
+                'size' => 0.2 + 0.05 * $k,
+                'strength' => 0.3 + 0.05 * $k,
+                'mirror' => ['', 'x'][$k % 2],
+                'dabs' => [[0.3 - 0.1 * $k, 1.0, 0.05 * $k, 0.0, 1.0, 0.0], [0.5, 0.5, 0.1 * $k - 0.3, 1.0, 0.0, 0.0]],
+            ];
         }
         /** @var \ArrayObject<string, list<float>> $kept */
         $kept = new \ArrayObject;
-        $with = static fn (array $some): array => Maps::of(Maps::json([['source' => 'brush', 'values' => ['strokes' => $some]]]), [], $kept)->weightsAt('reach', 'points', 0);
+        $with = static fn (array $some): array => Maps::of(
+            Maps::json([['source' => 'brush', 'values' => ['strokes' => $some]]]),
+            [],
+            $kept,
+        )->weightsAt('reach', 'points', 0);
         foreach ([5, 6, 9, 8, 7, 9] as $count) {
             $some = array_slice($strokes, 0, $count);
             self::assertSame(Maps::run([['source' => 'brush', 'values' => ['strokes' => $some]]])->weightsAt('reach', 'points', 0), $with($some));
@@ -364,14 +428,21 @@ final class MapRunTest extends TestCase
         $run = Maps::run([['source' => 'brush', 'values' => ['strokes' => $strokes]]]);
         self::assertLessThan(100_000, strlen(serialize($run->map('reach')->layers[0]->values->at(0.0))));
         self::assertSame(1, count(array_unique($run->keys('reach', 'points'))));
-        self::assertNotSame($run->keys('reach', 'points')[0], Maps::run([['source' => 'brush', 'values' => ['strokes' => array_slice($strokes, 1)]]])->keys('reach', 'points')[0]);
+        self::assertNotSame(
+            $run->keys('reach', 'points')[0],
+            Maps::run([['source' => 'brush', 'values' => ['strokes' => array_slice($strokes, 1)]]])->keys('reach', 'points')[0],
+        );
     }
 
     /** The map of the ball, full on its half towards −x, taken over by the block as the ball passes: each point has that of the nearest place. */
     public function test_the_map_of_another_prop_is_taken_over_by_the_nearest_place(): void
     {
         $run = Maps::run([['source' => 'map', 'values' => ['map' => 'half']]], [], static function (array $d): array {
-            $d['props'][1]['weights'] = [['id' => 'half', 'name' => 'Half', 'sources' => [['source' => 'front', 'values' => ['direction' => [1, 0, 0], 'full' => 0.0, 'none' => 0.0001]]]]];
+            $d['props'][1]['weights'] = [[
+                'id' => 'half',
+                'name' => 'Half',
+                'sources' => [['source' => 'front', 'values' => ['direction' => [1, 0, 0], 'full' => 0.0, 'none' => 0.0001]]],
+            ]];
 
             return $d;
         });
@@ -408,26 +479,82 @@ final class MapRunTest extends TestCase
             return $d;
         };
         $first = static fn (array $source): \Closure => Documents::set('props/0/weights/0/sources/0', $source);
-        yield 'two of one name' => [$also('b', 'reach', ['source' => 'ball', 'values' => new \stdClass]), 'props[0].weights[1].name', 'Two weight maps are called "reach".'];
+        yield 'two of one name' => [
+            $also('b', 'reach', ['source' => 'ball', 'values' => new \stdClass]),
+            'props[0].weights[1].name',
+            'Two weight maps are called "reach".',
+        ];
         yield 'two of one id' => [$also('reach', 'Other', ['source' => 'ball', 'values' => new \stdClass]), 'props[0].weights[1].id', 'the same id'];
         yield 'itself' => [$first(['source' => 'map', 'values' => ['map' => 'reach']]), 'props[0].weights[0].sources', 'The map "Reach" takes over itself.'];
-        yield 'a circle' => [static fn (array $d): array => $also('b', 'Other', ['source' => 'ball', 'values' => new \stdClass, 'within' => ['source' => 'map', 'values' => ['map' => 'reach']]])($first(['source' => 'map', 'values' => ['map' => 'b']])($d)), 'props[0].weights[0].sources', 'The maps "Reach", "Other" take over each other in a circle.'];
-        yield 'a map that is gone' => [$first(['source' => 'map', 'values' => ['map' => 'gone']]), 'props[0].weights[0].sources[0]', 'takes over a map that is not there'];
-        yield 'a prop that is gone' => [$first(['source' => 'proximity', 'values' => ['to' => 'gone']]), 'props[0].weights[0].sources[0]', 'looks at a prop that is not there'];
-        yield 'no prop yet' => [$first(['source' => 'proximity', 'values' => new \stdClass]), 'props[0].weights[0].sources[0].values.to', 'measured to no prop yet'];
+        yield 'a circle' => [
+            static fn (array $d): array => $also(
+                'b',
+                'Other',
+                ['source' => 'ball', 'values' => new \stdClass, 'within' => ['source' => 'map', 'values' => ['map' => 'reach']]],
+            )($first(['source' => 'map', 'values' => ['map' => 'b']])($d)),
+            'props[0].weights[0].sources',
+            'The maps "Reach", "Other" take over each other in a circle.',
+        ];
+        yield 'a map that is gone' => [
+            $first(['source' => 'map', 'values' => ['map' => 'gone']]),
+            'props[0].weights[0].sources[0]',
+            'takes over a map that is not there',
+        ];
+        yield 'a prop that is gone' => [
+            $first(['source' => 'proximity', 'values' => ['to' => 'gone']]),
+            'props[0].weights[0].sources[0]',
+            'looks at a prop that is not there',
+        ];
+        yield 'no prop yet' => [
+            $first(['source' => 'proximity', 'values' => new \stdClass]),
+            'props[0].weights[0].sources[0].values.to',
+            'measured to no prop yet',
+        ];
         yield 'a hidden prop' => [static function (array $d): array {
             $d['props'][1]['hidden'] = true;
 
             return $d;
         }, 'props[0].weights[0].sources[0]', 'is hidden'];
-        yield 'an empty region' => [$first(['source' => 'region', 'values' => new \stdClass]), 'props[0].weights[0].sources[0].values.points', 'Nothing is picked'];
-        yield 'an unreadable picture' => [$first(['source' => 'picture', 'values' => ['pictures' => [['frame' => 3, 'asset' => str_repeat('0', 64), 'file' => 'mask.0003.png']]]]), 'props[0].weights[0].sources[0].pictures', 'The picture "mask.0003.png" (frame 3) cannot be read'];
-        yield 'an unknown source' => [$first(['source' => 'moon', 'values' => new \stdClass]), 'props[0].weights[0].sources[0].source', 'no source of weights called "moon"'];
-        yield 'an unknown step' => [Documents::set('props/0/weights/0/inTime', [['step' => 'dance', 'values' => new \stdClass]]), 'props[0].weights[0].inTime[0].step', 'cannot "dance" in time'];
-        yield 'a value out of range' => [$first(['source' => 'grain', 'values' => ['balance' => 7]]), 'props[0].weights[0].sources[0].values.balance', 'between 0 and 1'];
-        yield 'a key out of range' => [$first(['source' => 'grain', 'values' => ['balance' => ['keys' => [['frame' => 1, 'value' => 7]]]]]), 'props[0].weights[0].sources[0].values.balance.keys[0].value', 'between 0 and 1'];
-        yield 'no direction at a frame' => [$first(['source' => 'front', 'values' => ['direction' => [['keys' => [['frame' => 0, 'value' => 1], ['frame' => 20, 'value' => 0]]], 0, 0]]]), 'props[0].weights[0].sources[0].values.direction', 'has no length'];
-        yield 'a broken stroke' => [$first(['source' => 'brush', 'values' => ['strokes' => [['how' => 'paint', 'size' => 0.1, 'dabs' => [[1, 2, 3]]]]]]), 'props[0].weights[0].sources[0].values.strokes[0].dabs', 'six numbers'];
+        yield 'an empty region' => [
+            $first(['source' => 'region', 'values' => new \stdClass]),
+            'props[0].weights[0].sources[0].values.points',
+            'Nothing is picked',
+        ];
+        yield 'an unreadable picture' => [
+            $first(['source' => 'picture', 'values' => ['pictures' => [['frame' => 3, 'asset' => str_repeat('0', 64), 'file' => 'mask.0003.png']]]]),
+            'props[0].weights[0].sources[0].pictures',
+            'The picture "mask.0003.png" (frame 3) cannot be read',
+        ];
+        yield 'an unknown source' => [
+            $first(['source' => 'moon', 'values' => new \stdClass]),
+            'props[0].weights[0].sources[0].source',
+            'no source of weights called "moon"',
+        ];
+        yield 'an unknown step' => [
+            Documents::set('props/0/weights/0/inTime', [['step' => 'dance', 'values' => new \stdClass]]),
+            'props[0].weights[0].inTime[0].step',
+            'cannot "dance" in time',
+        ];
+        yield 'a value out of range' => [
+            $first(['source' => 'grain', 'values' => ['balance' => 7]]),
+            'props[0].weights[0].sources[0].values.balance',
+            'between 0 and 1',
+        ];
+        yield 'a key out of range' => [
+            $first(['source' => 'grain', 'values' => ['balance' => ['keys' => [['frame' => 1, 'value' => 7]]]]]),
+            'props[0].weights[0].sources[0].values.balance.keys[0].value',
+            'between 0 and 1',
+        ];
+        yield 'no direction at a frame' => [
+            $first(['source' => 'front', 'values' => ['direction' => [['keys' => [['frame' => 0, 'value' => 1], ['frame' => 20, 'value' => 0]]], 0, 0]]]),
+            'props[0].weights[0].sources[0].values.direction',
+            'has no length',
+        ];
+        yield 'a broken stroke' => [
+            $first(['source' => 'brush', 'values' => ['strokes' => [['how' => 'paint', 'size' => 0.1, 'dabs' => [[1, 2, 3]]]]]]),
+            'props[0].weights[0].sources[0].values.strokes[0].dabs',
+            'six numbers',
+        ];
     }
 
     public function test_maps_are_kept_in_a_document_as_they_were(): void

@@ -46,8 +46,18 @@ final class Maps
             $block = $d['props'][0];
             $block['source'] = ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 1, 'height' => 1, 'depth' => 1, 'segments' => 8]];
             $block['place']['position'] = [0, 0, 0];
-            $block['weights'] = [['id' => 'reach', 'name' => 'Reach', 'sources' => array_map(self::object(...), $sources), 'inTime' => array_map(self::object(...), $inTime)]];
-            $ball = ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.2, 'detail' => 12]], 'motion' => ['kind' => 'keyed']] + $block;
+            $block['weights'] = [[
+                'id' => 'reach',
+                'name' => 'Reach',
+                'sources' => array_map(self::object(...), $sources),
+                'inTime' => array_map(self::object(...), $inTime),
+            ]];
+            $ball = [
+                'id' => 'ball',
+                'name' => 'Ball',
+                'source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.2, 'detail' => 12]],
+                'motion' => ['kind' => 'keyed'],
+            ] + $block;
             $ball['place']['position'] = [['keys' => [['frame' => 0, 'value' => -2], ['frame' => 40, 'value' => 2]]], 0.3, 0];
             unset($ball['weights']);
             $d['props'] = [$block, $ball];

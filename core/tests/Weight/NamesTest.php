@@ -16,7 +16,11 @@ final class NamesTest extends TestCase
     public function test_grain_that_drifts_is_named_by_the_seconds_since_the_first_frame(): void
     {
         $grain = [['source' => 'grain', 'values' => ['size' => 0.2, 'drift' => [0.5, 0, 0]]]];
-        $run = static fn (int $first, int $rate): MapRun => Maps::run($grain, [], static fn (array $d): array => ['frames' => ['first' => $first, 'last' => 40, 'rate' => [$rate, 1]]] + $d);
+        $run = static fn (int $first, int $rate): MapRun => Maps::run(
+            $grain,
+            [],
+            static fn (array $d): array => ['frames' => ['first' => $first, 'last' => 40, 'rate' => [$rate, 1]]] + $d,
+        );
         $plain = $run(0, 24);
         foreach ([$run(0, 48), $run(10, 24)] as $other) {
             $at = 20 - $other->shot->first;
@@ -35,7 +39,11 @@ final class NamesTest extends TestCase
         $run = static fn (float $x): MapRun => Maps::run([['source' => 'map', 'values' => ['map' => 'own']]], [], static function (array $d) use ($x): array {
             $d['props'][1]['place']['position'] = [$x, 0.3, 0];
             $d['props'][1]['motion'] = ['kind' => 'fixed'];
-            $d['props'][1]['weights'] = [['id' => 'own', 'name' => 'Own', 'sources' => [Trials::source('front', ['point' => [0, 0, 0], 'direction' => [1, 0, 0], 'full' => 0, 'none' => 0.1, 'falloff' => 'linear'])]]];
+            $d['props'][1]['weights'] = [[
+                'id' => 'own',
+                'name' => 'Own',
+                'sources' => [Trials::source('front', ['point' => [0, 0, 0], 'direction' => [1, 0, 0], 'full' => 0, 'none' => 0.1, 'falloff' => 'linear'])],
+            ]];
 
             return $d;
         });
@@ -46,7 +54,11 @@ final class NamesTest extends TestCase
             $d['props'][0]['place']['position'] = [2.0, 0, 0];
             $d['props'][1]['place']['position'] = [2.4, 0.3, 0];
             $d['props'][1]['motion'] = ['kind' => 'fixed'];
-            $d['props'][1]['weights'] = [['id' => 'own', 'name' => 'Own', 'sources' => [Trials::source('front', ['point' => [0, 0, 0], 'direction' => [1, 0, 0], 'full' => 0, 'none' => 0.1, 'falloff' => 'linear'])]]];
+            $d['props'][1]['weights'] = [[
+                'id' => 'own',
+                'name' => 'Own',
+                'sources' => [Trials::source('front', ['point' => [0, 0, 0], 'direction' => [1, 0, 0], 'full' => 0, 'none' => 0.1, 'falloff' => 'linear'])],
+            ]];
 
             return $d;
         });
@@ -56,7 +68,11 @@ final class NamesTest extends TestCase
     /** What a source remembers only saves work: the ball stands from frame 6 on, then its two distances are keyed. */
     public function test_weights_are_the_same_in_whatever_order_frames_are_asked_for(): void
     {
-        $keys = static fn (float $a, float $b): array => ['keys' => [['frame' => 6, 'value' => $a], ['frame' => 7, 'value' => $b], ['frame' => 12, 'value' => $a]]];
+        $keys = static fn (float $a, float $b): array => ['keys' => [
+            ['frame' => 6, 'value' => $a],
+            ['frame' => 7, 'value' => $b],
+            ['frame' => 12, 'value' => $a],
+        ]];
         $run = static fn (): MapRun => Maps::run([['source' => 'proximity', 'values' => ['to' => 'ball', 'full' => $keys(0.3, 0.05), 'none' => $keys(0.6, 1.4), 'falloff' => 'linear']]], [], static function (array $d): array {
             $d['props'][1]['place']['position'][0] = ['keys' => [['frame' => 0, 'value' => -2], ['frame' => 6, 'value' => -0.8]]];
 
@@ -81,9 +97,22 @@ final class NamesTest extends TestCase
         $name = static function (int $cue, int $rate, int $first): string {
             $keys = ['keys' => [['frame' => 0, 'value' => -0.5], ['cue' => 'go', 'offset' => 0, 'value' => 0.5]]];
             $d = Trials::document([Trials::box('block', [0, 0, 0], [
-                'break' => ['pattern' => 'cells', 'values' => ['count' => 20, 'seed' => 1, 'weight' => ['source' => 'map', 'values' => ['map' => 'rise'], 'frame' => 12]]],
-                'weights' => [['id' => 'rise', 'name' => 'Rise', 'sources' => [Trials::source('front', ['point' => [0, $keys, 0], 'direction' => [0, 1, 0], 'full' => 0, 'none' => 0.2, 'falloff' => 'linear'])], 'inTime' => [['step' => 'lag', 'values' => ['half' => 0.4]]]]],
-            ])], ['cues' => [['id' => 'go', 'name' => 'Go', 'at' => ['on' => 'frame', 'frame' => $cue]]], 'frames' => ['first' => $first, 'last' => 24, 'rate' => [$rate, 1]]]);
+                'break' => [
+                    'pattern' => 'cells',
+                    'values' => ['count' => 20, 'seed' => 1, 'weight' => ['source' => 'map', 'values' => ['map' => 'rise'], 'frame' => 12]],
+                ],
+                'weights' => [[
+                    'id' => 'rise',
+                    'name' => 'Rise',
+                    'sources' => [Trials::source(
+                        'front',
+                        ['point' => [0, $keys, 0], 'direction' => [0, 1, 0], 'full' => 0, 'none' => 0.2, 'falloff' => 'linear'],
+                    )],
+                    'inTime' => [['step' => 'lag', 'values' => ['half' => 0.4]]],
+                ]],
+            ])], ['cues' => [['id' => 'go', 'name' => 'Go', 'at' => ['on' => 'frame', 'frame' => $cue]]], 'frames' => ['first' => $first,
+                'last' => 24,
+                'rate' => [$rate, 1]]]);
 
             return ShotSpec::fromJson((string) json_encode($d))->props[0]->shardKey();
         };

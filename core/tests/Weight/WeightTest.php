@@ -35,14 +35,22 @@ final class WeightTest extends TestCase
     /** Each falloff by its formula, and a curve of one's own by W3C css-easing-1: `linear` is (0, 0, 1, 1). */
     public function test_every_falloff_is_its_formula(): void
     {
-        $at = static fn (string $falloff, float $d, array $more = []): float => Weight::of(['source' => 'ball', 'values' => ['full' => 1.0, 'none' => 3.0, 'falloff' => $falloff] + $more])->at($d, 0.0, 0.0);
+        $at = static fn (string $falloff, float $d, array $more = []): float => Weight::of([
+            'source' => 'ball',
+            'values' => ['full' => 1.0, 'none' => 3.0, 'falloff' => $falloff] + $more,
+        ])->at($d, 0.0, 0.0);
         foreach ([1.2, 1.9, 2.5, 2.95] as $d) {
             $t = (3.0 - $d) / 2.0;
             self::assertEqualsWithDelta($t * $t, $at('sharp', $d), 1e-12);
             self::assertEqualsWithDelta(sqrt($t), $at('root', $d), 1e-12);
             self::assertEqualsWithDelta($t, $at('own', $d, ['curve' => [0.0, 0.0, 1.0, 1.0]]), 1e-6);
         }
-        self::assertEqualsWithDelta(0.802403, $at('own', 2.0, ['curve' => [0.25, 0.1, 0.25, 1.0]]), 1e-5, 'the curve `ease` at ½ (value from memory of css-easing-1 implementations)');
+        self::assertEqualsWithDelta(
+            0.802403,
+            $at('own', 2.0, ['curve' => [0.25, 0.1, 0.25, 1.0]]),
+            1e-5,
+            'the curve `ease` at ½ (value from memory of css-easing-1 implementations)',
+        );
     }
 
     /** With the two distances swapped a source is what it would be inverted with them right. */
@@ -70,7 +78,10 @@ final class WeightTest extends TestCase
 
     public function test_a_front_is_full_behind_its_plane(): void
     {
-        $front = Weight::of(['source' => 'front', 'values' => ['point' => [0, 1, 0], 'direction' => [0, 1, 0], 'full' => 0, 'none' => 0.5, 'falloff' => 'linear']]);
+        $front = Weight::of([
+            'source' => 'front',
+            'values' => ['point' => [0, 1, 0], 'direction' => [0, 1, 0], 'full' => 0, 'none' => 0.5, 'falloff' => 'linear'],
+        ]);
         self::assertSame(1.0, $front->at(9.0, -5.0, 3.0));
         self::assertEqualsWithDelta(0.5, $front->at(-4.0, 1.25, 7.0), 1e-12);
         self::assertSame(0.0, $front->at(0.0, 1.5, 0.0));
@@ -96,7 +107,10 @@ final class WeightTest extends TestCase
     public function test_a_stripe_along_a_drawn_line_is_as_wide_as_said_seen_along_its_direction(): void
     {
         // An L in the plane z = 0, pushed through along z.
-        $line = Weight::of(['source' => 'stripes', 'values' => ['by' => 'line', 'line' => [[0, 0, 0], [1, 0, 0], [1, 1, 0]], 'direction' => [0, 0, 1], 'spacing' => 0.4, 'share' => 0.5, 'soft' => 0]]);
+        $line = Weight::of([
+            'source' => 'stripes',
+            'values' => ['by' => 'line', 'line' => [[0, 0, 0], [1, 0, 0], [1, 1, 0]], 'direction' => [0, 0, 1], 'spacing' => 0.4, 'share' => 0.5, 'soft' => 0],
+        ]);
         foreach ([[0.5, 0.099, 7.0], [0.5, -0.099, -3.0], [1.0707, -0.0707, 0.0], [1.099, 0.5, 0.0], [-0.07, 0.07, 1.0]] as $in) {
             self::assertSame(1.0, $line->at(...$in));
         }
@@ -150,7 +164,11 @@ final class WeightTest extends TestCase
     {
         yield 'unknown source' => [['source' => 'moon'], 'source', 'There is no source of weights called "moon".'];
         yield 'not anywhere' => [['source' => 'hollows'], 'source', 'A break cannot be steered by "hollows" itself.'];
-        yield 'keys' => [['source' => 'ball', 'values' => ['full' => ['keys' => [['frame' => 0, 'value' => 0.1], ['frame' => 9, 'value' => 0.2]]]]], 'full', 'cannot have keys'];
+        yield 'keys' => [
+            ['source' => 'ball', 'values' => ['full' => ['keys' => [['frame' => 0, 'value' => 0.1], ['frame' => 9, 'value' => 0.2]]]]],
+            'full',
+            'cannot have keys',
+        ];
         yield 'unknown value' => [['source' => 'ball', 'values' => ['width' => 1]], 'width', 'There is no setting called "width" here.'];
         yield 'no direction' => [['source' => 'front', 'values' => ['direction' => [0, 0, 0]]], 'direction', 'has no length'];
     }

@@ -112,7 +112,15 @@ final class Cells implements FirstLook, Pattern
             new Option('seed', 'Seed', 'Another number gives another break of the same kind.', Whole::class, 1, 0, 999999),
             new Option('even', 'Even spacing', 'From random sizes (0) to even ones (1).', Number::class, 0.2, 0, 1),
             new Option('cluster', 'Crowd round', 'Points the pieces are smaller at: where it is struck.', Points::class, null, -1000, 1000, 'm'),
-            new Option('crowding', 'Crowd', 'Round each point, or along the line through them.', Choice::class, 'points', choices: ['points', 'line'], with: 'cluster'),
+            new Option(
+                'crowding',
+                'Crowd',
+                'Round each point, or along the line through them.',
+                Choice::class,
+                'points',
+                choices: ['points', 'line'],
+                with: 'cluster',
+            ),
             new Option('reach', 'Reach', 'How far from there the crowd spreads.', Number::class, 0.1, 0.0001, 1000, 'm', with: 'cluster', share: 0.15),
             new Option('weight', 'Crowd by weight', 'Pieces are the smaller, the higher this weight.', WeightKind::class, null),
             new Option('crowd', 'Share that crowds', 'Share of the pieces that gather there.', Number::class, 0.5, 0, 1, with: 'cluster|weight'),
@@ -127,7 +135,13 @@ final class Cells implements FirstLook, Pattern
     public static function of(array $values): self
     {
         return new self(
-            $values['count'], $values['seed'], $values['even'], array_map(Vec3::of(...), $values['cluster'] ?? []), $values['crowding'], $values['crowd'], $values['reach'],
+            $values['count'],
+            $values['seed'],
+            $values['even'],
+            array_map(Vec3::of(...), $values['cluster'] ?? []),
+            $values['crowding'],
+            $values['crowd'],
+            $values['reach'],
             $values['gather'], $values['ragged'], $values['relief'], $values['shell'], Vec3::orNull($values['grain']),
             $values['weight'] === null ? null : Weight::of($values['weight']),
         );
@@ -160,7 +174,9 @@ final class Cells implements FirstLook, Pattern
         } elseif ($this->ragged > 0.0 && $this->count > 1) {
             [$seeds, $groups] = $this->grains($frame, $seeds, $groups ?? array_keys($seeds), $random);
         }
-        $relief = $this->relief > 0.0 ? Relief::of($this->relief, 1.6 * (8.0 * $frame->half->x * $frame->half->y * $frame->half->z / $this->count) ** (1 / 3), $random) : null;
+        $relief = $this->relief > 0.0
+            ? Relief::of($this->relief, 1.6 * (8.0 * $frame->half->x * $frame->half->y * $frame->half->z / $this->count) ** (1 / 3), $random)
+            : null;
 
         return Diagram::shards($frame, $seeds, $random, $progress, self::SEEDED, $groups, $this->grain, $relief);
     }
@@ -278,7 +294,9 @@ final class Cells implements FirstLook, Pattern
                 // One of the points, or one of the stretches between them.
                 $k = (int) ($random->share() * max(1, $this->crowding === 'line' ? count($centres) - 1 : count($centres)));
                 for ($try = 0; $try < self::TRIES; $try++) {
-                    $chance = $centres === [] ? 1.0 : exp(-0.5 * self::away($p, $centres[$k], $this->crowding === 'line' ? $centres[$k + 1] ?? null : null) / ($reach * $reach));
+                    $chance = $centres === []
+                        ? 1.0
+                        : exp(-0.5 * self::away($p, $centres[$k], $this->crowding === 'line' ? $centres[$k + 1] ?? null : null) / ($reach * $reach));
                     if ($random->share() < $chance * $this->weightAt($frame, $p)) {
                         break;
                     }
@@ -305,7 +323,11 @@ final class Cells implements FirstLook, Pattern
             }
         }
         if ($this->weight !== null) {
-            throw Problem::inValue('weight', 'The weight is none all through this prop, so pieces have nowhere to crowd.', 'Move it onto the prop, widen it, or invert it.');
+            throw Problem::inValue(
+                'weight',
+                'The weight is none all through this prop, so pieces have nowhere to crowd.',
+                'Move it onto the prop, widen it, or invert it.',
+            );
         }
     }
 

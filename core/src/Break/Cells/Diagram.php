@@ -35,8 +35,16 @@ final class Diagram
      *
      * @throws Problem where no cut of closed pieces was found
      */
-    public static function shards(UnitFrame $frame, array $seeds, SeededRandom $random, Progress $progress, float $from = 0.0, ?array $groups = null, ?Vec3 $grain = null, ?Relief $relief = null): array
-    {
+    public static function shards(
+        UnitFrame $frame,
+        array $seeds,
+        SeededRandom $random,
+        Progress $progress,
+        float $from = 0.0,
+        ?array $groups = null,
+        ?Vec3 $grain = null,
+        ?Relief $relief = null,
+    ): array {
         $along = $grain?->unit();
         $times = $grain === null ? 1.0 : max(1e-3, $grain->length());
         $unit = $frame->unit;

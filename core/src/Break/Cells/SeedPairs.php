@@ -32,7 +32,10 @@ final class SeedPairs
 
     private const SURVEY = 2000;
 
-    /** Of a fully torn surface: how far space is bent, as a share of the surface's least extent, and how far single pairs lie off, as a share of their distance. */
+    /**
+     * Of a fully torn surface: how far space is bent, as a share of the surface's least extent, and how far single pairs lie off, as a share of their
+     * distance.
+     */
     private const BENT = 0.035;
 
     private const LOOSE = 0.35;
@@ -103,11 +106,22 @@ final class SeedPairs
         $noise = new Noise($random);
         $reach = self::BENT * $roughness * min($size->x, $size->y, $size->z);
         $wave = 5.0 / max($size->x, $size->y, $size->z);
-        $swing = static fn (float $x, float $y, float $z): float => $reach * ($noise->at($x * $wave, $y * $wave, $z * $wave) + 0.5 * $noise->at(2.3 * $x * $wave, 2.3 * $y * $wave, 2.3 * $z * $wave));
+        $swing = static fn (float $x, float $y, float $z): float => $reach * ($noise->at($x * $wave, $y * $wave, $z * $wave) + 0.5 * $noise->at(
+            2.3 * $x * $wave,
+            2.3 * $y * $wave,
+            2.3 * $z * $wave,
+        ));
         // Space itself is bent, so that what lies on both sides of an edge stays apart.
-        $torn = static fn (float $x, float $y, float $z): array => $reach > 0.0 ? [$swing($x, $y, $z), $swing($y + 31.7, $z, $x), $swing($z + 67.1, $x, $y)] : [0.0, 0.0, 0.0];
+        $torn = static fn (float $x, float $y, float $z): array => $reach > 0.0
+            ? [$swing($x, $y, $z), $swing($y + 31.7, $z, $x), $swing($z + 67.1, $x, $y)]
+            : [0.0, 0.0, 0.0];
         $margin = new Vec3(3.0 * $apart, 3.0 * $apart, 3.0 * $apart);
-        $pairs = new self($apart, min(self::OFF * $apart, 0.1 * min($size->x, $size->y, $size->z)), new Aabb($near->low->minus($margin), $near->high->plus($margin)), $torn);
+        $pairs = new self(
+            $apart,
+            min(self::OFF * $apart, 0.1 * min($size->x, $size->y, $size->z)),
+            new Aabb($near->low->minus($margin), $near->high->plus($margin)),
+            $torn,
+        );
         $pairs->alongEdges($surface);
         for ($i = 0; $i < self::TRIES && count($pairs->seeds) < 3 * self::PAIRS; $i++) {
             [$p, $n] = $sampler->point();
@@ -204,6 +218,11 @@ final class SeedPairs
     /** @param  array{float, float, float}  $p */
     private static function isIn(Aabb $box, array $p): bool
     {
-        return $p[0] >= $box->low->x && $p[0] <= $box->high->x && $p[1] >= $box->low->y && $p[1] <= $box->high->y && $p[2] >= $box->low->z && $p[2] <= $box->high->z;
+        return $p[0] >= $box->low->x
+            && $p[0] <= $box->high->x
+            && $p[1] >= $box->low->y
+            && $p[1] <= $box->high->y
+            && $p[2] >= $box->low->z
+            && $p[2] <= $box->high->z;
     }
 }

@@ -69,7 +69,8 @@ final class SurfaceCells
     }
 
     /**
-     * @return array{Mesh, list<list<int>>, list<int>, list<int>} the solid with its faces cut along the cells; the faces of each part, every part hanging together; for each face that of the given solid it is part of; and the face beyond each edge
+     * @return array{Mesh, list<list<int>>, list<int>, list<int>} the solid with its faces cut along the cells; the faces of each part, every part hanging
+     *   together; for each face that of the given solid it is part of; and the face beyond each edge
      *
      * @throws Problem where the surface cannot be cut
      */
@@ -110,7 +111,10 @@ final class SurfaceCells
             }
         }
 
-        throw Problem::inMesh('This surface could not be cut into flakes: it crosses or overlaps itself.', 'Rebuild it on the Props stage, or take flakes of whole faces.');
+        throw Problem::inMesh(
+            'This surface could not be cut into flakes: it crosses or overlaps itself.',
+            'Rebuild it on the Props stage, or take flakes of whole faces.',
+        );
     }
 
     /** @return list<array{float, float, float}> in the unit frame */

@@ -31,7 +31,8 @@ interface CellComplex
      * Adds to the walls the parts of the complex's lines that run inside the solid. Which they are follows from the
      * surface crossings alone: each crossing changes from outside to inside or back.
      *
-     * @param  array<int, array<int, int>>  $walls  by the lower cell times the number of cells plus the higher: directed segments, counter-clockwise seen from the higher cell
+     * @param  array<int, array<int, int>>  $walls  by the lower cell times the number of cells plus the higher: directed segments, counter-clockwise seen
+     *   from the higher cell
      * @param  array<int, list<int>>  $crossings  points of the surface by line
      * @param  list<float>  $px  nodes that lie inside are appended
      * @param  list<float>  $py

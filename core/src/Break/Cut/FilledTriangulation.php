@@ -157,7 +157,11 @@ final class FilledTriangulation
                 continue;
             }
             $s = array_sum($this->tri[$other]) - $q - $r;
-            if (! $this->inCircle($q, $r, $p, $s) || $this->side($p, $q, $this->u[$s], $this->v[$s]) <= 0.0 || $this->side($s, $r, $this->u[$p], $this->v[$p]) <= 0.0) {
+            if (
+                ! $this->inCircle($q, $r, $p, $s)
+                || $this->side($p, $q, $this->u[$s], $this->v[$s]) <= 0.0
+                || $this->side($s, $r, $this->u[$p], $this->v[$p]) <= 0.0
+            ) {
                 continue;
             }
             $this->remove($own);

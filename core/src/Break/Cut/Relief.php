@@ -55,7 +55,13 @@ final readonly class Relief
         $height = $this->height;
         $noise = $this->noise;
 
-        return self::filled($tri, $u, $v, $a, $b, $n, $px, $py, $pz, $this->step, static function (float $pu, float $pv, float $x, float $y, float $z) use ($rim, $u, $v, $k, $height, $noise): float {
+        return self::filled($tri, $u, $v, $a, $b, $n, $px, $py, $pz, $this->step, static function (
+            float $pu,
+            float $pv,
+            float $x,
+            float $y,
+            float $z,
+        ) use ($rim, $u, $v, $k, $height, $noise): float {
             $most = self::STEEPNESS * sqrt(self::nearest($rim, $u, $v, $pu, $pv));
             $h = $height * ($noise->at($x * $k, $y * $k, $z * $k) + 0.5 * $noise->at(2.0 * $x * $k, 2.0 * $y * $k, 2.0 * $z * $k));
 
@@ -78,8 +84,9 @@ final readonly class Relief
      * @param  (\Closure(float, float, float, float, float): float)|null  $lift  how far a point is lifted, from its place in the wall and in space
      * @return list<int>
      */
-    public static function filled(array $tri, array $u, array $v, array $a, array $b, array $n, array &$px, array &$py, array &$pz, float $step, ?\Closure $lift = null): array
-    {
+    public static function filled(
+        array $tri, array $u, array $v, array $a, array $b, array $n, array &$px, array &$py, array &$pz, float $step, ?\Closure $lift = null,
+    ): array {
         $first = array_key_first($u);
         $d = $n[0] * $px[$first] + $n[1] * $py[$first] + $n[2] * $pz[$first];
         $filled = new FilledTriangulation($tri, $u, $v);

@@ -61,13 +61,21 @@ final class RestrictedCells
      * @param  list<float>  $y
      * @param  list<float>  $z
      * @param  list<int>  $faces  closed, consistently oriented
-     * @param  list<int>|(\Closure(list<array{int, int}>): list<int>)|null  $groups  by cell; cells of one group become one piece, those of −1 are left out; may depend on which cells meet within the solid
+     * @param  list<int>|(\Closure(list<array{int, int}>): list<int>)|null  $groups  by cell; cells of one group become one piece, those of −1 are left
+     *   out; may depend on which cells meet within the solid
      * @param  Relief|null  $relief  what the walls between pieces are given
      *
      * @throws \UnexpectedValueException where a near-degenerate position was met: jitter the complex and try again
      */
-    public function __construct(array $x, array $y, array $z, array $faces, CellComplex $complex, array|\Closure|null $groups = null, private readonly ?Relief $relief = null)
-    {
+    public function __construct(
+        array $x,
+        array $y,
+        array $z,
+        array $faces,
+        CellComplex $complex,
+        array|\Closure|null $groups = null,
+        private readonly ?Relief $relief = null,
+    ) {
         [$this->start, $this->run] = $complex->neighbours();
         $count = count($this->start) - 1;
         $planes = $complex->planes();
@@ -166,7 +174,18 @@ final class RestrictedCells
                 $points = count($u);
                 if ($points > self::FEW) {
                     $extent = max(max($u) - min($u), max($v) - min($v));
-                    $tri = Relief::filled($tri, $u, $v, [$ax, $ay, $az], [$bx, $by, $bz], [$nx * $l, $ny * $l, $nz * $l], $px, $py, $pz, max(self::COARSEST * $extent, self::STEPS * $extent / $points));
+                    $tri = Relief::filled(
+                        $tri,
+                        $u,
+                        $v,
+                        [$ax, $ay, $az],
+                        [$bx, $by, $bz],
+                        [$nx * $l, $ny * $l, $nz * $l],
+                        $px,
+                        $py,
+                        $pz,
+                        max(self::COARSEST * $extent, self::STEPS * $extent / $points),
+                    );
                 }
             } else {
                 $this->wallNormals[] = [0.0, 0.0, 0.0];

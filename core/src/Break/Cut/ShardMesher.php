@@ -104,7 +104,12 @@ final class ShardMesher
                 continue;
             }
             $sides[] = ($this->cut->sides[$cell][$f] ?? 0) ?: $solid->sides[$from] ?? Mesh::OUTER;
-            if ($plain && $cellFaces[3 * $f] === $sourceFaces[3 * $from] && $cellFaces[3 * $f + 1] === $sourceFaces[3 * $from + 1] && $cellFaces[3 * $f + 2] === $sourceFaces[3 * $from + 2]) {
+            if (
+                $plain
+                && $cellFaces[3 * $f] === $sourceFaces[3 * $from]
+                && $cellFaces[3 * $f + 1] === $sourceFaces[3 * $from + 1]
+                && $cellFaces[3 * $f + 2] === $sourceFaces[3 * $from + 2]
+            ) {
                 // Most faces are not cut, and keep what they have.
                 for ($c = 9 * $from, $end = $c + 9; $c < $end; $c++) {
                     $normals[] = $sourceNormals[$c];

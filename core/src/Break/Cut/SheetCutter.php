@@ -56,7 +56,14 @@ final class SheetCutter
     /** @param  list<Piece>  $pieces */
     public function cut(array $pieces): Cut
     {
-        return new Cut($this->px, $this->py, $this->pz, array_map(static fn (Piece $p): array => $p->faces, $pieces), array_map(static fn (Piece $p): array => $p->origins, $pieces), $this->walls);
+        return new Cut(
+            $this->px,
+            $this->py,
+            $this->pz,
+            array_map(static fn (Piece $p): array => $p->faces, $pieces),
+            array_map(static fn (Piece $p): array => $p->origins, $pieces),
+            $this->walls,
+        );
     }
 
     /** Six times the volume, in units. */
@@ -176,7 +183,9 @@ final class SheetCutter
             $next[$from] = $to;
         }
         if ($next === []) {
-            return $outBehind === [] ? [null, $piece] : ($outBefore === [] ? [$piece, null] : [new Piece($outBehind, $originsBehind), new Piece($outBefore, $originsBefore)]);
+            return $outBehind === []
+                ? [null, $piece]
+                : ($outBefore === [] ? [$piece, null] : [new Piece($outBehind, $originsBehind), new Piece($outBefore, $originsBefore)]);
         }
         [$tri, $normal] = $this->wall($next, $sheet);
         $w = count($this->walls);

@@ -73,6 +73,10 @@ final readonly class Basis
     /** The basis that turns back. */
     public function inverse(): self
     {
-        return new self(new Vec3($this->u->x, $this->v->x, $this->w->x), new Vec3($this->u->y, $this->v->y, $this->w->y), new Vec3($this->u->z, $this->v->z, $this->w->z));
+        return new self(
+            new Vec3($this->u->x, $this->v->x, $this->w->x),
+            new Vec3($this->u->y, $this->v->y, $this->w->y),
+            new Vec3($this->u->z, $this->v->z, $this->w->z),
+        );
     }
 }

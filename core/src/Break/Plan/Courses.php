@@ -56,10 +56,27 @@ final class Courses implements Pattern
     public static function options(): array
     {
         return [
-            new Option('unit', 'Unit', 'Length, height and depth of a brick; the UK standard brick without a change.', Sizes::class, [0.215, 0.065, 0.1025], 0.0001, 1000, 'm', bulk: 0.2),
+            new Option(
+                'unit',
+                'Unit',
+                'Length, height and depth of a brick; the UK standard brick without a change.',
+                Sizes::class,
+                [0.215, 0.065, 0.1025],
+                0.0001,
+                1000,
+                'm',
+                bulk: 0.2,
+            ),
             new Option('joint', 'Joint', 'Width of the mortar.', Number::class, 0.01, 0, 100, 'm', bulk: 0.2 * 0.01 / 0.215),
             new Option('filling', 'Joints', 'Pieces of mortar, or left open.', Choice::class, 'mortar', choices: ['mortar', 'gap']),
-            new Option('bond', 'Bond', 'How courses lie over each other: by half, by a third, or in stacks.', Choice::class, 'running', choices: ['running', 'third', 'stack']),
+            new Option(
+                'bond',
+                'Bond',
+                'How courses lie over each other: by half, by a third, or in stacks.',
+                Choice::class,
+                'running',
+                choices: ['running', 'third', 'stack'],
+            ),
             new Option('axis', 'Through', 'Direction through the wall; its thinnest without one.', Direction::class, null, -1, 1),
             new Option('turn', 'Turn', 'Slope of the courses.', Number::class, 0.0, -180, 180, '°'),
             new Option('seed', 'Seed', 'Only the finest rounding differs.', Whole::class, 1, 0, 999999),
@@ -68,7 +85,15 @@ final class Courses implements Pattern
 
     public static function of(array $values): self
     {
-        return new self($values['unit'], $values['joint'], $values['bond'], $values['filling'], Vec3::orNull($values['axis']), deg2rad($values['turn']), $values['seed']);
+        return new self(
+            $values['unit'],
+            $values['joint'],
+            $values['bond'],
+            $values['filling'],
+            Vec3::orNull($values['axis']),
+            deg2rad($values['turn']),
+            $values['seed'],
+        );
     }
 
     public function break(Mesh $solid, Progress $progress): array
@@ -130,7 +155,10 @@ final class Courses implements Pattern
         foreach ($lines as [$a, $b]) {
             $drawing->between($a, $b);
         }
-        $levels = array_map(static fn (float $level): float => $level + $jitter * $random->between(-1.0, 1.0), self::lines($low[2], $high[2], $size[2], $pitch[2], 0.0));
+        $levels = array_map(
+            static fn (float $level): float => $level + $jitter * $random->between(-1.0, 1.0),
+            self::lines($low[2], $high[2], $size[2], $pitch[2], 0.0),
+        );
 
         return new Plan($drawing->map, $levels, $this->groups($drawing, $levels, $low, $high, $size, $pitch));
     }

@@ -14,10 +14,17 @@ final readonly class Plan
      * @param  (\Closure(float, float, float, float): array{float, float})|null  $bend  see PrismCells
      * @param  array{Seams, array<int, int>}|null  $seams  told which pieces meet across which line, by the line of each fixed edge of the map
      * @param  list<int>|null  $sides  by layer times triangles plus triangle: the side its surface is on, 0 for that it had
-     * @param  list<int>|null  $groups  by layer times triangles plus triangle: the piece it is part of, −1 to leave it out; null where the map's fixed edges decide
+     * @param  list<int>|null  $groups  by layer times triangles plus triangle: the piece it is part of, −1 to leave it out; null where the map's fixed
+     *   edges decide
      */
-    public function __construct(public ConstrainedTriangulation $map, public array $levels = [], private ?array $groups = null, public ?\Closure $bend = null, public ?array $sides = null, private ?array $seams = null)
-    {
+    public function __construct(
+        public ConstrainedTriangulation $map,
+        public array $levels = [],
+        private ?array $groups = null,
+        public ?\Closure $bend = null,
+        public ?array $sides = null,
+        private ?array $seams = null,
+    ) {
     }
 
     /**

@@ -39,12 +39,25 @@ final class PlanCut
             $progress->report(0.0);
             try {
                 $drawn = $plan($jitter);
-                $cut = (new RestrictedCells($u, $v, $w, $unit->faces, new PrismCells($drawn->map, $drawn->levels, $drawn->bend), $drawn->groups(...), $relief))->cut($drawn->sides);
+                $cut = (new RestrictedCells(
+                    $u,
+                    $v,
+                    $w,
+                    $unit->faces,
+                    new PrismCells($drawn->map, $drawn->levels, $drawn->bend),
+                    $drawn->groups(...),
+                    $relief,
+                ))->cut($drawn->sides);
                 $progress->report(self::CUT);
                 $back = $basis->inverse();
                 $walls = array_map(static fn (array $n): array => array_merge(...$back->turned([$n[0]], [$n[1]], [$n[2]])), $cut->walls);
 
-                return Shards::of(new Cut(...[...$back->turned($cut->px, $cut->py, $cut->pz), $cut->faces, $cut->origins, $walls, $cut->sides]), $frame, $progress, self::CUT);
+                return Shards::of(
+                    new Cut(...[...$back->turned($cut->px, $cut->py, $cut->pz), $cut->faces, $cut->origins, $walls, $cut->sides]),
+                    $frame,
+                    $progress,
+                    self::CUT,
+                );
             } catch (\UnexpectedValueException) {
                 continue;
             }

@@ -40,7 +40,8 @@ final class PrismCells implements CellComplex
 
     /**
      * @param  list<float>  $levels  rising
-     * @param  (\Closure(float, float, float, float): array{float, float})|null  $bend  how far a point within the solid is moved along the plan, from where it is and the room it has
+     * @param  (\Closure(float, float, float, float): array{float, float})|null  $bend  how far a point within the solid is moved along the plan, from
+     *   where it is and the room it has
      */
     public function __construct(private readonly ConstrainedTriangulation $map, private readonly array $levels, private readonly ?\Closure $bend = null)
     {

@@ -72,18 +72,55 @@ final class Punch implements Pattern, Ringed
     public static function options(): array
     {
         return [
-            new Option('cutter', 'Cutter', 'A round punch, a ball, a drawn outline, or another prop.', Choice::class, 'round', choices: ['round', 'ball', 'outline', 'prop']),
+            new Option(
+                'cutter',
+                'Cutter',
+                'A round punch, a ball, a drawn outline, or another prop.',
+                Choice::class,
+                'round',
+                choices: ['round', 'ball', 'outline', 'prop'],
+            ),
             new Option('point', 'Where', 'Middle of the hole; the middle of the prop without one.', Point::class, null, -1000, 1000, 'm', with: self::OWN),
             new Option('axis', 'Direction', 'The way it is punched; through the thinnest way without one.', Direction::class, null, -1, 1, with: self::THROUGH),
             new Option('tool', 'Cutting prop', 'The prop whose form is cut out, where it stands.', MeshKind::class, null, with: 'cutter=prop'),
             new Option('frame', 'As it stands at', 'The frame at which both props are looked at.', Whole::class, 0, 0, 100000, 'frame', with: 'cutter=prop'),
-            new Option('outline', 'Outline', 'Of the punch, where it is drawn; its longer side is twice the radius.', OutlineKind::class, ['unit' => 'box', 'lines' => [['points' => [[-0.5, -0.4], [0.5, -0.5], [0.35, 0.1], [0.5, 0.5], [-0.1, 0.35], [-0.45, 0.5]], 'closed' => true]]], 0, 1, with: 'cutter=outline'),
+            new Option(
+                'outline',
+                'Outline',
+                'Of the punch, where it is drawn; its longer side is twice the radius.',
+                OutlineKind::class,
+                [
+                    'unit' => 'box',
+                    'lines' => [['points' => [[-0.5, -0.4], [0.5, -0.5], [0.35, 0.1], [0.5, 0.5], [-0.1, 0.35], [-0.45, 0.5]], 'closed' => true]],
+                ],
+                0,
+                1,
+                with: 'cutter=outline',
+            ),
             new Option('radius', 'Radius', 'Of the hole.', Number::class, 0.2, 0.0001, 1000, 'm', with: self::OWN, share: 0.2),
             new Option('roughness', 'Roughness', 'From drilled clean (0) to torn (1).', Number::class, 0.3, 0, 1),
-            new Option('depth', 'Depth', 'How deep it goes from the side it comes from; 0 is right through.', Number::class, 0.0, 0, 1000, 'm', with: self::THROUGH),
+            new Option(
+                'depth',
+                'Depth',
+                'How deep it goes from the side it comes from; 0 is right through.',
+                Number::class,
+                0.0,
+                0,
+                1000,
+                'm',
+                with: self::THROUGH,
+            ),
             new Option('bands', 'Rim bands', 'Rings of broken rim round the hole.', Whole::class, 0, 0, 8, with: self::THROUGH),
             new Option('band_width', 'Band width', 'About how wide each ring is.', Number::class, 0.03, 0.0001, 100, 'm', with: 'bands', share: 0.03),
-            new Option('rim', 'Rim', 'The bands break off as pieces, or stay and are marked: a surface of their own and a weight that falls from the hole outwards.', Choice::class, 'pieces', choices: ['pieces', 'marked'], with: 'bands'),
+            new Option(
+                'rim',
+                'Rim',
+                'The bands break off as pieces, or stay and are marked: a surface of their own and a weight that falls from the hole outwards.',
+                Choice::class,
+                'pieces',
+                choices: ['pieces', 'marked'],
+                with: 'bands',
+            ),
             new Option('band_depth', 'Band depth', 'How deep the rim is spalled; 0 is right through.', Number::class, 0.0, 0, 100, 'm', with: 'rim=pieces'),
             new Option('keep', 'Keep', 'The plug, what is left with its hole, or both.', Choice::class, 'both', choices: ['both', 'plug', 'hole']),
             new Option('seed', 'Seed', 'Another number gives another edge.', Whole::class, 1, 0, 999999),
@@ -98,7 +135,11 @@ final class Punch implements Pattern, Ringed
         }
         $outline = Outline::of($values['outline'])->closed();
         if ($values['cutter'] === 'outline' && count($outline->lines) !== 1) {
-            throw Problem::inValue('outline', 'The outline of a punch is one closed line; this drawing has '.count($outline->lines).'.', 'Draw one closed line.');
+            throw Problem::inValue(
+                'outline',
+                'The outline of a punch is one closed line; this drawing has '.count($outline->lines).'.',
+                'Draw one closed line.',
+            );
         }
 
         return new self(
@@ -167,7 +208,14 @@ final class Punch implements Pattern, Ringed
     {
         [$u, $v] = $place;
         $rim = new RimBands($this->edge()->lines(new Noise(new SeededRandom($this->seed)), $this->bands, $frame->scale, $u, $v));
-        $deepest = $this->depth > 0.0 ? self::firstMet($basis->turned($frame->unit->x, $frame->unit->y, $frame->unit->z), $frame->unit->faces, $u, $v) + 1.0001 * $this->depth / $frame->scale : INF;
+        $deepest = $this->depth > 0.0
+            ? self::firstMet(
+                $basis->turned($frame->unit->x, $frame->unit->y, $frame->unit->z),
+                $frame->unit->faces,
+                $u,
+                $v,
+            ) + 1.0001 * $this->depth / $frame->scale
+            : INF;
         $out = [];
         foreach ($shards as $shard) {
             if (str_starts_with($shard->name, 'shard-0001')) {
@@ -196,7 +244,11 @@ final class Punch implements Pattern, Ringed
     private function misses(): Problem
     {
         return $this->cutter === 'prop'
-            ? Problem::offTheProp('tool', 'The cutting prop misses this one.', 'Move it so that its surface goes through, or choose the frame at which it does.')
+            ? Problem::offTheProp(
+                'tool',
+                'The cutting prop misses this one.',
+                'Move it so that its surface goes through, or choose the frame at which it does.',
+            )
             : Problem::offTheProp('point', 'The punch misses the prop.', 'Move the hole onto the prop.', $this->point?->toArray());
     }
 
@@ -225,12 +277,20 @@ final class Punch implements Pattern, Ringed
             $high = $sorted[$layer] ?? INF;
             foreach ($rings as $ring) {
                 $deepest = $levels[$ring === 0 ? 'plug' : 'band'] ?? INF;
-                $groups[] = $ring > $this->bands || $high > $deepest || ($this->marked && $ring > 0) ? self::REST : ($ring === 0 ? self::PLUG : self::REST + $ring);
+                $groups[] = $ring > $this->bands || $high > $deepest || ($this->marked && $ring > 0)
+                    ? self::REST
+                    : ($ring === 0 ? self::PLUG : self::REST + $ring);
                 $sides[] = $ring > 0 && $ring <= $this->bands && $layer === 0 ? Mesh::RIM + $ring - 1 : 0;
             }
         }
 
-        return new Plan($drawing->map, $sorted, $groups, $this->roughness > 0.0 ? $this->bend($noise, $frame, $basis, $u, $v) : null, $this->marked ? $sides : null);
+        return new Plan(
+            $drawing->map,
+            $sorted,
+            $groups,
+            $this->roughness > 0.0 ? $this->bend($noise, $frame, $basis, $u, $v) : null,
+            $this->marked ? $sides : null,
+        );
     }
 
     /** The wall of the hole is torn from one side to the other as well as round its edge. */
@@ -326,12 +386,18 @@ final class Punch implements Pattern, Ringed
             [$seeds, $within] = SeedPairs::ofBall($at, $this->radius / $frame->scale, $this->roughness, $random);
         } else {
             if (! $this->tool instanceof Mesh) {
-                throw Problem::inValue('tool', $this->tool === null ? 'No prop is chosen to cut with.' : 'The prop that cuts here is no longer there.', 'Choose one under "Cutting prop".');
+                throw Problem::inValue(
+                    'tool',
+                    $this->tool === null ? 'No prop is chosen to cut with.' : 'The prop that cuts here is no longer there.',
+                    'Choose one under "Cutting prop".',
+                );
             }
             $tool = $this->tool->movedBy($frame->centre->times(-1.0))->scaledBy(1.0 / $frame->scale);
             [$seeds, $within] = SeedPairs::ofSurface($tool, new Aabb($frame->half->times(-1.0), $frame->half), $this->roughness, $random);
             if ($seeds === []) {
-                throw InsideTest::holds($tool->faces, $tool->x, $tool->y, $tool->z, $frame->unit->x[0], $frame->unit->y[0], $frame->unit->z[0]) ? $this->swallows() : $this->misses();
+                throw InsideTest::holds($tool->faces, $tool->x, $tool->y, $tool->z, $frame->unit->x[0], $frame->unit->y[0], $frame->unit->z[0])
+                    ? $this->swallows()
+                    : $this->misses();
             }
         }
 

@@ -46,7 +46,15 @@ final class Score implements Pattern
     public static function options(): array
     {
         return [
-            new Option('lines', 'Lines', 'Drawn in the picture, or from an SVG drawing laid over the prop.', LinesKind::class, ['unit' => 'm', 'lines' => []], 0, 1),
+            new Option(
+                'lines',
+                'Lines',
+                'Drawn in the picture, or from an SVG drawing laid over the prop.',
+                LinesKind::class,
+                ['unit' => 'm', 'lines' => []],
+                0,
+                1,
+            ),
             new Option('reach', 'Carry on', 'Open ends go on this far, so that lines meet and reach the edge.', Number::class, 0.02, 0, 100, 'm', share: 0.02),
             new Option('roughness', 'Roughness', 'Relief of the cut faces.', Number::class, 0.0, 0, 1),
             new Option('axis', 'Through', 'Direction the cuts go; through the thinnest way without one.', Direction::class, null, -1, 1),
@@ -75,7 +83,9 @@ final class Score implements Pattern
             : $this->lines->placed(2.0 * max($halfU, $halfV));
         $this->requireOnProp($placed, $halfU, $halfV);
         $reach = $this->reach / $frame->scale;
-        $relief = $this->roughness > 0.0 ? Relief::of($this->roughness, min(2.0 * min($frame->half->x, $frame->half->y, $frame->half->z), 0.2), new SeededRandom($this->seed)) : null;
+        $relief = $this->roughness > 0.0
+            ? Relief::of($this->roughness, min(2.0 * min($frame->half->x, $frame->half->y, $frame->half->z), 0.2), new SeededRandom($this->seed))
+            : null;
         $names = [];
         foreach ($placed->lines as $i => $line) {
             $names[] = $line->name === '' || in_array($line->name, $names, true) ? (string) ($i + 1) : $line->name;
@@ -91,7 +101,11 @@ final class Score implements Pattern
             return new Plan($drawing->map, seams: [$seams, $drawing->lineOfEdge()]);
         }, $progress, $relief);
         if ($placed->lines !== [] && count($shards) < 2) {
-            throw Problem::offTheProp('lines', 'The lines part nothing: each of them ends inside the prop.', 'Draw them from edge to edge, close them, or let their ends carry on farther.');
+            throw Problem::offTheProp(
+                'lines',
+                'The lines part nothing: each of them ends inside the prop.',
+                'Draw them from edge to edge, close them, or let their ends carry on farther.',
+            );
         }
 
         return $seams->named($shards, $basis);

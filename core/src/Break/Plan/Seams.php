@@ -60,7 +60,10 @@ final class Seams
             $new = [];
             foreach ($nodes as $n) {
                 $parts = $children[$n];
-                usort($parts, static fn (int $a, int $b): int => abs($volume[$a] - $volume[$b]) > self::EQUAL * $volume[$n] ? $volume[$b] <=> $volume[$a] : $place($a) <=> $place($b));
+                usort(
+                    $parts,
+                    static fn (int $a, int $b): int => abs($volume[$a] - $volume[$b]) > self::EQUAL * $volume[$n] ? $volume[$b] <=> $volume[$a] : $place($a) <=> $place($b),
+                );
                 $name[$parts[0]] = $name[$n];
                 array_push($new, ...array_slice($parts, 1));
             }
@@ -70,7 +73,14 @@ final class Seams
             }
         }
 
-        return array_map(static fn (Shard $s): Shard => new Shard($name[self::group($s)].(preg_match('/^shard-\d+(-\d+)$/', $s->name, $island) === 1 ? $island[1] : ''), $s->mesh, $s->mass), $shards);
+        return array_map(
+            static fn (Shard $s): Shard => new Shard(
+                $name[self::group($s)].(preg_match('/^shard-\d+(-\d+)$/', $s->name, $island) === 1 ? $island[1] : ''),
+                $s->mesh,
+                $s->mass,
+            ),
+            $shards,
+        );
     }
 
     /**

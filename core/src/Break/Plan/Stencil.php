@@ -57,7 +57,14 @@ final class Stencil implements Pattern
             new Option('turn', 'Turn', 'Of the drawing.', Number::class, 0.0, -180, 180, '°'),
             new Option('columns', 'Columns', 'The drawing beside itself.', Whole::class, 1, 1, 100),
             new Option('rows', 'Rows', 'The drawing above itself.', Whole::class, 1, 1, 100),
-            new Option('keep', 'Keep', 'What is within the outlines, what is round them, or both.', Choice::class, 'both', choices: ['both', 'inside', 'outside']),
+            new Option(
+                'keep',
+                'Keep',
+                'What is within the outlines, what is round them, or both.',
+                Choice::class,
+                'both',
+                choices: ['both', 'inside', 'outside'],
+            ),
             new Option('axis', 'Through', 'Direction it is pushed; through the thinnest way without one.', Direction::class, null, -1, 1),
             new Option('seed', 'Seed', 'Only the finest rounding differs.', Whole::class, 1, 0, 999999),
         ];
@@ -70,10 +77,26 @@ final class Stencil implements Pattern
             throw Problem::inValue('outline', 'The drawing has no closed line, so nothing can be cut out.', 'Close its paths, or use Score for open lines.');
         }
         if (count($outline->lines) * $values['columns'] * $values['rows'] > Cells::MOST) {
-            throw Problem::outOfRange('columns', 'The number of outlines', count($outline->lines) * $values['columns'] * $values['rows'], 'at most '.Cells::MOST);
+            throw Problem::outOfRange(
+                'columns',
+                'The number of outlines',
+                count($outline->lines) * $values['columns'] * $values['rows'],
+                'at most '.Cells::MOST,
+            );
         }
 
-        return new self($outline, Vec3::orNull($values['axis']), $values['scale'], $values['across'], $values['up'], deg2rad($values['turn']), $values['columns'], $values['rows'], $values['keep'], $values['seed']);
+        return new self(
+            $outline,
+            Vec3::orNull($values['axis']),
+            $values['scale'],
+            $values['across'],
+            $values['up'],
+            deg2rad($values['turn']),
+            $values['columns'],
+            $values['rows'],
+            $values['keep'],
+            $values['seed'],
+        );
     }
 
     public function break(Mesh $solid, Progress $progress): array
@@ -103,12 +126,21 @@ final class Stencil implements Pattern
             if ($this->keep === 'both') {
                 return new Plan($drawing->map);
             }
-            $groups = array_map(fn (int $region, bool $in): int => $in === ($this->keep === 'inside') ? $region : -1, $drawing->map->regions(), $drawing->map->within());
+            $groups = array_map(
+                fn (int $region, bool $in): int => $in === ($this->keep === 'inside') ? $region : -1,
+                $drawing->map->regions(),
+                $drawing->map->within(),
+            );
 
             return new Plan($drawing->map, [], $groups);
         }, $progress);
         if ($shards === [] || ($this->keep === 'both' && count($shards) < 2)) {
-            throw Problem::offTheProp('outline', 'The drawing does not meet the prop.', 'Move it onto the prop, or make it larger.', $frame->centre->plus($basis->u->times($this->across))->plus($basis->v->times($this->up))->toArray());
+            throw Problem::offTheProp(
+                'outline',
+                'The drawing does not meet the prop.',
+                'Move it onto the prop, or make it larger.',
+                $frame->centre->plus($basis->u->times($this->across))->plus($basis->v->times($this->up))->toArray(),
+            );
         }
 
         return $shards;

@@ -74,7 +74,16 @@ final class Strike implements Pattern, Ringed
             throw Problem::outOfRange('rays', 'Rays times rings', $values['rays'] * $values['rings'], 'at most '.Cells::MOST);
         }
 
-        return new self(Vec3::orNull($values['point']), $axis, $values['rays'], $values['rings'], $values['growth'], $values['radius'], $values['jitter'], $values['seed']);
+        return new self(
+            Vec3::orNull($values['point']),
+            $axis,
+            $values['rays'],
+            $values['rings'],
+            $values['growth'],
+            $values['radius'],
+            $values['jitter'],
+            $values['seed'],
+        );
     }
 
     public function break(Mesh $solid, Progress $progress): array
@@ -84,7 +93,12 @@ final class Strike implements Pattern, Ringed
         $at = $this->point === null ? Vec3::zero() : $frame->inUnits($this->point);
         foreach (['x', 'y', 'z'] as $side) {
             if (abs($at->{$side}) > $frame->half->{$side} + $radius) {
-                throw Problem::offTheProp('point', 'The hit point lies off the prop, farther than its radius.', 'Move it onto the prop, or make the radius larger.', $this->point?->toArray());
+                throw Problem::offTheProp(
+                    'point',
+                    'The hit point lies off the prop, farther than its radius.',
+                    'Move it onto the prop, or make the radius larger.',
+                    $this->point?->toArray(),
+                );
             }
         }
         $basis = Basis::along($this->axis ?? Basis::thinnest($frame->half));

@@ -85,7 +85,9 @@ final class Tiles implements Pattern
             for ($j = 0; $j <= $rows; $j++) {
                 for ($i = 0; $i <= $columns; $i++) {
                     // The outermost lines stand clear of the solid.
-                    $u = $i === 0 ? -1.1 * $halfU - 0.01 : ($i === $columns ? 1.1 * $halfU + 0.01 : -$halfU + 2.0 * $halfU * ($i + $this->shift($random)) / $columns);
+                    $u = $i === 0
+                        ? -1.1 * $halfU - 0.01
+                        : ($i === $columns ? 1.1 * $halfU + 0.01 : -$halfU + 2.0 * $halfU * ($i + $this->shift($random)) / $columns);
                     $v = $j === 0 ? -1.1 * $halfV - 0.01 : ($j === $rows ? 1.1 * $halfV + 0.01 : -$halfV + 2.0 * $halfV * ($j + $this->shift($random)) / $rows);
                     $points[$j][$i] = $drawing->point($u, $v);
                 }

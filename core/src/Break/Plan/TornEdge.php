@@ -28,7 +28,15 @@ final readonly class TornEdge
 
     public static function round(float $radius, float $roughness, float $bandWidth): self
     {
-        return new self(array_map(static fn (int $i): array => [$radius * cos(2.0 * M_PI * $i / self::AROUND), $radius * sin(2.0 * M_PI * $i / self::AROUND)], range(0, self::AROUND - 1)), $radius, $roughness, $bandWidth);
+        return new self(
+            array_map(
+                static fn (int $i): array => [$radius * cos(2.0 * M_PI * $i / self::AROUND), $radius * sin(2.0 * M_PI * $i / self::AROUND)],
+                range(0, self::AROUND - 1),
+            ),
+            $radius,
+            $roughness,
+            $bandWidth,
+        );
     }
 
     /** @param  Polyline  $line  closed, in metres, twice the radius along its longer side */

@@ -31,7 +31,16 @@ final readonly class Away implements Push
     {
         return [
             new Option('from', 'From', 'A point of the prop, or where it was touched.', Choice::class, 'touch', choices: ['touch', 'point']),
-            new Option('point', 'Point', 'In the prop’s own coordinates; also where nothing touched it.', PointInTime::class, [0.0, 0.0, 0.0], -1000, 1000, 'm'),
+            new Option(
+                'point',
+                'Point',
+                'In the prop’s own coordinates; also where nothing touched it.',
+                PointInTime::class,
+                [0.0, 0.0, 0.0],
+                -1000,
+                1000,
+                'm',
+            ),
             new Option('speed', 'Speed', 'What a piece gets close by; below 0 it is drawn in.', NumberInTime::class, 2.0, -1000, 1000, 'm/s'),
             new Option('reach', 'None beyond', 'It falls off evenly to nothing here; 0 for the same everywhere.', NumberInTime::class, 0.0, 0, 1000, 'm'),
         ];

@@ -17,7 +17,13 @@ final readonly class Leaving
      * @param  Vec3|null  $struck  where its prop was touched, where a touch let it go
      * @param  Vec3|null  $striker  m/s, what touched it there
      */
-    public function __construct(public int $number, public Vec3 $middle, public Vec3 $normal, public Placement $place, public ?Vec3 $struck = null, public ?Vec3 $striker = null)
-    {
+    public function __construct(
+        public int $number,
+        public Vec3 $middle,
+        public Vec3 $normal,
+        public Placement $place,
+        public ?Vec3 $struck = null,
+        public ?Vec3 $striker = null,
+    ) {
     }
 }

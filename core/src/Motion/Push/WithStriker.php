@@ -29,7 +29,16 @@ final readonly class WithStriker implements Push
     {
         return [
             new Option('share', 'Share', 'How much of its speed pieces get.', NumberInTime::class, 0.5, 0, 10),
-            new Option('reach', 'None beyond', 'It falls off evenly to nothing this far from the touch; 0 for the same everywhere.', NumberInTime::class, 0.0, 0, 1000, 'm'),
+            new Option(
+                'reach',
+                'None beyond',
+                'It falls off evenly to nothing this far from the touch; 0 for the same everywhere.',
+                NumberInTime::class,
+                0.0,
+                0,
+                1000,
+                'm',
+            ),
         ];
     }
 

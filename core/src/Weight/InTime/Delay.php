@@ -77,7 +77,9 @@ final class Delay implements Step
             }
             $k = min($last - 1, (int) (($at - $this->times[0]) / $step));
             $share = ($at - $this->times[$k]) / $step;
-            $in[$i] = $share >= 1.0 ? $this->kept[$k + 1][$i] : max(0.0, $this->kept[$k][$i] + max(0.0, $share) * ($this->kept[$k + 1][$i] - $this->kept[$k][$i]));
+            $in[$i] = $share >= 1.0
+                ? $this->kept[$k + 1][$i]
+                : max(0.0, $this->kept[$k][$i] + max(0.0, $share) * ($this->kept[$k + 1][$i] - $this->kept[$k][$i]));
         }
 
         return $in;

@@ -141,7 +141,11 @@ final class Spread implements Step
         $k = 1.0 / $values['size'];
         $out = [];
         foreach ($this->on->x as $i => $x) {
-            $n = $noise->at($k * $x, $k * $this->on->y[$i], $k * $this->on->z[$i]) + 0.5 * $noise->at(2.03 * $k * $x, 2.03 * $k * $this->on->y[$i] + 7.1, 2.03 * $k * $this->on->z[$i]);
+            $n = $noise->at($k * $x, $k * $this->on->y[$i], $k * $this->on->z[$i]) + 0.5 * $noise->at(
+                2.03 * $k * $x,
+                2.03 * $k * $this->on->y[$i] + 7.1,
+                2.03 * $k * $this->on->z[$i],
+            );
             $out[] = 1.0 / max(0.05, 1.0 + self::RAGGED * $values['ragged'] * $n);
         }
 

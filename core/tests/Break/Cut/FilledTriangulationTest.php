@@ -62,7 +62,17 @@ final class FilledTriangulationTest extends TestCase
         $py = $v;
         $pz = array_fill(0, count($u), 0.0);
         $rim = count($u);
-        $out = (new Relief(new Noise(new SeededRandom(2)), 0.2, 0.3, 0.08))->over($tri, $u, $v, [1.0, 0.0, 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, 1.0], $px, $py, $pz);
+        $out = (new Relief(new Noise(new SeededRandom(2)), 0.2, 0.3, 0.08))->over(
+            $tri,
+            $u,
+            $v,
+            [1.0, 0.0, 0.0],
+            [0.0, 1.0, 0.0],
+            [0.0, 0.0, 1.0],
+            $px,
+            $py,
+            $pz,
+        );
         self::assertGreaterThan($rim + 100, count($px));
         $highest = 0.0;
         for ($p = 0; $p < count($px); $p++) {

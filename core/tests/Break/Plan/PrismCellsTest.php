@@ -49,7 +49,10 @@ final class PrismCellsTest extends TestCase
         }
         foreach ($cells->owners($x, $y, $z) as $i => $owner) {
             for ($k = $start[$owner]; $k < $start[$owner + 1]; $k++) {
-                self::assertGreaterThanOrEqual(-1e-12, $planes[4 * $k] * $x[$i] + $planes[4 * $k + 1] * $y[$i] + $planes[4 * $k + 2] * $z[$i] + $planes[4 * $k + 3]);
+                self::assertGreaterThanOrEqual(
+                    -1e-12,
+                    $planes[4 * $k] * $x[$i] + $planes[4 * $k + 1] * $y[$i] + $planes[4 * $k + 2] * $z[$i] + $planes[4 * $k + 3],
+                );
             }
         }
     }
@@ -67,7 +70,9 @@ final class PrismCellsTest extends TestCase
             $t = intdiv($slot, 3);
             $numbers = [
                 $cells->lineOf($t, $o, $triangles + $t), $cells->lineOf($t, $triangles + $t, $o),
-                $cells->lineOf($o, $t, $triangles + $o), $cells->lineOf($triangles + $t, $triangles + $o, $t), $cells->lineOf($triangles + $o, $triangles + $t, $o),
+                $cells->lineOf($o, $t, $triangles + $o),
+                $cells->lineOf($triangles + $t, $triangles + $o, $t),
+                $cells->lineOf($triangles + $o, $triangles + $t, $o),
             ];
             self::assertCount(1, array_unique($numbers));
         }
