@@ -36,6 +36,13 @@ final class ConvexDistance
 
     public float $az = 0.0;
 
+    /** Shares of a triangle's corners in its point nearest the origin. */
+    private float $wa = 0.0;
+
+    private float $wb = 0.0;
+
+    private float $wc = 0.0;
+
     /** @var list<int> corner pairs of the last simplex, first and second hull in turn */
     public array $simplex = [];
 
@@ -117,13 +124,13 @@ final class ConvexDistance
                     } else {
                         $ox = $oy = $oz = 0.0;
                     }
-                    $ux = $bx - $ax;
-                    $uy = $by - $ay;
-                    $uz = $bz - $az;
-                    $vx = $cx - $ax;
-                    $vy = $cy - $ay;
-                    $vz = $cz - $az;
                     if ($f > 0) {
+                        $ux = $bx - $ax;
+                        $uy = $by - $ay;
+                        $uz = $bz - $az;
+                        $vx = $cx - $ax;
+                        $vy = $cy - $ay;
+                        $vz = $cz - $az;
                         $mx = $uy * $vz - $uz * $vy;
                         $my = $uz * $vx - $ux * $vz;
                         $mz = $ux * $vy - $uy * $vx;
@@ -132,59 +139,13 @@ final class ConvexDistance
                             continue;
                         }
                     }
-                    // Weights of the triangle's point nearest the origin (Ericson 2005, "Real-time collision detection", 5.1.5).
-                    $d1 = -($ux * $ax + $uy * $ay + $uz * $az);
-                    $e1 = -($vx * $ax + $vy * $ay + $vz * $az);
-                    $d3 = -($ux * $bx + $uy * $by + $uz * $bz);
-                    $e3 = -($vx * $bx + $vy * $by + $vz * $bz);
-                    $d5 = -($ux * $cx + $uy * $cy + $uz * $cz);
-                    $e5 = -($vx * $cx + $vy * $cy + $vz * $cz);
-                    $ka = $d3 * $e5 - $d5 * $e3;
-                    $kb = $d5 * $e1 - $d1 * $e5;
-                    $kc = $d1 * $e3 - $d3 * $e1;
-                    if ($d1 <= 0.0 && $e1 <= 0.0) {
-                        $wa = 1.0;
-                        $wb = $wc = 0.0;
-                    } elseif ($d3 >= 0.0 && $e3 <= $d3) {
-                        $wb = 1.0;
-                        $wa = $wc = 0.0;
-                    } elseif ($kc <= 0.0 && $d1 >= 0.0 && $d3 <= 0.0) {
-                        $wb = $d1 - $d3 > 0.0 ? $d1 / ($d1 - $d3) : 0.0;
-                        $wa = 1.0 - $wb;
-                        $wc = 0.0;
-                    } elseif ($e5 >= 0.0 && $d5 <= $e5) {
-                        $wc = 1.0;
-                        $wa = $wb = 0.0;
-                    } elseif ($kb <= 0.0 && $e1 >= 0.0 && $e5 <= 0.0) {
-                        $wc = $e1 - $e5 > 0.0 ? $e1 / ($e1 - $e5) : 0.0;
-                        $wa = 1.0 - $wc;
-                        $wb = 0.0;
-                    } elseif ($ka <= 0.0 && $e3 - $d3 >= 0.0 && $d5 - $e5 >= 0.0) {
-                        $sum = ($e3 - $d3) + ($d5 - $e5);
-                        $wc = $sum > 0.0 ? ($e3 - $d3) / $sum : 0.0;
-                        $wb = 1.0 - $wc;
-                        $wa = 0.0;
-                    } else {
-                        $sum = $ka + $kb + $kc;
-                        if ($sum > 0.0) {
-                            $wa = $ka / $sum;
-                            $wb = $kb / $sum;
-                            $wc = $kc / $sum;
-                        } else {
-                            $wa = 1.0;
-                            $wb = $wc = 0.0;
-                        }
-                    }
-                    $ux = $wa * $ax + $wb * $bx + $wc * $cx;
-                    $uy = $wa * $ay + $wb * $by + $wc * $cy;
-                    $uz = $wa * $az + $wb * $bz + $wc * $cz;
-                    $d = $ux * $ux + $uy * $uy + $uz * $uz;
+                    $d = $this->nearestOf($ax, $ay, $az, $bx, $by, $bz, $cx, $cy, $cz);
                     if ($d < $nearest) {
                         $nearest = $d;
                         $taken = $f;
-                        $la = $wa;
-                        $lb = $wb;
-                        $lc = $wc;
+                        $la = $this->wa;
+                        $lb = $this->wb;
+                        $lc = $this->wc;
                     }
                 }
                 if ($nearest === INF) {
@@ -378,6 +339,65 @@ final class ConvexDistance
         $this->ax = $ax;
         $this->ay = $ay;
         $this->az = $az;
+    }
+
+    /**
+     * Square of the distance from the origin to a triangle; the shares of its corners in the nearest point are left
+     * in `wa`, `wb` and `wc` (Ericson 2005, "Real-time collision detection", 5.1.5).
+     */
+    private function nearestOf(
+        float $ax, float $ay, float $az, float $bx, float $by, float $bz, float $cx, float $cy, float $cz,
+    ): float {
+        $ux = $bx - $ax;
+        $uy = $by - $ay;
+        $uz = $bz - $az;
+        $vx = $cx - $ax;
+        $vy = $cy - $ay;
+        $vz = $cz - $az;
+        $d1 = -($ux * $ax + $uy * $ay + $uz * $az);
+        $e1 = -($vx * $ax + $vy * $ay + $vz * $az);
+        $d3 = -($ux * $bx + $uy * $by + $uz * $bz);
+        $e3 = -($vx * $bx + $vy * $by + $vz * $bz);
+        $d5 = -($ux * $cx + $uy * $cy + $uz * $cz);
+        $e5 = -($vx * $cx + $vy * $cy + $vz * $cz);
+        $ka = $d3 * $e5 - $d5 * $e3;
+        $kb = $d5 * $e1 - $d1 * $e5;
+        $kc = $d1 * $e3 - $d3 * $e1;
+        $wa = $wb = $wc = 0.0;
+        if ($d1 <= 0.0 && $e1 <= 0.0) {
+            $wa = 1.0;
+        } elseif ($d3 >= 0.0 && $e3 <= $d3) {
+            $wb = 1.0;
+        } elseif ($kc <= 0.0 && $d1 >= 0.0 && $d3 <= 0.0) {
+            $wb = $d1 - $d3 > 0.0 ? $d1 / ($d1 - $d3) : 0.0;
+            $wa = 1.0 - $wb;
+        } elseif ($e5 >= 0.0 && $d5 <= $e5) {
+            $wc = 1.0;
+        } elseif ($kb <= 0.0 && $e1 >= 0.0 && $e5 <= 0.0) {
+            $wc = $e1 - $e5 > 0.0 ? $e1 / ($e1 - $e5) : 0.0;
+            $wa = 1.0 - $wc;
+        } elseif ($ka <= 0.0 && $e3 - $d3 >= 0.0 && $d5 - $e5 >= 0.0) {
+            $sum = ($e3 - $d3) + ($d5 - $e5);
+            $wc = $sum > 0.0 ? ($e3 - $d3) / $sum : 0.0;
+            $wb = 1.0 - $wc;
+        } else {
+            $sum = $ka + $kb + $kc;
+            if ($sum > 0.0) {
+                $wa = $ka / $sum;
+                $wb = $kb / $sum;
+                $wc = $kc / $sum;
+            } else {
+                $wa = 1.0;
+            }
+        }
+        $this->wa = $wa;
+        $this->wb = $wb;
+        $this->wc = $wc;
+        $ux = $wa * $ax + $wb * $bx + $wc * $cx;
+        $uy = $wa * $ay + $wb * $by + $wc * $cy;
+        $uz = $wa * $az + $wb * $bz + $wc * $cz;
+
+        return $ux * $ux + $uy * $uy + $uz * $uz;
     }
 
     /** @var int the colliders of the present query, for the overlap search */
