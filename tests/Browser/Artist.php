@@ -250,6 +250,12 @@ final class Artist
         return md5((string) $seen);
     }
 
+    /** Waits for the stage to show again what it showed before, bit by bit. */
+    public function showsAgain(string $picture): void
+    {
+        $this->until(fn (): bool => $this->picture() === $picture, 'the picture there was before');
+    }
+
     public function frameDrawn(): int
     {
         return (int) $this->js('return document.getElementById("picture").dataset.frameDrawn');

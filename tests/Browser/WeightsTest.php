@@ -101,10 +101,10 @@ final class WeightsTest extends BrowserTestCase
         };
         $turn('Effect');
         $a->until(fn (): bool => $looked() === 'Effect');
-        self::assertSame($effect, $a->picture());
+        $a->showsAgain($effect);
         $turn('Map');
         $a->until(fn (): bool => $looked() === 'Map');
-        self::assertSame($map, $a->picture());
+        $a->showsAgain($map);
         // A map that does nothing says so, and where that is changed.
         $a->presses('Idle');
         $a->presses('Effect');
