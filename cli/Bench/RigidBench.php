@@ -100,8 +100,7 @@ final class RigidBench implements Benchmark
         $shards = (new Cells($count, 7))->break($mesh->withNormals(FaceNormals::flat($mesh)), new SilentProgress);
         $world = new World;
         $world->groundBounce = 0.1;
-        $hulls = $poses = $masses = [];
-        $size = 0.0;
+        $own = $hulls = $poses = $masses = [];
         foreach ($shards as $s) {
             $c = $s->mass->centroid;
             $m = $s->mesh->movedBy($c->times(-1.0));
@@ -110,7 +109,7 @@ final class RigidBench implements Benchmark
             $body = $world->addBody(World::STILL, $at, Quaternion::identity(), $s->mass->volume * self::DENSITY, array_map(static fn (float $v): float => $v * self::DENSITY, $s->mass->inertia));
             $world->addCollider($body, $hull, Vec3::zero(), 0.5, 0.1, 1);
             $world->release($body, Vec3::zero(), Vec3::zero());
-            $size += $hull->size;
+            $own[] = $hull;
             $flat = [];
             foreach ($hull->x as $i => $x) {
                 array_push($flat, $x, $hull->y[$i], $hull->z[$i]);
@@ -119,7 +118,7 @@ final class RigidBench implements Benchmark
             $poses[] = $at->toArray();
             $masses[] = $s->mass->volume * self::DENSITY;
         }
-        $world->pieceSize = $size / count($shards);
+        $world->measure($own);
         $world->forgiveOverlaps();
 
         return [$world, ['hulls' => $hulls, 'poses' => $poses, 'density' => self::DENSITY, 'frames' => self::FRAMES, 'searches' => 2, 'steps' => 6, 'friction' => 0.5, 'bounce' => 0.1]];

@@ -206,6 +206,12 @@ final readonly class Hull
         return $high > 0.0 && $low > 0.995 * $high ? $high : null;
     }
 
+    /** Metres from side to side where it is thinnest. */
+    public function thickness(): float
+    {
+        return $this->faces === [] ? $this->size : self::thinnest($this->normals, $this->x, $this->y, $this->z);
+    }
+
     /** m³ */
     public function volume(): float
     {
@@ -235,13 +241,15 @@ final readonly class Hull
         [$a, $b, $c, $d] = $first;
         $tri = [[$a, $b, $c], [$a, $c, $d], [$a, $d, $b], [$b, $d, $c]];
         $nx = $ny = $nz = $nd = $outside = $far = [];
+        // Faces by how far their farthest point lies outside: the number of corners is limited, so the farthest go first.
+        $queue = new \SplPriorityQueue;
         foreach ($tri as $k => [$p, $q, $r]) {
             [$nx[$k], $ny[$k], $nz[$k], $nd[$k]] = self::plane($x, $y, $z, $p, $q, $r);
             $outside[$k] = [];
             $far[$k] = -1;
         }
         $points = array_diff(range(0, $n - 1), $first);
-        $assign = static function (array $points, array $among) use (&$nx, &$ny, &$nz, &$nd, &$outside, &$far, $x, $y, $z, $tolerance): void {
+        $assign = static function (array $points, array $among) use (&$nx, &$ny, &$nz, &$nd, &$outside, &$far, $queue, $x, $y, $z, $tolerance): void {
             $best = [];
             foreach ($points as $v) {
                 $px = $x[$v];
@@ -259,13 +267,14 @@ final readonly class Hull
                     }
                 }
             }
+            foreach ($best as $k => $s) {
+                $queue->insert($k, [$s, -$k]);
+            }
         };
         $assign($points, [0, 1, 2, 3]);
-        $queue = [0, 1, 2, 3];
-        $corners = 4;
-        while ($queue !== []) {
-            $k = array_shift($queue);
-            if (! isset($tri[$k]) || $outside[$k] === [] || $corners >= self::MOST_POINTS) {
+        for ($corners = 4; ! $queue->isEmpty() && $corners < self::MOST_POINTS;) {
+            $k = $queue->extract();
+            if (! isset($tri[$k])) {
                 continue;
             }
             $p = $far[$k];
@@ -296,7 +305,6 @@ final readonly class Hull
                     $outside[$f] = [];
                     $far[$f] = -1;
                     $made[] = $f;
-                    $queue[] = $f;
                 }
             }
             $assign($loose, $made);

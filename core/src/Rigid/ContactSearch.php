@@ -596,6 +596,14 @@ final class ContactSearch
             }
             $push[] = $p;
         }
+        // One old impulse may be near several new points: together they push no more than the old ones did.
+        $sum = array_sum($push);
+        $limit = array_sum($oldPush);
+        if ($sum > $limit) {
+            foreach ($push as $k => $p) {
+                $push[$k] = $p * $limit / $sum;
+            }
+        }
         $d = $this->distance;
         $pose[] = $ma[0] * $d->nx + $ma[3] * $d->ny + $ma[6] * $d->nz;
         $pose[] = $ma[1] * $d->nx + $ma[4] * $d->ny + $ma[7] * $d->nz;

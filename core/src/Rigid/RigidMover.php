@@ -83,13 +83,16 @@ final class RigidMover implements Mover, StepListener
         [$members, $this->solids, $this->steps, $ground] = [$cast->members, $cast->solids, $cast->steps, $cast->ground];
         $this->world = new World;
         $this->world->ground = $ground;
-        $sizes = [];
+        $loose = [];
         foreach ($members as $k => $member) {
             $this->bodies[] = $this->colliders[] = $this->held[] = [];
             $this->density[] = $member->density;
-            $this->add($member, $cast->solids[$k], $start, $sizes);
+            $this->add($member, $cast->solids[$k], $start);
+            if (self::settingsOf($member) !== null) {
+                array_push($loose, ...array_merge(...array_map(static fn (Solid $s): array => $s->hulls, $cast->solids[$k])));
+            }
         }
-        $this->world->pieceSize = $sizes === [] ? 0.1 : array_sum($sizes) / count($sizes);
+        $this->world->measure($loose);
         $this->world->forgiveOverlaps();
         $this->meet($start->frame);
         foreach ($members as $k => $member) {
@@ -384,16 +387,14 @@ final class RigidMover implements Mover, StepListener
 
     /**
      * @param  list<Solid>  $solids
-     * @param  list<float>  $sizes
      */
-    private function add(Member $member, array $solids, Moment $start, array &$sizes): void
+    private function add(Member $member, array $solids, Moment $start): void
     {
         $prop = $member->number;
         $place = $member->place->at($start->frame);
         $settings = self::settingsOf($member);
-        $free = $settings !== null;
         foreach ($solids as $solid) {
-            if ($free && $solid->mass->volume <= 0.0) {
+            if ($settings !== null && $solid->mass->volume <= 0.0) {
                 throw Problem::inMesh(
                     $member->name.' encloses no volume, so it has no mass and cannot move freely.',
                     'Repair it on the Props stage, or make it fixed.',
@@ -414,9 +415,6 @@ final class RigidMover implements Mover, StepListener
             $colliders = [];
             foreach ($solid->hulls as $hull) {
                 $colliders[] = $this->world->addCollider($whole === null ? $own : $body, $hull, $offset, 0.0, 0.0, $prop);
-                if ($free) {
-                    $sizes[] = $hull->size;
-                }
                 $this->world->size[$own] = max($this->world->size[$own], $hull->size);
             }
             $this->bodies[$prop][] = $own;
