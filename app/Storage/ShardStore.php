@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace App\Storage;
 
+use YardBreak\Core\Bake\Bakeable;
 use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Break\ShardFile;
 use YardBreak\Core\Check\BreakFigures;
+use YardBreak\Core\Collide\ContactSurface;
 use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Geometry\MassProperties;
@@ -52,7 +54,14 @@ final class ShardStore
      */
     public function solids(PropSpec $prop, Progress $progress = new SilentProgress): array
     {
-        return $this->once($prop, 'solids', [Solid::class, Hull::class, MassProperties::class, Vec3::class], fn (): array => Solid::all($this->of($prop, $progress), $progress));
+        $classes = [Solid::class, Hull::class, ContactSurface::class, MassProperties::class, Vec3::class];
+
+        return $this->once(
+            $prop,
+            $prop->motion->movedBy === null ? 'surfaces' : 'solids',
+            $classes,
+            fn (): array => Bakeable::solids($prop, $this->of($prop, $progress), $progress),
+        );
     }
 
     /**

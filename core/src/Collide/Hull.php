@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Collide;
 
+use YardBreak\Core\Geometry\Mesh;
+
 /**
  * The convex hull of a point cloud, as a collision shape: outer points, an inner core whose faces lie
  * `margin` inside, and flat faces.
@@ -176,6 +178,24 @@ final readonly class Hull
             : new self($this->x, $this->y, $this->z, $this->x, $this->y, $this->z, $this->faces, $this->normals, $this->neighbours, 0.0, $this->size);
     }
 
+    /**
+     * The corners of a box alone, which say where something is and not what it is like.
+     *
+     * @param  array{float, float, float, float, float, float}  $box  x low, x high, y low, y high, z low, z high
+     */
+    public static function boxAround(array $box): self
+    {
+        $x = $y = $z = $next = [];
+        for ($k = 0; $k < 8; $k++) {
+            $x[] = $box[$k & 1];
+            $y[] = $box[2 + ($k >> 1 & 1)];
+            $z[] = $box[4 + ($k >> 2)];
+            $next[] = [$k ^ 1, $k ^ 2, $k ^ 4];
+        }
+
+        return new self($x, $y, $z, $x, $y, $z, [], [], $next, 0.0, max($box[1] - $box[0], $box[3] - $box[2], $box[5] - $box[4]));
+    }
+
     /** A true ball: one point with a margin, so that it rolls without corners. */
     public static function ball(float $radius): self
     {
@@ -204,6 +224,19 @@ final readonly class Hull
         }
 
         return $high > 0.0 && $low > 0.995 * $high ? $high : null;
+    }
+
+    /** Its faces as triangles. */
+    public function mesh(): Mesh
+    {
+        $faces = [];
+        foreach ($this->faces as $loop) {
+            for ($k = 2, $n = count($loop); $k < $n; $k++) {
+                array_push($faces, $loop[0], $loop[$k - 1], $loop[$k]);
+            }
+        }
+
+        return new Mesh($this->x, $this->y, $this->z, $faces);
     }
 
     /** Metres from side to side where it is thinnest. */

@@ -13,7 +13,7 @@ use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
 use YardBreak\Core\SilentProgress;
 
-/** A piece as a rigid body: its mass, and the convex hulls it collides with. */
+/** A piece as a rigid body: its mass, and what it collides with: convex hulls where it is to move freely, its true surface where it never does. */
 final readonly class Solid
 {
     /** A solid whose hull is larger than itself by more than this collides as several hulls. */
@@ -25,18 +25,27 @@ final readonly class Solid
     /**
      * @param  MassProperties  $mass  of density 1; its volume may be none
      * @param  Vec3  $centre  what it turns about, in its prop's coordinates
-     * @param  list<Hull>  $hulls  about that centre
+     * @param  list<Hull>  $hulls  about that centre; none where it is held
+     * @param  ContactSurface|null  $surface  about that centre; only where it is held
      * @param  bool  $film  whether it is too thin to be moved well
      */
-    private function __construct(public string $name, public MassProperties $mass, public Vec3 $centre, public array $hulls, public bool $film)
-    {
+    private function __construct(
+        public string $name,
+        public MassProperties $mass,
+        public Vec3 $centre,
+        public array $hulls,
+        public ?ContactSurface $surface,
+        public bool $film,
+    ) {
     }
 
     /**
+     * Pieces that are let go to something that moves them.
+     *
      * @param  list<Shard>  $shards  of one prop
      * @return list<self>
      */
-    public static function all(array $shards, Progress $progress = new SilentProgress): array
+    public static function free(array $shards, Progress $progress = new SilentProgress): array
     {
         $out = [];
         $n = count($shards);
@@ -48,6 +57,36 @@ final readonly class Solid
         return $out;
     }
 
+    /**
+     * Pieces that stay where they are, or go where keys or maps lead them.
+     *
+     * @param  list<Shard>  $shards  of one prop
+     * @return list<self>
+     */
+    public static function held(array $shards, Progress $progress = new SilentProgress): array
+    {
+        $out = [];
+        foreach ($shards as $k => $shard) {
+            $progress->report($k / count($shards));
+            $centre = $shard->centre();
+            $out[] = new self($shard->name, $shard->mass, $centre, [], new ContactSurface($shard->mesh->movedBy($centre->times(-1.0))), false);
+        }
+
+        return $out;
+    }
+
+    /**
+     * What it collides with, as surfaces.
+     *
+     * @return list<ContactSurface|float> metres, the radius of a ball about its centre
+     */
+    public function surfaces(): array
+    {
+        return $this->surface !== null
+            ? [$this->surface]
+            : array_map(static fn (Hull $h): ContactSurface|float => $h->roundness > 0.0 ? $h->roundness : new ContactSurface($h->mesh()), $this->hulls);
+    }
+
     /** A single hollow prop (a bowl, a ring) collides as several hulls, a shard as one. */
     private static function of(Shard $shard, bool $alone): self
     {
@@ -55,7 +94,7 @@ final readonly class Solid
         $hulls = self::hulls($shard, $centre, $alone);
         $size = max(array_map(static fn (Hull $h): float => $h->size, $hulls));
 
-        return new self($shard->name, $shard->mass, $centre, $hulls, $shard->thickness() < self::FILM * $size);
+        return new self($shard->name, $shard->mass, $centre, $hulls, null, $shard->thickness() < self::FILM * $size);
     }
 
     /** @return non-empty-list<Hull> */

@@ -67,12 +67,15 @@ final class ContactSearch
 
     private readonly GroundContacts $ground;
 
+    private readonly SurfaceContacts $surfaces;
+
     private ConvexDistance $distance;
 
     public function __construct()
     {
         $this->touches = new Touches;
         $this->ground = new GroundContacts;
+        $this->surfaces = new SurfaceContacts;
         $this->distance = new ConvexDistance;
     }
 
@@ -138,8 +141,10 @@ final class ContactSearch
         $w->contacts->clear();
         $this->touches->clear();
         $this->round++;
+        [$pairs, $surfaces] = self::apart($w->colliders, $pairs);
         $carried = $this->meet($w, $pairs, $span, ! $this->forgiveNext);
         $this->ground->add($w, $span, $this->touches);
+        $this->surfaces->add($w, $surfaces, $span, $this->touches);
         if ($carried !== [] && self::isHit($w->contacts, $carried, $w->colliders->body)) {
             $this->meet($w, $carried, $span, false);
         }
@@ -147,6 +152,37 @@ final class ContactSearch
         if ($this->round % 16 === 0) {
             $this->forget();
         }
+    }
+
+    /**
+     * Pairs of hulls, and pairs of a hull and a true surface, in that order.
+     *
+     * @param  list<int>  $pairs  of colliders, flat
+     * @return array{list<int>, list<int>}
+     */
+    private static function apart(ColliderSet $set, array $pairs): array
+    {
+        $surface = $set->surface;
+        if (array_filter($surface) === []) {
+            return [$pairs, []];
+        }
+        $hulls = $surfaces = [];
+        for ($i = 0, $n = count($pairs); $i < $n; $i += 2) {
+            $c = $pairs[$i];
+            $d = $pairs[$i + 1];
+            if ($surface[$c] === null && $surface[$d] === null) {
+                $hulls[] = $c;
+                $hulls[] = $d;
+            } elseif ($surface[$c] === null) {
+                $surfaces[] = $c;
+                $surfaces[] = $d;
+            } elseif ($surface[$d] === null) {
+                $surfaces[] = $d;
+                $surfaces[] = $c;
+            }
+        }
+
+        return [$hulls, $surfaces];
     }
 
     /**
@@ -538,7 +574,9 @@ final class ContactSearch
         foreach ($contacts->key as $m => $slot) {
             $rub = [$contacts->rubX[$m], $contacts->rubY[$m], $contacts->rubZ[$m], $contacts->twist[$m]];
             $push = array_slice($contacts->push, $contacts->first[$m], $contacts->first[$m + 1] - $contacts->first[$m]);
-            if ($slot >= 0) {
+            if ($slot >= SurfaceContacts::KEYS) {
+                $this->surfaces->keep($slot, $push, $rub);
+            } elseif ($slot >= 0) {
                 $this->push[$slot] = $push;
                 $this->rub[$slot] = $rub;
             } else {
@@ -681,6 +719,7 @@ final class ContactSearch
         $out->floats($clear);
         $out->floats($pace);
         $this->ground->pack($out);
+        $this->surfaces->pack($out);
     }
 
     public function unpack(ColliderSet $colliders, PackReader $in): void
@@ -724,5 +763,6 @@ final class ContactSearch
         $this->clear = $in->floats();
         $this->pace = $in->floats();
         $this->ground->unpack($in);
+        $this->surfaces->unpack($in);
     }
 }

@@ -176,7 +176,8 @@ final class GroundContacts
             $out->x[] = $p[$i];
             $out->y[] = $p[$i + 1];
             $out->z[] = $p[$i + 2];
-            $out->gap[] = $p[$i + 6];
+            // As with surfaces: what rests lies on the ground itself.
+            $out->gap[] = $p[$i + 6] - Tolerances::SLOP * $w->pieceSize;
             $push = $this->push[$v] ?? 0.0;
             $kept[$v] = $push;
             $out->push[] = $push;

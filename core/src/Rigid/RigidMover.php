@@ -32,7 +32,7 @@ final class RigidMover implements Mover, StepListener
 {
     private const STATE = 'RIGD';
 
-    private const STATE_VERSION = 3;
+    private const STATE_VERSION = 4;
 
     /** What collides of a piece keyed to nothing keeps this share of its size, far too small to hit anything. */
     private const LEAST_SIZE = 1e-3;
@@ -417,6 +417,9 @@ final class RigidMover implements Mover, StepListener
                 $colliders[] = $this->world->addCollider($whole === null ? $own : $body, $hull, $offset, 0.0, 0.0, $prop);
                 $this->world->size[$own] = max($this->world->size[$own], $hull->size);
             }
+            if ($solid->surface !== null) {
+                $colliders[] = $this->world->addSurface($own, $solid->surface, 0.0, 0.0, $prop);
+            }
             $this->bodies[$prop][] = $own;
             $this->colliders[$prop][] = $colliders;
             $this->held[$prop][] = true;
@@ -602,8 +605,9 @@ final class RigidMover implements Mover, StepListener
         $solid = $this->solids[$prop][$piece];
         $w->size[$body] = 0.0;
         foreach ($this->colliders[$prop][$piece] as $k => $collider) {
-            $w->colliders->resize($collider, $solid->hulls[$k], $scale);
-            $w->size[$body] = max($w->size[$body], $scale * $solid->hulls[$k]->size);
+            $shape = $solid->surface ?? $solid->hulls[$k];
+            $w->colliders->resize($collider, $shape, $scale);
+            $w->size[$body] = max($w->size[$body], $scale * $shape->size);
         }
         $density = $this->density[$prop];
         $w->weigh(

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Collide\ContactSurface;
 use YardBreak\Core\Collide\FlatGround;
 use YardBreak\Core\Collide\Ground;
 use YardBreak\Core\Collide\Hull;
@@ -180,6 +181,15 @@ final class World
         $this->group[$body] = $group;
 
         return $this->colliders->add($body, $hull, $offset, $friction, $bounce, $group);
+    }
+
+    /** The true surface of what is held or driven, about the middle of its body. */
+    public function addSurface(int $body, ContactSurface $surface, float $friction, float $bounce, int $group): int
+    {
+        $this->size[$body] = max($this->size[$body], $surface->size);
+        $this->group[$body] = $group;
+
+        return $this->colliders->addSurface($body, $surface, $friction, $bounce, $group);
     }
 
     /**
