@@ -205,17 +205,17 @@ final class ContactSurface
             $q /= $det;
         } else {
             // Nearest on each of the three sides.
-            $p = min(1.0, max(0.0, $d1 / $uu));
+            $p = $uu > 0.0 ? min(1.0, max(0.0, $d1 / $uu)) : 0.0;
             $q = 0.0;
             $least = $p * ($p * $uu - 2.0 * $d1);
-            $t = min(1.0, max(0.0, $d2 / $vv));
+            $t = $vv > 0.0 ? min(1.0, max(0.0, $d2 / $vv)) : 0.0;
             if ($t * ($t * $vv - 2.0 * $d2) < $least) {
                 $least = $t * ($t * $vv - 2.0 * $d2);
                 $p = 0.0;
                 $q = $t;
             }
             $third = $uu - 2.0 * $uv + $vv;
-            $t = min(1.0, max(0.0, ($uu - $uv - $d1 + $d2) / $third));
+            $t = $third > 0.0 ? min(1.0, max(0.0, ($uu - $uv - $d1 + $d2) / $third)) : 0.0;
             $r = 1.0 - $t;
             if ($r * ($r * $uu - 2.0 * $d1) + $t * ($t * $vv - 2.0 * $d2) + 2.0 * $t * $r * $uv < $least) {
                 $p = $r;

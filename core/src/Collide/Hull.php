@@ -265,9 +265,11 @@ final readonly class Hull
      * @param  list<float>  $x
      * @param  list<float>  $y
      * @param  list<float>  $z
+     * @param  float  $tolerance  metres that points may lie outside
+     * @param  int  $most  corners it may have; those farthest out are taken first
      * @return list<array{int, int, int}>
      */
-    public static function triangles(array $x, array $y, array $z, float $tolerance): array
+    public static function triangles(array $x, array $y, array $z, float $tolerance, int $most = self::MOST_POINTS): array
     {
         $n = count($x);
         $first = self::firstTetrahedron($x, $y, $z, $tolerance);
@@ -305,7 +307,7 @@ final readonly class Hull
             }
         };
         $assign($points, [0, 1, 2, 3]);
-        for ($corners = 4; ! $queue->isEmpty() && $corners < self::MOST_POINTS;) {
+        for ($corners = 4; ! $queue->isEmpty() && $corners < $most;) {
             $k = $queue->extract();
             if (! isset($tri[$k])) {
                 continue;

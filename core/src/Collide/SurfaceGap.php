@@ -10,7 +10,11 @@ final class SurfaceGap
     /** Corners of a triangle as pairs of its sides. */
     private const SIDES = [[0, 1], [1, 2], [2, 0]];
 
-    private float $least;
+    /** Metres in the first's axes, 0 where they cross, −1 where the one lies within the other; what was enough where they are farther apart. */
+    public float $least;
+
+    /** @var array{array{float, float, float}, array{float, float, float}}|null where they are nearest, on the one and on the other, in the first's axes */
+    public ?array $places = null;
 
     /**
      * @param  array<int, float>  $m  turn of the second seen from the first, times its size in that of the first
@@ -30,19 +34,18 @@ final class SurfaceGap
      * @param  array<int, float>  $m  turn of the second seen from the first, times its size in that of the first
      * @param  array{float, float, float}  $at  where its middle is
      * @param  float  $enough  metres: what is farther apart may be told as this
-     * @return float metres in the first's axes, 0 where they cross; −1 where the one lies within the other
      */
-    public static function between(ContactSurface $one, ContactSurface $other, array $m, array $at, float $enough): float
+    public static function between(ContactSurface $one, ContactSurface $other, array $m, array $at, float $enough): self
     {
         $gap = new self($one, $other, $m, $at, $enough);
         if ($one->from !== [] && $other->from !== []) {
             $gap->descend(0, 0);
         }
-        if ($gap->least <= 0.0) {
-            return 0.0;
+        if ($gap->least > 0.0 && $gap->isWithin()) {
+            $gap->least = -1.0;
         }
 
-        return $gap->isWithin() ? -1.0 : $gap->least;
+        return $gap;
     }
 
     /** @return float metres from a place to the nearest of a surface, below zero inside one that is closed; or any not below `$enough` */
@@ -152,11 +155,14 @@ final class SurfaceGap
         // Two triangles that do not cross are nearest at a corner of one, or at two of their sides.
         foreach ([[$a, $b], [$b, $a]] as [$these, $those]) {
             foreach ($these as $point) {
-                $this->least = min($this->least, self::toTriangle($point, $those));
+                $near = ContactSurface::nearestOf($those[0], $those[1], $those[2], ...$point);
+                $this->nearer(...($these === $a ? [$point, $near] : [$near, $point]));
             }
             foreach (self::SIDES as [$i, $k]) {
-                if (self::crosses($these[$i], $these[$k], $those)) {
+                $place = self::crossing($these[$i], $these[$k], $those);
+                if ($place !== null) {
                     $this->least = 0.0;
+                    $this->places = [$place, $place];
 
                     return;
                 }
@@ -164,7 +170,7 @@ final class SurfaceGap
         }
         foreach (self::SIDES as [$i, $k]) {
             foreach (self::SIDES as [$m, $n]) {
-                $this->least = min($this->least, self::sides($a[$i], $a[$k], $b[$m], $b[$n]));
+                $this->nearer(...self::sides($a[$i], $a[$k], $b[$m], $b[$n]));
             }
         }
     }
@@ -209,23 +215,26 @@ final class SurfaceGap
 
     /**
      * @param  array{float, float, float}  $p
-     * @param  non-empty-list<array{float, float, float}>  $t
+     * @param  array{float, float, float}  $q
      */
-    private static function toTriangle(array $p, array $t): float
+    private function nearer(array $p, array $q): void
     {
-        [$qx, $qy, $qz] = ContactSurface::nearestOf($t[0], $t[1], $t[2], $p[0], $p[1], $p[2]);
-
-        return sqrt(($p[0] - $qx) ** 2 + ($p[1] - $qy) ** 2 + ($p[2] - $qz) ** 2);
+        $d = sqrt(($p[0] - $q[0]) ** 2 + ($p[1] - $q[1]) ** 2 + ($p[2] - $q[2]) ** 2);
+        if ($d < $this->least) {
+            $this->least = $d;
+            $this->places = [$p, $q];
+        }
     }
 
     /**
-     * Whether a side goes through a triangle (Möller & Trumbore 1997, "Fast, minimum storage ray/triangle intersection").
+     * Where a side goes through a triangle, if it does (Möller & Trumbore 1997, "Fast, minimum storage ray/triangle intersection").
      *
      * @param  array{float, float, float}  $p
      * @param  array{float, float, float}  $q
      * @param  list<array{float, float, float}>  $t
+     * @return array{float, float, float}|null
      */
-    private static function crosses(array $p, array $q, array $t): bool
+    private static function crossing(array $p, array $q, array $t): ?array
     {
         [$dx, $dy, $dz] = [$q[0] - $p[0], $q[1] - $p[1], $q[2] - $p[2]];
         [$ux, $uy, $uz] = [$t[1][0] - $t[0][0], $t[1][1] - $t[0][1], $t[1][2] - $t[0][2]];
@@ -233,7 +242,7 @@ final class SurfaceGap
         [$hx, $hy, $hz] = [$dy * $vz - $dz * $vy, $dz * $vx - $dx * $vz, $dx * $vy - $dy * $vx];
         $det = $ux * $hx + $uy * $hy + $uz * $hz;
         if ($det === 0.0) {
-            return false;
+            return null;
         }
         [$sx, $sy, $sz] = [$p[0] - $t[0][0], $p[1] - $t[0][1], $p[2] - $t[0][2]];
         $u = ($sx * $hx + $sy * $hy + $sz * $hz) / $det;
@@ -241,18 +250,19 @@ final class SurfaceGap
         $v = ($dx * $kx + $dy * $ky + $dz * $kz) / $det;
         $w = ($vx * $kx + $vy * $ky + $vz * $kz) / $det;
 
-        return $u >= 0.0 && $v >= 0.0 && $u + $v <= 1.0 && $w >= 0.0 && $w <= 1.0;
+        return $u >= 0.0 && $v >= 0.0 && $u + $v <= 1.0 && $w >= 0.0 && $w <= 1.0 ? [$p[0] + $w * $dx, $p[1] + $w * $dy, $p[2] + $w * $dz] : null;
     }
 
     /**
-     * Metres between two straight sides (Ericson 2005, "Real-time collision detection", 5.1.9).
+     * Where two straight sides are nearest (Ericson 2005, "Real-time collision detection", 5.1.9).
      *
      * @param  array{float, float, float}  $p
      * @param  array{float, float, float}  $q
      * @param  array{float, float, float}  $r
      * @param  array{float, float, float}  $s
+     * @return array{array{float, float, float}, array{float, float, float}}
      */
-    private static function sides(array $p, array $q, array $r, array $s): float
+    private static function sides(array $p, array $q, array $r, array $s): array
     {
         [$ux, $uy, $uz] = [$q[0] - $p[0], $q[1] - $p[1], $q[2] - $p[2]];
         [$vx, $vy, $vz] = [$s[0] - $r[0], $s[1] - $r[1], $s[2] - $r[2]];
@@ -270,6 +280,6 @@ final class SurfaceGap
             $i = $a > 0.0 ? min(1.0, max(0.0, ($b * $k - $c) / $a)) : 0.0;
         }
 
-        return sqrt(($wx + $i * $ux - $k * $vx) ** 2 + ($wy + $i * $uy - $k * $vy) ** 2 + ($wz + $i * $uz - $k * $vz) ** 2);
+        return [[$p[0] + $i * $ux, $p[1] + $i * $uy, $p[2] + $i * $uz], [$r[0] + $k * $vx, $r[1] + $k * $vy, $r[2] + $k * $vz]];
     }
 }

@@ -141,10 +141,11 @@ final class ContactSearch
         $w->contacts->clear();
         $this->touches->clear();
         $this->round++;
-        [$pairs, $surfaces] = self::apart($w->colliders, $pairs);
+        [$pairs, $surfaces, $driven] = self::apart($w->colliders, $pairs);
         $carried = $this->meet($w, $pairs, $span, ! $this->forgiveNext);
         $this->ground->add($w, $span, $this->touches);
         $this->surfaces->add($w, $surfaces, $span, $this->touches);
+        SurfaceContacts::note($w, $driven, $span, $this->touches);
         if ($carried !== [] && self::isHit($w->contacts, $carried, $w->colliders->body)) {
             $this->meet($w, $carried, $span, false);
         }
@@ -155,18 +156,18 @@ final class ContactSearch
     }
 
     /**
-     * Pairs of hulls, and pairs of a hull and a true surface, in that order.
+     * Pairs of hulls, pairs of a hull and a true surface, in that order, and pairs of surfaces.
      *
      * @param  list<int>  $pairs  of colliders, flat
-     * @return array{list<int>, list<int>}
+     * @return array{list<int>, list<int>, list<int>}
      */
     private static function apart(ColliderSet $set, array $pairs): array
     {
         $surface = $set->surface;
         if (array_filter($surface) === []) {
-            return [$pairs, []];
+            return [$pairs, [], []];
         }
-        $hulls = $surfaces = [];
+        $hulls = $surfaces = $driven = [];
         for ($i = 0, $n = count($pairs); $i < $n; $i += 2) {
             $c = $pairs[$i];
             $d = $pairs[$i + 1];
@@ -179,10 +180,13 @@ final class ContactSearch
             } elseif ($surface[$d] === null) {
                 $surfaces[] = $d;
                 $surfaces[] = $c;
+            } else {
+                $driven[] = $c;
+                $driven[] = $d;
             }
         }
 
-        return [$hulls, $surfaces];
+        return [$hulls, $surfaces, $driven];
     }
 
     /**

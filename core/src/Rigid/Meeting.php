@@ -184,7 +184,7 @@ final class Meeting
                 } else {
                     $own = $back->turn($at->times(1.0 / $one->size))->toArray();
                     $m = array_map(static fn (float $v): float => $v * $other->size / $one->size, $turn);
-                    $least = min($least, $one->size * SurfaceGap::between($a, $b, $m, $own, max($least, 0.0) / $one->size));
+                    $least = min($least, $one->size * SurfaceGap::between($a, $b, $m, $own, max($least, 0.0) / $one->size)->least);
                 }
             }
         }

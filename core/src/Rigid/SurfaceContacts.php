@@ -5,6 +5,9 @@ declare(strict_types=1);
 namespace YardBreak\Core\Rigid;
 
 use YardBreak\Core\Collide\ContactSurface;
+use YardBreak\Core\Collide\SurfaceGap;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\PackReader;
 use YardBreak\Core\Motion\PackWriter;
@@ -260,7 +263,10 @@ final class SurfaceContacts
         $ma = $w->matrix($a);
         $mb = $w->matrix($b);
         $counts = $w->state[$a] === World::MOVING || $w->state[$a] === World::RESTING && $w->state[$b] === World::KEYED;
-        $least = [INF, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0];
+        $heeds = $set->group[$c] !== $set->group[$d]
+            && (isset($w->waiting[$a]) || isset($w->waiting[$b]) || $touches->heeds($w, $a, $b));
+        $soonest = INF;
+        $least = [0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0];
         $bears = [];
         foreach ($pair->contacts as $g => $contact) {
             $nx = $mb[0] * $contact[0] + $mb[1] * $contact[1] + $mb[2] * $contact[2];
@@ -274,9 +280,13 @@ final class SurfaceContacts
                 $gy = $hy - ($mb[3] * $contact[$i + 3] + $mb[4] * $contact[$i + 4] + $mb[5] * $contact[$i + 5] + $w->py[$b]);
                 $gz = $hz - ($mb[6] * $contact[$i + 3] + $mb[7] * $contact[$i + 4] + $mb[8] * $contact[$i + 5] + $w->pz[$b]);
                 $gap = $gx * $nx + $gy * $ny + $gz * $nz;
-                $bears[] = [$gap, $hx, $hy, $hz];
-                if ($gap < $least[0]) {
-                    $least = [$gap, $nx, $ny, $nz, $hx, $hy, $hz];
+                if ($heeds) {
+                    $ahead = $gap - $span * Touches::approach($w, $a, $b, -$nx, -$ny, -$nz, $hx, $hy, $hz);
+                    $bears[] = [$ahead, $hx, $hy, $hz];
+                    if ($ahead < $soonest) {
+                        $soonest = $ahead;
+                        $least = [$gap, $nx, $ny, $nz, $hx, $hy, $hz];
+                    }
                 }
                 if ($counts) {
                     $out->x[] = $hx - 0.5 * $gap * $nx;
@@ -301,12 +311,65 @@ final class SurfaceContacts
                 [$out->rubX[], $out->rubY[], $out->rubZ[], $out->twist[]] = $pair->rub[$g];
             }
         }
-        if ($set->group[$c] !== $set->group[$d] && (isset($w->waiting[$a]) || isset($w->waiting[$b]) || $touches->heeds($w, $a, $b))) {
+        if ($heeds) {
             [$gap, $nx, $ny, $nz, $x, $y, $z] = $least;
-            $together = array_filter($bears, static fn (array $p): bool => $p[0] < $gap + ContactSearch::TOGETHER * $w->pieceSize);
+            $together = array_filter($bears, static fn (array $p): bool => $p[0] < $soonest + ContactSearch::TOGETHER * $w->pieceSize);
             $middle = Vec3::mean(array_map(static fn (array $p): Vec3 => new Vec3($p[1], $p[2], $p[3]), array_values($together)));
             $touches->note($w, $a, $b, -$nx, -$ny, -$nz, $gap, $x, $y, $z, $span, $middle);
         }
+    }
+
+    /**
+     * Notes where two of these surfaces meet within the span, where anyone wants to know: nothing gives way.
+     *
+     * @param  list<int>  $pairs  of colliders, flat
+     */
+    public static function note(World $w, array $pairs, float $span, Touches $touches): void
+    {
+        $set = $w->colliders;
+        for ($i = 0, $n = count($pairs); $i < $n; $i += 2) {
+            $c = $pairs[$i];
+            $d = $pairs[$i + 1];
+            [$one, $other] = [$set->surface[$c], $set->surface[$d]];
+            $a = $set->body[$c];
+            $b = $set->body[$d];
+            if ($one === null || $other === null || $set->group[$c] === $set->group[$d] || ! $touches->heeds($w, $a, $b)) {
+                continue;
+            }
+            $back = (new Quaternion($w->qx[$a], $w->qy[$a], $w->qz[$a], $w->qw[$a]))->inverse();
+            $share = $set->scale[$d] / $set->scale[$c];
+            $m = array_map(
+                static fn (float $v): float => $v * $share,
+                Mesh::matrix($back->after(new Quaternion($w->qx[$b], $w->qy[$b], $w->qz[$b], $w->qw[$b]))),
+            );
+            $middle = new Vec3($w->px[$a], $w->py[$a], $w->pz[$a]);
+            $at = $back->turn((new Vec3($w->px[$b], $w->py[$b], $w->pz[$b]))->minus($middle))->times(1.0 / $set->scale[$c]);
+            $reach = self::closing($w, $a, $b) * $span + 0.5 * $w->size[$b] * $span * sqrt($w->wx[$b] ** 2 + $w->wy[$b] ** 2 + $w->wz[$b] ** 2);
+            $met = SurfaceGap::between($one, $other, $m, $at->toArray(), ($reach + 1e-3 * $set->size[$c]) / $set->scale[$c]);
+            if ($met->places === null) {
+                continue;
+            }
+            $out = $back->inverse();
+            [$p, $q] = array_map(
+                static fn (array $place): Vec3 => $out->turn(Vec3::of($place)->times($set->scale[$c]))->plus($middle),
+                $met->places,
+            );
+            $gap = $q->minus($p);
+            $normal = $gap->length() > 1e-9 ? $gap->unit() : self::course($w, $a, $b, $p);
+            $touches->note($w, $a, $b, $normal->x, $normal->y, $normal->z, max(0.0, $gap->length()), $p->x, $p->y, $p->z, $span, $p);
+        }
+    }
+
+    /** The way one body goes, seen from another; where surfaces cross that is all there is to tell a normal by. */
+    private static function course(World $w, int $a, int $b, Vec3 $at): Vec3
+    {
+        $way = new Vec3(
+            Touches::approach($w, $a, $b, 1.0, 0.0, 0.0, $at->x, $at->y, $at->z),
+            Touches::approach($w, $a, $b, 0.0, 1.0, 0.0, $at->x, $at->y, $at->z),
+            Touches::approach($w, $a, $b, 0.0, 0.0, 1.0, $at->x, $at->y, $at->z),
+        );
+
+        return $way->length() > 0.0 ? $way->unit() : new Vec3(0.0, 1.0, 0.0);
     }
 
     /**

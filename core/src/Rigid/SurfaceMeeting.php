@@ -31,6 +31,9 @@ final class SurfaceMeeting
     /** Share of the size of a hull that it may overlap a face by and still count as in front of it. */
     private const DEEPEST = 0.25;
 
+    /** Share of the size of a hull within which corners lie level over an edge. */
+    private const LEVEL = 0.01;
+
     /** Tangent of the half angle up to which a normal may lean over an edge. */
     private const STEEPEST = 5.7;
 
@@ -515,30 +518,94 @@ final class SurfaceMeeting
         if ($gap > $reach || $gap < -self::DEEPEST * $this->size) {
             return;
         }
-        // Where the hull's edge passes over: aside of the normal on both its sides.
-        $ti = ($aside[$i] - $tau * $along[$i]) / $l;
-        $tj = ($aside[$j] - $tau * $along[$j]) / $l;
-        if ($ti * $tj > 0.0 || $ti === $tj) {
-            return;
-        }
-        $share = $ti / ($ti - $tj);
-        $hx = $this->x[$i] + $share * ($this->x[$j] - $this->x[$i]);
-        $hy = $this->y[$i] + $share * ($this->y[$j] - $this->y[$i]);
-        $hz = $this->z[$i] + $share * ($this->z[$j] - $this->z[$i]);
         $nx = ($ex + $tau * $dx) / $l;
         $ny = ($ey + $tau * $dy) / $l;
         $nz = ($ez + $tau * $dz) / $l;
-        [$vx, $vy, $vz] = $this->velocity($hx, $hy, $hz);
-        $closing = -($nx * $vx + $ny * $vy + $nz * $vz);
-        $t = $gap > 0.0 && $closing > 0.0 ? ($gap < $closing * $this->span ? $gap / $closing : $this->span) : 0.0;
-        $at = ($hx + $t * $vx - $px) * $ux + ($hy + $t * $vy - $py) * $uy + ($hz + $t * $vz - $pz) * $uz;
-        if ($at < 0.0 || $at > $length) {
-            return;
+        foreach ($this->crossings($along, $aside, $tau, $l, $gap, [$ux, $uy, $uz], [$px, $py, $pz], $length, [$nx, $ny, $nz]) as [$at, $height, $closing]) {
+            if ($height > $reach) {
+                continue;
+            }
+            $sx = $px + $at * $ux;
+            $sy = $py + $at * $uy;
+            $sz = $pz + $at * $uz;
+            $hx = $sx + $height * $nx;
+            $hy = $sy + $height * $ny;
+            $hz = $sz + $height * $nz;
+            if ($height < 0.0 && $this->isOutside($hx, $hy, $hz, $px + 0.5 * $length * $ux, $py + 0.5 * $length * $uy, $pz + 0.5 * $length * $uz, $height, $side)) {
+                continue;
+            }
+            $this->add($nx, $ny, $nz, $sx, $sy, $sz, $hx, $hy, $hz, $height, $height - $closing * $this->span);
         }
-        if ($gap < 0.0 && $this->isOutside($hx, $hy, $hz, $px + 0.5 * $length * $ux, $py + 0.5 * $length * $uy, $pz + 0.5 * $length * $uz, $gap, $side)) {
-            return;
+    }
+
+    /**
+     * Where edges of the hull pass over an edge of the surface: one, or two where a whole face lies along it.
+     *
+     * @param  non-empty-list<float>  $along  of each corner, along the middle normal of the edge
+     * @param  non-empty-list<float>  $aside  and aside of it
+     * @param  float  $tau  how far the normal leans over
+     * @param  float  $l  length of it
+     * @param  float  $gap  metres, of the lowest
+     * @param  array{float, float, float}  $u  along the edge
+     * @param  array{float, float, float}  $p  where it begins
+     * @param  array{float, float, float}  $normal
+     * @return list<array{float, float, float}> metres along the edge, height over it, and how fast that goes down
+     */
+    private function crossings(
+        array $along, array $aside, float $tau, float $l, float $gap, array $u, array $p, float $length, array $normal,
+    ): array {
+        $left = $right = [];
+        foreach ($along as $m => $a) {
+            $height = ($a + $tau * $aside[$m]) / $l;
+            if ($height <= $gap + self::LEVEL * $this->size) {
+                $over = ($aside[$m] - $tau * $a) / $l;
+                $z = ($this->x[$m] - $p[0]) * $u[0] + ($this->y[$m] - $p[1]) * $u[1] + ($this->z[$m] - $p[2]) * $u[2];
+                if ($over <= 0.0) {
+                    $left[] = [$over, $height, $z];
+                } else {
+                    $right[] = [$over, $height, $z];
+                }
+            }
         }
-        $this->add($nx, $ny, $nz, $hx - $gap * $nx, $hy - $gap * $ny, $hz - $gap * $nz, $hx, $hy, $hz, $gap, $gap - $closing * $this->span);
+        $first = [INF, 0.0];
+        $last = [-INF, 0.0];
+        foreach ($left as [$tl, $hl, $zl]) {
+            foreach ($right as [$tr, $hr, $zr]) {
+                $share = $tl / ($tl - $tr);
+                $z = $zl + $share * ($zr - $zl);
+                $h = $hl + $share * ($hr - $hl);
+                if ($z < $first[0] || $z === $first[0] && $h < $first[1]) {
+                    $first = [$z, $h];
+                }
+                if ($z > $last[0] || $z === $last[0] && $h < $last[1]) {
+                    $last = [$z, $h];
+                }
+            }
+        }
+        if ($first[0] > $last[0]) {
+            return [];
+        }
+        $out = [];
+        foreach (1e-6 * $this->size < $last[0] - $first[0] ? [[$first, $last], [$last, $first]] : [[$first, $last]] as [[$z, $h], [$far, $high]]) {
+            // Where it is when they meet.
+            $hx = $p[0] + $z * $u[0] + $h * $normal[0];
+            $hy = $p[1] + $z * $u[1] + $h * $normal[1];
+            $hz = $p[2] + $z * $u[2] + $h * $normal[2];
+            [$vx, $vy, $vz] = $this->velocity($hx, $hy, $hz);
+            $closing = -($normal[0] * $vx + $normal[1] * $vy + $normal[2] * $vz);
+            $t = $h > 0.0 && $closing > 0.0 ? ($h < $closing * $this->span ? $h / $closing : $this->span) : 0.0;
+            $moved = $t * ($vx * $u[0] + $vy * $u[1] + $vz * $u[2]);
+            $start = -$moved;
+            $end = $length - $moved;
+            if ($z < $start && $far <= $start || $z > $end && $far >= $end) {
+                continue;
+            }
+            $at = $z < $start ? $start : ($z > $end ? $end : $z);
+            $h += $at === $z ? 0.0 : ($at - $z) / ($far - $z) * ($high - $h);
+            $out[] = [$at, $h, $closing];
+        }
+
+        return $out;
     }
 
     /** Whether a place of the hull that seems to lie within the surface, seen from an edge, lies in front of a face that the edge lies behind. */
