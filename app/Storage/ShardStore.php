@@ -58,7 +58,7 @@ final class ShardStore
 
         return $this->once(
             $prop,
-            $prop->motion->movedBy === null ? 'surfaces' : 'solids',
+            $prop->motion->movedBy === null ? 'surfaces' : 'solids-'.$prop->motion->settings?->shape(),
             $classes,
             fn (): array => Bakeable::solids($prop, $this->of($prop, $progress), $progress),
         );

@@ -13,6 +13,15 @@ use YardBreak\Core\SilentProgress;
 /** A piece as a rigid body: its mass, and what it collides with: convex hulls where it is to move freely, its true surface where it never does. */
 final readonly class Solid
 {
+    public const PARTS = 'parts';
+
+    public const HULL = 'hull';
+
+    public const BALL = 'ball';
+
+    /** What a piece that moves freely may collide as. */
+    public const SHAPES = [self::PARTS, self::HULL, self::BALL];
+
     /** Share of its size that the surface of a whole prop may lie inside its hulls, and how many these may be. */
     private const WHOLE_WITHIN = 0.02;
 
@@ -49,15 +58,16 @@ final readonly class Solid
      * Pieces that are let go to something that moves them.
      *
      * @param  list<Shard>  $shards  of one prop
+     * @param  string  $shape  one of SHAPES
      * @return list<self>
      */
-    public static function free(array $shards, Progress $progress = new SilentProgress): array
+    public static function free(array $shards, string $shape = self::PARTS, Progress $progress = new SilentProgress): array
     {
         $out = [];
         $n = count($shards);
         foreach ($shards as $k => $shard) {
             $progress->report($k / $n);
-            $out[] = self::of($shard, $n === 1);
+            $out[] = self::of($shard, $n === 1, $shape);
         }
 
         return $out;
@@ -94,14 +104,19 @@ final readonly class Solid
     }
 
     /** A whole prop is taken more exactly than a shard. */
-    private static function of(Shard $shard, bool $alone): self
+    private static function of(Shard $shard, bool $alone, string $shape): self
     {
         $centre = $shard->centre();
         $m = $shard->mesh->movedBy($centre->times(-1.0));
         $radius = $alone ? Hull::ballRadius($m->x, $m->y, $m->z) : null;
-        [$hulls, $deviation] = $radius !== null
-            ? [[Hull::ball($radius)], 0.0]
-            : ConvexParts::of($m, ...($alone ? [self::WHOLE_WITHIN, self::WHOLE_PARTS] : [self::SHARD_WITHIN, self::SHARD_PARTS]));
+        if ($shape === self::BALL) {
+            $radius ??= max(1e-6, (0.75 / M_PI * abs($shard->mass->volume)) ** (1.0 / 3.0));
+        }
+        [$hulls, $deviation] = match (true) {
+            $radius !== null => [[Hull::ball($radius)], 0.0],
+            $shape === self::HULL => ConvexParts::of($m, 1.0, 1),
+            default => ConvexParts::of($m, ...($alone ? [self::WHOLE_WITHIN, self::WHOLE_PARTS] : [self::SHARD_WITHIN, self::SHARD_PARTS])),
+        };
         $size = max(array_map(static fn (Hull $h): float => $h->size, $hulls));
 
         return new self($shard->name, $shard->mass, $centre, $hulls, null, $shard->thickness() < self::FILM * $size, $deviation);

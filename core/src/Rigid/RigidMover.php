@@ -126,6 +126,14 @@ final class RigidMover implements Mover, StepListener
                 choices: ['still', 'whole'],
             ),
             new Option(
+                'shape',
+                'Collides as',
+                'Parts follow hollows and bows; one hull is quicker and fills them; a ball of like volume rolls.',
+                Choice::class,
+                Solid::PARTS,
+                choices: Solid::SHAPES,
+            ),
+            new Option(
                 'velocity',
                 'Velocity',
                 'What its pieces are pushed with as they are let go; over frames, what it is then.',
@@ -141,7 +149,7 @@ final class RigidMover implements Mover, StepListener
 
     public static function settings(Values $values): RigidSettings
     {
-        return new RigidSettings($values->still()['held'] === 'whole', $values->point('velocity'), $values->point('spin'));
+        return new RigidSettings($values->still()['held'] === 'whole', $values->still()['shape'], $values->point('velocity'), $values->point('spin'));
     }
 
     public static function streams(): array
@@ -330,9 +338,8 @@ final class RigidMover implements Mover, StepListener
                 $resting += $this->world->state[$body] === World::RESTING ? 1 : 0;
             }
         }
-        $gaps = $this->world->contacts->gap;
 
-        return new Figures($moving, $resting, $this->world->energy(), $gaps === [] ? 0.0 : max(0.0, -min($gaps)));
+        return new Figures($moving, $resting, $this->world->energy(), $this->world->contacts->deepest(Tolerances::SLOP * $this->world->pieceSize));
     }
 
     public function pack(): string
