@@ -58,10 +58,26 @@ final class ShardStore
 
         return $this->once(
             $prop,
-            $prop->motion->movedBy === null ? 'surfaces' : 'solids-'.$prop->motion->settings?->shape(),
+            self::solidsKind($prop),
             $classes,
             fn (): array => Bakeable::solids($prop, $this->of($prop, $progress), $progress),
         );
+    }
+
+    /** The file they are kept in. */
+    public function solidsName(PropSpec $prop): string
+    {
+        return $this->keptName($prop, self::solidsKind($prop));
+    }
+
+    private static function solidsKind(PropSpec $prop): string
+    {
+        return $prop->motion->movedBy === null ? 'surfaces' : 'solids-'.$prop->motion->settings?->shape();
+    }
+
+    private function keptName(PropSpec $prop, string $what): string
+    {
+        return $this->name($prop).'.'.$what.'-'.ShotSpec::BAKE_VERSION;
     }
 
     /**
@@ -85,7 +101,7 @@ final class ShardStore
      */
     private function once(PropSpec $prop, string $what, array $classes, \Closure $find): array
     {
-        $name = $this->name($prop).'.'.$what.'-'.ShotSpec::BAKE_VERSION;
+        $name = $this->keptName($prop, $what);
         $kept = YardFiles::kept($name);
         $kept = $kept === null ? null : @unserialize($kept, ['allowed_classes' => $classes]);
         if (is_array($kept) && array_is_list($kept)) {

@@ -46,9 +46,10 @@ final class MainJobTest extends BrowserTestCase
         // Playing runs in real time: 24 frames a second, however slowly they are drawn.
         $a->keys(WebDriverKeys::HOME, WebDriverKeys::SPACE);
         $a->until(static fn (): bool => in_array((int) $a->js('return document.querySelector("[data-frame]").dataset.frame'), range(2, 40), true));
-        [$frames, $seconds] = $a->browser->executeAsyncScript('const done=arguments[0],at=()=>[Number(document.querySelector("[data-frame]").dataset.frame),performance.now()/1000],a=at();setTimeout(()=>{const b=at();done([b[0]-a[0],b[1]-a[1]])},1000)');
+        [$start, $frames, $seconds] = $a->browser->executeAsyncScript('const done=arguments[0],at=()=>[Number(document.querySelector("[data-frame]").dataset.frame),performance.now()/1000],a=at();setTimeout(()=>{const b=at();done([a[0],b[0]-a[0],b[1]-a[1]])},1000)');
         $a->keys(WebDriverKeys::SPACE);
-        self::assertEqualsWithDelta(24.0, $frames / $seconds, 8.0);
+        // Where the machine was busy it may have come to the end meanwhile.
+        self::assertEqualsWithDelta(min(24.0 * $seconds, 72 - $start), $frames, 8.0);
 
         // Hand off, and let the Khronos validator judge.
         $a->keys('6');
