@@ -6,8 +6,11 @@ namespace YardBreak\Core\Tests\References;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Collide\ContactSurface;
 use YardBreak\Core\Collide\Hull;
+use YardBreak\Core\Collide\Solid;
+use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
@@ -167,6 +170,66 @@ final class TrueShapesTest extends TestCase
             $behind += $w->px[$cube] > 0.0 ? 1 : 0;
         }
         self::assertSame(0, $behind, 'of 60 throws');
+    }
+
+    /** A rod of 2 cm thrown edge-on at a sheet, at 15 m/s. */
+    public function test_a_rod_does_not_pass_a_sheet(): void
+    {
+        $random = new SeededRandom(6);
+        $behind = 0;
+        for ($try = 0; $try < 40; $try++) {
+            $w = self::world();
+            $w->gravity = Vec3::zero();
+            $w->ground = null;
+            $this->hold($w, self::turned(self::floor(8, 0.3), Quaternion::aboutAxis(new Vec3(0, 0, 1), M_PI / 2.0)), Vec3::zero(), 0.3);
+            $turn = Quaternion::aboutAxis(new Vec3($random->between(-1, 1), $random->between(-1, 1), $random->between(-1, 1)), $random->between(0, 6));
+            $rod = $this->box($w, [0.4, 0.02, 0.02], new Vec3(-1, $random->between(-0.5, 0.5), $random->between(-0.5, 0.5)), $turn, 0.3);
+            $w->release($rod, new Vec3(15, 0, 0), new Vec3($random->between(-10, 10), $random->between(-10, 10), $random->between(-10, 10)));
+            $this->after($w, 0.25);
+            $behind += $w->px[$rod] > 0.0 ? 1 : 0;
+        }
+        self::assertSame(0, $behind, 'of 40 throws');
+    }
+
+    /** Two rings linked: the lower hangs in the upper, so that their tubes touch: its middle is two radii less two tubes below. */
+    public function test_a_ring_hangs_in_another(): void
+    {
+        $w = self::world();
+        $w->ground = null;
+        $thin = ['radius' => 0.2, 'tube' => 0.03, 'segments' => 64, 'rows' => 16];
+        $mesh = ShapeCatalogue::mesh('ring', $thin)->movedBy(new Vec3(0, -0.03, 0));
+        $upright = Quaternion::aboutAxis(new Vec3(1, 0, 0), M_PI / 2.0);
+        $across = Quaternion::aboutAxis(new Vec3(0, 0, 1), M_PI / 2.0);
+        $this->hold($w, $mesh, new Vec3(0, 2, 0), 0.5, $upright);
+        $solid = Solid::free([new Shard('ring', $mesh, MassProperties::of($mesh))])[0];
+        $body = $w->addBody(World::STILL, new Vec3(0, 2.0 - 0.3, 0), $across, $solid->mass->volume * 1000.0, array_map(static fn (float $v): float => $v * 1000.0, $solid->mass->inertia));
+        foreach ($solid->hulls as $hull) {
+            $w->addCollider($body, $hull, Vec3::zero(), 0.5, 0.0, 1);
+        }
+        $w->measure($solid->hulls);
+        $w->release($body, Vec3::zero(), Vec3::zero());
+        $this->after($w, 4.0);
+        // Hulls lie within two hundredths of the ring's size of its surface.
+        self::assertEqualsWithDelta(2.0 - 2 * (0.2 - 0.03), $w->py[$body], 0.015);
+    }
+
+    /** A plate that is driven up, then along, takes with it what lies on it. */
+    public function test_a_driven_sheet_carries_what_lies_on_it(): void
+    {
+        $w = self::world();
+        $plate = $this->hold($w, self::floor(6, 0.2), new Vec3(0, 0.5, 0), 0.8);
+        $box = $this->box($w, [0.2, 0.2, 0.2], new Vec3(0, 0.601, 0), Quaternion::identity(), 0.8);
+        for ($f = 0; $f < 48; $f++) {
+            // Up by half a metre in a second, then along as far, both gently.
+            $at = static fn (float $t): Vec3 => new Vec3(0.25 - 0.25 * cos(M_PI * min(1.0, max(0.0, $t - 1.0))), 0.75 - 0.25 * cos(M_PI * min(1.0, $t)), 0);
+            [$now, $next] = [$at($f / 24), $at(($f + 1) / 24)];
+            $w->state[$plate] = World::KEYED;
+            $w->place($plate, $now, Quaternion::identity());
+            [$w->vx[$plate], $w->vy[$plate], $w->vz[$plate]] = $next->minus($now)->times(24.0)->toArray();
+            $w->step(1 / 24, 2, 6);
+        }
+        self::assertEqualsWithDelta(1.1, $w->py[$box], 0.005);
+        self::assertEqualsWithDelta(0.5, $w->px[$box], 0.02);
     }
 
     private static function world(): World
