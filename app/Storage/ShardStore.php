@@ -64,6 +64,12 @@ final class ShardStore
         );
     }
 
+    /** Whether what its pieces collide as is there, or soon had: that of what falls may take longer than a question may wait for. */
+    public function isReady(PropSpec $prop): bool
+    {
+        return $this->has($prop) && ($prop->motion->movedBy === null || is_file(YardFiles::folder($this->solidsName($prop))));
+    }
+
     /** The file they are kept in. */
     public function solidsName(PropSpec $prop): string
     {

@@ -17,12 +17,18 @@ use YardBreak\Core\Geometry\Mesh;
 final class ConvexParts
 {
     /** Faces looked at where cuts are compared, and corners of hulls then. */
-    private const GLANCE = 60;
+    private const GLANCE = 300;
 
     private const CORNERS = 16;
 
+    /** Share of the size from which two places are worth a cut each. */
+    private const FAR = 0.25;
+
     /** Share of the volume of a part that each half must have. */
     private const WORTH = 0.02;
+
+    /** Share of the depth allowed below which it need not be known more closely. */
+    private const SLIGHT = 0.2;
 
     /** Cosine beyond which a face of a hull looks away from a place of the surface, so that the place is no farther inside for it. */
     private const AWAY = -0.3;
@@ -35,6 +41,12 @@ final class ConvexParts
 
     /** Times as many parts as wanted are cut before parts are joined. */
     private const FINER = 1.25;
+
+    /** Of a cube, those to its faces, its edges and its corners, each with the one against it. */
+    private const DIRECTIONS = [
+        [1.0, 0.0, 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, 1.0], [1.0, 1.0, 0.0], [1.0, -1.0, 0.0], [1.0, 0.0, 1.0], [1.0, 0.0, -1.0], [0.0, 1.0, 1.0],
+        [0.0, 1.0, -1.0], [1.0, 1.0, 1.0], [1.0, 1.0, -1.0], [1.0, -1.0, 1.0], [-1.0, 1.0, 1.0],
+    ];
 
     /** Share of the size below which a length is nothing. */
     private const NOTHING = 1e-9;
@@ -149,7 +161,9 @@ final class ConvexParts
         ['volume' => $seen, 'bulk' => $bulk] = $this->measured($part['faces'], $part['cuts'], false);
         $best = INF;
         $cut = null;
-        $places = $across ? [self::amidst($part['deep'])] : [$part['at'], self::amidst($part['deep'])];
+        $amidst = self::amidst($part['deep']);
+        $apart = max(array_map(static fn (float $p, float $q): float => abs($p - $q), $part['at'], $amidst));
+        $places = $across || $apart < self::FAR * $this->size ? [$amidst] : [$part['at'], $amidst];
         foreach (array_merge(...array_map(fn (array $at): array => $this->candidates($part, $at, $across), $places)) as $plane) {
             [$back, $front] = $this->cut($part['faces'], $plane);
             if ($back === [] || $front === [] || self::isCut($plane, $part['cuts'], 1e-3 * $this->size) || self::isCut(self::outwards($plane, -1.0), $part['cuts'], 1e-3 * $this->size)) {
@@ -352,11 +366,15 @@ final class ConvexParts
                     continue 2;
                 }
             }
-            $planes[] = [$plane[0], $plane[1], $plane[2], $plane[3], self::isCut($plane, $cuts, 1e-5 * $this->size)];
+            // Faces that look less than so much its way lie no deeper for it.
+            $planes[] = [$plane[0], $plane[1], $plane[2], $plane[3], self::isCut($plane, $cuts, 1e-5 * $this->size) ? self::ALONG : self::AWAY];
         }
         $step = $wholly ? 1 : max(1, intdiv(count($faces), self::GLANCE));
+        $flat = array_merge(...$planes);
         for ($f = 0, $n = count($faces); $f < $n; $f += $step) {
-            $this->deeper($faces[$f], $planes, $step, $out);
+            if (! $this->isNear($faces[$f], $flat, max(min($out['depth'], $this->within), self::SLIGHT * $this->within))) {
+                $this->deeper($faces[$f], $planes, $wholly ? 0 : $step, $out);
+            }
         }
 
         return $out;
@@ -378,20 +396,47 @@ final class ConvexParts
     }
 
     /**
+     * Whether all of a face lies within a length of one plane that it looks towards.
+     *
+     * @param  list<float>  $t
+     * @param  list<float>  $planes  five numbers each
+     */
+    private function isNear(array $t, array $planes, float $length): bool
+    {
+        [$ax, $ay, $az, $bx, $by, $bz, $cx, $cy, $cz, $nx, $ny, $nz] = $t;
+        for ($k = 0, $n = count($planes); $k < $n; $k += 5) {
+            $px = $planes[$k];
+            $py = $planes[$k + 1];
+            $pz = $planes[$k + 2];
+            $least = $planes[$k + 3] - $length;
+            if (
+                $px * $ax + $py * $ay + $pz * $az >= $least
+                && $px * $bx + $py * $by + $pz * $bz >= $least
+                && $px * $cx + $py * $cy + $pz * $cz >= $least
+                && $px * $nx + $py * $ny + $pz * $nz > $planes[$k + 4]
+            ) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /**
      * Looks how deep a face lies inside a hull: at its corners, in its middle, and along its sides where they are long.
      *
      * @param  list<float>  $t
-     * @param  list<array{float, float, float, float, bool}>  $planes
-     * @param  int  $every  faces it stands for
+     * @param  list<array{float, float, float, float, float}>  $planes  normal, level, and the cosine from which it counts
+     * @param  int  $every  faces it stands for at a glance; 0 for a closer look
      * @param  array{depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, ...}  $out
      */
     private function deeper(array $t, array $planes, int $every, array &$out): void
     {
         [, , , , , , , , , $nx, $ny, $nz] = $t;
         $facing = [];
-        foreach ($planes as [$px, $py, $pz, $level, $isCut]) {
+        foreach ($planes as [$px, $py, $pz, $level, $counts]) {
             $looks = $px * $nx + $py * $ny + $pz * $nz;
-            if ($looks > ($isCut ? self::ALONG : self::AWAY)) {
+            if ($looks > $counts) {
                 $facing[] = [$px, $py, $pz, $level, $looks];
             }
         }
@@ -403,7 +448,8 @@ final class ConvexParts
             $m = ($k + 3) % 9;
             $long = max($long, abs($t[$k] - $t[$m]), abs($t[$k + 1] - $t[$m + 1]), abs($t[$k + 2] - $t[$m + 2]));
         }
-        $n = max(1, min(6, (int) ceil($long / (0.12 * $this->size))));
+        $n = max(1, min($every > 0 ? 2 : 6, (int) ceil($long / (0.12 * $this->size))));
+        $every = max(1, $every);
         $weight = $every * self::area($t) / (0.5 * ($n + 1) * ($n + 2));
         // Places of a grid over the face, a little inside it.
         for ($i = 0; $i <= $n; $i++) {
@@ -457,8 +503,9 @@ final class ConvexParts
      */
     private function joined(array $parts, int $most): array
     {
+        // Two that were one are known not to go together.
         $tried = [];
-        while (count($parts) > 1) {
+        while (count($parts) > 2) {
             $least = INF;
             $pair = null;
             foreach ($parts as $i => $a) {
@@ -515,32 +562,39 @@ final class ConvexParts
     }
 
     /**
-     * Corners that lie farthest out in some directions: of a cube, those to its faces, its edges and its corners.
+     * Corners that lie farthest out in some directions.
      *
      * @param  list<list<float>>  $faces
      * @return array{list<float>, list<float>, list<float>}
      */
     private static function outermost(array $faces): array
     {
-        $most = array_fill(0, 26, -INF);
-        $at = array_fill(0, 26, [0.0, 0.0, 0.0]);
-        foreach ($faces as $t) {
-            for ($k = 0; $k < 9; $k += 3) {
-                $x = $t[$k];
-                $y = $t[$k + 1];
-                $z = $t[$k + 2];
-                $xy = $x + $y;
-                $yx = $x - $y;
-                foreach ([
-                    $x, -$x, $y, -$y, $z, -$z, $xy, -$xy, $yx, -$yx, $x + $z, -$x - $z, $x - $z, $z - $x, $y + $z, -$y - $z, $y - $z, $z - $y,
-                    $xy + $z, $xy - $z, $z - $xy, -$xy - $z, $yx + $z, $yx - $z, $z - $yx, -$yx - $z,
-                ] as $d => $value) {
-                    if ($value > $most[$d]) {
-                        $most[$d] = $value;
-                        $at[$d] = [$x, $y, $z];
-                    }
+        $n = count($faces);
+        $px = $py = $pz = [];
+        for ($f = 0; $f < $n; $f++) {
+            $t = $faces[$f];
+            array_push($px, $t[0], $t[3], $t[6]);
+            array_push($py, $t[1], $t[4], $t[7]);
+            array_push($pz, $t[2], $t[5], $t[8]);
+        }
+        $at = [];
+        foreach (self::DIRECTIONS as [$a, $b, $c]) {
+            $low = INF;
+            $high = -INF;
+            $first = $last = 0;
+            for ($k = 0, $m = 3 * $n; $k < $m; $k++) {
+                $d = $a * $px[$k] + $b * $py[$k] + $c * $pz[$k];
+                if ($d < $low) {
+                    $low = $d;
+                    $first = $k;
+                }
+                if ($d > $high) {
+                    $high = $d;
+                    $last = $k;
                 }
             }
+            $at[] = [$px[$first], $py[$first], $pz[$first]];
+            $at[] = [$px[$last], $py[$last], $pz[$last]];
         }
         $at = array_values(array_unique($at, SORT_REGULAR));
 
