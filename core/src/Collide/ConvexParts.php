@@ -17,9 +17,12 @@ use YardBreak\Core\Geometry\Mesh;
 final class ConvexParts
 {
     /** Faces looked at where cuts are compared, and corners of hulls then. */
-    private const GLANCE = 300;
+    private const GLANCE = 160;
 
     private const CORNERS = 16;
+
+    /** Faces looked at where it is decided. */
+    private const CLOSER = 500;
 
     /** Share of the size from which two places are worth a cut each. */
     private const FAR = 0.25;
@@ -118,8 +121,8 @@ final class ConvexParts
     }
 
     /**
-     * @param  array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float}  $whole
-     * @return list<array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float}>
+     * @param  array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float, box: list<float>}  $whole
+     * @return list<array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float, box: list<float>}>
      */
     private function apart(array $whole, int $most, bool $across): array
     {
@@ -153,8 +156,8 @@ final class ConvexParts
     /**
      * The best of some cuts through the place from which it is farthest to the outside, and through the one amidst all that lie too deep.
      *
-     * @param  array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float}  $part
-     * @return list<array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float}>|null
+     * @param  array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float, box: list<float>}  $part
+     * @return list<array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float, box: list<float>}>|null
      */
     private function halved(array $part, bool $across): ?array
     {
@@ -342,13 +345,14 @@ final class ConvexParts
      * @param  list<list<float>>  $faces
      * @param  list<array{float, float, float, float}>  $cuts  planes it was cut by, outwards
      * @param  bool  $wholly  or at a glance
-     * @return array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float} how deep its surface
+     * @return array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float, box: list<float>} how deep its surface
      *   lies inside the hull, the place from which it is farthest to the outside, straight ahead, all that lies too deep, and how much that is in all
      */
     private function measured(array $faces, array $cuts, bool $wholly): array
     {
-        $out = ['faces' => $faces, 'cuts' => $cuts, 'depth' => 0.0, 'far' => 0.0, 'at' => [0.0, 0.0, 0.0], 'deep' => [], 'bulk' => 0.0, 'volume' => 0.0];
+        $out = ['faces' => $faces, 'cuts' => $cuts, 'depth' => 0.0, 'far' => 0.0, 'at' => [0.0, 0.0, 0.0], 'deep' => [], 'bulk' => 0.0, 'volume' => 0.0, 'box' => []];
         [$x, $y, $z] = $wholly ? self::points($faces) : self::outermost($faces);
+        $out['box'] = [min($x), max($x), min($y), max($y), min($z), max($z)];
         try {
             $hull = $wholly
                 ? Hull::triangles($x, $y, $z, max(1e-4 * $this->size, 1e-12))
@@ -369,7 +373,7 @@ final class ConvexParts
             // Faces that look less than so much its way lie no deeper for it.
             $planes[] = [$plane[0], $plane[1], $plane[2], $plane[3], self::isCut($plane, $cuts, 1e-5 * $this->size) ? self::ALONG : self::AWAY];
         }
-        $step = $wholly ? 1 : max(1, intdiv(count($faces), self::GLANCE));
+        $step = max(1, intdiv(count($faces), $wholly ? self::CLOSER : self::GLANCE));
         $flat = array_merge(...$planes);
         for ($f = 0, $n = count($faces); $f < $n; $f += $step) {
             if (! $this->isNear($faces[$f], $flat, max(min($out['depth'], $this->within), self::SLIGHT * $this->within))) {
@@ -486,6 +490,21 @@ final class ConvexParts
         }
     }
 
+    /**
+     * @param  list<float>  $a
+     * @param  list<float>  $b
+     */
+    private static function touch(array $a, array $b, float $near): bool
+    {
+        for ($k = 0; $k < 6; $k += 2) {
+            if ($a[$k] > $b[$k + 1] + $near || $b[$k] > $a[$k + 1] + $near) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
     /** @param  list<float>  $t */
     private static function area(array $t): float
     {
@@ -498,8 +517,8 @@ final class ConvexParts
     /**
      * Parts joined two by two, those that lose least first, as long as they stay within the depth; and on, where there are too many.
      *
-     * @param  list<array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float}>  $parts
-     * @return list<array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float}>
+     * @param  list<array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float, box: list<float>}>  $parts
+     * @return list<array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float, box: list<float>}>
      */
     private function joined(array $parts, int $most): array
     {
@@ -516,7 +535,7 @@ final class ConvexParts
                     if (! array_key_exists("$i $k", $tried)) {
                         $cuts = self::common($a['cuts'], $b['cuts']);
                         // What was never one is not made so.
-                        $tried["$i $k"] = count($cuts) < count($a['cuts']) + count($b['cuts'])
+                        $tried["$i $k"] = count($cuts) < count($a['cuts']) + count($b['cuts']) && self::touch($a['box'], $b['box'], 0.01 * $this->size)
                             ? $this->measured([...$a['faces'], ...$b['faces']], $cuts, true)
                             : null;
                     }
