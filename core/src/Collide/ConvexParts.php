@@ -313,32 +313,48 @@ final class ConvexParts
             } elseif ($low >= -$nothing) {
                 $front[] = $t;
             } else {
-                foreach ([[&$back, -1.0], [&$front, 1.0]] as [&$side, $sign]) {
-                    $loop = [];
-                    for ($k = 0; $k < 3; $k++) {
-                        $m = $k === 2 ? 0 : $k + 1;
-                        if ($sign * $h[$k] >= 0.0) {
-                            array_push($loop, $t[3 * $k], $t[3 * $k + 1], $t[3 * $k + 2]);
-                        }
-                        if ($h[$k] * $h[$m] < 0.0) {
-                            $s = $h[$k] / ($h[$k] - $h[$m]);
-                            for ($axis = 0; $axis < 3; $axis++) {
-                                $loop[] = $t[3 * $k + $axis] + $s * ($t[3 * $m + $axis] - $t[3 * $k + $axis]);
-                            }
-                        }
-                    }
-                    for ($k = 6, $n = count($loop); $k < $n; $k += 3) {
-                        $side[] = [
-                            $loop[0], $loop[1], $loop[2], $loop[$k - 3], $loop[$k - 2], $loop[$k - 1], $loop[$k], $loop[$k + 1],
-                            $loop[$k + 2], $t[9], $t[10], $t[11],
-                        ];
-                    }
-                    unset($side);
-                }
+                array_push($back, ...self::clipped($t, $h, -1.0));
+                array_push($front, ...self::clipped($t, $h, 1.0));
             }
         }
 
         return [$back, $front];
+    }
+
+    /**
+     * What of a triangle lies on one side of a plane.
+     *
+     * @param  list<float>  $t
+     * @param  array{float, float, float}  $h  heights of its corners over the plane
+     * @param  float  $sign  of the side: 1 for above
+     * @return list<list<float>>
+     */
+    private static function clipped(array $t, array $h, float $sign): array
+    {
+        $loop = [];
+        for ($k = 0; $k < 3; $k++) {
+            $m = $k === 2 ? 0 : $k + 1;
+            if ($sign * $h[$k] >= 0.0) {
+                $loop[] = $t[3 * $k];
+                $loop[] = $t[3 * $k + 1];
+                $loop[] = $t[3 * $k + 2];
+            }
+            if ($h[$k] * $h[$m] < 0.0) {
+                $s = $h[$k] / ($h[$k] - $h[$m]);
+                for ($axis = 0; $axis < 3; $axis++) {
+                    $loop[] = $t[3 * $k + $axis] + $s * ($t[3 * $m + $axis] - $t[3 * $k + $axis]);
+                }
+            }
+        }
+        $out = [];
+        for ($k = 6, $n = count($loop); $k < $n; $k += 3) {
+            $out[] = [
+                $loop[0], $loop[1], $loop[2], $loop[$k - 3], $loop[$k - 2], $loop[$k - 1], $loop[$k], $loop[$k + 1], $loop[$k + 2], $t[9], $t[10],
+                $t[11],
+            ];
+        }
+
+        return $out;
     }
 
     /**
