@@ -276,15 +276,15 @@ final readonly class Hull
         [$a, $b, $c, $d] = $first;
         $tri = [[$a, $b, $c], [$a, $c, $d], [$a, $d, $b], [$b, $d, $c]];
         $nx = $ny = $nz = $nd = $outside = $far = [];
-        // Faces by how far their farthest point lies outside: the number of corners is limited, so the farthest go first.
-        $queue = new \SplPriorityQueue;
+        // How far the farthest point of a face lies outside: the number of corners is limited, so the farthest go first.
+        $reach = [];
         foreach ($tri as $k => [$p, $q, $r]) {
             [$nx[$k], $ny[$k], $nz[$k], $nd[$k]] = self::plane($x, $y, $z, $p, $q, $r);
             $outside[$k] = [];
             $far[$k] = -1;
         }
         $points = array_diff(range(0, $n - 1), $first);
-        $assign = static function (array $points, array $among) use (&$nx, &$ny, &$nz, &$nd, &$outside, &$far, $queue, $x, $y, $z, $tolerance): void {
+        $assign = static function (array $points, array $among) use (&$nx, &$ny, &$nz, &$nd, &$outside, &$far, &$reach, $x, $y, $z, $tolerance): void {
             $best = [];
             foreach ($points as $v) {
                 $px = $x[$v];
@@ -303,15 +303,12 @@ final readonly class Hull
                 }
             }
             foreach ($best as $k => $s) {
-                $queue->insert($k, [$s, -$k]);
+                $reach[$k] = $s;
             }
         };
         $assign($points, [0, 1, 2, 3]);
-        for ($corners = 4; ! $queue->isEmpty() && $corners < $most;) {
-            $k = $queue->extract();
-            if (! isset($tri[$k])) {
-                continue;
-            }
+        for ($corners = 4; $reach !== [] && $corners < $most;) {
+            $k = (int) array_search(max($reach), $reach, true);
             $p = $far[$k];
             $px = $x[$p];
             $py = $y[$p];
@@ -328,7 +325,7 @@ final readonly class Hull
                             $loose[] = $v;
                         }
                     }
-                    unset($tri[$f], $outside[$f], $far[$f]);
+                    unset($tri[$f], $outside[$f], $far[$f], $reach[$f]);
                 }
             }
             $made = [];
