@@ -500,7 +500,8 @@ final class ConvexDistance
             }
         }
         [$a, $b, $c] = $faces[$near];
-        [$u, $v, $w] = self::inTriangle($sx[$a], $sy[$a], $sz[$a], $sx[$b], $sy[$b], $sz[$b], $sx[$c], $sy[$c], $sz[$c]);
+        $this->nearestOf($sx[$a], $sy[$a], $sz[$a], $sx[$b], $sy[$b], $sz[$b], $sx[$c], $sy[$c], $sz[$c]);
+        [$u, $v, $w] = [$this->wa, $this->wb, $this->wc];
         $this->nx = $nx;
         $this->ny = $ny;
         $this->nz = $nz;
@@ -628,61 +629,5 @@ final class ConvexDistance
             }
         }
         $this->gap = $best;
-    }
-
-    /**
-     * Barycentric weights of the point of a triangle nearest the origin (Ericson 2005, "Real-time collision
-     * detection", 5.1.5).
-     *
-     * @return array{float, float, float}
-     */
-    private static function inTriangle(float $ax, float $ay, float $az, float $bx, float $by, float $bz, float $cx, float $cy, float $cz): array
-    {
-        $ux = $bx - $ax;
-        $uy = $by - $ay;
-        $uz = $bz - $az;
-        $vx = $cx - $ax;
-        $vy = $cy - $ay;
-        $vz = $cz - $az;
-        $d1 = -($ux * $ax + $uy * $ay + $uz * $az);
-        $d2 = -($vx * $ax + $vy * $ay + $vz * $az);
-        if ($d1 <= 0.0 && $d2 <= 0.0) {
-            return [1.0, 0.0, 0.0];
-        }
-        $d3 = -($ux * $bx + $uy * $by + $uz * $bz);
-        $d4 = -($vx * $bx + $vy * $by + $vz * $bz);
-        if ($d3 >= 0.0 && $d4 <= $d3) {
-            return [0.0, 1.0, 0.0];
-        }
-        $vc = $d1 * $d4 - $d3 * $d2;
-        if ($vc <= 0.0 && $d1 >= 0.0 && $d3 <= 0.0) {
-            $t = $d1 - $d3 > 0.0 ? $d1 / ($d1 - $d3) : 0.0;
-
-            return [1.0 - $t, $t, 0.0];
-        }
-        $d5 = -($ux * $cx + $uy * $cy + $uz * $cz);
-        $d6 = -($vx * $cx + $vy * $cy + $vz * $cz);
-        if ($d6 >= 0.0 && $d5 <= $d6) {
-            return [0.0, 0.0, 1.0];
-        }
-        $vb = $d5 * $d2 - $d1 * $d6;
-        if ($vb <= 0.0 && $d2 >= 0.0 && $d6 <= 0.0) {
-            $t = $d2 - $d6 > 0.0 ? $d2 / ($d2 - $d6) : 0.0;
-
-            return [1.0 - $t, 0.0, $t];
-        }
-        $va = $d3 * $d6 - $d5 * $d4;
-        if ($va <= 0.0 && $d4 - $d3 >= 0.0 && $d5 - $d6 >= 0.0) {
-            $e = ($d4 - $d3) + ($d5 - $d6);
-            $t = $e > 0.0 ? ($d4 - $d3) / $e : 0.0;
-
-            return [0.0, 1.0 - $t, $t];
-        }
-        $sum = $va + $vb + $vc;
-        if ($sum <= 0.0) {
-            return [1.0, 0.0, 0.0];
-        }
-
-        return [$va / $sum, $vb / $sum, $vc / $sum];
     }
 }
