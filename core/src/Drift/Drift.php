@@ -218,37 +218,19 @@ final readonly class Drift
     /** @return list<mixed> all it depends on at a frame but the weights */
     public function key(float $frame): array
     {
-        return [
-            $this->byFace,
-            $this->stretch,
-            $this->easeSaid,
-            $this->assemble,
-            $this->order,
-            $this->stagger,
-            $this->seed,
-            array_map(static fn (array $m): array => [$m[2], $m[1]->at($frame)], $this->moves),
-            $this->ends,
-        ];
+        return [...$this->settled(), array_map(static fn (array $m): array => [$m[2], $m[1]->at($frame)], $this->moves), $this->ends];
+    }
+
+    /** @return list<mixed> what is the same at every frame */
+    private function settled(): array
+    {
+        return [$this->byFace, $this->stretch, $this->easeSaid, $this->assemble, $this->order, $this->stagger, $this->seed];
     }
 
     /** @param  bool  $before  whether also what it was before the first frame counts */
     public function acts(Acts $acts, bool $before): void
     {
-        $acts->always(
-            'drift',
-            [
-                $this->map,
-                $this->byFace,
-                $this->stretch,
-                $this->easeSaid,
-                $this->assemble,
-                $this->order,
-                $this->stagger,
-                $this->seed,
-                array_column($this->moves, 2),
-                $this->ends,
-            ],
-        );
+        $acts->always('drift', [$this->map, ...$this->settled(), array_column($this->moves, 2), $this->ends]);
         foreach ($this->moves as $k => [, $values]) {
             $values->acts($acts, 'drift '.($k + 1));
         }
