@@ -48,6 +48,7 @@ $shoot = static function (string $name) use ($b, $root, $drawn): void {
         }
     }
 };
+$throwAway = static fn (string $id) => $b->executeAsyncScript('const [id,done]=arguments;fetch("/api/shots/"+id,{method:"DELETE",headers:{"X-Yard":"1"}}).then(()=>done())', [$id]);
 $wanted = static fn (string $what): bool => $argc === 1 || in_array($what, $argv, true);
 try {
     $b->get($base);
@@ -165,7 +166,7 @@ try {
             $shoot('break-night');
             $b->findElement(WebDriverBy::xpath('//button[contains(., "Day")]'))->click();
         }
-        $b->executeAsyncScript('const [id,done]=arguments;fetch("/api/shots/"+id,{method:"DELETE",headers:{"X-Yard":"1"}}).then(()=>done())', [$id]);
+        $throwAway($id);
     }
     // One picture a pattern, on props of the demo.
     $material = static fn (string $name): array => ['name' => $name] + array_diff_key(MaterialCatalogue::MATERIALS[$name], ['label' => 0]);
@@ -204,7 +205,7 @@ try {
         $small = imagecreatetruecolor(560, 400);
         imagecopyresampled($small, $picture, 0, 0, (int) ($x + ($w - 1.4 * $high) / 2), (int) ($y + 50 + ($h - 100 - $high) / 2), 560, 400, (int) (1.4 * $high), $high);
         imagepng($small, "$root/docs/patterns/$pattern.png", 9);
-        $b->executeAsyncScript('const [id,done]=arguments;fetch("/api/shots/"+id,{method:"DELETE",headers:{"X-Yard":"1"}}).then(()=>done())', [$id]);
+        $throwAway($id);
     }
     if ($wanted('yard')) {
         // The demo, baked, as its cards show it; they are drawn one by one, and are what a new yard shows first.

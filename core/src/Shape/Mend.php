@@ -45,11 +45,8 @@ final class Mend
         if ($was->boundaryEdges > 0) {
             $this->take(
                 Repair::weld($this->mesh),
-                static fn (Fitness $a, Fitness $b): string => self::count(
-                    $a->vertices - $b->vertices,
-                    'point was',
-                    'points were',
-                ).' joined with others in the same place',
+                static fn (Fitness $a, Fitness $b): string => self::count($a->vertices - $b->vertices, 'point was', 'points were')
+                    .' joined with others in the same place',
             );
         }
         if ($this->fitness->zeroAreaFaces > 0) {
@@ -72,11 +69,8 @@ final class Mend
             try {
                 $this->take(
                     TouchingEdges::parted($this->mesh),
-                    static fn (Fitness $a, Fitness $b): string => self::count(
-                        $a->nonmanifoldEdges - $b->nonmanifoldEdges,
-                        'edge',
-                        'edges',
-                    ).' with more than two faces parted',
+                    static fn (Fitness $a, Fitness $b): string => self::count($a->nonmanifoldEdges - $b->nonmanifoldEdges, 'edge', 'edges')
+                        .' with more than two faces parted',
                 );
             } catch (\UnexpectedValueException) {
                 // Which faces belong together cannot be told here; a rebuilt skin can.

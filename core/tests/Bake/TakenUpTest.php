@@ -26,6 +26,11 @@ final class TakenUpTest extends TestCase
         );
         $drift = static fn (string $map, array ...$moves): array => ['kind' => 'drift', 'drift' => ['map' => $map, 'ease' => 'linear', 'moves' => $moves]];
         $offset = static fn (array $by): array => ['move' => 'offset', 'values' => ['by' => $by, 'random' => 0, 'strewn' => 0, 'seed' => 1]];
+        $near = [
+            'id' => 'near',
+            'name' => 'Near',
+            'sources' => [Trials::source('proximity', ['to' => 'ball', 'full' => 0.2, 'none' => 0.9, 'falloff' => 'linear'])],
+        ];
 
         return [
             'a shockwave from a touch that pushes away from it' => [Trials::document([
@@ -78,11 +83,7 @@ final class TakenUpTest extends TestCase
                     'gate',
                     [0.6, 0, 0],
                     [
-                        'weights' => [[
-                            'id' => 'near',
-                            'name' => 'Near',
-                            'sources' => [Trials::source('proximity', ['to' => 'ball', 'full' => 0.2, 'none' => 0.9, 'falloff' => 'linear'])],
-                        ]],
+                        'weights' => [$near],
                         'motion' => $drift('near', $offset([0.5, 0, 0])),
                     ],
                 ),
@@ -94,12 +95,7 @@ final class TakenUpTest extends TestCase
                     'gate',
                     [0.6, 0, 0],
                     [
-                        'weights' => [[
-                            'id' => 'near',
-                            'name' => 'Near',
-                            'sources' => [Trials::source('proximity', ['to' => 'ball', 'full' => 0.2, 'none' => 0.9, 'falloff' => 'linear'])],
-                            'inTime' => [['step' => 'lag', 'values' => ['half' => 0.1]]],
-                        ]],
+                        'weights' => [$near + ['inTime' => [['step' => 'lag', 'values' => ['half' => 0.1]]]]],
                         'motion' => $drift('near', $offset([0.5, 0, 0])),
                     ],
                 ),
