@@ -8,9 +8,9 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
+use YardBreak\Core\Bake\Bakeable;
 use YardBreak\Core\Bake\Foresight;
 use YardBreak\Core\Check\MapCheck;
-use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Shot\Cue;
 use YardBreak\Core\Shot\MadeParts;
 use YardBreak\Core\Shot\MapRun;
@@ -46,7 +46,7 @@ final class Weights extends Command
         $maker = new PropMaker($assets);
         $parts = new MadeParts($maker, $assets);
         // Keys may be tied to cues that are found.
-        $shot = Foresight::of($shot, static fn (ShotSpec $now, Cue $cue): ?float => Foresight::frame($now, $cue, static fn (PropSpec $p): array => Solid::all($maker->shards($p, new SilentProgress)), $parts));
+        $shot = Foresight::of($shot, static fn (ShotSpec $now, Cue $cue): ?float => Foresight::frame($now, $cue, static fn (PropSpec $p): array => Bakeable::solids($p, $maker->shards($p, new SilentProgress)), $parts));
         $run = new MapRun($shot, $parts);
         $coverage = [];
         for ($frame = $shot->first; $frame <= $shot->last; $frame++) {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 use App\Http\Controllers\AssetController;
 use App\Http\Controllers\BakeController;
 use App\Http\Controllers\CatalogueController;
+use App\Http\Controllers\ContactPictureController;
 use App\Http\Controllers\DoorController;
 use App\Http\Controllers\EditController;
 use App\Http\Controllers\EvaluatedController;
@@ -53,6 +54,7 @@ Route::get('assets/reading/{key}', [AssetController::class, 'reading'])->where('
 Route::delete('assets/reading/{key}', [AssetController::class, 'callOff'])->where('key', '[0-9a-f]{16}');
 Route::get('assets/{asset}/names', [AssetController::class, 'names'])->where('asset', '[0-9a-f]{64}');
 Route::get('shots/{shot}/props/{prop}/picture', PropPictureController::class);
+Route::get('shots/{shot}/props/{prop}/contact', ContactPictureController::class);
 Route::get('shots/{shot}/props/{prop}/order', ReleaseOrderController::class);
 Route::post('shots/{shot}/props/{prop}/punch', PunchController::class);
 

@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace App\Storage;
 
+use YardBreak\Core\Bake\Bakeable;
 use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Break\ShardFile;
 use YardBreak\Core\Check\BreakFigures;
+use YardBreak\Core\Collide\ContactSurface;
 use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Geometry\MassProperties;
@@ -52,7 +54,36 @@ final class ShardStore
      */
     public function solids(PropSpec $prop, Progress $progress = new SilentProgress): array
     {
-        return $this->once($prop, 'solids', [Solid::class, Hull::class, MassProperties::class, Vec3::class], fn (): array => Solid::all($this->of($prop, $progress), $progress));
+        $classes = [Solid::class, Hull::class, ContactSurface::class, MassProperties::class, Vec3::class];
+
+        return $this->once(
+            $prop,
+            self::solidsKind($prop),
+            $classes,
+            fn (): array => Bakeable::solids($prop, $this->of($prop, $progress), $progress),
+        );
+    }
+
+    /** Whether what its pieces collide as is there, or soon had: that of what falls may take longer than a question may wait for. */
+    public function isReady(PropSpec $prop): bool
+    {
+        return $this->has($prop) && ($prop->motion->movedBy === null || is_file(YardFiles::folder($this->solidsName($prop))));
+    }
+
+    /** The file they are kept in. */
+    public function solidsName(PropSpec $prop): string
+    {
+        return $this->keptName($prop, self::solidsKind($prop));
+    }
+
+    private static function solidsKind(PropSpec $prop): string
+    {
+        return $prop->motion->movedBy === null ? 'surfaces' : 'solids-'.$prop->motion->settings?->shape();
+    }
+
+    private function keptName(PropSpec $prop, string $what): string
+    {
+        return $this->name($prop).'.'.$what.'-'.ShotSpec::BAKE_VERSION;
     }
 
     /**
@@ -76,7 +107,7 @@ final class ShardStore
      */
     private function once(PropSpec $prop, string $what, array $classes, \Closure $find): array
     {
-        $name = $this->name($prop).'.'.$what.'-'.ShotSpec::BAKE_VERSION;
+        $name = $this->keptName($prop, $what);
         $kept = YardFiles::kept($name);
         $kept = $kept === null ? null : @unserialize($kept, ['allowed_classes' => $classes]);
         if (is_array($kept) && array_is_list($kept)) {

@@ -36,7 +36,7 @@ final class Foresight
         return Foreseen::of($shot, function (ShotSpec $now, Cue $cue) use ($make, $progress): ?float {
             $name = self::name($now, $cue);
             $kept = self::kept($name);
-            $missing = array_filter(array_filter([$now->prop($cue->one), $now->prop($cue->other)]), fn (PropSpec $p): bool => ! $this->store->has($p));
+            $missing = array_filter(array_filter([$now->prop($cue->one), $now->prop($cue->other)]), fn (PropSpec $p): bool => ! $this->store->isReady($p));
             // How far a map reaches takes longer than a question may wait for.
             if ($kept === null && ($make || $missing === [] && $cue->isTouch())) {
                 $frame = Foreseen::frame($now, $cue, fn (PropSpec $p): array => $this->store->solids($p, $progress), $this->parts, $progress);

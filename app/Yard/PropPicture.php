@@ -132,6 +132,27 @@ final class PropPicture
         return pack('C*', ...array_map(static fn (float $w): int => (int) round(255.0 * $w), $shares));
     }
 
+    /**
+     * Surfaces about their pieces' centres, with no more to say of them than what is given.
+     *
+     * @param  list<Mesh>  $meshes  of each piece
+     * @param  list<array{name: string, volume: float, centre: array{float, float, float}}>  $list
+     * @param  array<string, mixed>  $told
+     */
+    public static function packed(array $meshes, array $list, array $told): string
+    {
+        $positions = $normals = $pieces = '';
+        $faces = 0;
+        foreach ($meshes as $i => $mesh) {
+            $faces += $mesh->faceCount();
+            self::append($mesh, [0.0, 0.0, 0.0], $i, $positions, $normals, $pieces);
+        }
+        $head = (string) json_encode(['vertices' => 3 * $faces, 'pieces' => $list, 'mapped' => false, 'weighed' => false, 'first' => false, 'skinned' => false, 'rings' => null] + $told);
+        $head .= str_repeat(' ', (4 - strlen($head) % 4) % 4);
+
+        return pack('V', strlen($head)).$head.$positions.$normals.$pieces.str_repeat("\0", strlen($pieces) % 4);
+    }
+
     /** @param  array<int, float>  $c */
     private static function append(Mesh $m, array $c, int $piece, string &$positions, string &$normals, string &$pieces): void
     {

@@ -89,7 +89,7 @@ final class TimeBench implements Benchmark
     private function resumed(int $count): array
     {
         $mesh = ShapeCatalogue::mesh('box', []);
-        $solids = ['block' => Solid::all((new Cells($count, 7))->break($mesh->withNormals(FaceNormals::flat($mesh)), new SilentProgress))];
+        $solids = ['block' => Solid::free((new Cells($count, 7))->break($mesh->withNormals(FaceNormals::flat($mesh)), new SilentProgress))];
         $shot = ShotSpec::fromJson((string) json_encode(['version' => ShotSpec::VERSION, 'name' => 'Bench', 'frames' => ['first' => 0, 'last' => 40, 'rate' => [24, 1]], 'quality' => 'normal',
             'world' => ['gravity' => [0, -9.80665, 0], 'ground' => ['kind' => 'flat'], 'friction' => 0.5, 'bounce' => 0.1],
             'props' => [['id' => 'block', 'name' => 'Block', 'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => new \stdClass], 'place' => ['position' => [0, 0.6, 0], 'turn' => [0, 0, 0], 'size' => 1],

@@ -84,6 +84,13 @@ try {
             $shoot('props');
             $keys('4');
             $shoot('motion');
+            $b->findElement(WebDriverBy::xpath('//button[normalize-space(.)="Show what collides"]'))->click();
+            StartedYard::until(static fn (): bool => str_contains((string) $b->executeScript('return document.body.innerText'), 'convex parts'), 120);
+            $keys('f');
+            $b->executeScript('[...document.querySelectorAll("button")].find(e=>e.textContent==="Show what collides").scrollIntoView({block:"center"})');
+            $shoot('contact');
+            $b->get("$base/shots/$id");
+            sleep(3);
             $keys('5');
             $keys('b');
         } else {

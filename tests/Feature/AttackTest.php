@@ -32,6 +32,8 @@ final class AttackTest extends YardTestCase
 
     public function test_hostile_changes_are_taken_or_refused_in_words_and_the_shot_stays_whole(): void
     {
+        // How long a request takes is judged, and a whole bake is none.
+        config(['queue.default' => 'null', 'queue.connections.null' => ['driver' => 'null']]);
         $id = $this->newShot();
         $this->edit($id, 0, [['op' => 'add', 'path' => '/props/-', 'value' => self::box()], ['op' => 'add', 'path' => '/props/-', 'value' => self::lathe()]])->assertOk();
         $good = json_decode((string) $this->send('GET', "shots/$id")->getContent())->document;

@@ -7,10 +7,12 @@ namespace YardBreak\Core\Bake;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Progress;
 use YardBreak\Core\Shot\Cue;
 use YardBreak\Core\Shot\PropParts;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
+use YardBreak\Core\SilentProgress;
 
 /** A shot with all its bake needs: it can be begun, or taken up from a packed state, as often as wanted. */
 final readonly class Bakeable
@@ -30,7 +32,10 @@ final readonly class Bakeable
      */
     public static function of(ShotSpec $shot, array $shards, ?PropParts $parts = null): self
     {
-        $solids = array_map(Solid::all(...), $shards);
+        $solids = [];
+        foreach ($shot->props as $prop) {
+            $solids[$prop->id] = self::solids($prop, $shards[$prop->id] ?? []);
+        }
 
         return new self(
             Foresight::of(
@@ -40,6 +45,17 @@ final readonly class Bakeable
             $solids,
             $parts,
         );
+    }
+
+    /**
+     * The pieces of a prop as a bake takes them.
+     *
+     * @param  list<Shard>  $shards
+     * @return list<Solid>
+     */
+    public static function solids(PropSpec $prop, array $shards, Progress $progress = new SilentProgress): array
+    {
+        return $prop->motion->movedBy === null ? Solid::held($shards, $progress) : Solid::free($shards, $prop->motion->settings?->shape() ?? Solid::PARTS, $progress);
     }
 
     /**

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Collide;
 
+use YardBreak\Core\Geometry\Mesh;
+
 /**
  * The convex hull of a point cloud, as a collision shape: outer points, an inner core whose faces lie
  * `margin` inside, and flat faces.
@@ -176,6 +178,24 @@ final readonly class Hull
             : new self($this->x, $this->y, $this->z, $this->x, $this->y, $this->z, $this->faces, $this->normals, $this->neighbours, 0.0, $this->size);
     }
 
+    /**
+     * The corners of a box alone, which say where something is and not what it is like.
+     *
+     * @param  array{float, float, float, float, float, float}  $box  x low, x high, y low, y high, z low, z high
+     */
+    public static function boxAround(array $box): self
+    {
+        $x = $y = $z = $next = [];
+        for ($k = 0; $k < 8; $k++) {
+            $x[] = $box[$k & 1];
+            $y[] = $box[2 + ($k >> 1 & 1)];
+            $z[] = $box[4 + ($k >> 2)];
+            $next[] = [$k ^ 1, $k ^ 2, $k ^ 4];
+        }
+
+        return new self($x, $y, $z, $x, $y, $z, [], [], $next, 0.0, max($box[1] - $box[0], $box[3] - $box[2], $box[5] - $box[4]));
+    }
+
     /** A true ball: one point with a margin, so that it rolls without corners. */
     public static function ball(float $radius): self
     {
@@ -206,6 +226,25 @@ final readonly class Hull
         return $high > 0.0 && $low > 0.995 * $high ? $high : null;
     }
 
+    /** Its faces as triangles. */
+    public function mesh(): Mesh
+    {
+        $faces = [];
+        foreach ($this->faces as $loop) {
+            for ($k = 2, $n = count($loop); $k < $n; $k++) {
+                array_push($faces, $loop[0], $loop[$k - 1], $loop[$k]);
+            }
+        }
+
+        return new Mesh($this->x, $this->y, $this->z, $faces);
+    }
+
+    /** Metres from side to side where it is thinnest. */
+    public function thickness(): float
+    {
+        return $this->faces === [] ? $this->size : self::thinnest($this->normals, $this->x, $this->y, $this->z);
+    }
+
     /** m³ */
     public function volume(): float
     {
@@ -226,22 +265,26 @@ final readonly class Hull
      * @param  list<float>  $x
      * @param  list<float>  $y
      * @param  list<float>  $z
+     * @param  float  $tolerance  metres that points may lie outside
+     * @param  int  $most  corners it may have; those farthest out are taken first
      * @return list<array{int, int, int}>
      */
-    public static function triangles(array $x, array $y, array $z, float $tolerance): array
+    public static function triangles(array $x, array $y, array $z, float $tolerance, int $most = self::MOST_POINTS): array
     {
         $n = count($x);
         $first = self::firstTetrahedron($x, $y, $z, $tolerance);
         [$a, $b, $c, $d] = $first;
         $tri = [[$a, $b, $c], [$a, $c, $d], [$a, $d, $b], [$b, $d, $c]];
         $nx = $ny = $nz = $nd = $outside = $far = [];
+        // How far the farthest point of a face lies outside: the number of corners is limited, so the farthest go first.
+        $reach = [];
         foreach ($tri as $k => [$p, $q, $r]) {
             [$nx[$k], $ny[$k], $nz[$k], $nd[$k]] = self::plane($x, $y, $z, $p, $q, $r);
             $outside[$k] = [];
             $far[$k] = -1;
         }
         $points = array_diff(range(0, $n - 1), $first);
-        $assign = static function (array $points, array $among) use (&$nx, &$ny, &$nz, &$nd, &$outside, &$far, $x, $y, $z, $tolerance): void {
+        $assign = static function (array $points, array $among) use (&$nx, &$ny, &$nz, &$nd, &$outside, &$far, &$reach, $x, $y, $z, $tolerance): void {
             $best = [];
             foreach ($points as $v) {
                 $px = $x[$v];
@@ -259,15 +302,13 @@ final readonly class Hull
                     }
                 }
             }
+            foreach ($best as $k => $s) {
+                $reach[$k] = $s;
+            }
         };
         $assign($points, [0, 1, 2, 3]);
-        $queue = [0, 1, 2, 3];
-        $corners = 4;
-        while ($queue !== []) {
-            $k = array_shift($queue);
-            if (! isset($tri[$k]) || $outside[$k] === [] || $corners >= self::MOST_POINTS) {
-                continue;
-            }
+        for ($corners = 4; $reach !== [] && $corners < $most;) {
+            $k = (int) array_search(max($reach), $reach, true);
             $p = $far[$k];
             $px = $x[$p];
             $py = $y[$p];
@@ -284,7 +325,7 @@ final readonly class Hull
                             $loose[] = $v;
                         }
                     }
-                    unset($tri[$f], $outside[$f], $far[$f]);
+                    unset($tri[$f], $outside[$f], $far[$f], $reach[$f]);
                 }
             }
             $made = [];
@@ -296,7 +337,6 @@ final readonly class Hull
                     $outside[$f] = [];
                     $far[$f] = -1;
                     $made[] = $f;
-                    $queue[] = $f;
                 }
             }
             $assign($loose, $made);

@@ -4,20 +4,33 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Collide;
 
-use YardBreak\Core\Break\Cells\Cells;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\MassProperties;
-use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
-use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
 use YardBreak\Core\SilentProgress;
 
-/** A piece as a rigid body: its mass, and the convex hulls it collides with. */
+/** A piece as a rigid body: its mass, and what it collides with: convex hulls where it is to move freely, its true surface where it never does. */
 final readonly class Solid
 {
-    /** A solid whose hull is larger than itself by more than this collides as several hulls. */
-    private const HOLLOW = 1.06;
+    public const PARTS = 'parts';
+
+    public const HULL = 'hull';
+
+    public const BALL = 'ball';
+
+    /** What a piece that moves freely may collide as. */
+    public const SHAPES = [self::PARTS, self::HULL, self::BALL];
+
+    /** Share of its size that the surface of a whole prop may lie inside its hulls, and how many these may be. */
+    private const WHOLE_WITHIN = 0.02;
+
+    private const WHOLE_PARTS = 16;
+
+    /** Likewise of a shard. */
+    private const SHARD_WITHIN = 0.03;
+
+    private const SHARD_PARTS = 12;
 
     /** Thickness of a film, as a share of its own extent. */
     private const FILM = 1e-4;
@@ -25,74 +38,88 @@ final readonly class Solid
     /**
      * @param  MassProperties  $mass  of density 1; its volume may be none
      * @param  Vec3  $centre  what it turns about, in its prop's coordinates
-     * @param  list<Hull>  $hulls  about that centre
+     * @param  list<Hull>  $hulls  about that centre; none where it is held
+     * @param  ContactSurface|null  $surface  about that centre; only where it is held
      * @param  bool  $film  whether it is too thin to be moved well
+     * @param  float  $deviation  share of its size that its surface lies inside its hulls at most
      */
-    private function __construct(public string $name, public MassProperties $mass, public Vec3 $centre, public array $hulls, public bool $film)
-    {
+    private function __construct(
+        public string $name,
+        public MassProperties $mass,
+        public Vec3 $centre,
+        public array $hulls,
+        public ?ContactSurface $surface,
+        public bool $film,
+        public float $deviation = 0.0,
+    ) {
     }
 
     /**
+     * Pieces that are let go to something that moves them.
+     *
      * @param  list<Shard>  $shards  of one prop
+     * @param  string  $shape  one of SHAPES
      * @return list<self>
      */
-    public static function all(array $shards, Progress $progress = new SilentProgress): array
+    public static function free(array $shards, string $shape = self::PARTS, Progress $progress = new SilentProgress): array
     {
         $out = [];
         $n = count($shards);
         foreach ($shards as $k => $shard) {
             $progress->report($k / $n);
-            $out[] = self::of($shard, $n === 1);
+            $out[] = self::of($shard, $n === 1, $shape);
         }
 
         return $out;
     }
 
-    /** A single hollow prop (a bowl, a ring) collides as several hulls, a shard as one. */
-    private static function of(Shard $shard, bool $alone): self
+    /**
+     * Pieces that stay where they are, or go where keys or maps lead them.
+     *
+     * @param  list<Shard>  $shards  of one prop
+     * @return list<self>
+     */
+    public static function held(array $shards, Progress $progress = new SilentProgress): array
+    {
+        $out = [];
+        foreach ($shards as $k => $shard) {
+            $progress->report($k / count($shards));
+            $centre = $shard->centre();
+            $out[] = new self($shard->name, $shard->mass, $centre, [], new ContactSurface($shard->mesh->movedBy($centre->times(-1.0))), false);
+        }
+
+        return $out;
+    }
+
+    /**
+     * What it collides with, as surfaces.
+     *
+     * @return list<ContactSurface|float> metres, the radius of a ball about its centre
+     */
+    public function surfaces(): array
+    {
+        return $this->surface !== null
+            ? [$this->surface]
+            : array_map(static fn (Hull $h): ContactSurface|float => $h->roundness > 0.0 ? $h->roundness : new ContactSurface($h->mesh()), $this->hulls);
+    }
+
+    /** A whole prop is taken more exactly than a shard. */
+    private static function of(Shard $shard, bool $alone, string $shape): self
     {
         $centre = $shard->centre();
-        $hulls = self::hulls($shard, $centre, $alone);
+        $m = $shard->mesh->movedBy($centre->times(-1.0));
+        $radius = $alone ? Hull::ballRadius($m->x, $m->y, $m->z) : null;
+        if ($shape === self::BALL) {
+            $radius ??= max(1e-6, (0.75 / M_PI * abs($shard->mass->volume)) ** (1.0 / 3.0));
+        }
+        [$hulls, $deviation] = match (true) {
+            $radius !== null => [[Hull::ball($radius)], 0.0],
+            $shape === self::HULL => ConvexParts::of($m, 1.0, 1),
+            default => ConvexParts::of($m, ...($alone ? [self::WHOLE_WITHIN, self::WHOLE_PARTS] : [self::SHARD_WITHIN, self::SHARD_PARTS])),
+        };
         $size = max(array_map(static fn (Hull $h): float => $h->size, $hulls));
 
-        return new self($shard->name, $shard->mass, $centre, $hulls, $shard->thickness() < self::FILM * $size);
-    }
-
-    /** @return non-empty-list<Hull> */
-    private static function hulls(Shard $shard, Vec3 $centre, bool $alone): array
-    {
-        $mesh = $shard->mesh;
-        $parts = [$mesh];
-        if ($alone) {
-            $m = $mesh->movedBy($centre->times(-1.0));
-            $radius = Hull::ballRadius($m->x, $m->y, $m->z);
-            if ($radius !== null) {
-                return [Hull::ball($radius)];
-            }
-        }
-        if ($alone && $shard->mass->volume > 0.0 && self::hullVolume($mesh) > self::HOLLOW * $shard->mass->volume) {
-            try {
-                $parts = array_map(static fn (Shard $s): Mesh => $s->mesh, (new Cells(32, 1, 0.8))->break($mesh, new SilentProgress)) ?: $parts;
-            } catch (Problem) {
-                $parts = [$mesh];
-            }
-        }
-        $out = [];
-        foreach ($parts as $part) {
-            $m = $part->movedBy($centre->times(-1.0));
-            $out[] = Hull::near($m->x, $m->y, $m->z);
-        }
-
-        return $out;
-    }
-
-    private static function hullVolume(Mesh $mesh): float
-    {
-        try {
-            return Hull::around($mesh->x, $mesh->y, $mesh->z)->volume();
-        } catch (\UnexpectedValueException) {
-            return 0.0;
-        }
+        return new self($shard->name, $shard->mass, $centre, $hulls, null, $shard->thickness() < self::FILM * $size, $deviation);
     }
 
     /**

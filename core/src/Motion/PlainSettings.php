@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion;
 
+use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Timing\Acts;
 use YardBreak\Core\Timing\Values;
 
@@ -17,6 +18,11 @@ final readonly class PlainSettings implements Settings
     public function acts(Acts $acts, array $moments, bool $atAnyTime): void
     {
         $this->values->acts($acts, 'settings of motion');
+    }
+
+    public function shape(): string
+    {
+        return Solid::PARTS;
     }
 
     public function movesHeld(): bool

@@ -17,6 +17,9 @@ interface Settings
      */
     public function acts(Acts $acts, array $moments, bool $atAnyTime): void;
 
+    /** What pieces collide as: one of `Solid::SHAPES`. */
+    public function shape(): string;
+
     /** Whether pieces that are not let go yet move all the same: as one. */
     public function movesHeld(): bool;
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Collide\ContactSurface;
 use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Geometry\Vec3;
 
@@ -33,6 +34,12 @@ final class ColliderSet
 
     /** @var list<float> */
     public array $size = [];
+
+    /** @var list<ContactSurface|null> true surfaces of those that have one; their corners are those of its box */
+    public array $surface = [];
+
+    /** @var list<float> share of their full size surfaces have */
+    public array $scale = [];
 
     /** @var list<int> first corner, one entry more than colliders */
     public array $first = [0];
@@ -100,6 +107,8 @@ final class ColliderSet
         $this->size[] = $hull->size;
         $this->roundness[] = $hull->roundness;
         $this->fresh[] = false;
+        $this->surface[] = null;
+        $this->scale[] = 1.0;
         array_push($this->box, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0);
         foreach ($hull->x as $i => $x) {
             $this->lx[] = $x + $offset->x;
@@ -127,6 +136,16 @@ final class ColliderSet
         return $id;
     }
 
+    /** A body's true surface, about its middle. */
+    public function addSurface(int $body, ContactSurface $surface, float $friction, float $bounce, int $group): int
+    {
+        $id = $this->add($body, Hull::boxAround($surface->box), Vec3::zero(), $friction, $bounce, $group);
+        $this->surface[$id] = $surface;
+        $this->size[$id] = $surface->size;
+
+        return $id;
+    }
+
     /** How it slides and bounces from now on. */
     public function surface(int $collider, float $friction, float $bounce): void
     {
@@ -137,11 +156,13 @@ final class ColliderSet
     /**
      * Makes a collider another size, about the centre of its body.
      *
-     * @param  Hull  $hull  what it was made of, at full size
+     * @param  Hull|ContactSurface  $shape  what it was made of, at full size
      * @param  float  $scale  share of that
      */
-    public function resize(int $collider, Hull $hull, float $scale): void
+    public function resize(int $collider, Hull|ContactSurface $shape, float $scale): void
     {
+        $this->scale[$collider] = $scale;
+        $hull = $shape instanceof Hull ? $shape : Hull::boxAround($shape->box);
         $at = $this->first[$collider];
         foreach ($hull->x as $i => $x) {
             $this->lx[$at + $i] = $scale * $x;
@@ -152,7 +173,7 @@ final class ColliderSet
             $this->kz[$at + $i] = $scale * $hull->coreZ[$i];
         }
         $this->margin[$collider] = $scale * $hull->margin;
-        $this->size[$collider] = $scale * $hull->size;
+        $this->size[$collider] = $scale * $shape->size;
         $this->roundness[$collider] = $scale * $hull->roundness;
         $this->fresh[$collider] = false;
     }

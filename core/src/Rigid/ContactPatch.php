@@ -10,6 +10,12 @@ final class ContactPatch
     /** A face belongs to a contact where its normal lies within this angle's cosine of the contact's. */
     private const FACING = 0.94;
 
+    /** Points of two hulls that are kept. */
+    private const MOST = 5;
+
+    /** Share of a piece's extent by which a point lies higher than the deepest when it counts half. */
+    private const HEIGHT = 0.03;
+
     /**
      * @param  array<int, float>  $ma  rotation of the first body, row-major
      * @param  array<int, float>  $mb
@@ -119,6 +125,31 @@ final class ContactPatch
         $v = $loop[$start];
         $level = $rx * $x[$v] + $ry * $y[$v] + $rz * $z[$v];
         $cos = $rx * $nx + $ry * $ny + $rz * $nz;
+        // What is bowed stands on corners beside the face that looks at the other most.
+        $high = ($reach + $marginA + $marginB) * ($first ? $cos : -$cos);
+        $other = $first ? $b : $a;
+        for ($v = $set->first[$other], $last = $set->first[$other + 1]; $v < $last; $v++) {
+            $cx = $x[$v];
+            $cy = $y[$v];
+            $cz = $z[$v];
+            if ($rx * $cx + $ry * $cy + $rz * $cz - $level > $high) {
+                continue;
+            }
+            $p = $loop[$end - 1];
+            for ($k = $start; $k < $end; $k++) {
+                $q = $loop[$k];
+                $ex = $x[$q] - $x[$p];
+                $ey = $y[$q] - $y[$p];
+                $ez = $z[$q] - $z[$p];
+                if (($ey * $rz - $ez * $ry) * ($cx - $x[$p]) + ($ez * $rx - $ex * $rz) * ($cy - $y[$p]) + ($ex * $ry - $ey * $rx) * ($cz - $z[$p]) > 0.0) {
+                    continue 2;
+                }
+                $p = $q;
+            }
+            $cut[] = $cx;
+            $cut[] = $cy;
+            $cut[] = $cz;
+        }
         $out = [];
         $deepest = INF;
         for ($i = 0, $n = count($cut); $i < $n; $i += 3) {
@@ -152,7 +183,7 @@ final class ContactPatch
             array_push($out, ...$lone);
         }
 
-        return count($out) > 28 ? self::four($out) : $out;
+        return self::carrying($out, self::MOST, $set->size[$a] < $set->size[$b] ? $set->size[$a] : $set->size[$b]);
     }
 
     /** @return list<float> the two nearest points and their gap */
@@ -192,75 +223,62 @@ final class ContactPatch
     }
 
     /**
-     * The deepest point, the one farthest from it, and the two that span most on either side of their line.
+     * The points that carry: the deepest, then again and again the one that is farthest from those taken, each counting the less the
+     * higher it lies above the deepest.
      *
-     * @param  list<float>  $p
+     * @param  list<float>  $p  seven numbers a point, its place first, its gap last
+     * @param  int  $most  points kept
+     * @param  float  $extent  metres, of the piece
      * @return list<float>
      */
-    public static function four(array $p): array
+    public static function carrying(array $p, int $most, float $extent): array
     {
         $n = count($p);
-        $a = 0;
+        if ($n <= 7 * $most) {
+            return $p;
+        }
+        $next = 0;
         for ($i = 7; $i < $n; $i += 7) {
-            if ($p[$i + 6] < $p[$a + 6]) {
-                $a = $i;
+            if ($p[$i + 6] < $p[$next + 6]) {
+                $next = $i;
             }
         }
-        $b = $a;
-        $best = -1.0;
+        $deepest = $p[$next + 6];
+        $scale = 1.0 / (self::HEIGHT * $extent);
+        $weight = $apart = [];
         for ($i = 0; $i < $n; $i += 7) {
-            $x = $p[$i] - $p[$a];
-            $y = $p[$i + 1] - $p[$a + 1];
-            $z = $p[$i + 2] - $p[$a + 2];
-            $d = $x * $x + $y * $y + $z * $z;
-            if ($d > $best) {
-                $best = $d;
-                $b = $i;
-            }
-        }
-        $ux = $p[$b] - $p[$a];
-        $uy = $p[$b + 1] - $p[$a + 1];
-        $uz = $p[$b + 2] - $p[$a + 2];
-        $c = -1;
-        $best = 0.0;
-        $mx = $my = $mz = 0.0;
-        for ($i = 0; $i < $n; $i += 7) {
-            $wx = $p[$i] - $p[$a];
-            $wy = $p[$i + 1] - $p[$a + 1];
-            $wz = $p[$i + 2] - $p[$a + 2];
-            $x = $uy * $wz - $uz * $wy;
-            $y = $uz * $wx - $ux * $wz;
-            $z = $ux * $wy - $uy * $wx;
-            $s = $x * $x + $y * $y + $z * $z;
-            if ($s > $best) {
-                $best = $s;
-                $c = $i;
-                $mx = $x;
-                $my = $y;
-                $mz = $z;
-            }
-        }
-        $d = -1;
-        $best = 0.0;
-        for ($i = 0; $i < $n; $i += 7) {
-            $wx = $p[$i] - $p[$a];
-            $wy = $p[$i + 1] - $p[$a + 1];
-            $wz = $p[$i + 2] - $p[$a + 2];
-            $s = -(($uy * $wz - $uz * $wy) * $mx + ($uz * $wx - $ux * $wz) * $my + ($ux * $wy - $uy * $wx) * $mz);
-            if ($s > $best) {
-                $best = $s;
-                $d = $i;
-            }
+            $h = ($p[$i + 6] - $deepest) * $scale;
+            $weight[] = 1.0 / (1.0 + $h * $h);
+            $apart[] = INF;
         }
         $out = [];
-        foreach ([$a, $b, $c, $d] as $i) {
-            if ($i >= 0) {
-                for ($k = 0; $k < 7; $k++) {
-                    $out[] = $p[$i + $k];
+        for ($taken = 1; ; $taken++) {
+            $x = $p[$next];
+            $y = $p[$next + 1];
+            $z = $p[$next + 2];
+            array_push($out, $x, $y, $z, $p[$next + 3], $p[$next + 4], $p[$next + 5], $p[$next + 6]);
+            if ($taken === $most) {
+                return $out;
+            }
+            $best = 0.0;
+            for ($i = $k = 0; $i < $n; $i += 7, $k++) {
+                $dx = $p[$i] - $x;
+                $dy = $p[$i + 1] - $y;
+                $dz = $p[$i + 2] - $z;
+                $d = $dx * $dx + $dy * $dy + $dz * $dz;
+                if ($d < $apart[$k]) {
+                    $apart[$k] = $d;
+                } else {
+                    $d = $apart[$k];
+                }
+                if ($d * $weight[$k] > $best) {
+                    $best = $d * $weight[$k];
+                    $next = $i;
                 }
             }
+            if ($best <= 0.0) {
+                return $out;
+            }
         }
-
-        return $out;
     }
 }

@@ -67,12 +67,15 @@ final class ContactSearch
 
     private readonly GroundContacts $ground;
 
+    private readonly SurfaceContacts $surfaces;
+
     private ConvexDistance $distance;
 
     public function __construct()
     {
         $this->touches = new Touches;
         $this->ground = new GroundContacts;
+        $this->surfaces = new SurfaceContacts;
         $this->distance = new ConvexDistance;
     }
 
@@ -138,8 +141,11 @@ final class ContactSearch
         $w->contacts->clear();
         $this->touches->clear();
         $this->round++;
+        [$pairs, $surfaces, $driven] = self::apart($w->colliders, $pairs);
         $carried = $this->meet($w, $pairs, $span, ! $this->forgiveNext);
         $this->ground->add($w, $span, $this->touches);
+        $this->surfaces->add($w, $surfaces, $span, $this->touches);
+        SurfaceContacts::note($w, $driven, $span, $this->touches);
         if ($carried !== [] && self::isHit($w->contacts, $carried, $w->colliders->body)) {
             $this->meet($w, $carried, $span, false);
         }
@@ -147,6 +153,40 @@ final class ContactSearch
         if ($this->round % 16 === 0) {
             $this->forget();
         }
+    }
+
+    /**
+     * Pairs of hulls, pairs of a hull and a true surface, in that order, and pairs of surfaces.
+     *
+     * @param  list<int>  $pairs  of colliders, flat
+     * @return array{list<int>, list<int>, list<int>}
+     */
+    private static function apart(ColliderSet $set, array $pairs): array
+    {
+        $surface = $set->surface;
+        if (array_filter($surface) === []) {
+            return [$pairs, [], []];
+        }
+        $hulls = $surfaces = $driven = [];
+        for ($i = 0, $n = count($pairs); $i < $n; $i += 2) {
+            $c = $pairs[$i];
+            $d = $pairs[$i + 1];
+            if ($surface[$c] === null && $surface[$d] === null) {
+                $hulls[] = $c;
+                $hulls[] = $d;
+            } elseif ($surface[$c] === null) {
+                $surfaces[] = $c;
+                $surfaces[] = $d;
+            } elseif ($surface[$d] === null) {
+                $surfaces[] = $d;
+                $surfaces[] = $c;
+            } else {
+                $driven[] = $c;
+                $driven[] = $d;
+            }
+        }
+
+        return [$hulls, $surfaces, $driven];
     }
 
     /**
@@ -538,7 +578,9 @@ final class ContactSearch
         foreach ($contacts->key as $m => $slot) {
             $rub = [$contacts->rubX[$m], $contacts->rubY[$m], $contacts->rubZ[$m], $contacts->twist[$m]];
             $push = array_slice($contacts->push, $contacts->first[$m], $contacts->first[$m + 1] - $contacts->first[$m]);
-            if ($slot >= 0) {
+            if ($slot >= SurfaceContacts::KEYS) {
+                $this->surfaces->keep($slot, $push, $rub);
+            } elseif ($slot >= 0) {
                 $this->push[$slot] = $push;
                 $this->rub[$slot] = $rub;
             } else {
@@ -595,6 +637,14 @@ final class ContactSearch
                 }
             }
             $push[] = $p;
+        }
+        // One old impulse may be near several new points: together they push no more than the old ones did.
+        $sum = array_sum($push);
+        $limit = array_sum($oldPush);
+        if ($sum > $limit) {
+            foreach ($push as $k => $p) {
+                $push[$k] = $p * $limit / $sum;
+            }
         }
         $d = $this->distance;
         $pose[] = $ma[0] * $d->nx + $ma[3] * $d->ny + $ma[6] * $d->nz;
@@ -673,6 +723,7 @@ final class ContactSearch
         $out->floats($clear);
         $out->floats($pace);
         $this->ground->pack($out);
+        $this->surfaces->pack($out);
     }
 
     public function unpack(ColliderSet $colliders, PackReader $in): void
@@ -716,5 +767,6 @@ final class ContactSearch
         $this->clear = $in->floats();
         $this->pace = $in->floats();
         $this->ground->unpack($in);
+        $this->surfaces->unpack($in);
     }
 }

@@ -73,6 +73,24 @@ final class ContactSet
     }
 
     /**
+     * Metres, the most that anything overlaps beyond what is forgiven.
+     *
+     * @param  float  $nearer  metres by which the ground and true surfaces count as nearer than they are
+     */
+    public function deepest(float $nearer): float
+    {
+        $deepest = 0.0;
+        foreach ($this->key as $m => $key) {
+            $by = $key < 0 || $key >= SurfaceContacts::KEYS ? $nearer : 0.0;
+            for ($k = $this->first[$m], $end = $this->first[$m + 1]; $k < $end; $k++) {
+                $deepest = max($deepest, -$this->gap[$k] - $by);
+            }
+        }
+
+        return $deepest;
+    }
+
+    /**
      * Leaves out contacts of bodies neither of which anything can be done to.
      *
      * @param  \Closure(int, int): bool  $stays  by the two bodies

@@ -13,7 +13,7 @@ use YardBreak\Core\Motion\PackWriter;
 final class GroundContacts
 {
     /** Points of one collider that are kept. */
-    private const MOST = 4;
+    private const MOST = 8;
 
     /** Likewise on ground that is not flat. */
     private const MOST_UNEVEN = 10;
@@ -75,7 +75,7 @@ final class GroundContacts
     /**
      * All points share the normal of the plane, and so their friction.
      *
-     * @return list<array{normal: array{float, float, float}, points: list<float>, rub: int}> points as of `ContactPatch::four`: place (3), number of the
+     * @return list<array{normal: array{float, float, float}, points: list<float>, rub: int}> points as of `ContactPatch::carrying`: place (3), number of the
      *   corner, two free, gap
      */
     private function onFlat(World $w, int $c, int $b, float $reach): array
@@ -105,9 +105,7 @@ final class GroundContacts
                 );
             }
         }
-        if (count($found) > 7 * self::MOST) {
-            $found = ContactPatch::four($found);
-        }
+        $found = ContactPatch::carrying($found, self::MOST, $set->size[$c]);
 
         return $found === [] ? [] : [['normal' => [0.0, 1.0, 0.0], 'points' => $found, 'rub' => $c]];
     }
@@ -178,7 +176,8 @@ final class GroundContacts
             $out->x[] = $p[$i];
             $out->y[] = $p[$i + 1];
             $out->z[] = $p[$i + 2];
-            $out->gap[] = $p[$i + 6];
+            // As with surfaces: what rests lies on the ground itself.
+            $out->gap[] = $p[$i + 6] - Tolerances::SLOP * $w->pieceSize;
             $push = $this->push[$v] ?? 0.0;
             $kept[$v] = $push;
             $out->push[] = $push;

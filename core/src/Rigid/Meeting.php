@@ -4,16 +4,19 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Collide\Colliders;
+use YardBreak\Core\Collide\ContactSurface;
 use YardBreak\Core\Collide\FlatGround;
 use YardBreak\Core\Collide\Ground;
-use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Collide\Solid;
+use YardBreak\Core\Collide\SurfaceGap;
+use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Progress;
 use YardBreak\Core\Timing\PlaceTrack;
 
-/** When two props that move by keys alone first touch: their hulls are moved on no further than they can meet, until they do. */
+/** When two props that move by keys alone first touch: their surfaces are moved on no further than they can meet, until they do. */
 final class Meeting
 {
     /** Frames to which it is found. */
@@ -21,6 +24,8 @@ final class Meeting
 
     /** Frames looked ahead at once, at most. */
     private const LONGEST = 0.5;
+
+    private const LEAST_SIZE = 1e-6;
 
     /** Frames over which the speed at the touch is taken. */
     private const SPEED_OVER = 0.02;
@@ -48,21 +53,15 @@ final class Meeting
         if ($other === null && $ground === null) {
             return null;
         }
-        $world = new World;
-        $a = self::bodies($world, $solids, 0);
-        $b = self::bodies($world, $others, 1);
-        $gap = static function (float $frame, float $enough) use ($world, $one, $other, $a, $b, $solids, $others, $ground): float {
-            self::place($world, $a, $solids, $one->at($frame));
-            if ($other === null) {
-                return self::height($world, $a, $ground ?? new FlatGround);
-            }
-            self::place($world, $b, $others, $other->at($frame));
-
-            return self::distance($world, $enough);
-        };
+        $these = self::shapes($solids);
+        $those = self::shapes($others);
+        $floor = new Colliders($ground);
+        $gap = static fn (float $frame, float $enough): float => $other === null
+            ? self::height($these, self::standing($one, $frame), $floor, $ground, $enough)
+            : self::distance($these, self::standing($one, $frame), $those, self::standing($other, $frame), $enough);
         $size = max(array_map(
-            static fn (Solid $s): float => max(array_map(static fn (Hull $h): float => $h->size + $s->centre->length(), $s->hulls)),
-            [...$solids, ...$others],
+            static fn (array $shape): float => $shape[1]->length() + ($shape[0] instanceof ContactSurface ? $shape[0]->size : 2.0 * $shape[0]),
+            [...$these, ...$those],
         ));
         $touch = 1e-5 * $size;
         $frame = $before = (float) $from;
@@ -101,89 +100,92 @@ final class Meeting
 
     /**
      * @param  list<Solid>  $solids
-     * @return list<int>
+     * @return list<array{ContactSurface|float, Vec3}> surfaces or the radii of balls, each with its middle in its prop's axes
      */
-    private static function bodies(World $world, array $solids, int $group): array
+    private static function shapes(array $solids): array
     {
         $out = [];
         foreach ($solids as $solid) {
-            $out[] = $body = $world->addBody(World::KEYED, Vec3::zero(), Placement::identity()->turn, 1.0, [1.0, 1.0, 1.0, 0.0, 0.0, 0.0], $group);
-            foreach ($solid->hulls as $hull) {
-                $world->addCollider($body, $hull->sharp(), Vec3::zero(), 0.0, 0.0, $group);
+            foreach ($solid->surfaces() as $surface) {
+                $out[] = [$surface, $solid->centre];
             }
         }
 
         return $out;
     }
 
-    /**
-     * @param  list<int>  $bodies
-     * @param  list<Solid>  $solids
-     */
-    private static function place(World $world, array $bodies, array $solids, Placement $place): void
+    /** Nothing has no size at all. */
+    private static function standing(PlaceTrack $track, float $frame): Placement
     {
-        $collider = array_search($bodies[0], $world->colliders->body, true);
-        foreach ($bodies as $k => $body) {
-            $world->place($body, $place->point($solids[$k]->centre), $place->turn);
-            foreach ($solids[$k]->hulls as $hull) {
-                if ($place->size !== 1.0 && is_int($collider)) {
-                    $world->colliders->resize($collider, $hull->sharp(), max(1e-6, $place->size));
-                }
-                $collider++;
-            }
-        }
+        $at = $track->at($frame);
+
+        return new Placement($at->position, $at->turn, max(self::LEAST_SIZE, $at->size));
     }
 
     /**
      * The least distance of what stands over the ground.
      *
-     * @param  list<int>  $bodies
+     * @param  list<array{ContactSurface|float, Vec3}>  $shapes
      */
-    private static function height(World $world, array $bodies, Ground $ground): float
+    private static function height(array $shapes, Placement $place, Colliders $floor, ?Ground $ground, float $enough): float
     {
-        $set = $world->colliders;
-        $lowest = INF;
-        foreach ($set->body as $c => $body) {
-            $m = $world->matrix($body);
-            if (! $ground->isFlat()) {
-                $lowest = min($lowest, ...[INF, ...array_column(UnevenContacts::of($world, $ground, $c, $body, $m, 1e9), 6)]);
+        $least = $enough;
+        $m = Mesh::matrix($place->turn);
+        foreach ($shapes as [$surface, $middle]) {
+            $at = $place->point($middle);
+            if (! $surface instanceof ContactSurface) {
+                $far = $floor->nearest([$at->x], [$at->y], [$at->z], INF)->distance[0];
+                $least = min($least, $far - $surface * $place->size);
 
                 continue;
             }
-            for ($v = $set->first[$c]; $v < $set->first[$c + 1]; $v++) {
-                $lowest = min($lowest, $world->py[$body] + $m[3] * $set->lx[$v] + $m[4] * $set->ly[$v] + $m[5] * $set->lz[$v] - $set->roundness[$c]);
+            $x = $y = $z = [];
+            foreach ($surface->x as $p => $v) {
+                $k = $place->size;
+                $x[] = $at->x + $k * ($m[0] * $v + $m[1] * $surface->y[$p] + $m[2] * $surface->z[$p]);
+                $y[] = $at->y + $k * ($m[3] * $v + $m[4] * $surface->y[$p] + $m[5] * $surface->z[$p]);
+                $z[] = $at->z + $k * ($m[6] * $v + $m[7] * $surface->y[$p] + $m[8] * $surface->z[$p]);
+            }
+            $least = min($least, ...$floor->nearest($x, $y, $z, max($least, 0.0))->distance);
+            // Where the ground stands up against it.
+            foreach ($ground === null || $ground->isFlat() ? [] : $ground->crests(min($x), min($z), max($x), max($z)) as [$cx, $cz]) {
+                $own = $place->turn->inverse()->turn((new Vec3($cx, $ground->height($cx, $cz), $cz))->minus($at))->times(1.0 / $place->size);
+                $least = min($least, $place->size * SurfaceGap::to($surface, $own->x, $own->y, $own->z, max($least, 1e-9) / $place->size));
             }
         }
 
-        return $lowest;
+        return $least;
     }
 
-    /** The least distance of the two groups, or any larger than enough. */
-    private static function distance(World $world, float $enough): float
+    /**
+     * The least distance of the two, or any larger than enough.
+     *
+     * @param  list<array{ContactSurface|float, Vec3}>  $these
+     * @param  list<array{ContactSurface|float, Vec3}>  $those
+     */
+    private static function distance(array $these, Placement $one, array $those, Placement $other, float $enough): float
     {
-        $set = $world->colliders;
-        $set->follow($world);
-        $query = new ConvexDistance;
         $least = $enough;
-        foreach ($set->body as $c => $a) {
-            foreach ($set->body as $d => $b) {
-                if ($set->group[$c] !== 0 || $set->group[$d] !== 1) {
-                    continue;
+        $back = $one->turn->inverse();
+        $turn = Mesh::matrix($back->after($other->turn));
+        foreach ($these as [$a, $mine]) {
+            foreach ($those as [$b, $its]) {
+                $at = $other->point($its)->minus($one->point($mine));
+                if (! $a instanceof ContactSurface && ! $b instanceof ContactSurface) {
+                    $least = min($least, $at->length() - $a * $one->size - $b * $other->size);
+                } elseif (! $a instanceof ContactSurface) {
+                    $own = $other->turn->inverse()->turn($at->times(-1.0 / $other->size));
+                    $far = $other->size * SurfaceGap::to($b, $own->x, $own->y, $own->z, ($least + $a * $one->size) / $other->size);
+                    $least = min($least, $far - $a * $one->size);
+                } elseif (! $b instanceof ContactSurface) {
+                    $own = $back->turn($at->times(1.0 / $one->size));
+                    $far = $one->size * SurfaceGap::to($a, $own->x, $own->y, $own->z, ($least + $b * $other->size) / $one->size);
+                    $least = min($least, $far - $b * $other->size);
+                } else {
+                    $own = $back->turn($at->times(1.0 / $one->size))->toArray();
+                    $m = array_map(static fn (float $v): float => $v * $other->size / $one->size, $turn);
+                    $least = min($least, $one->size * SurfaceGap::between($a, $b, $m, $own, max($least, 0.0) / $one->size)->least);
                 }
-                $away = 0.0;
-                for ($axis = 0; $axis < 6; $axis += 2) {
-                    $away = max($away, $set->box[6 * $c + $axis] - $set->box[6 * $d + $axis + 1], $set->box[6 * $d + $axis] - $set->box[6 * $c + $axis + 1]);
-                }
-                if ($away > $least) {
-                    continue;
-                }
-                $query->colliderA = $c;
-                $query->colliderB = $d;
-                $query->turnA = $world->matrix($a);
-                $query->turnB = $world->matrix($b);
-                $margin = $set->margin[$c] + $set->margin[$d];
-                $query->between($set, [$set->first[$c], $set->first[$d]], min($least, 1e9) + $margin);
-                $least = min($least, $query->gap - $margin);
             }
         }
 

@@ -32,7 +32,7 @@ final class RigidMover implements Mover, StepListener
 {
     private const STATE = 'RIGD';
 
-    private const STATE_VERSION = 3;
+    private const STATE_VERSION = 4;
 
     /** What collides of a piece keyed to nothing keeps this share of its size, far too small to hit anything. */
     private const LEAST_SIZE = 1e-3;
@@ -83,13 +83,16 @@ final class RigidMover implements Mover, StepListener
         [$members, $this->solids, $this->steps, $ground] = [$cast->members, $cast->solids, $cast->steps, $cast->ground];
         $this->world = new World;
         $this->world->ground = $ground;
-        $sizes = [];
+        $loose = [];
         foreach ($members as $k => $member) {
             $this->bodies[] = $this->colliders[] = $this->held[] = [];
             $this->density[] = $member->density;
-            $this->add($member, $cast->solids[$k], $start, $sizes);
+            $this->add($member, $cast->solids[$k], $start);
+            if (self::settingsOf($member) !== null) {
+                array_push($loose, ...array_merge(...array_map(static fn (Solid $s): array => $s->hulls, $cast->solids[$k])));
+            }
         }
-        $this->world->pieceSize = $sizes === [] ? 0.1 : array_sum($sizes) / count($sizes);
+        $this->world->measure($loose);
         $this->world->forgiveOverlaps();
         $this->meet($start->frame);
         foreach ($members as $k => $member) {
@@ -123,6 +126,14 @@ final class RigidMover implements Mover, StepListener
                 choices: ['still', 'whole'],
             ),
             new Option(
+                'shape',
+                'Collides as',
+                'Parts follow hollows and bows; one hull is quicker and fills them; a ball of like volume rolls.',
+                Choice::class,
+                Solid::PARTS,
+                choices: Solid::SHAPES,
+            ),
+            new Option(
                 'velocity',
                 'Velocity',
                 'What its pieces are pushed with as they are let go; over frames, what it is then.',
@@ -138,7 +149,7 @@ final class RigidMover implements Mover, StepListener
 
     public static function settings(Values $values): RigidSettings
     {
-        return new RigidSettings($values->still()['held'] === 'whole', $values->point('velocity'), $values->point('spin'));
+        return new RigidSettings($values->still()['held'] === 'whole', $values->still()['shape'], $values->point('velocity'), $values->point('spin'));
     }
 
     public static function streams(): array
@@ -327,9 +338,8 @@ final class RigidMover implements Mover, StepListener
                 $resting += $this->world->state[$body] === World::RESTING ? 1 : 0;
             }
         }
-        $gaps = $this->world->contacts->gap;
 
-        return new Figures($moving, $resting, $this->world->energy(), $gaps === [] ? 0.0 : max(0.0, -min($gaps)));
+        return new Figures($moving, $resting, $this->world->energy(), $this->world->contacts->deepest(Tolerances::SLOP * $this->world->pieceSize));
     }
 
     public function pack(): string
@@ -384,16 +394,14 @@ final class RigidMover implements Mover, StepListener
 
     /**
      * @param  list<Solid>  $solids
-     * @param  list<float>  $sizes
      */
-    private function add(Member $member, array $solids, Moment $start, array &$sizes): void
+    private function add(Member $member, array $solids, Moment $start): void
     {
         $prop = $member->number;
         $place = $member->place->at($start->frame);
         $settings = self::settingsOf($member);
-        $free = $settings !== null;
         foreach ($solids as $solid) {
-            if ($free && $solid->mass->volume <= 0.0) {
+            if ($settings !== null && $solid->mass->volume <= 0.0) {
                 throw Problem::inMesh(
                     $member->name.' encloses no volume, so it has no mass and cannot move freely.',
                     'Repair it on the Props stage, or make it fixed.',
@@ -414,10 +422,10 @@ final class RigidMover implements Mover, StepListener
             $colliders = [];
             foreach ($solid->hulls as $hull) {
                 $colliders[] = $this->world->addCollider($whole === null ? $own : $body, $hull, $offset, 0.0, 0.0, $prop);
-                if ($free) {
-                    $sizes[] = $hull->size;
-                }
                 $this->world->size[$own] = max($this->world->size[$own], $hull->size);
+            }
+            if ($solid->surface !== null) {
+                $colliders[] = $this->world->addSurface($own, $solid->surface, 0.0, 0.0, $prop);
             }
             $this->bodies[$prop][] = $own;
             $this->colliders[$prop][] = $colliders;
@@ -604,8 +612,9 @@ final class RigidMover implements Mover, StepListener
         $solid = $this->solids[$prop][$piece];
         $w->size[$body] = 0.0;
         foreach ($this->colliders[$prop][$piece] as $k => $collider) {
-            $w->colliders->resize($collider, $solid->hulls[$k], $scale);
-            $w->size[$body] = max($w->size[$body], $scale * $solid->hulls[$k]->size);
+            $shape = $solid->surface ?? $solid->hulls[$k];
+            $w->colliders->resize($collider, $shape, $scale);
+            $w->size[$body] = max($w->size[$body], $scale * $shape->size);
         }
         $density = $this->density[$prop];
         $w->weigh(

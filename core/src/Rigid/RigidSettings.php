@@ -14,10 +14,11 @@ final readonly class RigidSettings implements Settings
 {
     /**
      * @param  bool  $whole  whether they move as one until they are let go
+     * @param  string  $shape  what they collide as: one of `Solid::SHAPES`
      * @param  Track3  $velocity  m/s, what they are pushed with as they are let go
      * @param  Track3  $spin  °/s
      */
-    public function __construct(public bool $whole, private Track3 $velocity, private Track3 $spin)
+    public function __construct(public bool $whole, private string $shape, private Track3 $velocity, private Track3 $spin)
     {
     }
 
@@ -36,6 +37,7 @@ final readonly class RigidSettings implements Settings
     public function acts(Acts $acts, array $moments, bool $atAnyTime): void
     {
         $acts->always('until released', $this->whole);
+        $acts->always('collides as', $this->shape);
         foreach ($moments as [$moment, $key, $words]) {
             $frame = $acts->frameOf($moment);
             $acts->at($frame, 'sent off by '.$key, [$this->velocity->at($frame)->toArray(), $this->spin->at($frame)->toArray()], $words);
@@ -45,6 +47,11 @@ final readonly class RigidSettings implements Settings
             $this->velocity->acts($acts, 'velocity');
             $this->spin->acts($acts, 'spin');
         }
+    }
+
+    public function shape(): string
+    {
+        return $this->shape;
     }
 
     public function movesHeld(): bool

@@ -40,6 +40,12 @@ final class Tolerances
     /** Searches a frame from then on, about. */
     public const FINEST = 4;
 
+    /** Share of their size below which the thickness of pieces is small. Higher looks for contacts of chunks oftener than they need. */
+    public const THIN = 0.45;
+
+    /** Mean piece sizes a frame that thin pieces move against each other on average below which contacts are looked for as often as may be. */
+    public const SLOW = 0.15;
+
     /** Contact searches a frame at most, but for that. */
     public const MOST_SEARCHES = 4;
 

@@ -39,9 +39,7 @@ final class Touches
      */
     public function note(World $w, int $a, int $b, float $nx, float $ny, float $nz, float $gap, float $x, float $y, float $z, float $span, Vec3 $middle): void
     {
-        $va = self::speedAt($w, $a, $x, $y, $z);
-        $vb = $b < 0 ? Vec3::zero() : self::speedAt($w, $b, $x, $y, $z);
-        $approach = ($va->x - $vb->x) * $nx + ($va->y - $vb->y) * $ny + ($va->z - $vb->z) * $nz;
+        $approach = self::approach($w, $a, $b, $nx, $ny, $nz, $x, $y, $z);
         if ($gap > $approach * $span + 1e-4 * $w->pieceSize) {
             return;
         }
@@ -56,6 +54,15 @@ final class Touches
             $approach <= 0.0 ? 0.0 : ($gives > 0.0 ? $approach / $gives : INF),
             $approach > 0.0 ? min($span, max(0.0, $gap / $approach)) : 0.0,
         );
+    }
+
+    /** m/s, how fast one body comes at another, or at the ground, along a normal from the first to the second. */
+    public static function approach(World $w, int $a, int $b, float $nx, float $ny, float $nz, float $x, float $y, float $z): float
+    {
+        $va = self::speedAt($w, $a, $x, $y, $z);
+        $vb = $b < 0 ? Vec3::zero() : self::speedAt($w, $b, $x, $y, $z);
+
+        return ($va->x - $vb->x) * $nx + ($va->y - $vb->y) * $ny + ($va->z - $vb->z) * $nz;
     }
 
     private static function speedAt(World $w, int $b, float $x, float $y, float $z): Vec3

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Collide\ContactSurface;
 use YardBreak\Core\Collide\FlatGround;
 use YardBreak\Core\Collide\Ground;
 use YardBreak\Core\Collide\Hull;
@@ -115,6 +116,9 @@ final class World
     /** Mean size of the moving pieces: the length tolerances are shares of. */
     public float $pieceSize = 0.1;
 
+    /** Mean thickness of them: where each is thinnest. */
+    public float $pieceThickness = 0.1;
+
     /** m/s, the fastest anything was let go or driven so far, the speed of its far ends in turning counted. */
     private float $fastest = 0.0;
 
@@ -177,6 +181,28 @@ final class World
         $this->group[$body] = $group;
 
         return $this->colliders->add($body, $hull, $offset, $friction, $bounce, $group);
+    }
+
+    /** The true surface of what is held or driven, about the middle of its body. */
+    public function addSurface(int $body, ContactSurface $surface, float $friction, float $bounce, int $group): int
+    {
+        $this->size[$body] = max($this->size[$body], $surface->size);
+        $this->group[$body] = $group;
+
+        return $this->colliders->addSurface($body, $surface, $friction, $bounce, $group);
+    }
+
+    /**
+     * Takes its lengths from what moves.
+     *
+     * @param  list<Hull>  $hulls
+     */
+    public function measure(array $hulls): void
+    {
+        if ($hulls !== []) {
+            $this->pieceSize = array_sum(array_map(static fn (Hull $h): float => $h->size, $hulls)) / count($hulls);
+            $this->pieceThickness = array_sum(array_map(static fn (Hull $h): float => $h->thickness(), $hulls)) / count($hulls);
+        }
     }
 
     /** Lets a body move from now on. */
@@ -431,6 +457,10 @@ final class World
         }
         $apart = $n > 0 ? sqrt($sum / $n) * $span : 0.0;
         $more = max($searches, min(Tolerances::MOST_SEARCHES, (int) ceil($apart / (Tolerances::SEARCH_EVERY * $this->pieceSize))));
+        // What is thin is pressed out of an overlap farther in half a frame than was looked for, into others.
+        if ($this->pieceThickness < Tolerances::THIN * $this->pieceSize && $apart < Tolerances::SLOW * $this->pieceSize) {
+            $more = max($more, Tolerances::MOST_SEARCHES);
+        }
 
         return [$more, max(2, (int) ceil($searches * $steps / $more))];
     }

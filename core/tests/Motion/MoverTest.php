@@ -153,7 +153,7 @@ final class MoverTest extends TestCase
     private static function solids(): array
     {
         $mesh = ShapeCatalogue::mesh('box', []);
-        $solids = Solid::all([new Shard('whole', $mesh, MassProperties::of($mesh))]);
+        $solids = Solid::free([new Shard('whole', $mesh, MassProperties::of($mesh))]);
 
         return ['block' => $solids, 'beside' => $solids];
     }

@@ -12,8 +12,8 @@ use YardBreak\Core\SeededRandom;
 
 final class ContactPatchTest extends TestCase
 {
-    /** Of the points of a four-sided patch the corners span most, however it lies and wherever the deepest is. */
-    public function test_four_of_many_points_are_the_corners(): void
+    /** Of the points of a four-sided patch the corners are among the five that carry, however it lies and wherever the deepest is. */
+    public function test_the_corners_are_among_five_of_many_points(): void
     {
         $random = new SeededRandom(8);
         for ($try = 0; $try < 40; $try++) {
@@ -33,11 +33,26 @@ final class ContactPatchTest extends TestCase
                     ...[...$turn->turn(new Vec3($flat[$k][0], $flat[$k][1], 0.2))->toArray(), (float) $k, 0.0, 0.0, $k === $deepest ? -0.02 : -0.01],
                 );
             }
-            $four = ContactPatch::four($points);
-            $kept = array_map(static fn (int $i): int => (int) $four[$i + 3], [0, 7, 14, 21]);
+            $five = ContactPatch::carrying($points, 5, 2.3);
+            $kept = array_map(static fn (int $i): int => (int) $five[$i + 3], [0, 7, 14, 21, 28]);
             self::assertSame($deepest, $kept[0], 'the deepest first');
-            sort($kept);
-            self::assertSame([0, 1, 2, 3], $kept, "try $try");
+            self::assertSame([], array_diff([0, 1, 2, 3], $kept), "try $try");
+        }
+    }
+
+    /** What is bowed stands on its middle, not on its rim: a point that lies high counts for less than one near the deepest. */
+    public function test_points_that_lie_high_are_left_out_where_others_carry(): void
+    {
+        $points = [];
+        for ($k = 0; $k < 8; $k++) {
+            $angle = M_PI / 4.0 * $k;
+            array_push($points, cos($angle), 0.0, sin($angle), (float) $k, 0.0, 0.0, 0.3);
+            array_push($points, 0.3 * cos($angle), 0.0, 0.3 * sin($angle), 10.0 + $k, 0.0, 0.0, 0.0);
+        }
+        $kept = ContactPatch::carrying($points, 4, 2.0);
+        self::assertCount(28, $kept);
+        foreach ([3, 10, 17, 24] as $i) {
+            self::assertGreaterThanOrEqual(10.0, $kept[$i]);
         }
     }
 }

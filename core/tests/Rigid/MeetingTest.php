@@ -58,7 +58,7 @@ final class MeetingTest extends TestCase
         }
         $mesh = ShapeCatalogue::mesh('box', ['width' => 2.0, 'height' => 0.1, 'depth' => 0.1]);
         $wide = ShapeCatalogue::mesh('box', ['width' => 1.0, 'height' => 0.1, 'depth' => 0.1]);
-        $solids = static fn (\YardBreak\Core\Geometry\Mesh $m): array => Solid::all([new Shard('whole', $m, MassProperties::of($m))]);
+        $solids = static fn (\YardBreak\Core\Geometry\Mesh $m): array => Solid::free([new Shard('whole', $m, MassProperties::of($m))]);
         self::assertEqualsWithDelta(
             rad2deg($angle) / 3,
             Meeting::first($bar, $solids($mesh), $post, $solids($wide), 0, 60, 1 / 24, 0.0, new SilentProgress),
@@ -121,7 +121,7 @@ final class MeetingTest extends TestCase
         $mesh = ShapeCatalogue::mesh('ball', ['radius' => $radius, 'detail' => 12]);
         $mesh = $mesh->movedBy(MassProperties::of($mesh)->centroid->times(-1.0));
 
-        return Solid::all([new Shard('whole', $mesh, MassProperties::of($mesh))]);
+        return Solid::free([new Shard('whole', $mesh, MassProperties::of($mesh))]);
     }
 
     /** @return list<Solid> */
@@ -129,6 +129,6 @@ final class MeetingTest extends TestCase
     {
         $mesh = ShapeCatalogue::mesh('box', ['width' => 1.0, 'height' => 0.2, 'depth' => $depth]);
 
-        return Solid::all([new Shard('whole', $mesh, MassProperties::of($mesh))]);
+        return Solid::free([new Shard('whole', $mesh, MassProperties::of($mesh))]);
     }
 }

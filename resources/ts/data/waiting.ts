@@ -1,3 +1,4 @@
+import { useContact } from './contact';
 import { framesFit, useBake } from './bake';
 import { isEvaluated, isWorkedOut, useEvaluated } from './evaluated';
 import { isGroundComing } from './ground';
@@ -27,6 +28,7 @@ export function waitingFor(): string[] {
         if (problems[prop.id] === undefined && (pieces === undefined || working[prop.id] != null || (pieces.tag !== '' && tag !== undefined && pieces.tag !== tag))) out.push(`the pieces of ${prop.name}`);
         else if (isEvaluated(prop) && !(making && prop.id === ui.chosen) && told?.props[prop.id]?.problem == null && (revision !== shot.revision || !isWorkedOut(prop.id, ui.frame))) out.push(`${prop.name} at frame ${ui.frame}`);
     }
+    if (ui.show === 'contact' && Object.values(useContact.getState().working).some((share) => share !== null)) out.push('what collides');
     const maps = useMaps.getState();
     if (ui.stage === 'weights' && maps.problem === null) {
         const shown = currentMap();

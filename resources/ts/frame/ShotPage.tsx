@@ -7,6 +7,7 @@ import { ProblemError, type Problem } from '../data/api';
 import { foresee, pokeBake, staleFrom, useBake, useBaked } from '../data/bake';
 import { fillEvaluated, followEvaluated } from '../data/evaluated';
 import { said } from '../data/said';
+import { useContactShown } from '../stages/release/ContactFacts';
 import { usePieces } from '../data/pieces';
 import { useDocument, useShot, visibleProps } from '../data/shot';
 import { applyTheme, useUi } from '../data/ui';
@@ -90,6 +91,7 @@ function Frame() {
     const cues = usePanelRef();
     useRoomForCurves(cues);
     useKeys();
+    useContactShown();
     useHotkeys('shift+slash', () => setHelp(true));
     const Bench = { props: PropsStage, break: BreakStage, weights: WeightsStage, motion: MotionStage, bake: BakeStage, 'hand-off': HandOffStage, shot: ShotBench }[stage];
     return (

@@ -1,6 +1,7 @@
 import { Raycaster, Vector2, Vector3 } from 'three';
 import { framesFit, useBake } from '../data/bake';
 import { currentSeat, look, moveCamera, plateAt } from '../data/camera';
+import { useContact } from '../data/contact';
 import type { Prop, ShotDocument } from '../data/document';
 import { valueAt } from '../data/track';
 import { evaluatedAt, useEvaluated } from '../data/evaluated';
@@ -8,7 +9,7 @@ import { frameShown, useMaps } from '../data/maps';
 import { useOrder } from '../data/order';
 import { usePieces, type PropPieces } from '../data/pieces';
 import { useShot, visibleProps } from '../data/shot';
-import { isMaking, useUi, type Stage } from '../data/ui';
+import { isMaking, useUi, type Show, type Stage } from '../data/ui';
 import { useWorn, wornAt } from '../data/worn';
 import { Aim } from './Aim';
 import { choosePicked } from './choosePicked';
@@ -82,7 +83,7 @@ export class Director {
             dragged: events.dragged,
             cloud: (id) => this.scenery.clouds.get(id),
         });
-        this.off.push(useShot.subscribe(touch), useUi.subscribe(touch), useBake.subscribe(touch), usePieces.subscribe(touch), useMaps.subscribe(touch), useWorn.subscribe(touch), useOrder.subscribe(touch), useEvaluated.subscribe(touch), this.listenForClicks());
+        this.off.push(useShot.subscribe(touch), useUi.subscribe(touch), useBake.subscribe(touch), usePieces.subscribe(touch), useContact.subscribe(touch), useMaps.subscribe(touch), useWorn.subscribe(touch), useOrder.subscribe(touch), useEvaluated.subscribe(touch), this.listenForClicks());
         const tick = (now: number) => {
             this.handle = requestAnimationFrame(tick);
             this.clock.tick();
@@ -291,9 +292,15 @@ export class Director {
     }
 }
 
+/** What collides, of the props of which that is known and of which there are still as many pieces. */
+function colliding(byProp: Readonly<Record<string, PropPieces>>): Record<string, PropPieces> {
+    return Object.fromEntries(Object.entries(useContact.getState().byProp).filter(([id, c]) => byProp[id]?.pieces.length === c.pieces.pieces.length).map(([id, c]) => [id, c.pieces]));
+}
+
 /** Where maps are made, the prop they are of is shown unbroken. */
-function piecesShown({ stage, effect, chosen }: { stage: Stage; effect: boolean; chosen: string | null }): Readonly<Record<string, PropPieces>> {
+function piecesShown({ stage, effect, chosen, show }: { stage: Stage; effect: boolean; chosen: string | null; show: Show | null }): Readonly<Record<string, PropPieces>> {
     const { byProp } = usePieces.getState();
+    if (show === 'contact') return { ...byProp, ...colliding(byProp) };
     const whole = stage === 'weights' && !effect && chosen !== null ? useMaps.getState().wholes[chosen] : undefined;
     return whole === undefined || chosen === null ? byProp : { ...byProp, [chosen]: whole };
 }

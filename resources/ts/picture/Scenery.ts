@@ -214,13 +214,13 @@ export class Scenery {
     }
 
     private tint(colour: string, cloud: PieceCloud, show: Show, lit: Set<number>): void {
-        if (cloud.count === 1 || (show !== 'pieces' && show !== 'wire' && lit.size === 0)) {
+        if (cloud.count === 1 || (show !== 'pieces' && show !== 'wire' && show !== 'contact' && lit.size === 0)) {
             cloud.tint(null);
             return;
         }
         const own = hex(colour);
         const shares = sizeShares(cloud.pieces.pieces.map((p) => p.volume));
-        cloud.tint(shares.map((share, i) => (lit.has(i) ? LIT : show === 'pieces' || show === 'wire' ? sizeColour(share) : own)));
+        cloud.tint(shares.map((share, i) => (lit.has(i) ? LIT : show === 'pieces' || show === 'wire' || show === 'contact' ? sizeColour(share) : own)));
     }
 }
 

@@ -13,6 +13,7 @@ import { Button, Choice, Section, Select, Toggle } from '../../parts/controls';
 import { NumberField } from '../../parts/NumberField';
 import { orderColour } from '../../parts/sizes';
 import { Options } from '../Options';
+import { ContactFacts } from './ContactFacts';
 import { ReleaseForm } from './ReleaseForm';
 
 const AT_ONCE: Release = { on: 'frame', frame: 0 };
@@ -35,6 +36,7 @@ export function ReleaseBench({ prop }: { prop: Prop }) {
                 <ReleaseForm prop={prop} release={m.release ?? AT_ONCE} path="motion/release" />
                 {broken && <Order prop={prop.id} />}
                 <Options prop={prop} path="motion" options={options.filter((o) => !o.keyable && o.name !== 'held')} values={values} label={prop.name} />
+                <ContactFacts prop={prop} />
             </Section>
             {broken && <FollowFields prop={prop} />}
             {broken && <Groups prop={prop} />}

@@ -1,0 +1,70 @@
+import { create } from 'zustand';
+import { ask, bytesOf, ProblemError, type Problem } from './api';
+import { decode, type PropPieces } from './pieces';
+
+/** What there is to say of what a prop's pieces collide as. */
+export interface ContactFacts {
+    /** Whether that is their true surface. */
+    true: boolean;
+    parts: number;
+    /** Pieces of more than one part. */
+    several: number;
+    /** Share of its size that the surface of a piece lies inside its parts at most, and which piece that is. */
+    deviation: number;
+    deepest: number;
+}
+
+export interface Contact {
+    /** What it was asked for. */
+    of: string;
+    pieces: PropPieces;
+    facts: ContactFacts;
+}
+
+interface ContactState {
+    byProp: Record<string, Contact>;
+    /** Share found so far, or null where nothing is being found. */
+    working: Record<string, number | null>;
+    problems: Record<string, Problem | undefined>;
+}
+
+export const useContact = create<ContactState>(() => ({ byProp: {}, working: {}, problems: {} }));
+
+/** Milliseconds between questions while it is being found. */
+const ASK_AGAIN = 400;
+
+/**
+ * Asks for what the pieces of a prop collide as.
+ *
+ * @param of what that depends on: nothing is asked while it stays the same
+ */
+export function askContact(shot: string, prop: string, of: string): () => void {
+    const control = new AbortController();
+    if (useContact.getState().byProp[prop]?.of === of) return () => undefined;
+    const say = (share: number | null, problem?: Problem) => useContact.setState((s) => ({ working: { ...s.working, [prop]: share }, problems: { ...s.problems, [prop]: problem } }));
+    say(0);
+    void (async () => {
+        try {
+            for (;;) {
+                const response = await ask(`shots/${shot}/props/${prop}/contact`, { signal: control.signal, cache: 'no-store' });
+                if (response.status !== 202) {
+                    const pieces = decode(await bytesOf(response), response.headers.get('ETag') ?? '') as PropPieces & { contact: ContactFacts };
+                    if (control.signal.aborted) return;
+                    useContact.setState((s) => ({ byProp: { ...s.byProp, [prop]: { of, pieces, facts: pieces.contact } } }));
+                    say(null);
+                    return;
+                }
+                const { share } = (await response.json()) as { share: number };
+                if (control.signal.aborted) return;
+                say(share);
+                await new Promise((r) => setTimeout(r, ASK_AGAIN));
+                control.signal.throwIfAborted();
+            }
+        } catch (e) {
+            if (control.signal.aborted) return;
+            if (!(e instanceof ProblemError)) throw e;
+            say(null, e.problem);
+        }
+    })();
+    return () => control.abort();
+}

@@ -1,0 +1,66 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+use Facebook\WebDriver\WebDriverKeys;
+use YardBreak\Core\Bake\FrameRecord;
+use YardBreak\Core\Motion\StreamKind;
+
+/** What the picture shows is what collides. */
+final class ContactTest extends BrowserTestCase
+{
+    private const BALLS = 10;
+
+    private const RADIUS = 0.05;
+
+    /** Ten balls dropped into a bowl made with the lathe lie in it at the end, within its wall and not on a lid over it. */
+    public function test_balls_dropped_into_a_bowl_lie_in_it(): void
+    {
+        $a = $this->artist;
+        // Outside and back down the inside: 0.35 m wide at the rim, 2 cm thick.
+        $profile = [[0, 0], [0.2, 0], [0.3, 0.1], [0.35, 0.25], [0.33, 0.25], [0.28, 0.11], [0.19, 0.02], [0, 0.02]];
+        $scene = [
+            Setting::box('bowl', ['source' => ['kind' => 'shape', 'shape' => 'lathe', 'values' => ['profile' => $profile]], 'place' => ['position' => [0, 0, 0], 'turn' => [0, 0, 0], 'size' => 1]]),
+            ['op' => 'replace', 'path' => '/frames/last', 'value' => 60],
+        ];
+        for ($k = 0; $k < self::BALLS; $k++) {
+            $at = [0.12 * cos(2.4 * $k) * ($k % 3) / 2, 0.4 + 0.12 * $k, 0.12 * sin(2.4 * $k) * ($k % 3) / 2];
+            $scene[] = Setting::box("ball$k", [
+                'source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => self::RADIUS]],
+                'place' => ['position' => $at, 'turn' => [0, 0, 0], 'size' => 1],
+                'motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]],
+            ]);
+        }
+        $a->opensShot($scene);
+        $a->keys('5');
+        $a->keys('b');
+        $a->sees('Up to date');
+        $a->keys(WebDriverKeys::END);
+        $a->until(static fn (): bool => $a->frameDrawn() === 60);
+        $bytes = $a->browser->executeAsyncScript(<<<'JS'
+            const done = arguments[0];
+            (async () => {
+                const bake = (await (await fetch(`/api/shots/${location.pathname.split('/').pop()}/bake`)).json());
+                const buffer = await (await fetch(`/api/bakes/${(bake.bake ?? bake).id}/frames?from=60&count=1`)).arrayBuffer();
+                done(btoa(String.fromCharCode(...new Uint8Array(buffer))));
+            })().catch((e) => done(String(e)));
+            JS);
+        $streams = FrameRecord::decode((string) base64_decode((string) $bytes, true))[1];
+        for ($k = 0; $k < self::BALLS; $k++) {
+            $pose = array_values(unpack('g3', $streams[1 + $k][StreamKind::Poses->value]) ?: []);
+            self::assertLessThan(0.3, hypot($pose[0], $pose[2]), "ball $k is within the rim");
+            self::assertGreaterThan(0.02 + self::RADIUS - 0.003, $pose[1], "ball $k is not sunk into the bottom");
+        }
+        $lowest = min(array_map(static fn (int $k): float => (float) (unpack('g3', $streams[1 + $k][StreamKind::Poses->value])[2] ?? INF), range(0, self::BALLS - 1)));
+        self::assertEqualsWithDelta(0.02 + self::RADIUS, $lowest, 0.003, 'the lowest lies on the bottom');
+        // What collides is shown: the balls as balls, the bowl as it is.
+        $shown = $a->picture();
+        $a->presses('Contact');
+        $a->picture();
+        $a->presses('Surface');
+        $a->showsAgain($shown);
+        $this->assertNoErrors();
+    }
+}
