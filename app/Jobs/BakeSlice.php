@@ -65,7 +65,10 @@ final class BakeSlice implements LastsLong, ShouldQueue
         }
         $bake->attempt = $mine;
         try {
-            $this->bakeOn($bake, $store, $foresight);
+            // What bakes is let go before the next slice is asked for: where jobs run at once, each waits for those after it.
+            if ($this->bakeOn($bake, $store, $foresight)) {
+                $this->whenThereIsRoom($bake, static fn () => app(Dispatcher::class)->dispatch(new self($bake->id)));
+            }
         } catch (Problem $e) {
             if ($e->kind === 'cancelled') {
                 return;
@@ -80,23 +83,24 @@ final class BakeSlice implements LastsLong, ShouldQueue
         Bake::query()->whereKey($this->bakeId)->whereIn('state', ['queued', 'running'])->update(['state' => 'failed', 'problem' => json_encode($problem->toArray())]);
     }
 
-    private function bakeOn(Bake $bake, ShardStore $store, Foresight $foresight): void
+    /** Whether frames are left for another slice. */
+    private function bakeOn(Bake $bake, ShardStore $store, Foresight $foresight): bool
     {
         $begun = microtime(true);
         $files = $bake->files();
         $this->dropDamaged($bake, $files);
         $baker = $this->baker($bake, $store, $foresight);
         if ($baker === null) {
-            return;
+            return false;
         }
         if ($bake->frames_done === 0) {
             $first = [$baker->firstFrame()];
             $this->whenThereIsRoom($bake, static fn () => $files->put($first));
             if (! $this->advance($bake, 1, microtime(true) - $begun)) {
-                return;
+                return false;
             }
         } elseif (! $this->goOn($bake, $baker, $files)) {
-            return;
+            return false;
         }
         $pending = [];
         $told = $spent = $kept = microtime(true);
@@ -126,7 +130,7 @@ final class BakeSlice implements LastsLong, ShouldQueue
                     // Whoever resumes it goes on from here.
                     $files->keepState($baker->frameNumber(), $baker->pack());
 
-                    return;
+                    return false;
                 }
                 $spent = $told;
             }
@@ -135,13 +139,13 @@ final class BakeSlice implements LastsLong, ShouldQueue
             }
         }
         if ($baker->frameNumber() < $bake->last) {
-            $this->whenThereIsRoom($bake, static fn () => app(Dispatcher::class)->dispatch(new self($bake->id)));
-
-            return;
+            return true;
         }
         $figures = array_map(static fn (array $f): array => ['frame' => (int) $f['frame'], 'moving' => (int) $f['moving']], $files->figures());
         $this->whenThereIsRoom($bake, static fn () => Bake::query()->whereKey($bake->id)->where('attempt', $bake->attempt)->update(['state' => 'done', 'note' => '', 'telling' => $figures === [] ? null : TellingFrame::of($figures), 'frames_done' => $bake->last - $bake->first + 1]));
         Keeping::look();
+
+        return false;
     }
 
     /**
