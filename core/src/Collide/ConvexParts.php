@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Collide;
 
-use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Mesh;
 
 /**
@@ -16,13 +15,11 @@ use YardBreak\Core\Geometry\Mesh;
  */
 final class ConvexParts
 {
-    /** Faces looked at where cuts are compared, and corners of hulls then. */
-    private const GLANCE = 160;
+    /** Places looked at where cuts are compared. */
+    private const GLANCE = 300;
 
-    private const CORNERS = 16;
-
-    /** Faces looked at where it is decided. */
-    private const CLOSER = 500;
+    /** Cuts that are looked at closer, where it is worth the time. */
+    private const CLOSER = 5;
 
     /** Share of the size from which two places are worth a cut each. */
     private const FAR = 0.25;
@@ -30,8 +27,8 @@ final class ConvexParts
     /** Share of the volume of a part that each half must have. */
     private const WORTH = 0.02;
 
-    /** Share of the depth allowed below which it need not be known more closely. */
-    private const SLIGHT = 0.2;
+    /** Share of the depth allowed that points may lie outside the hulls measured. */
+    private const ROUGHLY = 0.05;
 
     /** Cosine beyond which a face of a hull looks away from a place of the surface, so that the place is no farther inside for it. */
     private const AWAY = -0.3;
@@ -39,26 +36,29 @@ final class ConvexParts
     /** Cosine from which a face looks the way a cut does. */
     private const ALONG = 0.5;
 
+    /** Times the depth reached up to which fewer parts are better. */
+    private const LITTLE = 1.25;
+
     /** Share of two parts' volume that their common hull may add. */
     private const JOINED = 0.35;
 
     /** Times as many parts as wanted are cut before parts are joined. */
     private const FINER = 1.25;
 
-    /** Of a cube, those to its faces, its edges and its corners, each with the one against it. */
-    private const DIRECTIONS = [
-        [1.0, 0.0, 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, 1.0], [1.0, 1.0, 0.0], [1.0, -1.0, 0.0], [1.0, 0.0, 1.0], [1.0, 0.0, -1.0], [0.0, 1.0, 1.0],
-        [0.0, 1.0, -1.0], [1.0, 1.0, 1.0], [1.0, 1.0, -1.0], [1.0, -1.0, 1.0], [-1.0, 1.0, 1.0],
-    ];
+    /** @var array<int, array{array{float, float, float, float}, int, int}> by cell: the plane it was cut by, the cell behind it and the one before it */
+    private array $tree = [];
 
-    /** Share of the size below which a length is nothing. */
-    private const NOTHING = 1e-9;
+    private int $cells = 1;
+
+    /** Metres that is close enough, for what cannot be had as close as wanted. */
+    private float $enough = 0.0;
 
     /**
      * @param  float  $size  metres, of the whole
      * @param  float  $within  metres that its surface may lie inside the hulls
+     * @param  bool  $closely  whether to look for better cuts, at some times the cost
      */
-    private function __construct(private readonly float $size, private readonly float $within)
+    private function __construct(private readonly SurfacePlaces $places, private readonly float $size, private readonly float $within, private readonly bool $closely)
     {
     }
 
@@ -66,71 +66,54 @@ final class ConvexParts
      * @param  Mesh  $mesh  about its middle
      * @param  float  $within  share of its size that its surface may lie inside the hulls
      * @param  int  $most  parts
+     * @param  bool  $closely  whether to look for better cuts, at some times the cost
      * @return array{non-empty-list<Hull>, float} the hulls, and the share of its size that its surface lies inside them at most
      */
-    public static function of(Mesh $mesh, float $within, int $most): array
+    public static function of(Mesh $mesh, float $within, int $most, bool $closely = true): array
     {
         $whole = [Hull::near($mesh->x, $mesh->y, $mesh->z)];
         $size = $whole[0]->size;
         if ($mesh->faceCount() === 0 || $size <= 0.0) {
             return [$whole, 0.0];
         }
-        $own = new self($size, $within * $size);
-        $first = $own->measured($own->triangles($mesh), [], true);
-        if ($first['depth'] <= $own->within || $most < 2) {
-            return [$whole, $first['depth'] / $size];
+        $own = new self(new SurfacePlaces($mesh, $size, $within * $size), $size, $within * $size, $closely);
+        $first = $own->measured($own->places->faces, array_keys($own->places->x), [], [0]);
+        if ($first->depth <= $own->within || $most < 2) {
+            return [$whole, $first->depth / $size];
         }
         $finer = (int) ceil(self::FINER * $most);
         $parts = $own->joined($own->apart($first, $finer, false), $most);
-        $deepest = max(array_column($parts, 'depth'));
-        if ($deepest > $own->within) {
+        $deepest = self::deepest($parts);
+        if ($closely && $deepest > $own->within) {
             // What goes round, a ring or a letter S, is better cut across all along.
-            $across = $own->joined($own->apart($first, $finer, true), $most);
-            if (max(array_column($across, 'depth')) < $deepest) {
+            $other = new self($own->places, $size, $own->within, true);
+            $across = $other->joined($other->apart($first, $finer, true), $most);
+            if (self::deepest($across) < $deepest) {
                 $parts = $across;
-                $deepest = max(array_column($parts, 'depth'));
+                $deepest = self::deepest($across);
+                $own = $other;
             }
         }
-        $hulls = [];
-        foreach ($parts as $part) {
-            [$x, $y, $z] = self::points($part['faces']);
-            $hulls[] = Hull::near($x, $y, $z);
-        }
 
-        return [$hulls === [] ? $whole : $hulls, $deepest / $size];
+        return [$own->hulls($mesh, $parts) ?: $whole, $deepest / $size];
     }
 
-    /**
-     * @return list<list<float>> each its three corners and its normal, twelve numbers
-     */
-    private function triangles(Mesh $mesh): array
+    /** @param  non-empty-list<SurfacePart>  $parts */
+    private static function deepest(array $parts): float
     {
-        [$nx, $ny, $nz] = FaceNormals::unit(...FaceNormals::perFace($mesh));
-        $out = [];
-        foreach ($nx as $f => $n) {
-            [$a, $b, $c] = [$mesh->faces[3 * $f], $mesh->faces[3 * $f + 1], $mesh->faces[3 * $f + 2]];
-            if ($n !== 0.0 || $ny[$f] !== 0.0 || $nz[$f] !== 0.0) {
-                $out[] = [
-                    $mesh->x[$a], $mesh->y[$a], $mesh->z[$a], $mesh->x[$b], $mesh->y[$b], $mesh->z[$b], $mesh->x[$c], $mesh->y[$c], $mesh->z[$c],
-                    $n, $ny[$f], $nz[$f],
-                ];
-            }
-        }
-
-        return $out;
+        return max(array_map(static fn (SurfacePart $p): float => $p->depth, $parts));
     }
 
-    /**
-     * @param  array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float, box: list<float>}  $whole
-     * @return list<array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float, box: list<float>}>
-     */
-    private function apart(array $whole, int $most, bool $across): array
+    /** @return non-empty-list<SurfacePart> */
+    private function apart(SurfacePart $whole, int $most, bool $across): array
     {
         $parts = [$whole];
-        while (count($parts) < $most) {
+        $done = [];
+        $steps = [[$parts, $whole->depth]];
+        while (count($parts) + count($done) < $most) {
             $worst = -1;
             foreach ($parts as $k => $part) {
-                if ($part['depth'] > $this->within && ($worst < 0 || $part['depth'] > $parts[$worst]['depth'])) {
+                if ($part->depth > $this->within && ($worst < 0 || $part->depth > $parts[$worst]->depth)) {
                     $worst = $k;
                 }
             }
@@ -140,143 +123,143 @@ final class ConvexParts
             $halves = $this->halved($parts[$worst], $across);
             if ($halves === null) {
                 // It cannot be had any better.
-                $parts[$worst]['depth'] = -$parts[$worst]['depth'];
-
-                continue;
+                $done[] = $parts[$worst];
             }
-            array_splice($parts, $worst, 1, $halves);
-        }
-        foreach ($parts as $k => $part) {
-            $parts[$k]['depth'] = abs($part['depth']);
+            array_splice($parts, $worst, 1, $halves ?? []);
+            $all = [...$parts, ...$done];
+            $steps[] = [$all, self::deepest($all)];
         }
 
-        return $parts;
+        return $this->enough($steps);
+    }
+
+    /**
+     * Where it cannot be had as close as wanted, many parts are not worth little: as many as come nearly as close as all.
+     *
+     * @param  non-empty-list<array{non-empty-list<SurfacePart>, float}>  $steps  parts after each cut, and the deepest of them
+     * @return non-empty-list<SurfacePart>
+     */
+    private function enough(array $steps): array
+    {
+        $reached = $steps[count($steps) - 1][1];
+        $this->enough = $reached > $this->within ? self::LITTLE * $reached : $this->within;
+        foreach ($steps as [$parts, $deepest]) {
+            if ($deepest <= $this->enough) {
+                return $parts;
+            }
+        }
+
+        return $steps[count($steps) - 1][0];
     }
 
     /**
      * The best of some cuts through the place from which it is farthest to the outside, and through the one amidst all that lie too deep.
      *
-     * @param  array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float, box: list<float>}  $part
-     * @return list<array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float, box: list<float>}>|null
+     * @return list<SurfacePart>|null
      */
-    private function halved(array $part, bool $across): ?array
+    private function halved(SurfacePart $part, bool $across): ?array
     {
-        ['volume' => $seen, 'bulk' => $bulk] = $this->measured($part['faces'], $part['cuts'], false);
-        $best = INF;
-        $cut = null;
-        $amidst = self::amidst($part['deep']);
-        $apart = max(array_map(static fn (float $p, float $q): float => abs($p - $q), $part['at'], $amidst));
-        $places = $across || $apart < self::FAR * $this->size ? [$amidst] : [$part['at'], $amidst];
-        foreach (array_merge(...array_map(fn (array $at): array => $this->candidates($part, $at, $across), $places)) as $plane) {
-            [$back, $front] = $this->cut($part['faces'], $plane);
-            if ($back === [] || $front === [] || self::isCut($plane, $part['cuts'], 1e-3 * $this->size) || self::isCut(self::outwards($plane, -1.0), $part['cuts'], 1e-3 * $this->size)) {
-                continue;
-            }
-            $sum = $deep = 0.0;
-            $halves = [];
-            foreach ([[$back, 1.0], [$front, -1.0]] as [$faces, $side]) {
-                $half = $this->measured($faces, [...$part['cuts'], self::outwards($plane, $side)], false);
-                $sum += $half['volume'];
-                $halves[] = $half['volume'];
-                $deep += $half['bulk'];
-            }
-            // Across, the more even the better.
-            $score = $across ? $deep / max($bulk, 1e-300) + max($halves) / $sum : $sum / max($seen, 1e-300) + $deep / max($bulk, 1e-300);
-            if ($score < $best && min($halves) > self::WORTH * $seen) {
-                $best = $score;
-                $cut = $plane;
+        $amidst = $this->places->amidst($part->deep);
+        $at = $across || $this->places->between($part->at, $amidst) < (self::FAR * $this->size) ** 2 ? [$amidst] : [$part->at, $amidst];
+        $planes = array_merge(...array_map(fn (int $place): array => $this->candidates($part, $place, $across), $at));
+        // Through the middle, where there is nothing better.
+        $cuts = $this->best($part, $planes, $across) ?: $this->best($part, $part->middles(), $across);
+        $least = INF;
+        $out = $by = null;
+        foreach ($cuts as $cut) {
+            [$back, $front] = $this->cut($part->faces, $cut);
+            [$behind, $before] = $this->places->parted([...$part->places, ...$this->places->alongCut($part->faces, $cut)], $cut);
+            $halves = [
+                $this->measured($back, $behind, [...$part->cuts, $cut], [$this->cells]),
+                $this->measured($front, $before, [...$part->cuts, SurfacePart::turned($cut)], [$this->cells + 1]),
+            ];
+            $score = self::score($across, $halves[0]->bulk + $halves[1]->bulk, $part->bulk, $halves[0]->volume, $halves[1]->volume, $part->volume);
+            if ($score < $least) {
+                $least = $score;
+                $out = $halves;
+                $by = $cut;
             }
         }
-        if ($cut === null) {
-            return null;
-        }
-        [$back, $front] = $this->cut($part['faces'], $cut);
-
-        return [
-            $this->measured($back, [...$part['cuts'], self::outwards($cut, 1.0)], true),
-            $this->measured($front, [...$part['cuts'], self::outwards($cut, -1.0)], true),
-        ];
-    }
-
-    /**
-     * @param  array{float, float, float, float}  $plane
-     * @return array{float, float, float, float}
-     */
-    private static function outwards(array $plane, float $side): array
-    {
-        return [$side * $plane[0], $side * $plane[1], $side * $plane[2], $side * $plane[3]];
-    }
-
-    /**
-     * The place that is nearest to the middle of all.
-     *
-     * @param  list<list<float>>  $places
-     * @return list<float>
-     */
-    private static function amidst(array $places): array
-    {
-        $n = max(1, count($places));
-        $x = array_sum(array_column($places, 0)) / $n;
-        $y = array_sum(array_column($places, 1)) / $n;
-        $z = array_sum(array_column($places, 2)) / $n;
-        $best = INF;
-        $out = [$x, $y, $z];
-        foreach ($places as $p) {
-            $d = ($p[0] - $x) ** 2 + ($p[1] - $y) ** 2 + ($p[2] - $z) ** 2;
-            if ($d < $best) {
-                $best = $d;
-                $out = $p;
-            }
+        if ($by !== null) {
+            $this->tree[$part->cells[0]] = [$by, $this->cells, $this->cells + 1];
+            $this->cells += 2;
         }
 
         return $out;
+    }
+
+    /** What is left too deep, and the volume of the hulls, each as a share of what it was; across, the more even the better. */
+    private static function score(bool $across, float $deep, float $bulk, float $first, float $second, float $whole): float
+    {
+        return $deep / max($bulk, 1e-300) + ($across ? max($first, $second) / max($first + $second, 1e-300) : ($first + $second) / max($whole, 1e-300));
+    }
+
+    /**
+     * The planes that, at a glance, leave least too deep and make the smallest hulls; where they go across, the most even ones.
+     *
+     * @param  list<array{float, float, float, float}>  $planes
+     * @return list<array{float, float, float, float}>
+     */
+    private function best(SurfacePart $part, array $planes, bool $across): array
+    {
+        $some = SurfacePlaces::some($part->places, self::GLANCE);
+        [$seen, $bulk] = $this->places->glance($some, $part->cuts, self::ALONG);
+        $scores = [];
+        foreach ($planes as $k => $plane) {
+            [$back, $front] = $this->places->parted($some, $plane);
+            if ($back === [] || $front === [] || self::isCut($plane, $part->cuts, 1e-3 * $this->size) || self::isCut(SurfacePart::turned($plane), $part->cuts, 1e-3 * $this->size)) {
+                continue;
+            }
+            [$first, $deepFirst] = $this->places->glance($back, [...$part->cuts, $plane], self::ALONG);
+            [$second, $deepSecond] = $this->places->glance($front, [...$part->cuts, SurfacePart::turned($plane)], self::ALONG);
+            if (min($first, $second) > self::WORTH * $seen) {
+                $scores[$k] = self::score($across, $deepFirst + $deepSecond, $bulk, $first, $second, $seen);
+            }
+        }
+        asort($scores);
+
+        return array_map(static fn (int $k): array => $planes[$k], array_slice(array_keys($scores), 0, $this->closely ? self::CLOSER : 1));
     }
 
     /**
      * Planes through a place: those of the faces about it, the one half way between two of them, the one across their common edge, and
      * some that go straight in.
      *
-     * @param  array{faces: list<list<float>>, ...}  $part
-     * @param  list<float>  $at
      * @return list<array{float, float, float, float}> normal and level
      */
-    private function candidates(array $part, array $at, bool $across): array
+    private function candidates(SurfacePart $part, int $at, bool $across): array
     {
-        [$x, $y, $z] = $at;
+        $p = $this->places;
         $near = [];
-        foreach ($part['faces'] as $f => $t) {
-            [$qx, $qy, $qz] = ContactSurface::nearestOf([$t[0], $t[1], $t[2]], [$t[3], $t[4], $t[5]], [$t[6], $t[7], $t[8]], $x, $y, $z);
-            $near[$f] = ($x - $qx) ** 2 + ($y - $qy) ** 2 + ($z - $qz) ** 2;
+        foreach ($part->places as $s) {
+            $d = $this->places->between($s, $at);
+            if ($d < (0.1 * $this->size) ** 2) {
+                $near[$s] = $d;
+            }
         }
         asort($near);
-        $looks = [];
-        foreach ($near as $f => $d) {
-            if ($d > (0.1 * $this->size) ** 2 || count($looks) >= 2) {
+        $looks = [[$p->nx[$at], $p->ny[$at], $p->nz[$at]]];
+        foreach ($near as $s => $_) {
+            if (abs($p->nx[$s] * $looks[0][0] + $p->ny[$s] * $looks[0][1] + $p->nz[$s] * $looks[0][2]) <= 0.985) {
+                $looks[] = [$p->nx[$s], $p->ny[$s], $p->nz[$s]];
                 break;
             }
-            $n = array_slice($part['faces'][$f], 9, 3);
-            foreach ($looks as $other) {
-                if (abs($n[0] * $other[0] + $n[1] * $other[1] + $n[2] * $other[2]) > 0.985) {
-                    continue 2;
-                }
-            }
-            $looks[] = $n;
         }
         $normals = $across ? [] : $looks;
-        foreach ($across ? [] : $looks as $i => $a) {
-            foreach (array_slice($looks, $i + 1) as $b) {
-                $normals[] = [$a[0] - $b[0], $a[1] - $b[1], $a[2] - $b[2]];
-                $normals[] = [$a[1] * $b[2] - $a[2] * $b[1], $a[2] * $b[0] - $a[0] * $b[2], $a[0] * $b[1] - $a[1] * $b[0]];
-            }
+        if (! $across && count($looks) === 2) {
+            [$a, $b] = $looks;
+            $normals[] = [$a[0] - $b[0], $a[1] - $b[1], $a[2] - $b[2]];
+            $normals[] = [$a[1] * $b[2] - $a[2] * $b[1], $a[2] * $b[0] - $a[0] * $b[2], $a[0] * $b[1] - $a[1] * $b[0]];
         }
         // What is bowed is cut across, straight into it.
-        [$nx, $ny, $nz] = $looks[0] ?? [1.0, 0.0, 0.0];
+        [$nx, $ny, $nz] = $looks[0];
         array_push($normals, [0.0, $nz, -$ny], [-$nz, 0.0, $nx], [$ny, -$nx, 0.0]);
         $out = [];
         foreach ($normals as [$nx, $ny, $nz]) {
             $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
             if ($l > 0.1) {
-                $out[] = [$nx / $l, $ny / $l, $nz / $l, ($nx * $x + $ny * $y + $nz * $z) / $l];
+                // Through the corner itself, which the place is a little beside.
+                $out[] = [$nx / $l, $ny / $l, $nz / $l, ($nx * $p->cornerX[$at] + $ny * $p->cornerY[$at] + $nz * $p->cornerZ[$at]) / $l];
             }
         }
 
@@ -291,30 +274,23 @@ final class ConvexParts
     private function cut(array $faces, array $plane): array
     {
         [$nx, $ny, $nz, $level] = $plane;
-        $nothing = self::NOTHING * $this->size;
+        $nothing = SurfacePlaces::NOTHING * $this->size;
         $back = $front = [];
-        foreach ($faces as $t) {
-            $h = [
-                $nx * $t[0] + $ny * $t[1] + $nz * $t[2] - $level,
-                $nx * $t[3] + $ny * $t[4] + $nz * $t[5] - $level,
-                $nx * $t[6] + $ny * $t[7] + $nz * $t[8] - $level,
-            ];
-            $high = max($h);
-            $low = min($h);
-            if ($high <= $nothing && $low >= -$nothing) {
-                // What lies in the plane itself bounds what lies behind it.
-                if ($nx * $t[9] + $ny * $t[10] + $nz * $t[11] > 0.0) {
-                    $back[] = $t;
-                } else {
-                    $front[] = $t;
-                }
-            } elseif ($high <= $nothing) {
-                $back[] = $t;
+        foreach ($faces as $loop) {
+            $high = -INF;
+            $low = INF;
+            for ($k = 0, $n = count($loop); $k < $n; $k += 3) {
+                $h = $nx * $loop[$k] + $ny * $loop[$k + 1] + $nz * $loop[$k + 2] - $level;
+                $high = $h > $high ? $h : $high;
+                $low = $h < $low ? $h : $low;
+            }
+            if ($high <= $nothing && ($low < -$nothing || self::looks($loop, $plane))) {
+                $back[] = $loop;
             } elseif ($low >= -$nothing) {
-                $front[] = $t;
+                $front[] = $loop;
             } else {
-                array_push($back, ...self::clipped($t, $h, -1.0));
-                array_push($front, ...self::clipped($t, $h, 1.0));
+                $back[] = self::clipped($loop, $plane, -1.0);
+                $front[] = self::clipped($loop, $plane, 1.0);
             }
         }
 
@@ -322,36 +298,45 @@ final class ConvexParts
     }
 
     /**
-     * What of a triangle lies on one side of a plane.
+     * Whether a face looks the way a plane does that it lies in, so that it bounds what lies behind that.
      *
-     * @param  list<float>  $t
-     * @param  array{float, float, float}  $h  heights of its corners over the plane
-     * @param  float  $sign  of the side: 1 for above
-     * @return list<list<float>>
+     * @param  list<float>  $loop
+     * @param  array{float, float, float, float}  $plane
      */
-    private static function clipped(array $t, array $h, float $sign): array
+    private static function looks(array $loop, array $plane): bool
     {
-        $loop = [];
-        for ($k = 0; $k < 3; $k++) {
-            $m = $k === 2 ? 0 : $k + 1;
-            if ($sign * $h[$k] >= 0.0) {
-                $loop[] = $t[3 * $k];
-                $loop[] = $t[3 * $k + 1];
-                $loop[] = $t[3 * $k + 2];
-            }
-            if ($h[$k] * $h[$m] < 0.0) {
-                $s = $h[$k] / ($h[$k] - $h[$m]);
-                for ($axis = 0; $axis < 3; $axis++) {
-                    $loop[] = $t[3 * $k + $axis] + $s * ($t[3 * $m + $axis] - $t[3 * $k + $axis]);
-                }
-            }
-        }
+        [$x, $y, $z] = SurfacePlaces::normal($loop);
+
+        return $plane[0] * $x + $plane[1] * $y + $plane[2] * $z > 0.0;
+    }
+
+    /**
+     * What of a convex face lies on one side of a plane.
+     *
+     * @param  list<float>  $loop
+     * @param  array{float, float, float, float}  $plane
+     * @param  float  $side  1 for above
+     * @return list<float>
+     */
+    private static function clipped(array $loop, array $plane, float $side): array
+    {
+        [$nx, $ny, $nz, $level] = $plane;
+        $n = count($loop);
         $out = [];
-        for ($k = 6, $n = count($loop); $k < $n; $k += 3) {
-            $out[] = [
-                $loop[0], $loop[1], $loop[2], $loop[$k - 3], $loop[$k - 2], $loop[$k - 1], $loop[$k], $loop[$k + 1], $loop[$k + 2], $t[9], $t[10],
-                $t[11],
-            ];
+        [$px, $py, $pz] = [$loop[$n - 3], $loop[$n - 2], $loop[$n - 1]];
+        $before = $side * ($nx * $px + $ny * $py + $nz * $pz - $level);
+        for ($k = 0; $k < $n; $k += 3) {
+            [$x, $y, $z] = [$loop[$k], $loop[$k + 1], $loop[$k + 2]];
+            $h = $side * ($nx * $x + $ny * $y + $nz * $z - $level);
+            if ($h * $before < 0.0) {
+                // From the same end on both sides, so that both have the same point.
+                $s = $before < 0.0 ? $before / ($before - $h) : 1.0 - $h / ($h - $before);
+                array_push($out, $px + $s * ($x - $px), $py + $s * ($y - $py), $pz + $s * ($z - $pz));
+            }
+            if ($h >= 0.0) {
+                array_push($out, $x, $y, $z);
+            }
+            [$px, $py, $pz, $before] = [$x, $y, $z, $h];
         }
 
         return $out;
@@ -359,45 +344,31 @@ final class ConvexParts
 
     /**
      * @param  list<list<float>>  $faces
+     * @param  list<int>  $places
      * @param  list<array{float, float, float, float}>  $cuts  planes it was cut by, outwards
-     * @param  bool  $wholly  or at a glance
-     * @return array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float, box: list<float>} how deep its surface
-     *   lies inside the hull, the place from which it is farthest to the outside, straight ahead, all that lies too deep, and how much that is in all
+     * @param  list<int>  $cells
      */
-    private function measured(array $faces, array $cuts, bool $wholly): array
+    private function measured(array $faces, array $places, array $cuts, array $cells): SurfacePart
     {
-        $out = ['faces' => $faces, 'cuts' => $cuts, 'depth' => 0.0, 'far' => 0.0, 'at' => [0.0, 0.0, 0.0], 'deep' => [], 'bulk' => 0.0, 'volume' => 0.0, 'box' => []];
-        [$x, $y, $z] = $wholly ? self::points($faces) : self::outermost($faces);
-        $out['box'] = [min($x), max($x), min($y), max($y), min($z), max($z)];
+        [$x, $y, $z] = self::points($faces);
+        $box = $x === [] ? [0.0, 0.0, 0.0, 0.0, 0.0, 0.0] : [min($x), max($x), min($y), max($y), min($z), max($z)];
         try {
-            $hull = $wholly
-                ? Hull::triangles($x, $y, $z, max(1e-4 * $this->size, 1e-12))
-                : Hull::triangles($x, $y, $z, 0.01 * $this->size, self::CORNERS);
+            $hull = Hull::triangles($x, $y, $z, max(self::ROUGHLY * $this->within, 1e-12));
         } catch (\UnexpectedValueException) {
             // What lies in a plane is its own hull.
-            return $out;
+            return new SurfacePart($faces, $places, $cuts, $cells, 0.0, [], $places[0] ?? 0, 0.0, 0.0, $box);
         }
+        $volume = 0.0;
         $planes = [];
         foreach ($hull as [$a, $b, $c]) {
             $plane = Hull::plane($x, $y, $z, $a, $b, $c);
-            $out['volume'] += ($x[$a] * ($y[$b] * $z[$c] - $z[$b] * $y[$c]) + $y[$a] * ($z[$b] * $x[$c] - $x[$b] * $z[$c]) + $z[$a] * ($x[$b] * $y[$c] - $y[$b] * $x[$c])) / 6.0;
-            foreach ($planes as [$nx, $ny, $nz, $level]) {
-                if ($plane[0] * $nx + $plane[1] * $ny + $plane[2] * $nz > 0.99999 && abs($plane[3] - $level) < 1e-5 * $this->size) {
-                    continue 2;
-                }
-            }
+            $volume += ($x[$a] * ($y[$b] * $z[$c] - $z[$b] * $y[$c]) + $y[$a] * ($z[$b] * $x[$c] - $x[$b] * $z[$c]) + $z[$a] * ($x[$b] * $y[$c] - $y[$b] * $x[$c])) / 6.0;
             // Faces that look less than so much its way lie no deeper for it.
-            $planes[] = [$plane[0], $plane[1], $plane[2], $plane[3], self::isCut($plane, $cuts, 1e-5 * $this->size) ? self::ALONG : self::AWAY];
+            array_push($planes, $plane[0], $plane[1], $plane[2], $plane[3], self::isCut($plane, $cuts, 1e-5 * $this->size) ? self::ALONG : self::AWAY);
         }
-        $step = max(1, intdiv(count($faces), $wholly ? self::CLOSER : self::GLANCE));
-        $flat = array_merge(...$planes);
-        for ($f = 0, $n = count($faces); $f < $n; $f += $step) {
-            if (! $this->isNear($faces[$f], $flat, max(min($out['depth'], $this->within), self::SLIGHT * $this->within))) {
-                $this->deeper($faces[$f], $planes, $wholly ? 0 : $step, $out);
-            }
-        }
+        [$depth, $deep, $at, $bulk] = $this->places->depth($places, $planes);
 
-        return $out;
+        return new SurfacePart($faces, $places, $cuts, $cells, $depth, $deep, $at, $bulk, $volume, $box);
     }
 
     /**
@@ -416,129 +387,14 @@ final class ConvexParts
     }
 
     /**
-     * Whether all of a face lies within a length of one plane that it looks towards.
-     *
-     * @param  list<float>  $t
-     * @param  list<float>  $planes  five numbers each
-     */
-    private function isNear(array $t, array $planes, float $length): bool
-    {
-        [$ax, $ay, $az, $bx, $by, $bz, $cx, $cy, $cz, $nx, $ny, $nz] = $t;
-        for ($k = 0, $n = count($planes); $k < $n; $k += 5) {
-            $px = $planes[$k];
-            $py = $planes[$k + 1];
-            $pz = $planes[$k + 2];
-            $least = $planes[$k + 3] - $length;
-            if (
-                $px * $ax + $py * $ay + $pz * $az >= $least
-                && $px * $bx + $py * $by + $pz * $bz >= $least
-                && $px * $cx + $py * $cy + $pz * $cz >= $least
-                && $px * $nx + $py * $ny + $pz * $nz > $planes[$k + 4]
-            ) {
-                return true;
-            }
-        }
-
-        return false;
-    }
-
-    /**
-     * Looks how deep a face lies inside a hull: at its corners, in its middle, and along its sides where they are long.
-     *
-     * @param  list<float>  $t
-     * @param  list<array{float, float, float, float, float}>  $planes  normal, level, and the cosine from which it counts
-     * @param  int  $every  faces it stands for at a glance; 0 for a closer look
-     * @param  array{depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, ...}  $out
-     */
-    private function deeper(array $t, array $planes, int $every, array &$out): void
-    {
-        [, , , , , , , , , $nx, $ny, $nz] = $t;
-        $facing = [];
-        foreach ($planes as [$px, $py, $pz, $level, $counts]) {
-            $looks = $px * $nx + $py * $ny + $pz * $nz;
-            if ($looks > $counts) {
-                $facing[] = [$px, $py, $pz, $level, $looks];
-            }
-        }
-        if ($facing === []) {
-            return;
-        }
-        $long = 0.0;
-        for ($k = 0; $k < 9; $k += 3) {
-            $m = ($k + 3) % 9;
-            $long = max($long, abs($t[$k] - $t[$m]), abs($t[$k + 1] - $t[$m + 1]), abs($t[$k + 2] - $t[$m + 2]));
-        }
-        $n = max(1, min($every > 0 ? 2 : 6, (int) ceil($long / (0.12 * $this->size))));
-        $every = max(1, $every);
-        $weight = $every * self::area($t) / (0.5 * ($n + 1) * ($n + 2));
-        // Places of a grid over the face, a little inside it.
-        for ($i = 0; $i <= $n; $i++) {
-            for ($k = 0; $k <= $n - $i; $k++) {
-                $u = 0.01 + 0.97 * $i / $n;
-                $v = 0.01 + 0.97 * $k / $n;
-                $w = 1.0 - $u - $v;
-                $x = $w * $t[0] + $u * $t[3] + $v * $t[6];
-                $y = $w * $t[1] + $u * $t[4] + $v * $t[7];
-                $z = $w * $t[2] + $u * $t[5] + $v * $t[8];
-                $depth = $far = INF;
-                foreach ($facing as [$px, $py, $pz, $level, $looks]) {
-                    $d = $level - $px * $x - $py * $y - $pz * $z;
-                    if ($d < $depth) {
-                        $depth = $d;
-                        if ($d <= $out['depth'] && $d <= $this->within) {
-                            continue 2;
-                        }
-                    }
-                    if ($looks > 0.05 && $d < $far * $looks) {
-                        $far = $d / $looks;
-                    }
-                }
-                $out['depth'] = max($out['depth'], $depth);
-                if ($depth > $this->within) {
-                    $out['deep'][] = [$x, $y, $z];
-                    $out['bulk'] += $far * $weight;
-                    if ($far > $out['far']) {
-                        $out['far'] = $far;
-                        $out['at'] = [$x, $y, $z];
-                    }
-                }
-            }
-        }
-    }
-
-    /**
-     * @param  list<float>  $a
-     * @param  list<float>  $b
-     */
-    private static function touch(array $a, array $b, float $near): bool
-    {
-        for ($k = 0; $k < 6; $k += 2) {
-            if ($a[$k] > $b[$k + 1] + $near || $b[$k] > $a[$k + 1] + $near) {
-                return false;
-            }
-        }
-
-        return true;
-    }
-
-    /** @param  list<float>  $t */
-    private static function area(array $t): float
-    {
-        [$ux, $uy, $uz] = [$t[3] - $t[0], $t[4] - $t[1], $t[5] - $t[2]];
-        [$vx, $vy, $vz] = [$t[6] - $t[0], $t[7] - $t[1], $t[8] - $t[2]];
-
-        return 0.5 * sqrt(($uy * $vz - $uz * $vy) ** 2 + ($uz * $vx - $ux * $vz) ** 2 + ($ux * $vy - $uy * $vx) ** 2);
-    }
-
-    /**
      * Parts joined two by two, those that lose least first, as long as they stay within the depth; and on, where there are too many.
      *
-     * @param  list<array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float, box: list<float>}>  $parts
-     * @return list<array{faces: list<list<float>>, cuts: list<array{float, float, float, float}>, depth: float, far: float, at: list<float>, deep: list<list<float>>, bulk: float, volume: float, box: list<float>}>
+     * @param  non-empty-list<SurfacePart>  $parts
+     * @return non-empty-list<SurfacePart>
      */
     private function joined(array $parts, int $most): array
     {
-        // Two that were one are known not to go together.
+        /** @var array<int, array<int, SurfacePart|null>> $tried what two would be together */
         $tried = [];
         while (count($parts) > 2) {
             $least = INF;
@@ -548,20 +404,20 @@ final class ConvexParts
                     if ($k <= $i) {
                         continue;
                     }
-                    if (! array_key_exists("$i $k", $tried)) {
-                        $cuts = self::common($a['cuts'], $b['cuts']);
+                    if (! array_key_exists($k, $tried[$i] ?? [])) {
+                        $cuts = $a->cutsWith($b);
                         // What was never one is not made so.
-                        $tried["$i $k"] = count($cuts) < count($a['cuts']) + count($b['cuts']) && self::touch($a['box'], $b['box'], 0.01 * $this->size)
-                            ? $this->measured([...$a['faces'], ...$b['faces']], $cuts, true)
+                        $tried[$i][$k] = count($cuts) < count($a->cuts) + count($b->cuts) && $a->isBeside($b, 0.01 * $this->size)
+                            ? $this->measured([...$a->faces, ...$b->faces], [...$a->places, ...$b->places], $cuts, [...$a->cells, ...$b->cells])
                             : null;
                     }
-                    $both = $tried["$i $k"];
+                    $both = $tried[$i][$k];
                     if ($both === null) {
                         continue;
                     }
-                    $adds = $both['volume'] - $a['volume'] - $b['volume'];
-                    $loss = $both['depth'] / $this->size + max(0.0, $adds) / max($both['volume'], 1e-300);
-                    $may = $both['depth'] <= $this->within && $adds <= self::JOINED * $both['volume'];
+                    $adds = $both->volume - $a->volume - $b->volume;
+                    $loss = $both->depth / $this->size + max(0.0, $adds) / max($both->volume, 1e-300);
+                    $may = $both->depth <= $this->enough && $adds <= self::JOINED * $both->volume;
                     if (($may || count($parts) > $most) && $loss < $least) {
                         $least = $loss;
                         $pair = [$i, $k, $both];
@@ -573,67 +429,60 @@ final class ConvexParts
             }
             [$i, $k, $both] = $pair;
             $parts[$i] = $both;
-            unset($parts[$k]);
             // Numbers stay as they are, so that what was tried stays true of the others.
-            $tried = array_filter($tried, static fn (string $key): bool => array_intersect(explode(' ', $key), ["$i", "$k"]) === [], ARRAY_FILTER_USE_KEY);
+            unset($parts[$k], $tried[$i], $tried[$k]);
+            foreach ($tried as $one => $_) {
+                unset($tried[$one][$i], $tried[$one][$k]);
+            }
         }
 
         return array_values($parts);
     }
 
     /**
-     * Cuts that a joined part still ends at: those of either but not of both, from opposite sides.
+     * The hulls of what of a mesh lies in the cells of each part, to its true points.
      *
-     * @param  list<array{float, float, float, float}>  $a
-     * @param  list<array{float, float, float, float}>  $b
-     * @return list<array{float, float, float, float}>
+     * @param  list<SurfacePart>  $parts
+     * @return list<Hull>
      */
-    private static function common(array $a, array $b): array
+    private function hulls(Mesh $mesh, array $parts): array
     {
-        return array_values(array_filter(
-            [...$a, ...$b],
-            static fn (array $cut): bool => ! in_array(self::outwards($cut, -1.0), $a, false) && ! in_array(self::outwards($cut, -1.0), $b, false),
-        ));
-    }
-
-    /**
-     * Corners that lie farthest out in some directions.
-     *
-     * @param  list<list<float>>  $faces
-     * @return array{list<float>, list<float>, list<float>}
-     */
-    private static function outermost(array $faces): array
-    {
-        $n = count($faces);
-        $px = $py = $pz = [];
-        for ($f = 0; $f < $n; $f++) {
-            $t = $faces[$f];
-            array_push($px, $t[0], $t[3], $t[6]);
-            array_push($py, $t[1], $t[4], $t[7]);
-            array_push($pz, $t[2], $t[5], $t[8]);
-        }
-        $at = [];
-        foreach (self::DIRECTIONS as [$a, $b, $c]) {
-            $low = INF;
-            $high = -INF;
-            $first = $last = 0;
-            for ($k = 0, $m = 3 * $n; $k < $m; $k++) {
-                $d = $a * $px[$k] + $b * $py[$k] + $c * $pz[$k];
-                if ($d < $low) {
-                    $low = $d;
-                    $first = $k;
-                }
-                if ($d > $high) {
-                    $high = $d;
-                    $last = $k;
-                }
+        $of = [];
+        foreach ($parts as $k => $part) {
+            foreach ($part->cells as $cell) {
+                $of[$cell] = $k;
             }
-            $at[] = [$px[$first], $py[$first], $pz[$first]];
-            $at[] = [$px[$last], $py[$last], $pz[$last]];
         }
-        $at = array_values(array_unique($at, SORT_REGULAR));
+        $all = [];
+        for ($f = 0, $n = count($mesh->faces); $f < $n; $f += 3) {
+            $loop = [];
+            for ($k = $f; $k < $f + 3; $k++) {
+                $v = $mesh->faces[$k];
+                array_push($loop, $mesh->x[$v], $mesh->y[$v], $mesh->z[$v]);
+            }
+            $all[] = $loop;
+        }
+        $faces = array_fill(0, count($parts), []);
+        $stack = [[0, $all]];
+        while ($stack !== []) {
+            [$cell, $loops] = array_pop($stack);
+            if (isset($of[$cell])) {
+                array_push($faces[$of[$cell]], ...$loops);
 
-        return [array_column($at, 0), array_column($at, 1), array_column($at, 2)];
+                continue;
+            }
+            [$plane, $behind, $before] = $this->tree[$cell];
+            [$back, $front] = $this->cut($loops, $plane);
+            array_push($stack, [$behind, $back], [$before, $front]);
+        }
+        $out = [];
+        foreach ($faces as $loops) {
+            if ($loops !== []) {
+                $out[] = Hull::near(...self::points($loops));
+            }
+        }
+
+        return $out;
     }
 
     /**
@@ -643,14 +492,14 @@ final class ConvexParts
     private static function points(array $faces): array
     {
         $x = $y = $z = $seen = [];
-        foreach ($faces as $t) {
-            for ($k = 0; $k < 9; $k += 3) {
-                $key = $t[$k].' '.$t[$k + 1].' '.$t[$k + 2];
+        foreach ($faces as $loop) {
+            for ($k = 0, $n = count($loop); $k < $n; $k += 3) {
+                $key = pack('d3', $loop[$k], $loop[$k + 1], $loop[$k + 2]);
                 if (! isset($seen[$key])) {
                     $seen[$key] = true;
-                    $x[] = $t[$k];
-                    $y[] = $t[$k + 1];
-                    $z[] = $t[$k + 2];
+                    $x[] = $loop[$k];
+                    $y[] = $loop[$k + 1];
+                    $z[] = $loop[$k + 2];
                 }
             }
         }

@@ -115,7 +115,7 @@ final readonly class Solid
         [$hulls, $deviation] = match (true) {
             $radius !== null => [[Hull::ball($radius)], 0.0],
             $shape === self::HULL => ConvexParts::of($m, 1.0, 1),
-            default => ConvexParts::of($m, ...($alone ? [self::WHOLE_WITHIN, self::WHOLE_PARTS] : [self::SHARD_WITHIN, self::SHARD_PARTS])),
+            default => ConvexParts::of($m, ...($alone ? [self::WHOLE_WITHIN, self::WHOLE_PARTS, true] : [self::SHARD_WITHIN, self::SHARD_PARTS, false])),
         };
         $size = max(array_map(static fn (Hull $h): float => $h->size, $hulls));
 

@@ -43,6 +43,9 @@ final class SurfaceMeeting
     /** Steps along the way of a ball. */
     private const ROUNDS = 24;
 
+    /** Faces of a hull told apart at once. */
+    private const BITS = 62;
+
     /** Contacts of different normals that are kept, at most. */
     private const MOST = 6;
 
@@ -156,8 +159,10 @@ final class SurfaceMeeting
         if ($this->roundness > 0.0) {
             $this->ball($reach, $side);
         } else {
+            $beyond = $this->beyond($reach);
+            $this->near = $this->notBeyond($beyond);
             $this->corners($reach, $side);
-            $this->points($reach, $side);
+            $this->points(array_keys($beyond, 0, true), $reach, $side);
             $this->edges($reach, $side);
         }
 
@@ -178,6 +183,64 @@ final class SurfaceMeeting
         }
 
         return $this->surface->meeting(...$box);
+    }
+
+    /**
+     * For each point of the faces near, which faces of the hull it lies beyond by more than a length: a bit each (Cohen & Sutherland's
+     * outcodes, as in Foley et al. 1990, "Computer graphics: principles and practice", 3.12).
+     *
+     * @return array<int, int>
+     */
+    private function beyond(float $reach): array
+    {
+        $s = $this->surface;
+        [$sx, $sy, $sz, $faces] = [$s->x, $s->y, $s->z, $s->faces];
+        $normals = $this->hullNormals;
+        $limits = [];
+        foreach (array_slice($this->hullLevels, 0, self::BITS) as $level) {
+            $limits[] = $level + $reach;
+        }
+        $n = 3 * count($limits);
+        $out = [];
+        foreach ($this->near as $f) {
+            for ($k = 3 * $f; $k < 3 * $f + 3; $k++) {
+                $p = $faces[$k];
+                if (isset($out[$p])) {
+                    continue;
+                }
+                $x = $sx[$p];
+                $y = $sy[$p];
+                $z = $sz[$p];
+                $bits = 0;
+                for ($g = 0, $bit = 1, $i = 0; $i < $n; $i += 3, $g++, $bit <<= 1) {
+                    if ($limits[$g] < $normals[$i] * $x + $normals[$i + 1] * $y + $normals[$i + 2] * $z) {
+                        $bits |= $bit;
+                    }
+                }
+                $out[$p] = $bits;
+            }
+        }
+
+        return $out;
+    }
+
+    /**
+     * The faces near but those that lie beyond one face of the hull with all their points.
+     *
+     * @param  array<int, int>  $beyond
+     * @return list<int>
+     */
+    private function notBeyond(array $beyond): array
+    {
+        $faces = $this->surface->faces;
+        $out = [];
+        foreach ($this->near as $f) {
+            if (($beyond[$faces[3 * $f]] & $beyond[$faces[3 * $f + 1]] & $beyond[$faces[3 * $f + 2]]) === 0 || isset($this->crossed[$f])) {
+                $out[] = $f;
+            }
+        }
+
+        return $out;
     }
 
     /** @param  array{float, float, float}  $before */
@@ -243,16 +306,26 @@ final class SurfaceMeeting
         $z = $this->z;
         $n = count($x);
         $on = array_fill(0, $n, []);
+        $fast = $this->span * (sqrt($this->vx ** 2 + $this->vy ** 2 + $this->vz ** 2) + $this->size * sqrt($this->wx ** 2 + $this->wy ** 2 + $this->wz ** 2));
         foreach ($this->near as $f) {
             $nx = $side * $s->normals[3 * $f];
             $ny = $side * $s->normals[3 * $f + 1];
             $nz = $side * $s->normals[3 * $f + 2];
             $level = $side * $s->levels[$f];
             $deepest = isset($this->crossed[$f]) ? INF : $limit;
+            [$cx, $cy, $cz, $radius] = $this->round($f);
+            $far = $radius + $fast;
             for ($k = 0; $k < $n; $k++) {
-                $h = $nx * $x[$k] + $ny * $y[$k] + $nz * $z[$k] - $level;
+                $px = $x[$k];
+                $py = $y[$k];
+                $pz = $z[$k];
+                $h = $nx * $px + $ny * $py + $nz * $pz - $level;
                 if ($h < $reach && $h > -$deepest) {
-                    $on[$k][$f] = $h;
+                    // What is farther aside than it may come, and than grooves count, is not over it.
+                    $aside = $far + ($fast - $h > $reach ? $fast - $h : $reach);
+                    if (($px - $cx) ** 2 + ($py - $cy) ** 2 + ($pz - $cz) ** 2 - $h * $h < $aside * $aside) {
+                        $on[$k][$f] = $h;
+                    }
                 }
             }
         }
@@ -288,6 +361,23 @@ final class SurfaceMeeting
         }
     }
 
+    /** @return array{float, float, float, float} the middle of a face's corners and how far they are from it */
+    private function round(int $f): array
+    {
+        $s = $this->surface;
+        [$a, $b, $c] = [$s->faces[3 * $f], $s->faces[3 * $f + 1], $s->faces[3 * $f + 2]];
+        $x = ($s->x[$a] + $s->x[$b] + $s->x[$c]) / 3.0;
+        $y = ($s->y[$a] + $s->y[$b] + $s->y[$c]) / 3.0;
+        $z = ($s->z[$a] + $s->z[$b] + $s->z[$c]) / 3.0;
+        $far = max(
+            ($s->x[$a] - $x) ** 2 + ($s->y[$a] - $y) ** 2 + ($s->z[$a] - $z) ** 2,
+            ($s->x[$b] - $x) ** 2 + ($s->y[$b] - $y) ** 2 + ($s->z[$b] - $z) ** 2,
+            ($s->x[$c] - $x) ** 2 + ($s->y[$c] - $y) ** 2 + ($s->z[$c] - $z) ** 2,
+        );
+
+        return [$x, $y, $z, sqrt($far)];
+    }
+
     /**
      * Whether a face that a place lies under is the far side of one it lies less deep under, or over: then it lies not in it.
      *
@@ -299,10 +389,7 @@ final class SurfaceMeeting
             return false;
         }
         $s = $this->surface;
-        [$a, $b, $c] = [$s->faces[3 * $f], $s->faces[3 * $f + 1], $s->faces[3 * $f + 2]];
-        $x = ($s->x[$a] + $s->x[$b] + $s->x[$c]) / 3.0;
-        $y = ($s->y[$a] + $s->y[$b] + $s->y[$c]) / 3.0;
-        $z = ($s->z[$a] + $s->z[$b] + $s->z[$c]) / 3.0;
+        [$x, $y, $z] = $this->round($f);
         foreach ($kept as $g => $_) {
             if ($side * ($s->normals[3 * $g] * $x + $s->normals[3 * $g + 1] * $y + $s->normals[3 * $g + 2] * $z - $s->levels[$g]) < -1e-6 * $this->size) {
                 return true;
@@ -312,21 +399,16 @@ final class SurfaceMeeting
         return false;
     }
 
-    /** Points of the surface in faces of the hull. */
-    private function points(float $reach, int $side): void
+    /**
+     * Points of the surface in faces of the hull.
+     *
+     * @param  list<int>  $near  points
+     */
+    private function points(array $near, float $reach, int $side): void
     {
-        $s = $this->surface;
         $limit = self::DEEPEST * $this->size;
-        $seen = [];
-        foreach ($this->near as $f) {
-            for ($k = 3 * $f; $k < 3 * $f + 3; $k++) {
-                $p = $s->faces[$k];
-                if (isset($seen[$p])) {
-                    continue;
-                }
-                $seen[$p] = true;
-                $this->point($p, $reach, $limit, $side);
-            }
+        foreach ($near as $p) {
+            $this->point($p, $reach, $limit, $side);
         }
     }
 
