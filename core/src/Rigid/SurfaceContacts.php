@@ -127,6 +127,16 @@ final class SurfaceContacts
             $query->y[] = $k * ($m[3] * $x + $m[4] * $y + $m[5] * $z + $pose[1]);
             $query->z[] = $k * ($m[6] * $x + $m[7] * $y + $m[8] * $z + $pose[2]);
         }
+        $corners = count($query->x);
+        $query->mx = array_sum($query->x) / $corners;
+        $query->my = array_sum($query->y) / $corners;
+        $query->mz = array_sum($query->z) / $corners;
+        if (! $query->isNear($k * $reach, $pair->before)) {
+            $pair->before = [$query->mx, $query->my, $query->mz];
+            $pair->pose = $pair->contacts = $pair->push = $pair->rub = [];
+
+            return;
+        }
         for ($f = $set->firstFace[$c], $end = $set->firstFace[$c + 1]; $f < $end; $f++) {
             $x = $set->faceNormal[3 * $f];
             $y = $set->faceNormal[3 * $f + 1];
@@ -138,10 +148,6 @@ final class SurfaceContacts
             array_push($query->hullNormals, $nx, $ny, $nz);
             $query->hullLevels[] = $nx * $query->x[$v] + $ny * $query->y[$v] + $nz * $query->z[$v];
         }
-        $corners = count($query->x);
-        $query->mx = array_sum($query->x) / $corners;
-        $query->my = array_sum($query->y) / $corners;
-        $query->mz = array_sum($query->z) / $corners;
         self::speeds($w, $query, $a, $b, $mb, $pose, $k);
         if ($surface->closed) {
             $pair->side = 1;

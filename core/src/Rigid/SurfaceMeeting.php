@@ -141,6 +141,21 @@ final class SurfaceMeeting
     }
 
     /**
+     * Looks for the faces that may be met.
+     *
+     * @param  array{float, float, float}|null  $before  where its middle was when it was last seen in front
+     * @return bool whether there are any
+     */
+    public function isNear(float $reach, ?array $before): bool
+    {
+        $this->near = $this->within($reach, $before);
+
+        return $this->near !== [];
+    }
+
+    /**
+     * Of what is near, what touches.
+     *
      * @param  float  $reach  metres: what is farther apart is left out
      * @param  int  $side  that counts, of a sheet; 1 for what is closed; 0 where nothing is near enough to tell
      * @param  array{float, float, float}|null  $before  where its middle was when it was last seen in front
@@ -149,7 +164,6 @@ final class SurfaceMeeting
     public function contacts(float $reach, int $side, ?array $before): array
     {
         $this->found = $this->crossed = [];
-        $this->near = $this->within($reach, $before);
         if ($this->near === [] || $side === 0) {
             return [[], false];
         }
