@@ -13,6 +13,7 @@ use App\Http\Controllers\GroundController;
 use App\Http\Controllers\HandOffController;
 use App\Http\Controllers\MapController;
 use App\Http\Controllers\OutlineController;
+use App\Http\Controllers\OverlapController;
 use App\Http\Controllers\PlateController;
 use App\Http\Controllers\PropPictureController;
 use App\Http\Controllers\PunchController;
@@ -72,6 +73,7 @@ Route::post('bakes/{bake}/resume', [BakeController::class, 'resume']);
 
 Route::get('bakes/{bake}/hand-offs', [HandOffController::class, 'index']);
 Route::post('bakes/{bake}/hand-offs', [HandOffController::class, 'store']);
+Route::get('bakes/{bake}/overlap/{frame}', OverlapController::class)->where('frame', '-?[0-9]{1,7}');
 Route::get('bakes/{bake}/{what}', [BakeController::class, 'read'])->whereIn('what', ['state', 'frames', 'figures']);
 
 Route::get('hand-offs/{handOff}', [HandOffController::class, 'show']);

@@ -76,15 +76,7 @@ final class WriteHandOff implements LastsLong, ShouldQueue
     {
         $bake = $handOff->bake;
         $shot = $this->shot($bake);
-        // What was baked is what is written, whatever would be broken today.
-        $props = array_column($bake->spec()->props, null, 'id');
-        $shards = [];
-        foreach ($bake->shards as $id => $key) {
-            $shards[$id] = $store->kept($key, $props[$id] ?? null);
-        }
-        if (array_map(count(...), array_values($shards)) !== $bake->counts) {
-            throw Problem::onDisk('The pieces kept are not those this bake was made of.', 'Bake again.');
-        }
+        $shards = $store->ofBake($bake);
         $streams = $bake->files()->streams(...);
         $moved = new BakedPlaces($shot, static fn (PropSpec $p): array => $shards[$p->id], $streams, $handOff->frames, array_map(strval(...), range(0, $handOff->frames - 1)));
         $evaluation = new Evaluation(new MapRun($shot, new MadeParts($maker, $assets, $shards), null, $moved));

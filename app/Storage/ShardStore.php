@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Storage;
 
+use App\Models\Bake;
 use YardBreak\Core\Bake\Bakeable;
 use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Break\Shard;
@@ -135,6 +136,27 @@ final class ShardStore
         $kept = YardFiles::kept(self::named($key));
 
         return $kept === null ? throw Problem::onDisk('The pieces this bake was made of are gone.', 'Bake again.') : ShardFile::decode($kept);
+    }
+
+    /**
+     * The pieces a bake was made of, whatever would be broken today.
+     *
+     * @return array<string, list<Shard>> by prop
+     *
+     * @throws Problem where they are gone
+     */
+    public function ofBake(Bake $bake): array
+    {
+        $props = array_column($bake->spec()->props, null, 'id');
+        $shards = [];
+        foreach ($bake->shards as $id => $key) {
+            $shards[$id] = $this->kept($key, $props[$id] ?? null);
+        }
+        if (array_map(count(...), array_values($shards)) !== $bake->counts) {
+            throw Problem::onDisk('The pieces kept are not those this bake was made of.', 'Bake again.');
+        }
+
+        return $shards;
     }
 
     /** How many of its pieces are too thin to be moved; none as long as they are not made. */

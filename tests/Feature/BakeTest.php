@@ -42,6 +42,28 @@ final class BakeTest extends YardTestCase
         self::assertNotSame('', $id);
     }
 
+    public function test_how_deep_the_pieces_of_a_frame_lie_in_each_other_is_measured_when_asked_for(): void
+    {
+        [, $bake] = $this->baked();
+        $this->get("/api/bakes/{$bake['id']}/overlap/12")->assertStatus(202);
+        $found = $this->get("/api/bakes/{$bake['id']}/overlap/12")->assertOk()->json();
+        self::assertSame([12, 12], [$found['frame'], $found['pieces']]);
+        // It has landed: something lies in the ground or in its neighbour, by millimetres of a box of some decimetres.
+        self::assertNotSame([], $found['deepest']);
+        foreach ($found['deepest'] as $k => $one) {
+            self::assertGreaterThan(0.0, $one['depth']);
+            self::assertLessThan(0.02, $one['depth']);
+            self::assertLessThanOrEqual($found['deepest'][max(0, $k - 1)]['share'], $one['share']);
+            self::assertNotSame([$one['prop'], $one['number']], [$one['other']['prop'] ?? 'ground', $one['other']['number'] ?? null]);
+        }
+        // Before it breaks nothing has been let go.
+        $this->get("/api/bakes/{$bake['id']}/overlap/4")->assertStatus(202);
+        $falling = $this->get("/api/bakes/{$bake['id']}/overlap/4")->assertOk()->json();
+        self::assertSame([0, []], [$falling['pieces'], $falling['deepest']]);
+        self::assertSame('frame', $this->get("/api/bakes/{$bake['id']}/overlap/13")->assertStatus(422)->json('where'));
+        $this->get("/api/bakes/{$bake['id']}/overlap/-1")->assertStatus(422);
+    }
+
     public function test_it_says_what_of_a_bake_is_still_true_and_why_no_more_and_undo_finds_it_again(): void
     {
         [$id, $first] = $this->baked();

@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import type { Cutting } from './cutting';
+import type { Triple } from './pieces';
 import type { Clock } from './time';
 
 /** Where somebody works: the six stages of the spine, and what belongs to the shot as a whole. */
@@ -38,6 +39,8 @@ interface UiState {
     lit: readonly number[];
     picked: readonly number[];
     frameAsked: number;
+    /** A place the view is to come close to, and how much about it is to be seen, in metres. */
+    look: { at: Triple; across: number; asked: number };
     /** Keys picked in the cue sheet, as `lane frame`. */
     keys: readonly string[];
     /** Frames by which those are being dragged. */
@@ -89,6 +92,7 @@ export const useUi = create<UiState>((set) => ({
     lit: [],
     picked: [],
     frameAsked: 0,
+    look: { at: [0, 0, 0], across: 1, asked: 0 },
     keys: [],
     keyShift: 0,
     cueShift: null,

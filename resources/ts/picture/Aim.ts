@@ -11,7 +11,7 @@ import type { Stagecraft } from './Stagecraft';
 /** Where the camera looks: at what is worked on, until the artist moves it. */
 export class Aim {
     private framed = '';
-    private seen = { view: 0, frame: 0, turn: 0 };
+    private seen = { view: 0, frame: 0, turn: 0, look: 0 };
 
     constructor(
         private readonly craft: Stagecraft,
@@ -29,6 +29,14 @@ export class Aim {
         if (ui.turned.asked !== this.seen.turn) {
             this.seen.turn = ui.turned.asked;
             this.craft.nudge(ui.turned.how, ui.turned.x, ui.turned.y);
+        }
+        if (ui.look.asked !== this.seen.look) {
+            this.seen.look = ui.look.asked;
+            const { at: [x, y, z], across } = ui.look;
+            const r = 0.5 * across;
+            this.craft.frame(new Float32Array([x - r, y - r, z - r, x + r, y + r, z + r]), null);
+            this.craft.moved = true;
+            return;
         }
         if (ui.view.name === 'camera' && document.camera) return;
         if (props.length === 0 && this.framed === '') {

@@ -11,6 +11,7 @@ import { show } from '../data/quantity';
 import { rateInWords } from '../data/time';
 import { BenchHead } from './BenchHead';
 import { estimate } from './estimate';
+import { OverlapFacts } from './OverlapFacts';
 import { SaveGlb } from './SaveGlb';
 
 export function BakeStage() {
@@ -69,6 +70,7 @@ export function BakeStage() {
                     {figures.flatMap((f) => f.marks.map((m) => ({ ...m, frame: f.frame }))).map((m, i) => (
                         <Fact key={i} name={`frame ${m.frame}`}><button type="button" className="text-right hover:underline" title="Press to go there; once there, press again for a cue that follows it" onClick={() => pressMark(m.frame, m)}>{nameOf(m.prop)} touches {nameOf(m.other)}, {show(m.speed, 'm/s', 2)}</button></Fact>
                     ))}
+                    <OverlapFacts bake={bake} />
                 </Section>
             )}
         </>
@@ -105,7 +107,7 @@ const CURVES: { name: string; of: (f: FrameFigures) => number; show: (v: number)
     { name: 'moving', of: (f) => f.moving, show: (v) => String(v) },
     { name: 'at rest', of: (f) => f.resting, show: (v) => String(v) },
     { name: 'energy', of: (f) => f.energy, show: (v) => show(v, 'J') },
-    { name: 'deepest overlap', of: (f) => f.overlap, show: (v) => show(v, 'm') },
+    { name: 'deepest contact', of: (f) => f.overlap, show: (v) => show(v, 'm') },
 ];
 
 function Figures({ figures }: { figures: FrameFigures[] }) {
