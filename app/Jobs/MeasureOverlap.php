@@ -15,6 +15,7 @@ use Throwable;
 use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\Piece;
 use YardBreak\Core\Check\Overlaps;
+use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Problem;
@@ -101,17 +102,24 @@ final class MeasureOverlap implements LastsLong, ShouldBeUnique, ShouldQueue
         $found = Overlaps::of($shards, $poses, $props, $shot->ground, new BeatingProgress);
         $named = static fn (Piece $p): array => ['prop' => $shot->props[$p->prop]->id, 'number' => $p->number, 'name' => $p->shard->name];
 
-        return [
-            'frame' => $frame,
-            'pieces' => count($found),
-            'most' => Overlaps::percentile($found, 0.95),
-            'deepest' => array_map(static fn (array $f): array => [
+        // A pair is told once.
+        $told = $seen = [];
+        foreach ($found as $f) {
+            $pair = [min($f['piece'], $f['other'] ?? -1), max($f['piece'], $f['other'] ?? -1)];
+            if ($f['depth'] <= 0.0 || count($told) >= self::TOLD || isset($seen["$pair[0] $pair[1]"])) {
+                continue;
+            }
+            $seen["$pair[0] $pair[1]"] = true;
+            $told[] = [
                 ...$named($pieces[$f['piece']]),
+                'size' => $poses[$f['piece']]->size * max(Aabb::around($shards[$f['piece']]->mesh)->size()->toArray()),
                 'depth' => $f['depth'],
                 'share' => $f['share'],
                 'at' => $f['at'],
                 'other' => $f['other'] === null ? null : $named($pieces[$f['other']]),
-            ], array_values(array_filter(array_slice($found, 0, self::TOLD), static fn (array $f): bool => $f['depth'] > 0.0))),
-        ];
+            ];
+        }
+
+        return ['frame' => $frame, 'pieces' => count($found), 'most' => Overlaps::percentile($found, 0.95), 'deepest' => $told];
     }
 }

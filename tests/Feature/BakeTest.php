@@ -60,7 +60,7 @@ final class BakeTest extends YardTestCase
         $this->get("/api/bakes/{$bake['id']}/overlap/4")->assertStatus(202);
         $falling = $this->get("/api/bakes/{$bake['id']}/overlap/4")->assertOk()->json();
         self::assertSame([0, []], [$falling['pieces'], $falling['deepest']]);
-        self::assertSame('frame', $this->get("/api/bakes/{$bake['id']}/overlap/13")->assertStatus(422)->json('where'));
+        self::assertSame('frame', $this->get("/api/bakes/{$bake['id']}/overlap/13")->assertStatus(422)->json('problem.path'));
         $this->get("/api/bakes/{$bake['id']}/overlap/-1")->assertStatus(422);
     }
 

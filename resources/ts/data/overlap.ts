@@ -12,6 +12,8 @@ interface PieceOf {
 
 /** A piece that lies in something at a frame. */
 export interface Overlapping extends PieceOf {
+    /** Metres along its longest side. */
+    size: number;
     /** Metres, and that as a share of how thick the thinner of the two is. */
     depth: number;
     share: number;
@@ -65,7 +67,7 @@ export const useOverlap = create<OverlapState>((set) => ({
 }));
 
 /** Goes where a piece lies in something: the frame, the piece picked, the view close to the place. */
-export function lookAtOverlap(frame: number, { prop, number, other, at, depth }: Overlapping): void {
+export function lookAtOverlap(frame: number, { prop, number, other, at, size }: Overlapping): void {
     const isThere = useShot.getState().shot?.document.props.some((p) => p.id === prop) === true;
     const { look, set } = useUi.getState();
     set({
@@ -73,6 +75,6 @@ export function lookAtOverlap(frame: number, { prop, number, other, at, depth }:
         playing: false,
         chosen: isThere ? prop : useUi.getState().chosen,
         picked: other !== null && other.prop === prop ? [number, other.number] : [number],
-        look: { at, across: Math.max(0.05, 12 * depth), asked: look.asked + 1 },
+        look: { at, across: 1.5 * size, asked: look.asked + 1 },
     });
 }

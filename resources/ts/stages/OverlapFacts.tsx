@@ -20,8 +20,8 @@ export function OverlapFacts({ bake }: { bake: BakeView }) {
                     {found.pieces > 0 && <Fact name="95 of 100 pieces below">{percent(found.most)}</Fact>}
                     {found.pieces > 0 && found.deepest.length === 0 && <Fact name="deepest">none</Fact>}
                     {found.deepest.map((o, i) => (
-                        <Fact key={i} name={`${show(o.depth, 'm', 2)}, ${percent(o.share)}`}>
-                            <button type="button" className="text-right hover:underline" onClick={() => lookAtOverlap(found.frame, o)}>{inWords(o)}</button>
+                        <Fact key={i} name={percent(o.share)}>
+                            <button type="button" className="text-right hover:underline" onClick={() => lookAtOverlap(found.frame, o)}>{inWords(o)}, {show(o.depth, 'm', 2)}</button>
                         </Fact>
                     ))}
                 </div>
@@ -33,7 +33,6 @@ export function OverlapFacts({ bake }: { bake: BakeView }) {
 const percent = (share: number) => `${(100 * share).toFixed(1)} %`;
 
 function inWords({ prop, name, other }: Overlapping): string {
-    const named = (id: string) => useShot.getState().shot?.document.props.find((p) => p.id === id)?.name ?? id;
-    if (other === null) return `${named(prop)} ${name} in the ground`;
-    return other.prop === prop ? `${named(prop)} ${name} in ${other.name}` : `${named(prop)} ${name} in ${named(other.prop)}`;
+    if (other === null) return `${name} in the ground`;
+    return other.prop === prop ? `${name} in ${other.name}` : `${name} in ${useShot.getState().shot?.document.props.find((p) => p.id === other.prop)?.name ?? other.prop}`;
 }
