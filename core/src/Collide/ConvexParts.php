@@ -30,6 +30,9 @@ final class ConvexParts
     /** Share of the depth allowed that points may lie outside the hulls measured. */
     private const ROUGHLY = 0.05;
 
+    /** Share of the size within which a face lies in a cut. */
+    private const BESIDE = 0.005;
+
     /** Cosine beyond which a face of a hull looks away from a place of the surface, so that the place is no farther inside for it. */
     private const AWAY = -0.3;
 
@@ -366,7 +369,7 @@ final class ConvexParts
             // Faces that look less than so much its way lie no deeper for it.
             array_push($planes, $plane[0], $plane[1], $plane[2], $plane[3], self::isCut($plane, $cuts, 1e-5 * $this->size) ? self::ALONG : self::AWAY);
         }
-        [$depth, $deep, $at, $bulk] = $this->places->depth($places, $planes);
+        [$depth, $deep, $at, $bulk] = $this->places->depth($places, $planes, $this->closely);
 
         return new SurfacePart($faces, $places, $cuts, $cells, $depth, $deep, $at, $bulk, $volume, $box);
     }
@@ -476,13 +479,38 @@ final class ConvexParts
             array_push($stack, [$behind, $back], [$before, $front]);
         }
         $out = [];
-        foreach ($faces as $loops) {
+        foreach ($faces as $k => $loops) {
             if ($loops !== []) {
-                $out[] = Hull::near(...self::points($loops));
+                $out[] = Hull::near(...self::points($loops))->cutBy($this->within($parts[$k]->cuts, $loops), self::BESIDE * $this->size);
             }
         }
 
         return $out;
+    }
+
+    /**
+     * Of cuts, those that go through the whole: where a part of its surface lies in one, that can be touched.
+     *
+     * @param  list<array{float, float, float, float}>  $cuts
+     * @param  list<list<float>>  $faces
+     * @return list<array{float, float, float, float}>
+     */
+    private function within(array $cuts, array $faces): array
+    {
+        return array_values(array_filter($cuts, function (array $cut) use ($faces): bool {
+            foreach ($faces as $loop) {
+                for ($k = 0, $n = count($loop); $k < $n; $k += 3) {
+                    if (abs($cut[0] * $loop[$k] + $cut[1] * $loop[$k + 1] + $cut[2] * $loop[$k + 2] - $cut[3]) > self::BESIDE * $this->size) {
+                        continue 2;
+                    }
+                }
+                if (self::looks($loop, $cut)) {
+                    return false;
+                }
+            }
+
+            return true;
+        }));
     }
 
     /**

@@ -21,6 +21,9 @@ final readonly class Hull
     /** Neighbouring faces whose normals differ by less than this angle's cosine count as one. */
     private const FLAT = 0.9986;
 
+    /** Cosine from which a face looks the way of a cut it lies in. */
+    private const ALONG = 0.95;
+
     /** Sides of the box that stands in for points without a hull, as a share of the longest. */
     private const LEAST_SIDE = 0.01;
 
@@ -42,6 +45,7 @@ final readonly class Hull
      * @param  list<list<int>>  $neighbours  corners joined by an edge, one list a corner
      * @param  float  $size  metres, the longest side of the bounding box
      * @param  float  $roundness  metres the corners themselves are rounded by; zero but for a ball
+     * @param  list<bool>  $inner  by face, whether it is a cut within what it is a part of, so that nothing can touch it; none where none is
      */
     private function __construct(
         public array $x,
@@ -56,6 +60,7 @@ final readonly class Hull
         public float $margin,
         public float $size,
         public float $roundness = 0.0,
+        public array $inner = [],
     ) {
     }
 
@@ -128,7 +133,7 @@ final readonly class Hull
     /**
      * Packed, for thousands are read before a bake starts.
      *
-     * @return array{string, string} numbers; loops of corners, each with its length
+     * @return array{string, string, string} numbers; loops of corners, each with its length; which faces are inner ones
      */
     public function __serialize(): array
     {
@@ -143,10 +148,11 @@ final readonly class Hull
                 ...$this->coreZ, ...array_merge(...$this->normals),
             ),
             pack('v*', count($this->x), count($this->faces), ...$loops),
+            pack('C*', ...array_map(intval(...), $this->inner)),
         ];
     }
 
-    /** @param  array{string, string}  $data */
+    /** @param  array{string, string, string}  $data */
     public function __unserialize(array $data): void
     {
         /** @var list<float> $numbers */
@@ -168,6 +174,46 @@ final readonly class Hull
         }
         $this->faces = array_slice($read, 0, $faces);
         $this->neighbours = array_slice($read, $faces);
+        $this->inner = array_map(boolval(...), array_values(unpack('C*', $data[2]) ?: []));
+    }
+
+    /**
+     * The same as a part of something, cut by planes.
+     *
+     * @param  list<array{float, float, float, float}>  $cuts  unit normals outwards, and levels
+     * @param  float  $near  metres that a face may lie off one
+     */
+    public function cutBy(array $cuts, float $near): self
+    {
+        $inner = [];
+        foreach ($this->faces as $f => $loop) {
+            $inner[] = array_filter($cuts, fn (array $cut): bool => $this->liesIn($f, $loop, $cut, $near)) !== [];
+        }
+
+        return new self(
+            $this->x, $this->y, $this->z, $this->coreX, $this->coreY, $this->coreZ, $this->faces, $this->normals, $this->neighbours, $this->margin, $this->size,
+            $this->roundness, in_array(true, $inner, true) ? $inner : [],
+        );
+    }
+
+    /**
+     * @param  list<int>  $loop
+     * @param  array{float, float, float, float}  $plane
+     */
+    private function liesIn(int $face, array $loop, array $plane, float $near): bool
+    {
+        [$nx, $ny, $nz, $level] = $plane;
+        [$fx, $fy, $fz] = $this->normals[$face];
+        if ($nx * $fx + $ny * $fy + $nz * $fz < self::ALONG) {
+            return false;
+        }
+        foreach ($loop as $v) {
+            if (abs($nx * $this->x[$v] + $ny * $this->y[$v] + $nz * $this->z[$v] - $level) > $near) {
+                return false;
+            }
+        }
+
+        return true;
     }
 
     /** The same without rounding: exact to its corners. */

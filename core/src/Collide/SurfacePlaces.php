@@ -338,10 +338,11 @@ final class SurfacePlaces
     /**
      * @param  list<int>  $places
      * @param  list<float>  $planes  of a hull: normal, level and the cosine from which it counts, five numbers each
+     * @param  bool  $all  whether what lies before places that lie deep enough aside of it counts as well: a slab across a hole is no gain
      * @return array{float, list<int>, int, float} metres that the deepest place lies inside, those that lie too deep, the one farthest
      *   from the outside, and cubic metres before all of these
      */
-    public function depth(array $places, array $planes): array
+    public function depth(array $places, array $planes, bool $all): array
     {
         [$px, $py, $pz, $nx, $ny, $nz] = [$this->x, $this->y, $this->z, $this->nx, $this->ny, $this->nz];
         $n = count($planes);
@@ -377,11 +378,15 @@ final class SurfacePlaces
             }
             if ($depth > $deepest) {
                 $deepest = $depth;
-                $floor = min($within, max($floor, $depth));
+                if (! $all) {
+                    $floor = min($within, max($floor, $depth));
+                }
+            }
+            if ($far > $within && $far < INF) {
+                $bulk += $far * $this->area[$s];
             }
             if ($depth > $within) {
                 $deep[] = $s;
-                $bulk += $far < INF ? $far * $this->area[$s] : 0.0;
                 if ($far > $farthest) {
                     $farthest = $far;
                     $at = $s;

@@ -83,6 +83,9 @@ final class ColliderSet
     /** @var list<float> face normals, body axes, flat triples */
     public array $faceNormal = [];
 
+    /** @var list<bool> whether a face is a cut within its body, which nothing can touch */
+    public array $faceInner = [];
+
     /** @var list<int> where each face's corner loop starts, one entry more than faces */
     public array $loopStart = [0];
 
@@ -126,6 +129,7 @@ final class ColliderSet
         $this->first[] = count($this->lx);
         foreach ($hull->faces as $f => $loop) {
             array_push($this->faceNormal, ...$hull->normals[$f]);
+            $this->faceInner[] = $hull->inner[$f] ?? false;
             foreach ($loop as $v) {
                 $this->loop[] = $base + $v;
             }

@@ -146,6 +146,7 @@ final class SurfaceContacts
             $nz = $m[6] * $x + $m[7] * $y + $m[8] * $z;
             $v = $set->loop[$set->loopStart[$f]] - $set->first[$c];
             array_push($query->hullNormals, $nx, $ny, $nz);
+            $query->hullInner[] = $set->faceInner[$f];
             $query->hullLevels[] = $nx * $query->x[$v] + $ny * $query->y[$v] + $nz * $query->z[$v];
         }
         self::speeds($w, $query, $a, $b, $mb, $pose, $k);

@@ -70,6 +70,9 @@ final class SurfaceMeeting
     /** @var list<float> */
     public array $hullLevels = [];
 
+    /** @var list<bool> whether each is a cut within its body, which nothing can touch */
+    public array $hullInner = [];
+
     /** Metres its corners are rounded by. */
     public float $roundness = 0.0;
 
@@ -441,7 +444,7 @@ final class SurfaceMeeting
             if ($h > $reach) {
                 return;
             }
-            if ($h > $best) {
+            if ($h > $best && ! $this->hullInner[$g]) {
                 $best = $h;
                 $face = $g;
             }
@@ -693,11 +696,13 @@ final class SurfaceMeeting
             $moved = $t * ($vx * $u[0] + $vy * $u[1] + $vz * $u[2]);
             $start = -$moved;
             $end = $length - $moved;
-            if ($z < $start && $far <= $start || $z > $end && $far >= $end) {
+            // What has sunk in at the point between two edges of a hollow has passed beyond the ends of both.
+            $beyond = max(1e-6 * $this->size, -$h);
+            if ($z < $start - $beyond && $far <= $start - $beyond || $z > $end + $beyond && $far >= $end + $beyond) {
                 continue;
             }
             $at = $z < $start ? $start : ($z > $end ? $end : $z);
-            $h += $at === $z ? 0.0 : ($at - $z) / ($far - $z) * ($high - $h);
+            $h += $at === $z || $far === $z ? 0.0 : max(0.0, min(1.0, ($at - $z) / ($far - $z))) * ($high - $h);
             $out[] = [$at, $h, $closing];
         }
 
