@@ -63,4 +63,30 @@ final class ContactTest extends BrowserTestCase
         $a->showsAgain($shown);
         $this->assertNoErrors();
     }
+
+    /** What has fallen is asked how deep it lies in itself, and one press goes where it is deepest. */
+    public function test_the_docket_tells_how_deep_pieces_overlap_and_goes_there(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([
+            Setting::box('crate', ['break' => Setting::cells(12), 'place' => ['position' => [0, 0.6, 0], 'turn' => [0, 0, 0], 'size' => 1], 'motion' => Setting::falling()]),
+            ['op' => 'replace', 'path' => '/frames/last', 'value' => 30],
+        ]);
+        $a->keys('5');
+        $a->keys('b');
+        $a->sees('Up to date');
+        $a->keys(WebDriverKeys::END);
+        $a->until(static fn (): bool => $a->frameDrawn() === 30);
+        $scale = static fn (): float => (float) $a->js('return document.getElementById("picture").dataset.pixelsPerMetre');
+        $far = $scale();
+        $a->presses('Measure the overlap at frame 30');
+        $a->sees('95 of 100 pieces below');
+        // The deepest is the first of those told.
+        $a->keys(WebDriverKeys::HOME);
+        $a->until(static fn (): bool => $a->frameDrawn() === 0);
+        $a->clicks('button[title="Look there"]');
+        $a->until(static fn (): bool => $a->frameDrawn() === 30);
+        $a->until(static fn (): bool => $scale() > 1.5 * $far, 'a closer view');
+        $this->assertNoErrors();
+    }
 }
