@@ -178,7 +178,7 @@ final class SurfaceMeeting
         } else {
             $beyond = $this->beyond($reach);
             $this->near = $this->notBeyond($beyond);
-            $this->corners($reach, $side);
+            $this->corners($reach, $side, $this->crossed === [] || $before === null ? [$this->mx, $this->my, $this->mz] : $before);
             $this->points(array_keys($beyond, 0, true), $reach, $side);
             $this->edges($reach, $side);
         }
@@ -313,23 +313,30 @@ final class SurfaceMeeting
         return true;
     }
 
-    /** Corners of the hull on faces of the surface. */
-    private function corners(float $reach, int $side): void
+    /**
+     * Corners of the hull on faces of the surface.
+     *
+     * @param  array{float, float, float}  $from  its middle, or where that was before it came through a face
+     */
+    private function corners(float $reach, int $side, array $from): void
     {
+        [$mx, $my, $mz] = $from;
         $s = $this->surface;
         $limit = self::DEEPEST * $this->size;
         $x = $this->x;
         $y = $this->y;
         $z = $this->z;
         $n = count($x);
-        $on = array_fill(0, $n, []);
+        $on = $under = $through = array_fill(0, $n, []);
         $fast = $this->span * (sqrt($this->vx ** 2 + $this->vy ** 2 + $this->vz ** 2) + $this->size * sqrt($this->wx ** 2 + $this->wy ** 2 + $this->wz ** 2));
         foreach ($this->near as $f) {
             $nx = $side * $s->normals[3 * $f];
             $ny = $side * $s->normals[3 * $f + 1];
             $nz = $side * $s->normals[3 * $f + 2];
             $level = $side * $s->levels[$f];
-            $deepest = isset($this->crossed[$f]) ? INF : $limit;
+            $crossed = isset($this->crossed[$f]);
+            $deepest = $crossed ? INF : $limit;
+            $middle = $nx * $mx + $ny * $my + $nz * $mz - $level;
             [$cx, $cy, $cz, $radius] = $this->round($f);
             $far = $radius + $fast;
             for ($k = 0; $k < $n; $k++) {
@@ -337,16 +344,33 @@ final class SurfaceMeeting
                 $py = $y[$k];
                 $pz = $z[$k];
                 $h = $nx * $px + $ny * $py + $nz * $pz - $level;
-                if ($h < $reach && $h > -$deepest) {
+                if ($h >= $reach) {
+                    continue;
+                }
+                if ($h > -$deepest) {
                     // What is farther aside than it may come, and than grooves count, is not over it.
                     $aside = $far + ($fast - $h > $reach ? $fast - $h : $reach);
                     if (($px - $cx) ** 2 + ($py - $cy) ** 2 + ($pz - $cz) ** 2 - $h * $h < $aside * $aside) {
+                        // A thin wall is left the way it was come in: not by a face whose front the hull does not lie in.
+                        if ($h < 0.0 && $middle < 0.0 && ! $crossed) {
+                            $under[$k][$f] = $h;
+                        } else {
+                            $on[$k][$f] = $h;
+                        }
+                    }
+                } elseif ($middle > 0.0 && $h > -$this->size) {
+                    $t = $middle / ($middle - $h);
+                    if ($this->over($f, $mx + $t * ($px - $mx), $my + $t * ($py - $my), $mz + $t * ($pz - $mz), $side, 0.0)) {
                         $on[$k][$f] = $h;
+                        $through[$k][$f] = true;
                     }
                 }
             }
         }
         foreach ($on as $k => $heights) {
+            if ($under[$k] !== [] && ($heights === [] || min($heights) >= 0.0)) {
+                $heights += $under[$k];
+            }
             if ($heights === []) {
                 continue;
             }
@@ -361,7 +385,7 @@ final class SurfaceMeeting
                 // Where it comes down, if it has not yet.
                 $t = $h > 0.0 && $closing > 0.0 ? ($h < $closing * $this->span ? $h / $closing : $this->span) : 0.0;
                 $travel = $h > 0.0 ? 0.0 : -$h + $closing * $this->span;
-                if (! $this->over($f, $x[$k] + $t * $ux, $y[$k] + $t * $uy, $z[$k] + $t * $uz, $side, max($reach, $travel))) {
+                if (! isset($through[$k][$f]) && ! $this->over($f, $x[$k] + $t * $ux, $y[$k] + $t * $uy, $z[$k] + $t * $uz, $side, max($reach, $travel))) {
                     continue;
                 }
                 if ($this->isBehind($f, $h, $kept, $side)) {

@@ -213,6 +213,30 @@ final class TrueShapesTest extends TestCase
         self::assertEqualsWithDelta(2.0 - 2 * (0.2 - 0.03), $w->py[$body], 0.015);
     }
 
+    /** Small things on a plate thinner than they are, hit from above by a heavy slab, are not pressed into it or through it. */
+    public function test_what_is_crushed_on_a_thin_plate_stays_on_it(): void
+    {
+        foreach ([0.5, 1.0] as $mass) {
+            $w = self::world();
+            $plate = ShapeCatalogue::mesh('box', ['width' => 0.6, 'height' => 0.012, 'depth' => 0.6]);
+            $this->hold($w, $plate, new Vec3(0, 0.5, 0));
+            $none = Quaternion::identity();
+            $slab = $this->box($w, [0.25, 0.05, 0.25], new Vec3(0, 1.0, 0), $none, 0.5, $mass);
+            $cubes = array_map(
+                fn (array $at): int => $this->box($w, [0.03, 0.03, 0.03], new Vec3($at[0], 0.528, $at[1]), $none, 0.5, 0.03),
+                [[-0.08, -0.08], [0.08, -0.08], [-0.08, 0.08], [0.08, 0.08]],
+            );
+            foreach ($cubes as $cube) {
+                $w->release($cube, Vec3::zero(), Vec3::zero());
+            }
+            $w->release($slab, new Vec3(0, -4, 0), Vec3::zero());
+            $this->after($w, 2.5);
+            foreach ($cubes as $k => $cube) {
+                self::assertGreaterThan(0.512 + 0.013, $w->py[$cube], "cube $k under $mass kg");
+            }
+        }
+    }
+
     /** A plate that is driven up, then along, takes with it what lies on it. */
     public function test_a_driven_sheet_carries_what_lies_on_it(): void
     {
@@ -267,10 +291,11 @@ final class TrueShapesTest extends TestCase
     }
 
     /** @param  array{float, float, float}  $sides */
-    private function box(World $w, array $sides, Vec3 $at, Quaternion $turn, float $friction): int
+    private function box(World $w, array $sides, Vec3 $at, Quaternion $turn, float $friction, float $mass = 1.0): int
     {
         [$a, $b, $c] = $sides;
-        $body = $w->addBody(World::STILL, $at, $turn, 1.0, [($b * $b + $c * $c) / 12, ($a * $a + $c * $c) / 12, ($a * $a + $b * $b) / 12, 0.0, 0.0, 0.0]);
+        $k = $mass / 12;
+        $body = $w->addBody(World::STILL, $at, $turn, $mass, [$k * ($b * $b + $c * $c), $k * ($a * $a + $c * $c), $k * ($a * $a + $b * $b), 0.0, 0.0, 0.0]);
         $x = $y = $z = [];
         for ($k = 0; $k < 8; $k++) {
             $x[] = $k & 1 ? $a / 2 : -$a / 2;

@@ -68,7 +68,7 @@ export function BakeStage() {
                     <Fact name="a frame">{show(bake.seconds / Math.max(1, bake.framesDone - bake.kept), 's')}</Fact>
                     {firstFrameAfter !== null && <Fact name="first frame after">{show(firstFrameAfter / 1000, 's', 2)}</Fact>}
                     {figures.flatMap((f) => f.marks.map((m) => ({ ...m, frame: f.frame }))).map((m, i) => (
-                        <Fact key={i} name={`frame ${m.frame}`}><button type="button" className="text-right hover:underline" title="Press to go there; once there, press again for a cue that follows it" onClick={() => pressMark(m.frame, m)}>{nameOf(m.prop)} touches {nameOf(m.other)}, {show(m.speed, 'm/s', 2)}</button></Fact>
+                        <Fact key={i} name={`frame\u00a0${m.frame}`}><button type="button" className="text-right whitespace-normal hover:underline" title="Press to go there; once there, press again for a cue that follows it" onClick={() => pressMark(m.frame, m)}>{nameOf(m.prop)} touches {nameOf(m.other)}, {show(m.speed, 'm/s', 2)}</button></Fact>
                     ))}
                     <OverlapFacts bake={bake} />
                 </Section>

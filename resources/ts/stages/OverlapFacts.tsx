@@ -21,7 +21,7 @@ export function OverlapFacts({ bake }: { bake: BakeView }) {
                     {found.pieces > 0 && found.deepest.length === 0 && <Fact name="deepest">none</Fact>}
                     {found.deepest.map((o, i) => (
                         <Fact key={i} name={percent(o.share)}>
-                            <button type="button" className="text-right hover:underline" title="Look there" onClick={() => lookAtOverlap(found.frame, o)}>{inWords(o)}, {show(o.depth, 'm', 2)}</button>
+                            <button type="button" className="text-right whitespace-normal hover:underline" title="Look there" onClick={() => lookAtOverlap(found.frame, o)}>{inWords(o)}, {show(o.depth, 'm', 2)}</button>
                         </Fact>
                     ))}
                 </div>
@@ -30,7 +30,7 @@ export function OverlapFacts({ bake }: { bake: BakeView }) {
     );
 }
 
-const percent = (share: number) => `${(100 * share).toFixed(1)} %`;
+const percent = (share: number) => `${(100 * share).toFixed(1)}\u00a0%`;
 
 function inWords({ prop, name, other }: Overlapping): string {
     if (other === null) return `${name} in the ground`;
