@@ -18,7 +18,7 @@ final class MainJobTest extends BrowserTestCase
         $a->sees('The yard is empty');
         $a->sees('Open the demo: Terracotta jar');
         $a->presses('Open the demo: Terracotta jar');
-        $a->sees('120 shards');
+        $a->sees('400 shards');
         $a->waitsForPicture();
         $unbroken = $a->picture();
 

@@ -314,19 +314,11 @@ final class ContactSearch
             $keep = false;
             $now = null;
             if ($this->points[$slot] !== [] && ! $this->lone[$slot]) {
-                $now = self::seen(
+                $now = RelativePose::of(
                     $ma, $px[$b] - $px[$a], $py[$b] - $py[$a], $pz[$b] - $pz[$a], $qx[$a], $qy[$a], $qz[$a], $qw[$a], $qx[$b], $qy[$b], $qz[$b],
                     $qw[$b],
                 );
-                $then = $this->pose[$slot];
-                $dx = $now[0] - $then[0];
-                $dy = $now[1] - $then[1];
-                $dz = $now[2] - $then[2];
-                $shift = Tolerances::REUSE_SHIFT * $smaller;
-                if ($dx * $dx + $dy * $dy + $dz * $dz < $shift * $shift) {
-                    $dot = $now[3] * $then[3] + $now[4] * $then[4] + $now[5] * $then[5] + $now[6] * $then[6];
-                    $keep = $dot * $dot > 1.0 - 0.25 * Tolerances::REUSE_TURN * Tolerances::REUSE_TURN;
-                }
+                $keep = RelativePose::isSame($now, $this->pose[$slot], $smaller);
             }
             if (! $keep) {
                 $query = $this->distance;
@@ -361,7 +353,7 @@ final class ContactSearch
                         }
                     }
                 }
-                $now ??= self::seen(
+                $now ??= RelativePose::of(
                     $ma, $px[$b] - $px[$a], $py[$b] - $py[$a], $pz[$b] - $pz[$a], $qx[$a], $qy[$a], $qz[$a], $qw[$a], $qx[$b], $qy[$b], $qz[$b],
                     $qw[$b],
                 );
@@ -538,26 +530,6 @@ final class ContactSearch
         $contacts->push = $outPush;
     }
 
-    /**
-     * Where a second body is, seen from a first: its shift in the first's axes, and its turn.
-     *
-     * @param  array<int, float>  $m  rotation of the first
-     * @return array{float, float, float, float, float, float, float}
-     */
-    private static function seen(
-        array $m, float $dx, float $dy, float $dz, float $ax, float $ay, float $az, float $aw, float $bx, float $by, float $bz, float $bw,
-    ): array {
-        return [
-            $m[0] * $dx + $m[3] * $dy + $m[6] * $dz,
-            $m[1] * $dx + $m[4] * $dy + $m[7] * $dz,
-            $m[2] * $dx + $m[5] * $dy + $m[8] * $dz,
-            $aw * $bx - $ax * $bw - $ay * $bz + $az * $by,
-            $aw * $by + $ax * $bz - $ay * $bw - $az * $bx,
-            $aw * $bz - $ax * $by + $ay * $bx - $az * $bw,
-            $aw * $bw + $ax * $bx + $ay * $by + $az * $bz,
-        ];
-    }
-
     /** @return list<float> m/s, how fast each body's rim moves by its spin */
     private function rimSpeeds(World $w): array
     {
@@ -651,18 +623,9 @@ final class ContactSearch
         $pose[] = $ma[1] * $d->nx + $ma[4] * $d->ny + $ma[7] * $d->nz;
         $pose[] = $ma[2] * $d->nx + $ma[5] * $d->ny + $ma[8] * $d->nz;
         // Finer than the hulls are, and half the room in a state.
-        $this->pose[$slot] = self::single($pose);
-        $this->points[$slot] = self::single($points);
+        $this->pose[$slot] = RelativePose::kept($pose);
+        $this->points[$slot] = RelativePose::kept($points);
         $this->push[$slot] = $push;
-    }
-
-    /**
-     * @param  array<int, float>  $values
-     * @return list<float> in single precision
-     */
-    private static function single(array $values): array
-    {
-        return array_values(unpack('g*', pack('g*', ...$values)) ?: []);
     }
 
     /** Drops pairs that have parted. */

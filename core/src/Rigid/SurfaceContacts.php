@@ -101,15 +101,12 @@ final class SurfaceContacts
         $scale = $set->scale[$d];
         $ma = $w->matrix($a);
         $mb = $w->matrix($b);
-        $dx = $w->px[$a] - $w->px[$b];
-        $dy = $w->py[$a] - $w->py[$b];
-        $dz = $w->pz[$a] - $w->pz[$b];
-        $pose = [
-            $mb[0] * $dx + $mb[3] * $dy + $mb[6] * $dz, $mb[1] * $dx + $mb[4] * $dy + $mb[7] * $dz, $mb[2] * $dx + $mb[5] * $dy + $mb[8] * $dz,
-            ...self::turnSeen($w, $a, $b),
-        ];
+        $pose = RelativePose::of(
+            $mb, $w->px[$a] - $w->px[$b], $w->py[$a] - $w->py[$b], $w->pz[$a] - $w->pz[$b], $w->qx[$b], $w->qy[$b], $w->qz[$b], $w->qw[$b], $w->qx[$a],
+            $w->qy[$a], $w->qz[$a], $w->qw[$a],
+        );
         // What is round turns its points away under it.
-        if ($pair->pose !== [] && ! isset($w->growth[$b]) && $set->roundness[$c] <= 0.0 && self::isSame($pose, $pair->pose, $set->size[$c])) {
+        if ($pair->pose !== [] && ! isset($w->growth[$b]) && $set->roundness[$c] <= 0.0 && RelativePose::isSame($pose, $pair->pose, $set->size[$c])) {
             return;
         }
         $query = new SurfaceMeeting($surface);
@@ -219,7 +216,7 @@ final class SurfaceContacts
                     $scale * $group[$i + 3], $scale * $group[$i + 4], $scale * $group[$i + 5],
                 );
             }
-            $contacts[] = $contact = self::single($contact);
+            $contacts[] = $contact = RelativePose::kept($contact);
             $push[] = array_fill(0, intdiv(count($contact) - 3, 6), 0.0);
             $rub[] = [0.0, 0.0, 0.0, 0.0];
         }
@@ -258,7 +255,7 @@ final class SurfaceContacts
         $pair->contacts = $contacts;
         $pair->push = $push;
         $pair->rub = $rub;
-        $pair->pose = self::single($pose);
+        $pair->pose = RelativePose::kept($pose);
     }
 
     private function put(World $w, SurfacePair $pair, int $c, int $d, float $span, Touches $touches): void
@@ -460,35 +457,6 @@ final class SurfaceContacts
         }
     }
 
-    /** @return array{float, float, float, float} the turn of a body, seen from another */
-    private static function turnSeen(World $w, int $a, int $b): array
-    {
-        [$ax, $ay, $az, $aw] = [$w->qx[$a], $w->qy[$a], $w->qz[$a], $w->qw[$a]];
-        [$bx, $by, $bz, $bw] = [$w->qx[$b], $w->qy[$b], $w->qz[$b], $w->qw[$b]];
-
-        return [
-            $bw * $ax - $bx * $aw - $by * $az + $bz * $ay,
-            $bw * $ay + $bx * $az - $by * $aw - $bz * $ax,
-            $bw * $az - $bx * $ay + $by * $ax - $bz * $aw,
-            $bw * $aw + $bx * $ax + $by * $ay + $bz * $az,
-        ];
-    }
-
-    /**
-     * @param  list<float>  $now
-     * @param  list<float>  $then
-     */
-    private static function isSame(array $now, array $then, float $size): bool
-    {
-        $shift = Tolerances::REUSE_SHIFT * $size;
-        if (($now[0] - $then[0]) ** 2 + ($now[1] - $then[1]) ** 2 + ($now[2] - $then[2]) ** 2 > $shift * $shift) {
-            return false;
-        }
-        $dot = $now[3] * $then[3] + $now[4] * $then[4] + $now[5] * $then[5] + $now[6] * $then[6];
-
-        return $dot * $dot > 1.0 - 0.25 * Tolerances::REUSE_TURN * Tolerances::REUSE_TURN;
-    }
-
     /**
      * @param  array<int, float>  $a  turned back
      * @param  array<int, float>  $b
@@ -504,14 +472,5 @@ final class SurfaceContacts
         }
 
         return $out;
-    }
-
-    /**
-     * @param  list<float>  $values
-     * @return list<float> in single precision
-     */
-    private static function single(array $values): array
-    {
-        return array_values(unpack('g*', pack('g*', ...$values)) ?: []);
     }
 }
