@@ -53,7 +53,7 @@ $wanted = static fn (string $what): bool => $argc === 1 || in_array($what, $argv
 try {
     $b->get($base);
     $b->executeScript('localStorage.setItem("picture","fine")');
-    foreach (['trellis' => 66, 'sundial' => 52, 'cold-frame-wall' => 30, 'name-board-assembling' => 40, 'roof-and-branch' => 30, 'name-board' => 0, 'garden-stack' => 0, 'glass-pane' => 16, 'terracotta-jar' => 14] as $demo => $frame) {
+    foreach (['bell-jar' => 24, 'trellis' => 66, 'sundial' => 52, 'cold-frame-wall' => 30, 'name-board-assembling' => 40, 'roof-and-branch' => 30, 'name-board' => 0, 'garden-stack' => 0, 'glass-pane' => 16, 'terracotta-jar' => 14] as $demo => $frame) {
         if (! $wanted($demo)) {
             continue;
         }
@@ -84,11 +84,6 @@ try {
             $shoot('props');
             $keys('4');
             $shoot('motion');
-            $b->findElement(WebDriverBy::xpath('//button[normalize-space(.)="Show what collides"]'))->click();
-            StartedYard::until(static fn (): bool => str_contains((string) $b->executeScript('return document.body.innerText'), 'convex parts'), 120);
-            $keys('f');
-            $b->executeScript('[...document.querySelectorAll("button")].find(e=>e.textContent==="Show what collides").scrollIntoView({block:"center"})');
-            $shoot('contact');
             $b->get("$base/shots/$id");
             sleep(3);
             $keys('5');
@@ -105,9 +100,16 @@ try {
             }
         }
         usleep(800_000);
-        $name = ['trellis' => 'bake-trellis', 'sundial' => 'bake-sundial', 'cold-frame-wall' => 'bake-wall', 'roof-and-branch' => 'bake-roof', 'glass-pane' => 'bake-pane'][$demo] ?? null;
+        $name = ['trellis' => 'bake-trellis', 'sundial' => 'bake-sundial', 'roof-and-branch' => 'bake-roof', 'glass-pane' => 'bake-pane'][$demo] ?? null;
         if ($name !== null) {
             $shoot($name);
+        }
+        if ($demo === 'bell-jar') {
+            $keys('4', 'f');
+            $b->findElement(WebDriverBy::xpath('//button[normalize-space(.)="Show what collides"]'))->click();
+            StartedYard::until(static fn (): bool => str_contains((string) $b->executeScript('return document.body.innerText'), 'convex parts'), 120);
+            $b->executeScript('[...document.querySelectorAll("button")].find(e=>e.textContent==="Show what collides").scrollIntoView({block:"center"})');
+            $shoot('contact');
         }
         if ($demo === 'sundial') {
             $keys('4');
