@@ -46,7 +46,7 @@ final class Weights extends Command
         $maker = new PropMaker($assets);
         $parts = new MadeParts($maker, $assets);
         // Keys may be tied to cues that are found.
-        $shot = Foresight::of($shot, static fn (ShotSpec $now, Cue $cue): ?float => Foresight::frame($now, $cue, static fn (PropSpec $p): array => Bakeable::solids($p, $maker->shards($p, new SilentProgress)), $parts));
+        $shot = Foresight::of($shot, static fn (ShotSpec $now, Cue $cue): ?float => Foresight::frame($now, $cue, static fn (PropSpec $p): array => Bakeable::solids($p, $maker->shards($p, new SilentProgress), new SilentProgress), $parts));
         $run = new MapRun($shot, $parts);
         $coverage = [];
         for ($frame = $shot->first; $frame <= $shot->last; $frame++) {

@@ -34,7 +34,7 @@ final readonly class Bakeable
     {
         $solids = [];
         foreach ($shot->props as $prop) {
-            $solids[$prop->id] = self::solids($prop, $shards[$prop->id] ?? []);
+            $solids[$prop->id] = self::solids($prop, $shards[$prop->id] ?? [], new SilentProgress);
         }
 
         return new self(
@@ -53,7 +53,7 @@ final readonly class Bakeable
      * @param  list<Shard>  $shards
      * @return list<Solid>
      */
-    public static function solids(PropSpec $prop, array $shards, Progress $progress = new SilentProgress): array
+    public static function solids(PropSpec $prop, array $shards, Progress $progress): array
     {
         return $prop->motion->movedBy === null ? Solid::held($shards, $progress) : Solid::free($shards, $prop->motion->settings?->shape() ?? Solid::PARTS, $progress);
     }

@@ -172,14 +172,9 @@ final class SurfaceContacts
      */
     private static function speeds(World $w, SurfaceMeeting $query, int $a, int $b, array $mb, array $pose, float $k): void
     {
-        $turn = static fn (float $x, float $y, float $z): array => [
-            $mb[0] * $x + $mb[3] * $y + $mb[6] * $z,
-            $mb[1] * $x + $mb[4] * $y + $mb[7] * $z,
-            $mb[2] * $x + $mb[5] * $y + $mb[8] * $z,
-        ];
-        [$query->wx, $query->wy, $query->wz] = $turn($w->wx[$a] - $w->wx[$b], $w->wy[$a] - $w->wy[$b], $w->wz[$a] - $w->wz[$b]);
-        [$vx, $vy, $vz] = $turn($w->vx[$a] - $w->vx[$b], $w->vy[$a] - $w->vy[$b], $w->vz[$a] - $w->vz[$b]);
-        [$sx, $sy, $sz] = $turn($w->wx[$b], $w->wy[$b], $w->wz[$b]);
+        [$query->wx, $query->wy, $query->wz] = self::turnedBack($mb, $w->wx[$a] - $w->wx[$b], $w->wy[$a] - $w->wy[$b], $w->wz[$a] - $w->wz[$b]);
+        [$vx, $vy, $vz] = self::turnedBack($mb, $w->vx[$a] - $w->vx[$b], $w->vy[$a] - $w->vy[$b], $w->vz[$a] - $w->vz[$b]);
+        [$sx, $sy, $sz] = self::turnedBack($mb, $w->wx[$b], $w->wy[$b], $w->wz[$b]);
         $vx -= $sy * $pose[2] - $sz * $pose[1];
         $vy -= $sz * $pose[0] - $sx * $pose[2];
         $vz -= $sx * $pose[1] - $sy * $pose[0];
@@ -191,6 +186,15 @@ final class SurfaceContacts
         $query->vx = $k * $vx + $query->wy * $rz - $query->wz * $ry - $growing * $query->mx;
         $query->vy = $k * $vy + $query->wz * $rx - $query->wx * $rz - $growing * $query->my;
         $query->vz = $k * $vz + $query->wx * $ry - $query->wy * $rx - $growing * $query->mz;
+    }
+
+    /**
+     * @param  array<int, float>  $m  rotation
+     * @return array{float, float, float} seen from what is turned so
+     */
+    private static function turnedBack(array $m, float $x, float $y, float $z): array
+    {
+        return [$m[0] * $x + $m[3] * $y + $m[6] * $z, $m[1] * $x + $m[4] * $y + $m[7] * $z, $m[2] * $x + $m[5] * $y + $m[8] * $z];
     }
 
     /**

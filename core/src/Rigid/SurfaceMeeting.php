@@ -327,7 +327,8 @@ final class SurfaceMeeting
         $y = $this->y;
         $z = $this->z;
         $n = count($x);
-        $on = $under = $through = array_fill(0, $n, []);
+        $on = array_fill(0, $n, []);
+        $front = [];
         $fast = $this->span * (sqrt($this->vx ** 2 + $this->vy ** 2 + $this->vz ** 2) + $this->size * sqrt($this->wx ** 2 + $this->wy ** 2 + $this->wz ** 2));
         foreach ($this->near as $f) {
             $nx = $side * $s->normals[3 * $f];
@@ -337,6 +338,7 @@ final class SurfaceMeeting
             $crossed = isset($this->crossed[$f]);
             $deepest = $crossed ? INF : $limit;
             $middle = $nx * $mx + $ny * $my + $nz * $mz - $level;
+            $front[$f] = $crossed || $middle >= 0.0;
             [$cx, $cy, $cz, $radius] = $this->round($f);
             $far = $radius + $fast;
             for ($k = 0; $k < $n; $k++) {
@@ -351,33 +353,32 @@ final class SurfaceMeeting
                     // What is farther aside than it may come, and than grooves count, is not over it.
                     $aside = $far + ($fast - $h > $reach ? $fast - $h : $reach);
                     if (($px - $cx) ** 2 + ($py - $cy) ** 2 + ($pz - $cz) ** 2 - $h * $h < $aside * $aside) {
-                        // A thin wall is left the way it was come in: not by a face whose front the hull does not lie in.
-                        if ($h < 0.0 && $middle < 0.0 && ! $crossed) {
-                            $under[$k][$f] = $h;
-                        } else {
-                            $on[$k][$f] = $h;
-                        }
+                        $on[$k][$f] = $h;
                     }
                 } elseif ($middle > 0.0 && $h > -$this->size) {
                     $t = $middle / ($middle - $h);
                     if ($this->over($f, $mx + $t * ($px - $mx), $my + $t * ($py - $my), $mz + $t * ($pz - $mz), $side, 0.0)) {
                         $on[$k][$f] = $h;
-                        $through[$k][$f] = true;
                     }
                 }
             }
         }
         foreach ($on as $k => $heights) {
-            if ($under[$k] !== [] && ($heights === [] || min($heights) >= 0.0)) {
-                $heights += $under[$k];
-            }
             if ($heights === []) {
                 continue;
+            }
+            // A thin wall is left the way it was come in: not by a face whose front the hull does not lie in.
+            $cameIn = false;
+            foreach ($heights as $f => $h) {
+                $cameIn = $cameIn || $h < 0.0 && $front[$f];
             }
             [$ux, $uy, $uz] = $this->velocity($x[$k], $y[$k], $z[$k]);
             arsort($heights);
             $kept = [];
             foreach ($heights as $f => $h) {
+                if ($cameIn && $h < 0.0 && ! $front[$f]) {
+                    continue;
+                }
                 $nx = $side * $s->normals[3 * $f];
                 $ny = $side * $s->normals[3 * $f + 1];
                 $nz = $side * $s->normals[3 * $f + 2];
@@ -385,7 +386,8 @@ final class SurfaceMeeting
                 // Where it comes down, if it has not yet.
                 $t = $h > 0.0 && $closing > 0.0 ? ($h < $closing * $this->span ? $h / $closing : $this->span) : 0.0;
                 $travel = $h > 0.0 ? 0.0 : -$h + $closing * $this->span;
-                if (! isset($through[$k][$f]) && ! $this->over($f, $x[$k] + $t * $ux, $y[$k] + $t * $uy, $z[$k] + $t * $uz, $side, max($reach, $travel))) {
+                $through = $h <= -$limit && ! isset($this->crossed[$f]);
+                if (! $through && ! $this->over($f, $x[$k] + $t * $ux, $y[$k] + $t * $uy, $z[$k] + $t * $uz, $side, max($reach, $travel))) {
                     continue;
                 }
                 if ($this->isBehind($f, $h, $kept, $side)) {
@@ -899,7 +901,12 @@ final class SurfaceMeeting
             $groups[] = $point;
         }
 
-        return array_map($this->fewest(...), self::spread($groups));
+        $out = [];
+        foreach (self::spread($groups) as $group) {
+            $out[] = $this->fewest($group);
+        }
+
+        return $out;
     }
 
     /**
