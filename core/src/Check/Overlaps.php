@@ -8,6 +8,7 @@ use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Collide\ContactSurface;
 use YardBreak\Core\Collide\Ground;
 use YardBreak\Core\Collide\SurfaceGap;
+use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\Pose;
@@ -29,10 +30,7 @@ final class Overlaps
     /** @var list<float> metres, how thick each is */
     private array $thickness = [];
 
-    /** @var list<array<int, float>> turn times size of each */
-    private array $turns = [];
-
-    /** @var list<array{float, float, float, float, float, float}> boxes in the world */
+    /** @var list<Aabb> in the world */
     private array $boxes = [];
 
     /** @var array<int, array{depth: float, share: float, other: int|null, at: array{float, float, float}}> by piece, the deepest of each */
@@ -49,8 +47,7 @@ final class Overlaps
             $pose = $poses[$k];
             $this->surfaces[] = null;
             $this->thickness[] = $pose->size * $shard->thickness();
-            $this->turns[] = array_map(static fn (float $v): float => $v * $pose->size, Mesh::matrix($pose->turn));
-            $this->boxes[] = $this->box($k);
+            $this->boxes[] = Aabb::around($shard->mesh->placed($pose->placement($shard->centre())));
         }
     }
 
@@ -100,11 +97,11 @@ final class Overlaps
     /** @return list<array{int, int}> pieces whose boxes meet, one of them let go, and which do not stand to each other as before */
     private function pairs(): array
     {
-        $lows = array_column($this->boxes, 0);
+        $lows = array_map(static fn (Aabb $b): float => $b->low->x, $this->boxes);
         asort($lows);
         $open = $out = [];
         foreach ($lows as $k => $low) {
-            $open = array_filter($open, fn (int $m): bool => $this->boxes[$m][1] >= $low);
+            $open = array_filter($open, fn (int $m): bool => $this->boxes[$m]->high->x >= $low);
             foreach ($open as $m) {
                 if ((isset($this->deepest[$k]) || isset($this->deepest[$m])) && $this->boxesMeet($k, $m) && ! $this->standAsBefore($k, $m)) {
                     $out[] = [min($k, $m), max($k, $m)];
@@ -121,7 +118,7 @@ final class Overlaps
         $a = $this->boxes[$k];
         $b = $this->boxes[$m];
 
-        return $a[2] <= $b[3] && $b[2] <= $a[3] && $a[4] <= $b[5] && $b[4] <= $a[5];
+        return $a->low->y <= $b->high->y && $b->low->y <= $a->high->y && $a->low->z <= $b->high->z && $b->low->z <= $a->high->z;
     }
 
     private function standAsBefore(int $k, int $m): bool
@@ -146,20 +143,15 @@ final class Overlaps
         if (! $other->closed) {
             return;
         }
-        [$p, $q] = [$this->poses[$k], $this->poses[$m]];
-        $back = $q->turn->inverse();
-        $t = Mesh::matrix($back->after($p->turn));
-        $scale = $p->size / max(1e-12, $q->size);
-        $at = $back->turn($p->at->minus($q->at))->times(1.0 / max(1e-12, $q->size));
+        // Their surfaces are about their middles.
+        $place = $this->poses[$m]->placement(Vec3::zero());
+        $seen = self::points($one)->placed($place->inverse()->after($this->poses[$k]->placement(Vec3::zero())));
         $box = $other->box;
         $deepest = 0.0;
         $where = null;
-        foreach ($one->x as $v => $x) {
-            $y = $one->y[$v];
-            $z = $one->z[$v];
-            $px = $scale * ($t[0] * $x + $t[1] * $y + $t[2] * $z) + $at->x;
-            $py = $scale * ($t[3] * $x + $t[4] * $y + $t[5] * $z) + $at->y;
-            $pz = $scale * ($t[6] * $x + $t[7] * $y + $t[8] * $z) + $at->z;
+        foreach ($seen->x as $v => $px) {
+            $py = $seen->y[$v];
+            $pz = $seen->z[$v];
             if ($px <= $box[0] || $px >= $box[1] || $py <= $box[2] || $py >= $box[3] || $pz <= $box[4] || $pz >= $box[5]) {
                 continue;
             }
@@ -170,27 +162,22 @@ final class Overlaps
             }
         }
         if ($where !== null) {
-            $at = $q->turn->turn((new Vec3(...$where))->times($q->size))->plus($q->at);
+            $at = $place->point(new Vec3(...$where));
             $thin = min($this->thickness[$k], $this->thickness[$m]);
-            $this->note($k, $m, $deepest * $q->size, $thin, $at);
-            $this->note($m, $k, $deepest * $q->size, $thin, $at);
+            $this->note($k, $m, $deepest * $place->size, $thin, $at);
+            $this->note($m, $k, $deepest * $place->size, $thin, $at);
         }
     }
 
     private function inGround(int $k, Ground $ground): void
     {
-        if ($this->boxes[$k][2] >= 0.0) {
+        if ($this->boxes[$k]->low->y >= 0.0) {
             return;
         }
-        $s = $this->surface($k);
-        $t = $this->turns[$k];
-        $at = $this->poses[$k]->at;
-        foreach ($s->x as $v => $x) {
-            $y = $s->y[$v];
-            $z = $s->z[$v];
-            $px = $t[0] * $x + $t[1] * $y + $t[2] * $z + $at->x;
-            $py = $t[3] * $x + $t[4] * $y + $t[5] * $z + $at->y;
-            $pz = $t[6] * $x + $t[7] * $y + $t[8] * $z + $at->z;
+        $points = self::points($this->surface($k))->placed($this->poses[$k]->placement(Vec3::zero()));
+        foreach ($points->x as $v => $px) {
+            $py = $points->y[$v];
+            $pz = $points->z[$v];
             if ($py >= 0.0) {
                 continue;
             }
@@ -216,27 +203,9 @@ final class Overlaps
         return $this->surfaces[$k] ??= new ContactSurface($this->shards[$k]->mesh->movedBy($this->shards[$k]->centre()->times(-1.0)));
     }
 
-    /** @return array{float, float, float, float, float, float} */
-    private function box(int $k): array
+    /** Its points alone. */
+    private static function points(ContactSurface $surface): Mesh
     {
-        $mesh = $this->shards[$k]->mesh;
-        $c = $this->shards[$k]->centre();
-        $t = $this->turns[$k];
-        $at = $this->poses[$k]->at->toArray();
-        $out = [];
-        for ($axis = 0; $axis < 3; $axis++) {
-            [$a, $b, $d] = [$t[3 * $axis], $t[3 * $axis + 1], $t[3 * $axis + 2]];
-            $low = INF;
-            $high = -INF;
-            foreach ($mesh->x as $v => $x) {
-                $h = $a * ($x - $c->x) + $b * ($mesh->y[$v] - $c->y) + $d * ($mesh->z[$v] - $c->z);
-                $low = min($low, $h);
-                $high = max($high, $h);
-            }
-            array_push($out, $low + $at[$axis], $high + $at[$axis]);
-        }
-
-        /** @var array{float, float, float, float, float, float} $out */
-        return $out;
+        return new Mesh($surface->x, $surface->y, $surface->z, []);
     }
 }
