@@ -308,6 +308,24 @@ export async function ask(path: string, init: RequestInit = {}): Promise<Respons
     throw new ProblemError(problem, response.status, body);
 }
 
+/** Milliseconds between questions for what is still being made. */
+const ASK_AGAIN = 400;
+
+/** Asks until it is there: what is still being made is answered with 202, and what such an answer says is told. */
+export async function askUntilThere<T>(path: string, { signal, making, every = ASK_AGAIN }: { signal?: AbortSignal; making?: (said: T) => void; every?: number } = {}): Promise<Response> {
+    for (;;) {
+        const response = await ask(path, { signal: signal ?? null, cache: 'no-store' });
+        if (response.status !== 202) return response;
+        if (making !== undefined) {
+            const said = (await response.json()) as T;
+            signal?.throwIfAborted();
+            making(said);
+        }
+        await new Promise((r) => setTimeout(r, every));
+        signal?.throwIfAborted();
+    }
+}
+
 /** The bytes of an answer. One that breaks off is as none: the server was out of reach. */
 export async function bytesOf(response: Response): Promise<ArrayBuffer> {
     try {

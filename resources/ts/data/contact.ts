@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { ask, bytesOf, ProblemError, type Problem } from './api';
+import { askUntilThere, bytesOf, ProblemError, type Problem } from './api';
 import { decode, type PropPieces } from './pieces';
 
 /** What there is to say of what a prop's pieces collide as. */
@@ -30,9 +30,6 @@ interface ContactState {
 
 export const useContact = create<ContactState>(() => ({ byProp: {}, working: {}, problems: {} }));
 
-/** Milliseconds between questions while it is being found. */
-const ASK_AGAIN = 400;
-
 /**
  * Asks for what the pieces of a prop collide as.
  *
@@ -45,21 +42,11 @@ export function askContact(shot: string, prop: string, of: string): () => void {
     say(0);
     void (async () => {
         try {
-            for (;;) {
-                const response = await ask(`shots/${shot}/props/${prop}/contact`, { signal: control.signal, cache: 'no-store' });
-                if (response.status !== 202) {
-                    const pieces = decode(await bytesOf(response), response.headers.get('ETag') ?? '') as PropPieces & { contact: ContactFacts };
-                    if (control.signal.aborted) return;
-                    useContact.setState((s) => ({ byProp: { ...s.byProp, [prop]: { of, pieces, facts: pieces.contact } } }));
-                    say(null);
-                    return;
-                }
-                const { share } = (await response.json()) as { share: number };
-                if (control.signal.aborted) return;
-                say(share);
-                await new Promise((r) => setTimeout(r, ASK_AGAIN));
-                control.signal.throwIfAborted();
-            }
+            const response = await askUntilThere<{ share: number }>(`shots/${shot}/props/${prop}/contact`, { signal: control.signal, making: ({ share }) => say(share) });
+            const pieces = decode(await bytesOf(response), response.headers.get('ETag') ?? '') as PropPieces & { contact: ContactFacts };
+            if (control.signal.aborted) return;
+            useContact.setState((s) => ({ byProp: { ...s.byProp, [prop]: { of, pieces, facts: pieces.contact } } }));
+            say(null);
         } catch (e) {
             if (control.signal.aborted) return;
             if (!(e instanceof ProblemError)) throw e;

@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { ask, ProblemError, type Problem } from './api';
+import { askUntilThere, ProblemError, type Problem } from './api';
 import { useShot } from './shot';
 import type { Triple } from './pieces';
 import { useUi } from './ui';
@@ -40,9 +40,6 @@ interface OverlapState {
     measure: (bake: string, frame: number) => Promise<void>;
 }
 
-/** Milliseconds between questions while it is measured. */
-const ASK_AGAIN = 400;
-
 export const useOverlap = create<OverlapState>((set) => ({
     bake: null,
     found: null,
@@ -51,14 +48,8 @@ export const useOverlap = create<OverlapState>((set) => ({
     measure: async (bake, frame) => {
         set({ bake, found: null, working: true, problem: null });
         try {
-            for (;;) {
-                const response = await ask(`bakes/${bake}/overlap/${frame}`, { cache: 'no-store' });
-                if (response.status !== 202) {
-                    set({ found: (await response.json()) as Overlap, working: false });
-                    return;
-                }
-                await new Promise((r) => setTimeout(r, ASK_AGAIN));
-            }
+            const response = await askUntilThere(`bakes/${bake}/overlap/${frame}`);
+            set({ found: (await response.json()) as Overlap, working: false });
         } catch (e) {
             if (!(e instanceof ProblemError)) throw e;
             set({ problem: e.problem, working: false });

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { useShot } from './shot';
-import { ask, bytesOf, cutOff, ProblemError, type BreakFigures, type Fitness, type Problem } from './api';
+import { ask, askUntilThere, bytesOf, cutOff, ProblemError, type BreakFigures, type Fitness, type Problem } from './api';
 
 /** A prop's pieces as the server sends them: see app/Yard/PropPicture.php for the layout. */
 export interface PropPieces {
@@ -131,12 +131,8 @@ export const usePieces = create<PiecesState>((set, get) => ({
 
 /** A prop's pieces, whole, however long they take to make. */
 export async function loadPieces(shot: string, prop: string, signal: AbortSignal): Promise<PropPieces> {
-    for (;;) {
-        const response = await ask(`shots/${shot}/props/${prop}/picture`, { signal, cache: 'no-store' });
-        if (response.status !== 202) return decode(await bytesOf(response), response.headers.get('ETag') ?? '');
-        await new Promise((r) => setTimeout(r, 500));
-        signal.throwIfAborted();
-    }
+    const response = await askUntilThere(`shots/${shot}/props/${prop}/picture`, { signal, every: 500 });
+    return decode(await bytesOf(response), response.headers.get('ETag') ?? '');
 }
 
 /** Where no break has been seen yet, the prop as it is shows at least what to mend. */
