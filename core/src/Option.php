@@ -17,9 +17,10 @@ final readonly class Option
      * @param  class-string<Kind>  $kind  what its values are
      * @param  int|float|string|array<mixed>|null  $default
      * @param  list<string>  $choices
+     * @param  bool  $ofPieces  of no use where there is one piece only
      * @param  float  $share  of the longest side of what it is for, about, that a default length is meant to be; 0 where its size does not matter
      * @param  float  $bulk  likewise, of the side of a cube as bulky, for what fills it
-     * @param  string  $with  of no use unless this other option is set, or is what stands after `=`; or one of several, parted by `|`
+     * @param  string  $with  of no use unless this other option is set, is what stands after `=`, or more than what stands after `>`; or one of several, parted by `|`
      */
     public function __construct(
         public string $name,
@@ -32,6 +33,7 @@ final readonly class Option
         public string $unit = '',
         public array $choices = [],
         public string $with = '',
+        public bool $ofPieces = false,
         public float $share = 0.0,
         public float $bulk = 0.0,
     ) {

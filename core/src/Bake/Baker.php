@@ -133,6 +133,7 @@ final class Baker implements MovedPieces, Surroundings
             $this->members,
             $pieces,
             fn (int $prop): array => $this->parts?->pieces($this->shot->props[$prop]) ?? throw self::withoutMaps(),
+            fn (int $prop): ?array => $this->parts?->ways($this->shot->props[$prop]),
             $shot->steps(),
             $shot->ground,
         );
@@ -445,7 +446,7 @@ final class Baker implements MovedPieces, Surroundings
                     $body = $this->body($k, $piece) ?? $this->standing($member, $piece);
                     $pose = $this->pose($k, $piece, $member->place->at($this->now->frame));
                     $poses[] = [$pose->at, $pose->turn, $pose->size];
-                    $motions[] = [$body->velocity, $body->spin, $body->growth];
+                    $motions[] = [$body->velocityAt($pose->at), $body->spin, $body->growth];
                 }
                 $surfaces[$k] = [$member->friction->at($this->now->frame), $member->bounce->at($this->now->frame)];
             }

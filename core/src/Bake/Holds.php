@@ -105,11 +105,11 @@ final class Holds
         $k = $touch->prop;
         $this->began[$k] = false;
         $held = $this->held[$k] ?? [];
-        if ($held === [] || $touch->piece >= 0 && ! isset($held[$touch->piece])) {
+        if (! isset($held[$touch->piece])) {
             return [];
         }
-        // A piece that does not wait for touches is none that is touched.
-        if ($touch->piece >= 0 && ! ($this->releases[$k][$touch->piece]?->waitsForTouch() ?? false)) {
+        // A piece that does not wait for touches is none that is touched, unless a blow on it is one on all it moves with.
+        if (! $touch->asOne && ! ($this->releases[$k][$touch->piece]?->waitsForTouch() ?? false)) {
             return [];
         }
         $now = [];

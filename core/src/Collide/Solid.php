@@ -32,6 +32,9 @@ final readonly class Solid
 
     private const SHARD_PARTS = 12;
 
+    /** m³, what a body has at least. */
+    private const LEAST_VOLUME = 1e-12;
+
     /** Thickness of a film, as a share of its own extent. */
     private const FILM = 1e-4;
 
@@ -89,6 +92,31 @@ final readonly class Solid
         }
 
         return $out;
+    }
+
+    /** Its mass about what it turns about, never none. */
+    public function own(): MassProperties
+    {
+        return new MassProperties(max($this->mass->volume, self::LEAST_VOLUME), $this->centre, $this->mass->inertia);
+    }
+
+    /** Metres, the largest extent of what it collides with. */
+    public function size(): float
+    {
+        return $this->surface !== null ? $this->surface->size : max(0.0, ...array_map(static fn (Hull $h): float => $h->size, $this->hulls));
+    }
+
+    /** Metres, how far its hulls reach from a place about its centre. */
+    public function reachesFrom(Vec3 $at): float
+    {
+        $far = 0.0;
+        foreach ($this->hulls as $hull) {
+            foreach ($hull->x as $i => $x) {
+                $far = max($far, ($x - $at->x) ** 2 + ($hull->y[$i] - $at->y) ** 2 + ($hull->z[$i] - $at->z) ** 2);
+            }
+        }
+
+        return sqrt($far);
     }
 
     /**

@@ -15,10 +15,17 @@ final readonly class Cast
      * @param  list<Member>  $members
      * @param  list<list<Solid>>  $solids  pieces of each of them, as bodies
      * @param  \Closure(int): list<Shard>  $shards  pieces of one of them by its number, with their surfaces
+     * @param  \Closure(int): (list<array{int, int, float}>|null)  $ways  between pieces of one of them that lie face to face, as of `PropParts`; null where that is not known
      * @param  array{int, int}  $steps  contact searches a frame, sub-steps after each
      * @param  Ground|null  $ground  null for none
      */
-    public function __construct(public array $members, public array $solids, public \Closure $shards, public array $steps, public ?Ground $ground)
-    {
+    public function __construct(
+        public array $members,
+        public array $solids,
+        public \Closure $shards,
+        public \Closure $ways,
+        public array $steps,
+        public ?Ground $ground,
+    ) {
     }
 }

@@ -41,7 +41,7 @@ interface Mover
      */
     public static function begin(Cast $cast, Moment $start, Surroundings $around): self;
 
-    /** Whether it is this mover that says where a piece is; −1 where its pieces move as one. */
+    /** Whether it is this mover that says where a piece is. */
     public function has(int $prop, int $piece): bool;
 
     /**
@@ -66,10 +66,10 @@ interface Mover
     /** Where a piece it has is now. */
     public function pose(int $prop, int $piece): Pose;
 
-    /** m/s, of a place on a piece it has, or on all that moves as one (−1). */
+    /** m/s, of a place on a piece it has. */
     public function velocityOf(int $prop, int $piece, Vec3 $at): Vec3;
 
-    /** A piece it has, as one body; null where it is none. */
+    /** A piece it has, as one body, or all that moves with it; null where it is none. */
     public function body(int $prop, int $piece): ?Body;
 
     /** Something pushes a piece it has: an impulse in N·s at a place of it. */

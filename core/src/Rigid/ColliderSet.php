@@ -165,36 +165,38 @@ final class ColliderSet
      */
     public function resize(int $collider, Hull|ContactSurface $shape, float $scale): void
     {
-        $this->scale[$collider] = $scale;
         $hull = $shape instanceof Hull ? $shape : Hull::boxAround($shape->box);
-        $at = $this->first[$collider];
-        foreach ($hull->x as $i => $x) {
-            $this->lx[$at + $i] = $scale * $x;
-            $this->ly[$at + $i] = $scale * $hull->y[$i];
-            $this->lz[$at + $i] = $scale * $hull->z[$i];
-            $this->kx[$at + $i] = $scale * $hull->coreX[$i];
-            $this->ky[$at + $i] = $scale * $hull->coreY[$i];
-            $this->kz[$at + $i] = $scale * $hull->coreZ[$i];
-        }
+        $this->put($collider, $hull, Vec3::zero(), $scale);
+        $this->scale[$collider] = $scale;
         $this->margin[$collider] = $scale * $hull->margin;
         $this->size[$collider] = $scale * $shape->size;
         $this->roundness[$collider] = $scale * $hull->roundness;
+    }
+
+    private function put(int $collider, Hull $hull, Vec3 $offset, float $scale): void
+    {
+        $at = $this->first[$collider];
+        foreach ($hull->x as $i => $x) {
+            $this->lx[$at + $i] = $scale * $x + $offset->x;
+            $this->ly[$at + $i] = $scale * $hull->y[$i] + $offset->y;
+            $this->lz[$at + $i] = $scale * $hull->z[$i] + $offset->z;
+            $this->kx[$at + $i] = $scale * $hull->coreX[$i] + $offset->x;
+            $this->ky[$at + $i] = $scale * $hull->coreY[$i] + $offset->y;
+            $this->kz[$at + $i] = $scale * $hull->coreZ[$i] + $offset->z;
+        }
         $this->fresh[$collider] = false;
     }
 
-    /** Hands a collider to another body; `$offset` is what must be added to its corners. */
-    public function handOver(int $collider, int $body, Vec3 $offset): void
+    /**
+     * Gives a collider to a body.
+     *
+     * @param  Hull  $hull  what it was made of
+     * @param  Vec3  $offset  of the hull's origin from the body's centre of mass, body axes
+     */
+    public function attach(int $collider, int $body, Hull $hull, Vec3 $offset): void
     {
         $this->body[$collider] = $body;
-        $this->fresh[$collider] = false;
-        for ($v = $this->first[$collider], $end = $this->first[$collider + 1]; $v < $end; $v++) {
-            $this->lx[$v] += $offset->x;
-            $this->ly[$v] += $offset->y;
-            $this->lz[$v] += $offset->z;
-            $this->kx[$v] += $offset->x;
-            $this->ky[$v] += $offset->y;
-            $this->kz[$v] += $offset->z;
-        }
+        $this->put($collider, $hull, $offset, 1.0);
     }
 
     /** Brings the world copies of everything that has moved up to date. */

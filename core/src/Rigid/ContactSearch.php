@@ -389,6 +389,7 @@ final class ContactSearch
         $pz = $w->pz;
         $state = $w->state;
         $waiting = $w->waiting;
+        $brittle = $w->brittle !== [];
         $known = $this->touches->known;
         $outX = $contacts->x;
         $outY = $contacts->y;
@@ -480,6 +481,7 @@ final class ContactSearch
             if (
                 $groups[$c] !== $groups[$d]
                 && ($waiting !== [] && (isset($waiting[$a]) || isset($waiting[$b])) || ! isset($known[$groups[$c] << 16 | $groups[$d]]))
+                || $brittle && Touches::isBlow($w, $a, $b, $nx, $ny, $nz, $atX, $atY, $atZ)
             ) {
                 // Those of its points that touch first bear the blow together.
                 $middle = new Vec3($atX, $atY, $atZ);
@@ -492,7 +494,7 @@ final class ContactSearch
                     }
                     $middle = Vec3::mean($bears);
                 }
-                $this->touches->note($w, $a, $b, $nx, $ny, $nz, $least, $atX, $atY, $atZ, $span, $middle);
+                $this->touches->note($w, $c, $d, $nx, $ny, $nz, $least, $atX, $atY, $atZ, $span, $middle);
             }
             if ($counts) {
                 $outA[] = $a;

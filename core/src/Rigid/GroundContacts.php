@@ -60,8 +60,8 @@ final class GroundContacts
             if ($groups === []) {
                 continue;
             }
-            if ($waits || $touches->heeds($w, $b, -1)) {
-                self::note($w, $b, $groups, $span, $touches);
+            if ($waits || isset($w->brittle[$b]) || $touches->heeds($w, $b, -1)) {
+                self::note($w, $c, $groups, $span, $touches);
             }
             if ($state === World::MOVING) {
                 foreach ($groups as $group) {
@@ -138,7 +138,7 @@ final class GroundContacts
     }
 
     /** @param  non-empty-list<array{normal: array{float, float, float}, points: list<float>, rub: int}>  $groups */
-    private static function note(World $w, int $b, array $groups, float $span, Touches $touches): void
+    private static function note(World $w, int $c, array $groups, float $span, Touches $touches): void
     {
         $least = [INF, [0.0, 1.0, 0.0], 0.0, 0.0, 0.0];
         foreach ($groups as ['normal' => $normal, 'points' => $p]) {
@@ -158,7 +158,7 @@ final class GroundContacts
                 }
             }
         }
-        $touches->note($w, $b, -1, -$nx, -$ny, -$nz, $gap, $x, $y, $z, $span, Vec3::mean($bears));
+        $touches->note($w, $c, -1, -$nx, -$ny, -$nz, $gap, $x, $y, $z, $span, Vec3::mean($bears));
     }
 
     /**

@@ -4,12 +4,15 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Kinds\Choice;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Motion\Body;
 use YardBreak\Core\Motion\Cast;
 use YardBreak\Core\Motion\Figures;
@@ -20,6 +23,7 @@ use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\PackReader;
 use YardBreak\Core\Motion\PackWriter;
 use YardBreak\Core\Motion\Pose;
+use YardBreak\Core\Motion\Push\Sent;
 use YardBreak\Core\Motion\Surroundings;
 use YardBreak\Core\Motion\Touch;
 use YardBreak\Core\Option;
@@ -32,7 +36,7 @@ final class RigidMover implements Mover, StepListener
 {
     private const STATE = 'RIGD';
 
-    private const STATE_VERSION = 4;
+    private const STATE_VERSION = 5;
 
     /** What collides of a piece keyed to nothing keeps this share of its size, far too small to hit anything. */
     private const LEAST_SIZE = 1e-3;
@@ -48,20 +52,23 @@ final class RigidMover implements Mover, StepListener
     /** @var list<list<list<int>>> colliders of each piece, by prop */
     private array $colliders = [];
 
-    /** @var array<int, Assembly> by prop */
+    /** @var array<int, Clumps> by prop whose pieces may move together */
+    private array $clumps = [];
+
+    /** @var array<int, true> props whose pieces move as one until they are let go */
     private array $wholes = [];
 
-    /** @var array<int, array{int, int}> body → number of its prop, and piece (−1: they move as one) */
+    /** @var list<array{int, int}> number of its prop, and piece, by collider */
     private array $owner = [];
+
+    /** @var array<int, array{int, int}> likewise by body, one of those that move as it */
+    private array $pieceOf = [];
 
     /** @var list<list<bool>> whether each piece follows its prop, by prop */
     private array $held = [];
 
     /** @var array<int, list<float>> share of its full size each piece has, by prop whose size is keyed */
     private array $scales = [];
-
-    /** @var list<array{int, list<int>}> prop and pieces of those that left a whole, in that order */
-    private array $parted = [];
 
     /** @var list<float> kg/m³, by prop */
     private array $density = [];
@@ -87,7 +94,7 @@ final class RigidMover implements Mover, StepListener
         foreach ($members as $k => $member) {
             $this->bodies[] = $this->colliders[] = $this->held[] = [];
             $this->density[] = $member->density;
-            $this->add($member, $cast->solids[$k], $start);
+            $this->add($member, $cast->solids[$k], $cast->ways, $start);
             if (self::settingsOf($member) !== null) {
                 array_push($loose, ...array_merge(...array_map(static fn (Solid $s): array => $s->hulls, $cast->solids[$k])));
             }
@@ -97,7 +104,7 @@ final class RigidMover implements Mover, StepListener
         $this->meet($start->frame);
         foreach ($members as $k => $member) {
             if ($around->waits($k)) {
-                foreach (isset($this->wholes[$k]) ? [$this->wholes[$k]->body] : $this->bodies[$k] as $body) {
+                foreach (isset($this->wholes[$k]) ? array_keys($this->clumps[$k]->all()) : $this->bodies[$k] as $body) {
                     $this->world->waiting[$body] = true;
                 }
             }
@@ -124,7 +131,22 @@ final class RigidMover implements Mover, StepListener
                 Choice::class,
                 'still',
                 choices: ['still', 'whole'],
+                ofPieces: true,
             ),
+            new Option('clump', 'Pieces in a clump', 'About so many still hang together once let go; 1 for each by itself.', Whole::class, 1, 1, 1000, ofPieces: true),
+            new Option(
+                'firm',
+                'Clumps stand a blow of',
+                'One that is hit faster than this loses the pieces round the hit.',
+                Number::class,
+                3.0,
+                0.0,
+                1000.0,
+                'm/s',
+                with: 'clump>1',
+                ofPieces: true,
+            ),
+            new Option('seed', 'Seed', 'Another number lets others hang together.', Whole::class, 1, 0, 999999, with: 'clump>1', ofPieces: true),
             new Option(
                 'shape',
                 'Collides as',
@@ -149,7 +171,11 @@ final class RigidMover implements Mover, StepListener
 
     public static function settings(Values $values): RigidSettings
     {
-        return new RigidSettings($values->still()['held'] === 'whole', $values->still()['shape'], $values->point('velocity'), $values->point('spin'));
+        $still = $values->still();
+
+        return new RigidSettings(
+            $still['held'] === 'whole', $still['shape'], $still['clump'], $still['firm'], $still['seed'], $values->point('velocity'), $values->point('spin'),
+        );
     }
 
     public static function streams(): array
@@ -169,39 +195,61 @@ final class RigidMover implements Mover, StepListener
 
     public function has(int $prop, int $piece): bool
     {
-        $whole = $this->wholes[$prop] ?? null;
-
-        return $piece < 0 ? $whole !== null : ($whole?->has($piece) === true || ! $this->held[$prop][$piece]);
+        return $this->carrierOf($prop, $piece) !== null || ! $this->held[$prop][$piece];
     }
 
     public function release(int $prop, array $pieces, Moment $at, array $sent): bool
     {
         $settings = self::settingsOf($this->around->member($prop));
+        $pieces = array_values(array_filter($pieces, fn (int $piece): bool => $this->held[$prop][$piece]));
         if ($settings === null || $pieces === []) {
             return false;
         }
-        if (isset($this->wholes[$prop])) {
-            $gone = $this->wholes[$prop]->part($this->world, $pieces);
-            $this->parted[] = [$prop, $gone];
-            foreach ($gone as $piece) {
+        $whole = isset($this->wholes[$prop]);
+        $clumps = $this->clumps[$prop] ?? null;
+        $groups = match (true) {
+            $clumps !== null && $whole => $clumps->part($this->world, $pieces, $settings->clump > 1),
+            $clumps !== null && ! isset($this->scales[$prop]) => $clumps->join($this->world, $pieces),
+            default => array_map(static fn (int $piece): array => [$piece], $pieces),
+        };
+        foreach ($groups as $group) {
+            $body = $this->bodyOf($prop, $group[0]);
+            foreach ($group as $piece) {
                 $this->held[$prop][$piece] = false;
+                unset($this->world->waiting[$this->bodies[$prop][$piece]], $this->world->growth[$this->bodies[$prop][$piece]]);
             }
-        } else {
-            $gone = $pieces;
-            $push = $settings->push($at->frame);
-            $spin = $settings->spin($at->frame);
-            foreach ($pieces as $piece) {
-                $this->letGo($prop, $piece, $push, $spin);
+            unset($this->world->waiting[$body]);
+            if (! $whole) {
+                $this->world->letGo($body);
+                $this->world->kick($body, $settings->push($at->frame), $settings->spin($at->frame));
             }
-        }
-        foreach ($gone as $piece) {
-            if (isset($sent[$piece])) {
-                $this->world->kick($this->bodies[$prop][$piece], $sent[$piece]->velocity, $sent[$piece]->spin);
+            foreach (array_intersect_key($sent, array_flip($group)) as $piece => $push) {
+                $this->send($prop, $piece, $push);
             }
         }
+        $this->heedBlows($prop, $settings->firm);
         $this->world->forgiveOverlaps();
 
         return true;
+    }
+
+    private function send(int $prop, int $piece, Sent $push): void
+    {
+        if ($this->carrierOf($prop, $piece) !== null) {
+            $this->clumps[$prop]->send($this->world, $piece, $push->velocity, $push->spin);
+        } else {
+            $this->world->kick($this->bodies[$prop][$piece], $push->velocity, $push->spin);
+        }
+    }
+
+    /** What hangs together though it was let go wants to know of blows from a speed on. */
+    private function heedBlows(int $prop, float $firm): void
+    {
+        foreach (isset($this->clumps[$prop]) ? $this->clumps[$prop]->all() : [] as $body => $pieces) {
+            if (! $this->held[$prop][$pieces[0]]) {
+                $this->world->brittle[$body] = $firm;
+            }
+        }
     }
 
     /** Searches of a frame are its own business: what it knows nothing of must not come between them. */
@@ -243,47 +291,61 @@ final class RigidMover implements Mover, StepListener
     {
         $any = false;
         foreach ($this->world->touches() as $touch) {
-            [$prop, $piece] = $this->owner[$touch->body];
+            [$prop, $piece] = $this->owner[$touch->collider];
             [$other, $otherPiece] = $touch->other < 0 ? [-1, -1] : $this->owner[$touch->other];
-            if ($other === $prop) {
-                continue;
+            if ($other !== $prop) {
+                $met = new Touch(
+                    $prop,
+                    $piece,
+                    $other,
+                    $otherPiece,
+                    $touch->at,
+                    $touch->speed,
+                    $this->at->frame + $done * $this->share + $touch->in / $this->at->frameTime,
+                    $touch->impulse,
+                    $this->carrierOf($prop, $piece) !== null,
+                    $other >= 0 && $this->carrierOf($other, $otherPiece) !== null,
+                );
+                $any = $this->around->touched($met) || $any;
+                if ($other >= 0) {
+                    $any = $this->around->touched($met->turned()) || $any;
+                }
+                if (! $this->around->heeds($prop, $other)) {
+                    $this->world->settleTouch($prop, $other);
+                }
             }
-            $met = new Touch(
-                $prop,
-                $piece,
-                $other,
-                $otherPiece,
-                $touch->at,
-                $touch->speed,
-                $this->at->frame + $done * $this->share + $touch->in / $this->at->frameTime,
-                $touch->impulse,
-            );
-            $any = $this->around->touched($met) || $any;
-            if ($other >= 0) {
-                $any = $this->around->touched($met->turned()) || $any;
-            }
-            if (! $this->around->heeds($prop, $other)) {
-                $this->world->settleTouch($prop, $other);
-            }
+            $any = $this->knock($prop, $piece, $touch->speed) || $any;
+            $any = $other >= 0 && $this->knock($other, $otherPiece, $touch->speed) || $any;
         }
 
         return $any;
     }
 
+    /** A blow on what hangs together though it was let go. */
+    private function knock(int $prop, int $piece, float $speed): bool
+    {
+        $body = $this->carrierOf($prop, $piece);
+        if ($body === null || $speed < ($this->world->brittle[$body] ?? INF)) {
+            return false;
+        }
+        $firm = $this->world->brittle[$body];
+        $this->clumps[$prop]->knock($this->world, $piece);
+        $this->heedBlows($prop, $firm);
+
+        return true;
+    }
+
     public function pose(int $prop, int $piece): Pose
     {
         $w = $this->world;
-        $whole = $this->wholes[$prop] ?? null;
-        if ($whole !== null && $whole->has($piece)) {
-            return new Pose($whole->placeOf($w, $piece), $whole->turn($w));
-        }
-        $body = $this->bodies[$prop][$piece];
+        $carrier = $this->carrierOf($prop, $piece);
+        $body = $carrier ?? $this->bodies[$prop][$piece];
 
         return new Pose(
-            new Vec3($w->px[$body], $w->py[$body], $w->pz[$body]),
+            $carrier !== null ? $this->clumps[$prop]->placeOf($w, $piece) : new Vec3($w->px[$body], $w->py[$body], $w->pz[$body]),
             new Quaternion($w->qx[$body], $w->qy[$body], $w->qz[$body], $w->qw[$body]),
             $this->scales[$prop][$piece] ?? 1.0,
-            match ($w->state[$body]) {
+            match ($this->held[$prop][$piece] ? World::STILL : $w->state[$body]) {
                 World::MOVING => Pose::MOVING,
                 World::RESTING => Pose::RESTING,
                 default => Pose::HELD,
@@ -315,9 +377,12 @@ final class RigidMover implements Mover, StepListener
     /** The body a piece moves as, alone or with others. */
     private function bodyOf(int $prop, int $piece): int
     {
-        $whole = $this->wholes[$prop] ?? null;
+        return $this->carrierOf($prop, $piece) ?? $this->bodies[$prop][$piece];
+    }
 
-        return $whole !== null && ($piece < 0 || $whole->has($piece)) ? $whole->body : $this->bodies[$prop][max(0, $piece)];
+    private function carrierOf(int $prop, int $piece): ?int
+    {
+        return isset($this->clumps[$prop]) ? $this->clumps[$prop]->carrierOf($piece) : null;
     }
 
     public function write(FrameWriter $frame): void
@@ -332,10 +397,11 @@ final class RigidMover implements Mover, StepListener
     public function figures(): Figures
     {
         $moving = $resting = 0;
-        foreach ($this->bodies as $bodies) {
-            foreach ($bodies as $body) {
-                $moving += $this->world->state[$body] === World::MOVING ? 1 : 0;
-                $resting += $this->world->state[$body] === World::RESTING ? 1 : 0;
+        foreach ($this->held as $prop => $held) {
+            foreach ($held as $piece => $isHeld) {
+                $state = $isHeld ? World::STILL : $this->world->state[$this->bodyOf($prop, $piece)];
+                $moving += $state === World::MOVING ? 1 : 0;
+                $resting += $state === World::RESTING ? 1 : 0;
             }
         }
 
@@ -345,12 +411,14 @@ final class RigidMover implements Mover, StepListener
     public function pack(): string
     {
         $out = new PackWriter(self::STATE, self::STATE_VERSION);
-        $out->small(array_column($this->parted, 0));
-        foreach ($this->parted as [, $pieces]) {
-            $out->small($pieces);
-        }
         foreach ($this->held as $held) {
             $out->flags(array_map(static fn (bool $h): int => $h ? 1 : 0, $held));
+        }
+        foreach ($this->clumps as $clumps) {
+            $out->small(array_keys($clumps->all()));
+            foreach ($clumps->all() as $pieces) {
+                $out->small($pieces);
+            }
         }
         $out->small(array_keys($this->scales));
         foreach ($this->scales as $scales) {
@@ -369,14 +437,17 @@ final class RigidMover implements Mover, StepListener
     public function unpack(string $state): void
     {
         $in = new PackReader($state, self::STATE, self::STATE_VERSION);
-        $this->parted = [];
-        foreach ($in->small() as $prop) {
-            $pieces = $in->small();
-            $this->parted[] = [$prop, $pieces];
-            $this->wholes[$prop]->parted($this->world, $pieces);
-        }
         foreach ($this->held as $prop => $held) {
             $this->held[$prop] = array_map(static fn (int $h): bool => $h === 1, $in->flags());
+        }
+        $this->world->brittle = [];
+        foreach ($this->clumps as $prop => $clumps) {
+            $pieces = [];
+            foreach ($in->small() as $body) {
+                $pieces[$body] = $in->small();
+            }
+            $clumps->restore($this->world, $pieces);
+            $this->heedBlows($prop, self::settingsOf($this->around->member($prop))->firm ?? INF);
         }
         foreach ($in->small() as $prop) {
             foreach ($in->floats() as $piece => $scale) {
@@ -394,8 +465,9 @@ final class RigidMover implements Mover, StepListener
 
     /**
      * @param  list<Solid>  $solids
+     * @param  \Closure(int): (list<array{int, int, float}>|null)  $ways
      */
-    private function add(Member $member, array $solids, Moment $start): void
+    private function add(Member $member, array $solids, \Closure $ways, Moment $start): void
     {
         $prop = $member->number;
         $place = $member->place->at($start->frame);
@@ -408,37 +480,33 @@ final class RigidMover implements Mover, StepListener
                 );
             }
         }
-        $whole = $settings?->whole === true && $member->ledBy === null && count($solids) > 1 ? Solid::together($solids) : null;
-        $body = $whole === null ? -1 : $this->addBody($member, World::STILL, $place, $whole, -1);
         foreach ($solids as $piece => $solid) {
-            $own = $this->addBody(
-                $member,
-                $whole !== null ? World::ABSENT : World::STILL,
-                $place,
-                new MassProperties(max($solid->mass->volume, 1e-12), $solid->centre, $solid->mass->inertia),
-                $piece,
-            );
-            $offset = $whole === null ? Vec3::zero() : $solid->centre->minus($whole->centroid);
-            $colliders = [];
-            foreach ($solid->hulls as $hull) {
-                $colliders[] = $this->world->addCollider($whole === null ? $own : $body, $hull, $offset, 0.0, 0.0, $prop);
-                $this->world->size[$own] = max($this->world->size[$own], $hull->size);
-            }
+            $own = $this->addBody($member, $place, $solid->own(), $piece);
+            $colliders = array_map(fn (Hull $hull): int => $this->world->addCollider($own, $hull, Vec3::zero(), 0.0, 0.0, $prop), $solid->hulls);
             if ($solid->surface !== null) {
                 $colliders[] = $this->world->addSurface($own, $solid->surface, 0.0, 0.0, $prop);
             }
+            array_push($this->owner, ...array_fill(0, count($colliders), [$prop, $piece]));
             $this->bodies[$prop][] = $own;
             $this->colliders[$prop][] = $colliders;
             $this->held[$prop][] = true;
         }
-        if ($whole === null && ! $member->place->size->isConstant()) {
+        $together = $settings !== null && $member->ledBy === null && count($solids) > 1;
+        if ($together && ($settings->whole || $settings->clump > 1)) {
+            $this->clumps[$prop] = new Clumps(
+                $solids, $this->bodies[$prop], $this->colliders[$prop], $member->density,
+                static fn (): ClumpPlan => ClumpPlan::of(count($solids), $ways($prop), $settings->clump, $settings->seed),
+            );
+        }
+        if ($together && $settings->whole) {
+            $this->wholes[$prop] = true;
+            $whole = $this->addBody($member, $place, Solid::together($solids), 0);
+            $this->clumps[$prop]->gather($this->world, $whole);
+            $this->world->release($whole, $settings->push($start->frame), $settings->spin($start->frame));
+        } elseif (! $member->place->size->isConstant()) {
             foreach ($solids as $piece => $_) {
                 $this->size($prop, $piece, $place->size);
             }
-        }
-        if ($whole !== null && $settings !== null) {
-            $this->wholes[$prop] = new Assembly($body, $solids, $this->bodies[$prop], $this->colliders[$prop], $member->density);
-            $this->world->release($body, $settings->push($start->frame), $settings->spin($start->frame));
         }
     }
 
@@ -448,34 +516,20 @@ final class RigidMover implements Mover, StepListener
         return $member->settings instanceof RigidSettings ? $member->settings : null;
     }
 
-    private function addBody(Member $member, int $state, Placement $place, MassProperties $mass, int $piece): int
+    private function addBody(Member $member, Placement $place, MassProperties $mass, int $piece): int
     {
         $d = $member->density;
         $body = $this->world->addBody(
-            $state,
+            World::STILL,
             $place->point($mass->centroid),
             $place->turn,
             $mass->volume * $d,
             array_map(static fn (float $v): float => $v * $d, $mass->inertia),
             $member->number,
         );
-        $this->owner[$body] = [$member->number, $piece];
+        $this->pieceOf[$body] = [$member->number, $piece];
 
         return $body;
-    }
-
-    private function letGo(int $prop, int $piece, Vec3 $push, Vec3 $spin): void
-    {
-        if (! $this->held[$prop][$piece]) {
-            return;
-        }
-        $w = $this->world;
-        $body = $this->bodies[$prop][$piece];
-        $velocity = new Vec3($w->vx[$body], $w->vy[$body], $w->vz[$body]);
-        $turning = new Vec3($w->wx[$body], $w->wy[$body], $w->wz[$body]);
-        unset($w->waiting[$body], $w->growth[$body]);
-        $w->release($body, $velocity->plus($push), $turning->plus($spin));
-        $this->held[$prop][$piece] = false;
     }
 
     /** Takes over what the world and the materials are at a moment. */
@@ -619,7 +673,7 @@ final class RigidMover implements Mover, StepListener
         $density = $this->density[$prop];
         $w->weigh(
             $body,
-            max($solid->mass->volume, 1e-12) * $density * $scale ** 3,
+            $solid->own()->volume * $density * $scale ** 3,
             array_map(static fn (float $v): float => $v * $density * $scale ** 5, $solid->mass->inertia),
         );
     }
@@ -632,7 +686,7 @@ final class RigidMover implements Mover, StepListener
             if ($state !== World::MOVING || is_finite($w->px[$body] + $w->py[$body] + $w->pz[$body] + $w->qw[$body])) {
                 continue;
             }
-            [$prop, $piece] = $this->owner[$body];
+            [$prop, $piece] = $this->pieceOf[$body];
             $member = $this->around->member($prop);
             $settings = self::settingsOf($member);
             $push = $settings?->push($this->at->frame)->length() ?? 0.0;
@@ -640,8 +694,7 @@ final class RigidMover implements Mover, StepListener
             $name = $member->name;
             throw new Problem('solver', 'The motion ran away at frame '.(int) $this->at->frame.': a piece of '.$name.' has no finite place any more.', $member->path, match (true) {
                 $push > self::FAST || $spin > self::FAST => 'Lower the velocity or the spin '.$name.' starts with.',
-                $piece >= 0
-                    && $this->solids[$prop][$piece]->film => 'That piece is a film, too thin to be moved: take the next seed, or break it into fewer pieces.',
+                $this->solids[$prop][$piece]->film => 'That piece is a film, too thin to be moved: take the next seed, or break it into fewer pieces.',
                 default => 'Choose the final quality, or let its pieces stand clear of what is keyed.',
             });
         }

@@ -15,11 +15,21 @@ final readonly class RigidSettings implements Settings
     /**
      * @param  bool  $whole  whether they move as one until they are let go
      * @param  string  $shape  what they collide as: one of `Solid::SHAPES`
+     * @param  int  $clump  about how many hang together once they are let go
+     * @param  float  $firm  m/s, the blow from which what hangs together comes apart where it is hit
+     * @param  int  $seed  of which pieces do
      * @param  Track3  $velocity  m/s, what they are pushed with as they are let go
      * @param  Track3  $spin  °/s
      */
-    public function __construct(public bool $whole, private string $shape, private Track3 $velocity, private Track3 $spin)
-    {
+    public function __construct(
+        public bool $whole,
+        private string $shape,
+        public int $clump,
+        public float $firm,
+        public int $seed,
+        private Track3 $velocity,
+        private Track3 $spin,
+    ) {
     }
 
     /** m/s, of what is let go at a moment. */
@@ -38,6 +48,7 @@ final readonly class RigidSettings implements Settings
     {
         $acts->always('until released', $this->whole);
         $acts->always('collides as', $this->shape);
+        $acts->always('clumps', $this->clump > 1 ? [$this->clump, $this->firm, $this->seed] : 1);
         foreach ($moments as [$moment, $key, $words]) {
             $frame = $acts->frameOf($moment);
             $acts->at($frame, 'sent off by '.$key, [$this->velocity->at($frame)->toArray(), $this->spin->at($frame)->toArray()], $words);

@@ -272,7 +272,7 @@ final class SurfaceContacts
         $mb = $w->matrix($b);
         $counts = $w->state[$a] === World::MOVING || $w->state[$a] === World::RESTING && $w->state[$b] === World::KEYED;
         $heeds = $set->group[$c] !== $set->group[$d]
-            && (isset($w->waiting[$a]) || isset($w->waiting[$b]) || $touches->heeds($w, $a, $b));
+            && (isset($w->waiting[$a]) || isset($w->waiting[$b]) || isset($w->brittle[$a]) || isset($w->brittle[$b]) || $touches->heeds($w, $a, $b));
         $soonest = INF;
         $least = [0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0];
         $bears = [];
@@ -323,7 +323,7 @@ final class SurfaceContacts
             [$gap, $nx, $ny, $nz, $x, $y, $z] = $least;
             $together = array_filter($bears, static fn (array $p): bool => $p[0] < $soonest + ContactSearch::TOGETHER * $w->pieceSize);
             $middle = Vec3::mean(array_map(static fn (array $p): Vec3 => new Vec3($p[1], $p[2], $p[3]), array_values($together)));
-            $touches->note($w, $a, $b, -$nx, -$ny, -$nz, $gap, $x, $y, $z, $span, $middle);
+            $touches->note($w, $c, $d, -$nx, -$ny, -$nz, $gap, $x, $y, $z, $span, $middle);
         }
     }
 
@@ -364,7 +364,7 @@ final class SurfaceContacts
             );
             $gap = $q->minus($p);
             $normal = $gap->length() > 1e-9 ? $gap->unit() : self::course($w, $a, $b, $p);
-            $touches->note($w, $a, $b, $normal->x, $normal->y, $normal->z, max(0.0, $gap->length()), $p->x, $p->y, $p->z, $span, $p);
+            $touches->note($w, $c, $d, $normal->x, $normal->y, $normal->z, max(0.0, $gap->length()), $p->x, $p->y, $p->z, $span, $p);
         }
     }
 

@@ -6,7 +6,7 @@ namespace YardBreak\Core\Rigid;
 
 use YardBreak\Core\Geometry\Vec3;
 
-/** Touches found in a search: of bodies that wait for one, and of groups that were not known to have met. */
+/** Touches found in a search: of bodies that wait for one, of groups that were not known to have met, and blows on what is brittle. */
 final class Touches
 {
     /** @var list<BodyTouch> */
@@ -31,14 +31,24 @@ final class Touches
         return ! isset($this->known[$w->groupOf($body) << 16 | ($other < 0 ? 0xFFFF : $w->groupOf($other))]);
     }
 
+    /** Whether a blow on one of two bodies would be of interest wherever it comes from, and there is one. */
+    public static function isBlow(World $w, int $a, int $b, float $nx, float $ny, float $nz, float $x, float $y, float $z): bool
+    {
+        $from = min($w->brittle[$a] ?? INF, $w->brittle[$b] ?? INF);
+
+        return $from < INF && self::approach($w, $a, $b, $nx, $ny, $nz, $x, $y, $z) >= $from;
+    }
+
     /**
-     * Notes two bodies that meet within the span.
+     * Notes two colliders that meet within the span.
      *
-     * @param  int  $b  −1 for the ground
+     * @param  int  $d  −1 for the ground
      * @param  Vec3  $middle  of the points that touch together, which bear the blow
      */
-    public function note(World $w, int $a, int $b, float $nx, float $ny, float $nz, float $gap, float $x, float $y, float $z, float $span, Vec3 $middle): void
+    public function note(World $w, int $c, int $d, float $nx, float $ny, float $nz, float $gap, float $x, float $y, float $z, float $span, Vec3 $middle): void
     {
+        $a = $w->colliders->body[$c];
+        $b = $d < 0 ? -1 : $w->colliders->body[$d];
         $approach = self::approach($w, $a, $b, $nx, $ny, $nz, $x, $y, $z);
         if ($gap > $approach * $span + 1e-4 * $w->pieceSize) {
             return;
@@ -47,8 +57,8 @@ final class Touches
         $normal = new Vec3($nx, $ny, $nz);
         $gives = $w->yield($a, $middle, $normal) + ($b < 0 ? 0.0 : $w->yield($b, $middle, $normal));
         $this->all[] = new BodyTouch(
-            $a,
-            $b,
+            $c,
+            $d,
             $at,
             $approach,
             $approach <= 0.0 ? 0.0 : ($gives > 0.0 ? $approach / $gives : INF),

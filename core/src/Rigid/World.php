@@ -100,6 +100,9 @@ final class World
     /** @var array<int, true> bodies that want to know when they are touched */
     public array $waiting = [];
 
+    /** @var array<int, float> bodies that want to know of every blow, of their own group too: m/s from which it is one */
+    public array $brittle = [];
+
     public ColliderSet $colliders;
 
     public ContactSet $contacts;
@@ -217,6 +220,12 @@ final class World
         $this->wz[$body] = $spin->z;
         $this->rest->woken($body, $this);
         $this->fastest = max($this->fastest, $this->farEndSpeed($body));
+    }
+
+    /** Lets a body move on by itself as fast as it is driven. */
+    public function letGo(int $body): void
+    {
+        $this->release($body, new Vec3($this->vx[$body], $this->vy[$body], $this->vz[$body]), new Vec3($this->wx[$body], $this->wy[$body], $this->wz[$body]));
     }
 
     /** Sends a body off with so much more, m/s and rad/s. */
@@ -520,25 +529,6 @@ final class World
         $this->inverseInertia[$body] = self::inverted($inertia);
     }
 
-    /**
-     * Its mass and centre changed: what of it is left stays where it is.
-     *
-     * @param  Vec3  $shift  of its centre, body axes
-     * @param  array{float, float, float, float, float, float}  $inertia
-     */
-    public function recast(int $body, Vec3 $shift, float $mass, array $inertia): void
-    {
-        $this->weigh($body, $mass, $inertia);
-        $arm = (new Quaternion($this->qx[$body], $this->qy[$body], $this->qz[$body], $this->qw[$body]))->turn($shift);
-        $this->px[$body] += $arm->x;
-        $this->py[$body] += $arm->y;
-        $this->pz[$body] += $arm->z;
-        $this->vx[$body] += $this->wy[$body] * $arm->z - $this->wz[$body] * $arm->y;
-        $this->vy[$body] += $this->wz[$body] * $arm->x - $this->wx[$body] * $arm->z;
-        $this->vz[$body] += $this->wx[$body] * $arm->y - $this->wy[$body] * $arm->x;
-        $this->rest->woken($body, $this);
-    }
-
     /** What cannot be worked out again from how it was set up. */
     public function pack(PackWriter $out): void
     {
@@ -651,7 +641,8 @@ final class World
         return $q->turn(new Vec3($xx * $w->x + $xy * $w->y + $zx * $w->z, $xy * $w->x + $yy * $w->y + $yz * $w->z, $zx * $w->x + $yz * $w->y + $zz * $w->z));
     }
 
-    private function spinOf(int $b, Vec3 $momentum): Vec3
+    /** rad/s at which its angular momentum about the centre of mass is this, kg·m²/s, world axes. */
+    public function spinOf(int $b, Vec3 $momentum): Vec3
     {
         $q = new Quaternion($this->qx[$b], $this->qy[$b], $this->qz[$b], $this->qw[$b]);
         $l = $q->inverse()->turn($momentum);

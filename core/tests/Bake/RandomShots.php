@@ -143,6 +143,7 @@ final class RandomShots
                 'release' => $release,
                 'pushes' => $pushes,
                 'velocity' => [$this->value(0.0, 1.0), 0, 0],
+                'values' => $this->oneOf([[], [], ['clump' => 3, 'firm' => 0.5, 'seed' => 2]]) ?: new \stdClass,
             ] + $this->oneOf([[], ['follow' => ['after' => 0.1, 'unsupported' => true, 'wait' => 0.05, 'seed' => 3]]]),
             'drift' => ['kind' => 'drift', 'release' => $release, 'drift' => ['map' => 'map-'.$id, 'ease' => 'smooth', 'handOver' => $this->below(2) === 0, 'moves' => $this->oneOf([
                 [['move' => 'offset', 'values' => ['by' => [0.3, 0.4, 0], 'random' => 0.3, 'strewn' => 0.05, 'seed' => 1]]],

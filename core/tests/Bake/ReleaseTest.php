@@ -227,6 +227,33 @@ final class ReleaseTest extends TestCase
         self::assertEqualsWithDelta(-0.5 * 4.8, $speeds(0.5) - $speeds(0.0), 0.5);
     }
 
+    /** The ball comes at 4.8 m/s to a tile in the first column, second row: beside it lie three others. */
+    public function test_a_clump_loses_what_lies_round_a_blow_it_does_not_stand(): void
+    {
+        $loose = static function (float $firm): array {
+            $d = self::struck(['on' => 'frame', 'frame' => 0]);
+            $d['props'][0]['motion']['values'] = ['clump' => 1000, 'firm' => $firm];
+            $baker = self::baker($d);
+            $baker->firstFrame();
+            do {
+                $frame = $baker->nextFrame();
+            } while ($frame->number < 20);
+            $at = static fn (int $piece): Vec3 => new Vec3(self::float($frame, 8 * $piece), self::float($frame, 8 * $piece + 1), self::float($frame, 8 * $piece + 2));
+            // Measured from the corner farthest from the blow.
+            $far = self::nearest(0.5, 0.7);
+
+            return array_values(array_filter(
+                range(0, 23),
+                static fn (int $p): bool => abs($at($p)->minus($at($far))->length() - self::middle($p)->minus(self::middle($far))->length()) > 1e-3,
+            ));
+        };
+        self::assertSame([], $loose(5.0), 'it moves on as one');
+        $hit = self::nearest(-0.5, 0.3);
+        $gone = $loose(4.5);
+        self::assertContains($hit, $gone);
+        self::assertSame([], array_diff($gone, [$hit, self::nearest(-0.5, 0.1), self::nearest(-0.5, 0.5), self::nearest(-0.3, 0.3)]));
+    }
+
     /** Taken up after every frame, a bake by maps with steps, waits and followers gives the same bytes. */
     public function test_a_bake_by_maps_is_taken_up_to_the_last_bit(): void
     {

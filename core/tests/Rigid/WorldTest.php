@@ -246,7 +246,7 @@ final class WorldTest extends TestCase
         }
         $told = $ear->told;
         self::assertNotNull($told);
-        self::assertSame($plate, $told->body);
+        self::assertSame($plate, $w->colliders->body[$told->collider]);
         self::assertEqualsWithDelta(0.1, $told->at->y, 0.06);
         self::assertEqualsWithDelta(0.2, $told->at->x, 0.06);
         // v = √(2gh) from 45 cm, give or take the part of a frame before the touch.

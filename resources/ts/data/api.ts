@@ -56,8 +56,10 @@ export interface Option {
     most: number;
     unit: string;
     choices: string[];
-    /** Of no use unless this other option is set, or is what stands after `=`; or one of several, parted by `|`. */
+    /** Of no use unless this other option is set, is what stands after `=`, or more than what stands after `>`; or one of several, parted by `|`. */
     with: string;
+    /** Of no use where there is one piece only. */
+    ofPieces: boolean;
 }
 
 /** A thing of the catalogue: a shape, a step of preparation, a source of weights or a break pattern. */

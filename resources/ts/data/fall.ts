@@ -23,31 +23,59 @@ export function uprightSpan(pieces: Pick<PropPieces, 'positions' | 'pieceOf' | '
     return [low, high];
 }
 
-/** How a prop moves that is given to physics: what is broken falls as one and comes apart at a touch. */
-export function freeMotion(prop: Prop): Motion {
-    return prop.break ? { kind: 'free', values: { held: 'whole' }, release: { on: 'touch', reach: null } } : { kind: 'free', release: { on: 'frame', frame: 0 } };
+/** How what is broken comes apart where it lands. */
+export type FallWay = 'clumps' | 'near' | 'all';
+
+/** What the pieces of a prop come to, as far as it is known. */
+export interface FallSize {
+    pieces: number;
+    /** Metres from its lowest point to its highest. */
+    height: number;
+}
+
+const CLUMPS = 20;
+const NEAR = 0.3;
+const CRUMBLES_FROM = 1;
+
+/** How a prop moves that is given to physics: what is broken falls as one and comes apart where it is hit. */
+export function freeMotion(prop: Prop, way: FallWay, { pieces, height }: FallSize): Motion {
+    if (!prop.break) return { kind: 'free', release: { on: 'frame', frame: 0 } };
+    if (way === 'near') return { kind: 'free', values: { held: 'whole' }, release: { on: 'touch', reach: Number((NEAR * height).toPrecision(2)), speed: CRUMBLES_FROM } };
+    return { kind: 'free', values: way === 'all' ? { held: 'whole' } : { held: 'whole', clump: Math.max(2, Math.round(pieces / CLUMPS)) }, release: { on: 'touch', reach: null } };
+}
+
+/** The way a motion makes a prop come apart; null where it is none of these. */
+export function fallWay({ kind, values, release }: Motion): FallWay | null {
+    if (kind !== 'free' || values?.held !== 'whole' || release?.on !== 'touch') return null;
+    return release.reach != null ? 'near' : Number(values.clump ?? 1) > 1 ? 'clumps' : 'all';
 }
 
 /** The edit that lets a prop fall as one and come apart where it lands, from its own height at least. */
-export function fallPatch(path: string, prop: Prop, span: readonly [number, number] | null): PatchStep[] {
-    const patch: PatchStep[] = [{ op: 'replace', path: `${path}/motion`, value: freeMotion(prop) }];
+export function fallPatch(path: string, prop: Prop, way: FallWay, span: readonly [number, number] | null, pieces: number): PatchStep[] {
+    const height = span === null ? 0.5 : span[1] - span[0];
+    const patch: PatchStep[] = [{ op: 'replace', path: `${path}/motion`, value: freeMotion(prop, way, { pieces, height }) }];
     const { position } = prop.place;
     const [, y] = position;
     if (span !== null && !isKeyed(y)) {
-        const height = span[1] - span[0];
         const over = y + span[0];
         if (over < height) patch.push({ op: 'replace', path: `${path}/place/position`, value: [position[0], Number((y + height - over).toPrecision(6)), position[2]] });
     }
     return patch;
 }
 
-/** Lets a prop fall, and bakes it. */
-export async function letFall(prop: Prop): Promise<void> {
-    const { shot, edit } = useShot.getState();
-    if (shot === null) return;
+/** How large a prop stands there, as far as it was drawn. */
+export function fallSize(prop: Prop): FallSize & { span: [number, number] | null } {
     const pieces = usePieces.getState().byProp[prop.id];
     const span = pieces ? uprightSpan(pieces, turnOf(poseAt(prop, 0).turn)) : null;
-    if (!(await edit(`Let ${prop.name} fall`, fallPatch(propPath(shot.document, prop.id), prop, span)))) return;
+    return { pieces: pieces?.pieces.length ?? 1, height: span === null ? 0.5 : span[1] - span[0], span };
+}
+
+/** Lets a prop fall, and bakes it. */
+export async function letFall(prop: Prop, way: FallWay = 'clumps'): Promise<void> {
+    const { shot, edit } = useShot.getState();
+    if (shot === null) return;
+    const { span, pieces } = fallSize(prop);
+    if (!(await edit(`Let ${prop.name} fall`, fallPatch(propPath(shot.document, prop.id), prop, way, span, pieces)))) return;
     useUi.getState().set({ stage: 'bake', frame: shot.document.frames.first, playing: false });
     await useBake.getState().start(shot.id);
 }

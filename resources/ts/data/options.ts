@@ -4,10 +4,10 @@ import type { Entry, Option } from './api';
 export function applies(option: Option, options: readonly Option[], values: Record<string, unknown>): boolean {
     if (option.with === '') return true;
     return option.with.split('|').some((need) => {
-        const [name, wanted] = need.split('=');
+        const [name, wanted] = need.split(/[=>]/);
         const other = options.find((o) => o.name === name);
         const value = values[name!] ?? other?.default ?? null;
-        return (other === undefined || applies(other, options, values)) && (wanted === undefined ? value !== null && value !== 0 : value === wanted);
+        return (other === undefined || applies(other, options, values)) && (wanted === undefined ? value !== null && value !== 0 : need.includes('>') ? Number(value) > Number(wanted) : value === wanted);
     });
 }
 

@@ -1,15 +1,15 @@
 import { Dices } from 'lucide-react';
 import type { Catalogue, Entry } from '../data/api';
 import type { Prop } from '../data/document';
-import { letFall } from '../data/fall';
 import { usePieces } from '../data/pieces';
 import { editProp } from '../data/shot';
 import { useUi } from '../data/ui';
-import { Button, Choice, Fault, Section } from '../parts/controls';
+import { Choice, Fault, Section } from '../parts/controls';
 import { NumberField } from '../parts/NumberField';
 import { applies } from '../data/options';
 import { OptionField } from '../parts/OptionField';
 import { BenchHead, ChooseFirst } from './BenchHead';
+import { LetFall } from './FallWays';
 import { Judge } from './Judge';
 import { Rework } from './Rework';
 import { PATTERN_DRAWINGS } from './drawings';
@@ -64,7 +64,7 @@ function Patterns({ prop, catalogue }: { prop: Prop; catalogue: Catalogue }) {
             {prop.break && prop.motion.kind === 'fixed' && pieces && !problem && (
                 <Section title="What next">
                     <p className="mb-2 text-soft">{prop.name} stands still. Let it fall from its own height and come apart on the ground, or say on the Motion stage how it moves.</p>
-                    <Button tone="loud" onClick={() => void letFall(prop)}>Let it fall</Button>
+                    <LetFall prop={prop} />
                 </Section>
             )}
             {prop.break && <Rework prop={prop} catalogue={catalogue} />}

@@ -1,4 +1,4 @@
-import { bakeShot, freeMotion } from '../data/fall';
+import { bakeShot, fallSize, freeMotion } from '../data/fall';
 import type { Motion, Prop } from '../data/document';
 import { editProp, useShot } from '../data/shot';
 import { useUi } from '../data/ui';
@@ -46,7 +46,7 @@ function PropMotion({ prop }: { prop: Prop }) {
         const { shot } = useShot.getState();
         // What is fixed stands where its keys had it at the playhead.
         const stand = poseAt(prop, useUi.getState().frame, currentMoments(), shot?.document.frames.first);
-        void editProp(prop.id, `${prop.name} is ${value}`, value === 'fixed' ? { '/motion': { kind: value }, '/place/position': stand.position, '/place/turn': stand.turn } : { '/motion': value === 'keyed' ? { kind: value } : value === 'drift' ? driftMotion(prop) : value === 'free' ? freeMotion(prop) : { kind: value } });
+        void editProp(prop.id, `${prop.name} is ${value}`, value === 'fixed' ? { '/motion': { kind: value }, '/place/position': stand.position, '/place/turn': stand.turn } : { '/motion': value === 'keyed' ? { kind: value } : value === 'drift' ? driftMotion(prop) : value === 'free' ? freeMotion(prop, 'clumps', fallSize(prop)) : { kind: value } });
     };
     return (
         <>

@@ -35,3 +35,17 @@ export const PATTERN_DRAWINGS: Record<string, ReactNode> = {
     punch: <Drawing><path d="M5 4h26v20H5z" /><path d="M14 9l3-1.500 3 1 3-.5 1 3.500 1.500 2-2 3 0 2.500-3.500.5-2.500 1.500-3-2-2.500-.5.500-3-1.500-2.500 2-1.500z" /></Drawing>,
     parts: <Drawing><path d="M4 8h8v13H4zM15 6h7v15h-7zM25 9h7v12h-7z" /></Drawing>,
 };
+
+const Falling = ({ children }: { children: ReactNode }) => (
+    <svg viewBox="0 0 60 36" className="h-[36px]" fill="none" stroke="currentColor" strokeWidth={1.3} strokeLinejoin="round" aria-hidden>
+        <path d="M3 34h54" strokeDasharray="2 2" />
+        {children}
+    </svg>
+);
+
+/** Line drawings of a vessel that has just landed, by the way it comes apart. */
+export const FALL_DRAWINGS: Record<string, ReactNode> = {
+    clumps: <Falling><path d="M20 5l8-1 1 8-5 3-8-3zM32 4l9 2 2 8-7 2-5-4zM14 16l9 2 1 8-8 3-5-6zM37 20l9-3 4 7-5 5-8-3zM26 20l8-1 1 6-7 2zM7 33l2-3 3 3zM27 33l3-3 2 3zM49 33l3-3 2 3zM19 33l2-2 2 2z" /></Falling>,
+    near: <Falling><path d="M20 8l24-6 1 4-3 2c3 7 2 14-3 19l-5-1-3-5-5 2-4-4C20 16 21 12 22 11z" /><path d="M15 33l2-4 4 1 1 3zM24 30l3-3 3 3-2 3zM32 33l2-3 4 1 1 2zM8 33l2-2 2 2z" /></Falling>,
+    all: <Falling><path d="M12 16l4-2 2 4-4 1zM21 8l4-2 1 4-4 1zM31 6l4 0 0 4-4-1zM40 11l4 1-1 4-4-1zM19 21l4-1 1 4-4 1zM28 15l4-1 1 4-5 0zM36 20l4-2 2 4-4 1zM46 20l4 1-1 4-4-1zM8 25l4-1 1 4-4 1zM27 24l4-1 1 4-4 1zM16 33l2-3 3 3zM36 30l4-1 1 4h-5zM24 33l2-2 3 2zM46 33l2-3 3 3zM7 33l1-2 2 2z" /></Falling>,
+};

@@ -12,6 +12,7 @@ import { AddMenu } from '../../parts/AddMenu';
 import { Button, Choice, Section, Select, Toggle } from '../../parts/controls';
 import { NumberField } from '../../parts/NumberField';
 import { orderColour } from '../../parts/sizes';
+import { ComesApart } from '../FallWays';
 import { Options } from '../Options';
 import { ContactFacts } from './ContactFacts';
 import { ReleaseForm } from './ReleaseForm';
@@ -33,9 +34,10 @@ export function ReleaseBench({ prop }: { prop: Prop }) {
                         <Choice label="Until released" value={values.held === 'whole' ? 'whole' : 'still'} onChange={(v) => void editProp(prop.id, 'Until released', { '/motion/values/held': v })} options={[{ value: 'still', label: 'stay in place', hint: 'or follow its keys' }, { value: 'whole', label: 'move as one', hint: 'falls as the unbroken prop' }]} />
                     </div>
                 )}
+                {broken && <ComesApart prop={prop} />}
                 <ReleaseForm prop={prop} release={m.release ?? AT_ONCE} path="motion/release" />
                 {broken && <Order prop={prop.id} />}
-                <Options prop={prop} path="motion" options={options.filter((o) => !o.keyable && o.name !== 'held')} values={values} label={prop.name} />
+                <Options prop={prop} path="motion" options={options.filter((o) => !o.keyable && o.name !== 'held' && (broken || !o.ofPieces))} values={values} label={prop.name} />
                 <ContactFacts prop={prop} />
             </Section>
             {broken && <FollowFields prop={prop} />}
