@@ -43,13 +43,16 @@ final class MainJobTest extends BrowserTestCase
         $a->until(static fn (): bool => $a->frameDrawn() === 72);
         self::assertNotSame($first, $a->picture(), 'the jar lies in pieces at the end');
 
-        // Playing runs in real time: 24 frames a second, however slowly they are drawn.
+        // Playing runs in real time: 24 frames a second, however slowly they are drawn. What counts is when a frame comes to be shown.
         $a->keys(WebDriverKeys::HOME, WebDriverKeys::SPACE);
-        $a->until(static fn (): bool => in_array((int) $a->js('return document.querySelector("[data-frame]").dataset.frame'), range(2, 40), true));
-        [$start, $frames, $seconds] = $a->browser->executeAsyncScript('const done=arguments[0],at=()=>[Number(document.querySelector("[data-frame]").dataset.frame),performance.now()/1000],a=at();setTimeout(()=>{const b=at();done([a[0],b[0]-a[0],b[1]-a[1]])},1000)');
+        $shown = $a->browser->executeAsyncScript(<<<'JS'
+            const done = arguments[0], at = document.querySelector('[data-frame]'), shown = [];
+            const watch = new MutationObserver(() => shown.push([Number(at.dataset.frame), performance.now() / 1000]));
+            watch.observe(at, { attributes: true, attributeFilter: ['data-frame'] });
+            setTimeout(() => { watch.disconnect(); done(shown); }, 6000);
+            JS);
         $a->keys(WebDriverKeys::SPACE);
-        // Where the machine was busy it may have come to the end meanwhile.
-        self::assertEqualsWithDelta(min(24.0 * $seconds, 72 - $start), $frames, 8.0);
+        $this->assertRealTime($shown);
 
         // Hand off, and let the Khronos validator judge.
         $a->keys('6');
@@ -88,5 +91,24 @@ final class MainJobTest extends BrowserTestCase
         $a->types('Height', '0.25');
         $a->sees('0.5 × 0.25 × 1 m');
         self::assertSame([0.5, 0.25], [$a->document()['props'][0]['source']['values']['width'], $a->document()['props'][0]['source']['values']['height']]);
+    }
+
+    /**
+     * Every run from the first frame to the last is as long as it says.
+     *
+     * @param  list<array{int, float}>  $shown  frame, and the second at which it came to be shown, over more than one run
+     */
+    private function assertRealTime(array $shown): void
+    {
+        $longest = [];
+        $run = [];
+        foreach ($shown as $k => $next) {
+            $run = $k > 0 && $next[0] > $shown[$k - 1][0] ? [...$run, $next] : [$next];
+            $longest = count($run) > 1 && $next[0] - $run[0][0] > ($longest === [] ? 0 : end($longest)[0] - $longest[0][0]) ? $run : $longest;
+        }
+        self::assertNotSame([], $longest, 'frames come while it plays: '.json_encode($shown));
+        [$first, $last] = [$longest[0], end($longest)];
+        self::assertGreaterThan(20, $last[0] - $first[0], (string) json_encode($shown));
+        self::assertEqualsWithDelta(24.0, ($last[0] - $first[0]) / ($last[1] - $first[1]), 6.0, (string) json_encode($shown));
     }
 }
