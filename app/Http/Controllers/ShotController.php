@@ -24,6 +24,7 @@ use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use YardBreak\Core\Check\SiteCheck;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\MapRun;
+use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Weight\Coverage;
 
 final class ShotController
@@ -100,7 +101,9 @@ final class ShotController
             return $key === null ? null : MapStore::coverage($key);
         };
 
-        return response()->json($check->of($spec, $store->unusable(...), $coverage));
+        $pieces = static fn (PropSpec $prop): ?array => $store->has($prop) ? $store->of($prop) : null;
+
+        return response()->json($check->of($spec, $store->unusable(...), $coverage, $pieces));
     }
 
     /** Cues that a touch decides, where keys alone tell when it comes. */

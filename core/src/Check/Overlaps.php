@@ -103,7 +103,7 @@ final class Overlaps
         foreach ($lows as $k => $low) {
             $open = array_filter($open, fn (int $m): bool => $this->boxes[$m]->high->x >= $low);
             foreach ($open as $m) {
-                if ((isset($this->deepest[$k]) || isset($this->deepest[$m])) && $this->boxesMeet($k, $m) && ! $this->standAsBefore($k, $m)) {
+                if ((isset($this->deepest[$k]) || isset($this->deepest[$m])) && $this->boxes[$k]->meets($this->boxes[$m]) && ! $this->standAsBefore($k, $m)) {
                     $out[] = [min($k, $m), max($k, $m)];
                 }
             }
@@ -111,14 +111,6 @@ final class Overlaps
         }
 
         return $out;
-    }
-
-    private function boxesMeet(int $k, int $m): bool
-    {
-        $a = $this->boxes[$k];
-        $b = $this->boxes[$m];
-
-        return $a->low->y <= $b->high->y && $b->low->y <= $a->high->y && $a->low->z <= $b->high->z && $b->low->z <= $a->high->z;
     }
 
     private function standAsBefore(int $k, int $m): bool

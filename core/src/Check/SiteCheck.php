@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Check;
 
+use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
@@ -27,17 +28,20 @@ final class SiteCheck
     /**
      * @param  (callable(PropSpec): int)|null  $unusable  how many of a prop's pieces are too thin to be moved, as far as they are made
      * @param  (\Closure(string, int): (Coverage|null))|null  $coverage  how far a map has got at a frame, as far as that is worked out
-     * @return list<array{level: 'wrong'|'doubtful', path: string, prop: string, message: string, remedy: string}>
+     * @param  (\Closure(PropSpec): (list<Shard>|null))|null  $pieces  of a broken prop, as far as they are made
+     * @return list<array{level: 'wrong'|'doubtful', path: string, prop: string, message: string, remedy: string, pieces?: list<int>, mends?: list<array{label: string, patch: list<array<string, mixed>>}>}>
+     *   which pieces it is about, and edits that mend it
      */
-    public function of(ShotSpec $shot, ?callable $unusable = null, ?\Closure $coverage = null): array
+    public function of(ShotSpec $shot, ?callable $unusable = null, ?\Closure $coverage = null, ?\Closure $pieces = null): array
     {
         $out = [];
+        $colliders = new ColliderCheck($shot, $this->maker, $pieces);
         $free = false;
         foreach ($shot->props as $prop) {
             $path = 'props['.$shot->numberOf($prop->id).']';
-            $say = static function (string $level, string $at, string $message, string $remedy) use (&$out, $path, $prop): void {
+            $say = static function (string $level, string $at, string $message, string $remedy, array $more = []) use (&$out, $path, $prop): void {
                 /** @var 'wrong'|'doubtful' $level */
-                $out[] = ['level' => $level, 'path' => $path.$at, 'prop' => $prop->id, 'message' => $prop->name.': '.$message, 'remedy' => $remedy];
+                $out[] = ['level' => $level, 'path' => $path.$at, 'prop' => $prop->id, 'message' => $prop->name.': '.$message, 'remedy' => $remedy] + $more;
             };
             $free = $free || $prop->motion->letsGo();
             try {
@@ -87,6 +91,11 @@ final class SiteCheck
                 $say('doubtful', '.source', 'it is '.Quantity::show($size, 'm').' across.', 'Check the unit it was brought in with.');
             }
             $this->motion($shot, $prop, $fitness->bounds, $say, $coverage);
+            if (! $prop->motion->letsGo()) {
+                $colliders->asCollider($prop, $fitness, $say);
+            } elseif ($prop->motion->ledBy === null) {
+                $colliders->asFalling($prop, $say);
+            }
         }
         if (! $free && array_filter($shot->props, Evaluation::needs(...)) === []) {
             $out[] = [

@@ -116,19 +116,24 @@ final class ContactSurface
         [$this->order, $this->boxes, $this->from, $this->to, $this->skip] = $this->tree();
     }
 
-    /** Only its points and faces: the rest follows from them. */
+    /** @return array<string, mixed> all of it, lists packed: to find it again takes far longer than to read it */
     public function __serialize(): array
     {
-        return [pack('e*', ...$this->x), pack('e*', ...$this->y), pack('e*', ...$this->z), pack('V*', ...$this->faces)];
+        $out = [];
+        foreach (get_object_vars($this) as $name => $value) {
+            $whole = is_array($value) && is_int($value[0] ?? null);
+            $out[$name] = is_array($value) ? ($whole ? 'l' : 'e').pack(($whole ? 'l' : 'e').'*', ...$value) : $value;
+        }
+
+        return $out;
     }
 
-    /** @param  array{string, string, string, string}  $data */
+    /** @param  array<string, mixed>  $data */
     public function __unserialize(array $data): void
     {
-        $read = static fn (string $format, string $bytes): array => array_values(unpack($format, $bytes) ?: []);
-        /** @var array{list<float>, list<float>, list<float>, list<int>} $lists */
-        $lists = [$read('e*', $data[0]), $read('e*', $data[1]), $read('e*', $data[2]), $read('V*', $data[3])];
-        $this->__construct(new Mesh(...$lists));
+        foreach ($data as $name => $value) {
+            $this->$name = is_string($value) ? array_values(unpack($value[0].'*', $value, 1) ?: []) : $value;
+        }
     }
 
     /**

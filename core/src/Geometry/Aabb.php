@@ -25,6 +25,13 @@ final readonly class Aabb
         return new self($of(min(...)), $of(max(...)));
     }
 
+    public function meets(self $other): bool
+    {
+        return $this->low->x <= $other->high->x && $other->low->x <= $this->high->x
+            && $this->low->y <= $other->high->y && $other->low->y <= $this->high->y
+            && $this->low->z <= $other->high->z && $other->low->z <= $this->high->z;
+    }
+
     public function centre(): Vec3
     {
         return $this->low->plus($this->high)->times(0.5);

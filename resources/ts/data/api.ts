@@ -291,6 +291,10 @@ export interface Finding {
     prop: string;
     message: string;
     remedy: string;
+    /** Pieces of the prop it is about. */
+    pieces?: number[];
+    /** Edits that mend it. */
+    mends?: { label: string; patch: PatchStep[] }[];
 }
 
 const unreachable: Problem = { kind: 'network', message: 'Yard Break does not answer.', path: '', remedy: 'Check that bin/start is still running; what you typed is kept.', place: null };

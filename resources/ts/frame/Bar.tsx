@@ -2,10 +2,11 @@ import { useQuery } from '@tanstack/react-query';
 import { Popover } from 'radix-ui';
 import { Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react';
 import { Link } from 'react-router';
-import { api } from '../data/api';
+import { api, type Finding } from '../data/api';
 import { staleFrom, useBake } from '../data/bake';
 import { useShot } from '../data/shot';
 import { useUi } from '../data/ui';
+import { Button } from '../parts/controls';
 import { Logo } from '../parts/Logo';
 
 const plate = 'quick flex h-[27px] items-center gap-1.5 border border-[#565d61] px-2.5 hover:border-[#f6f4ef]';
@@ -67,18 +68,30 @@ function SiteCheck({ id, revision }: { id: string; revision: number }) {
                     ) : (
                         <ul className="space-y-2.5">
                             {data!.map((f, i) => (
-                                <li key={i}>
-                                    <button type="button" className="text-left" onClick={() => f.prop && useUi.getState().set({ chosen: f.prop, stage: f.path.includes('weights') ? 'weights' : f.path.includes('motion') || f.path.includes('place') ? 'motion' : f.path.includes('.break') ? 'break' : 'props' })}>
-                                        <p className={f.level === 'wrong' ? 'text-wrong' : 'text-doubt'}>{f.level === 'wrong' ? '✕' : '▲'} {f.message}</p>
-                                        <p className="text-soft">{f.remedy}</p>
-                                    </button>
-                                </li>
+                                <FindingOf key={i} of={f} />
                             ))}
                         </ul>
                     )}
                 </Popover.Content>
             </Popover.Portal>
         </Popover.Root>
+    );
+}
+
+/** A thing to look at: a press goes there, and picks the pieces it is about; what mends it stands below. */
+function FindingOf({ of: f }: { of: Finding }) {
+    return (
+        <li>
+            <button type="button" className="text-left" onClick={() => f.prop && useUi.getState().set({ chosen: f.prop, picked: f.pieces ?? [], stage: f.path.includes('weights') ? 'weights' : f.path.includes('motion') || f.path.includes('place') ? 'motion' : f.path.includes('.break') ? 'break' : 'props' })}>
+                <p className={f.level === 'wrong' ? 'text-wrong' : 'text-doubt'}>{f.level === 'wrong' ? '✕' : '▲'} {f.message}</p>
+                <p className="text-soft">{f.remedy}</p>
+            </button>
+            {f.mends !== undefined && f.mends.length > 0 && (
+                <div className="mt-1 flex flex-wrap gap-1.5">
+                    {f.mends.map((mend) => <Button key={mend.label} onClick={() => void useShot.getState().edit(mend.label, mend.patch)}>{mend.label}</Button>)}
+                </div>
+            )}
+        </li>
     );
 }
 
