@@ -153,11 +153,28 @@ final class Artist
         $this->on('select[aria-label="'.$label.'"] option[value="'.$value.'"]', static fn (RemoteWebElement $option) => $option->click());
     }
 
-    /** Switches a labelled box on or off. */
+    /** Switches a labelled box on or off; pressed again where it was not met, for what stands above it had just grown. */
     public function ticks(string $label): void
     {
-        $this->until(fn (): bool => $this->browser->findElements(WebDriverBy::xpath('//label[normalize-space(.)="'.$label.'"]')) !== [], "the box $label");
-        $this->browser->findElement(WebDriverBy::xpath('//label[normalize-space(.)="'.$label.'"]'))->click();
+        $box = fn (): ?RemoteWebElement => $this->browser->findElements(WebDriverBy::xpath('//label[normalize-space(.)="'.$label.'"]'))[0] ?? null;
+        $on = static fn (): ?bool => $box()?->findElement(WebDriverBy::tagName('input'))->isSelected();
+        $before = null;
+        $this->until(function () use ($box, $on, &$before): bool {
+            try {
+                $before ??= $on();
+                $box()?->click();
+                for ($k = 0; $k < 50; $k++) {
+                    if ($before !== null && $on() === ! $before) {
+                        return true;
+                    }
+                    usleep(100_000);
+                }
+            } catch (WebDriverException) {
+                // It was drawn anew meanwhile; look again.
+            }
+
+            return $before !== null && $on() === ! $before;
+        }, "the box $label");
     }
 
     public function reads(string $label): string

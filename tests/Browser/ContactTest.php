@@ -89,4 +89,59 @@ final class ContactTest extends BrowserTestCase
         $a->until(static fn (): bool => $scale() > 1.5 * $far, 'a closer view');
         $this->assertNoErrors();
     }
+
+    /** The site check tells of pieces that begin within a fixed prop; a press picks them, another lifts the prop clear. */
+    public function test_what_begins_inside_something_fixed_is_lifted_clear_by_a_press(): void
+    {
+        $a = $this->artist;
+        $at = static fn (float $y): array => ['position' => [0, $y, 0], 'turn' => [0, 0, 0], 'size' => 1];
+        $a->opensShot([
+            Setting::box('plinth', ['place' => $at(0.0)]),
+            Setting::box('crate', [
+                'place' => $at(0.4),
+                'break' => ['pattern' => 'tiles', 'values' => ['grid' => [2, 2, 2], 'jitter' => 0, 'seed' => 1]],
+                'motion' => Setting::falling(),
+            ]),
+        ]);
+        $a->sees('8 shards');
+        $a->sees('1 to look at');
+        $a->presses('Site check · 1 to look at');
+        $a->sees('Crate: 4 of its pieces begin deep inside Plinth');
+        $a->presses('Lift it by 20 cm');
+        $a->sees('Nothing stands in the way of a bake');
+        self::assertEqualsWithDelta(0.6, $a->document()['props'][1]['place']['position'][1], 1e-9);
+        $this->assertNoErrors();
+    }
+
+    /** Another little picture is another way to come apart: what the document says of it, and what the bake does. */
+    public function test_the_way_a_prop_comes_apart_is_chosen_by_a_little_picture(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([
+            Setting::box('crate', ['break' => Setting::cells(40), 'motion' => Setting::falling(), 'place' => ['position' => [0, 1.2, 0], 'turn' => [10, 0, 20], 'size' => 1]]),
+            ['op' => 'replace', 'path' => '/frames/last', 'value' => 24],
+        ]);
+        $a->sees('40 shards');
+        $a->keys('4');
+        $chosen = static fn (): string => (string) $a->js('return document.querySelector("[aria-label=\"Comes apart\"] [aria-checked=true]").innerText');
+        $a->until(static fn (): bool => $chosen() === 'All at once');
+        $a->clicks('[aria-label="Comes apart"] [title^="Only what is near"]');
+        $a->until(static fn (): bool => $chosen() === 'Near the touch');
+        $release = $a->document()['props'][0]['motion']['release'];
+        self::assertSame('touch', $release['on']);
+        self::assertGreaterThan(0.1, $release['reach']);
+        $a->keys('5', 'b');
+        $a->sees('Up to date');
+        $a->keys(WebDriverKeys::END);
+        $a->until(static fn (): bool => $a->frameDrawn() === 24);
+        $near = $a->picture();
+        $a->keys('4');
+        $a->clicks('[aria-label="Comes apart"] [title^="It comes apart into clumps"]');
+        $a->until(static fn (): bool => $chosen() === 'In clumps');
+        self::assertSame(2, $a->document()['props'][0]['motion']['values']['clump']);
+        $a->keys('5', 'b');
+        $a->sees('Up to date');
+        $a->until(static fn (): bool => $a->picture() !== $near);
+        $this->assertNoErrors();
+    }
 }

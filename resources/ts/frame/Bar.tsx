@@ -4,6 +4,7 @@ import { Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react';
 import { Link } from 'react-router';
 import { api, type Finding } from '../data/api';
 import { staleFrom, useBake } from '../data/bake';
+import { usePieces } from '../data/pieces';
 import { useShot } from '../data/shot';
 import { useUi } from '../data/ui';
 import { Button } from '../parts/controls';
@@ -56,7 +57,9 @@ function ShotName() {
 }
 
 function SiteCheck({ id, revision }: { id: string; revision: number }) {
-    const { data } = useQuery({ queryKey: ['check', id, revision], queryFn: () => api.check(id), placeholderData: (previous) => previous });
+    // What is said of pieces is known once they are made.
+    const made = usePieces((s) => Object.values(s.byProp).map((p) => (p.first ? '' : p.tag)).join(' '));
+    const { data } = useQuery({ queryKey: ['check', id, revision, made], queryFn: () => api.check(id), placeholderData: (previous) => previous });
     const n = data?.length ?? 0;
     return (
         <Popover.Root>
