@@ -85,12 +85,14 @@ final class Artist
         $this->until(fn (): bool => ! str_contains($this->text(), $words));
     }
 
-    public function presses(string $words): void
+    /** @param  bool  $begins  whether the button only begins with these words: what follows may change while it is looked for */
+    public function presses(string $words, bool $begins = false): void
     {
-        $this->until(function () use ($words): bool {
+        $this->until(function () use ($words, $begins): bool {
             foreach ($this->browser->findElements(WebDriverBy::tagName('button')) as $button) {
                 try {
-                    if (trim($button->getText()) === $words && $button->isEnabled()) {
+                    $said = trim($button->getText());
+                    if (($begins ? str_starts_with($said, $words) : $said === $words) && $button->isEnabled()) {
                         $button->click();
 
                         return true;
@@ -101,7 +103,7 @@ final class Artist
             }
 
             return false;
-        });
+        }, "the button \"$words\"");
     }
 
     /** The first of what the selector names, once there is any. */

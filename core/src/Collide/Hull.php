@@ -28,7 +28,7 @@ final readonly class Hull
     private const LEAST_SIDE = 0.01;
 
     /** Share of the size by which the core lies inside. */
-    private const CORE = 0.015;
+    private const CORE = 0.004;
 
     /** A corner's number is kept in one byte of a state. */
     private const MOST_POINTS = 48;

@@ -225,7 +225,7 @@ final class ColliderSet
         for ($c = 0, $n = count($bodies); $c < $n; $c++) {
             $b = $bodies[$c];
             $s = $state[$b];
-            if ($fresh[$c] && $s !== World::MOVING && $s !== World::KEYED) {
+            if ($fresh[$c] && $s !== World::MOVING && $s !== World::KEYED && ! isset($w->shifted[$b])) {
                 continue;
             }
             $x = $qx[$b];

@@ -251,7 +251,7 @@ final class ContactSearch
         $vx = $w->vx;
         $vy = $w->vy;
         $vz = $w->vz;
-        $rim = $this->rimSpeeds($w);
+        $rim = $this->rimSpeeds($w, $span);
         $state = $w->state;
         $turns = [];
         $slots = $this->slot;
@@ -533,7 +533,7 @@ final class ContactSearch
     }
 
     /** @return list<float> m/s, how fast each body's rim moves by its spin */
-    private function rimSpeeds(World $w): array
+    private function rimSpeeds(World $w, float $span): array
     {
         $out = [];
         $wx = $w->wx;
@@ -541,6 +541,9 @@ final class ContactSearch
         $wz = $w->wz;
         foreach ($w->size as $b => $size) {
             $out[] = 0.5 * $size * sqrt($wx[$b] * $wx[$b] + $wy[$b] * $wy[$b] + $wz[$b] * $wz[$b]);
+        }
+        foreach ($w->shifted as $b => $shift) {
+            $out[$b] += $shift / $span;
         }
 
         return $out;

@@ -37,8 +37,12 @@ final class Rest
         unset($this->supports[$b]);
     }
 
-    /** Wakes what is about to be hit, and what has lost its hold. */
-    public function wake(World $w): void
+    /**
+     * Wakes what is about to be hit, and what has lost its hold.
+     *
+     * @return bool whether anything
+     */
+    public function wake(World $w): bool
     {
         $c = $w->contacts;
         $wake = [];
@@ -93,6 +97,8 @@ final class Rest
         foreach ($wake as $b => $_) {
             $this->wakeUp($b, $w);
         }
+
+        return $wake !== [];
     }
 
     public function settle(World $w, float $span): void
@@ -147,7 +153,7 @@ final class Rest
     private function holds(World $w): array
     {
         $held = $deep = [];
-        $limit = -Tolerances::REST_OVERLAP * $w->pieceSize;
+        $limit = -min(Tolerances::REST_OVERLAP * $w->pieceSize, Tolerances::REST_OVERLAP_THIN * $w->pieceThickness);
         $c = $w->contacts;
         foreach ($c->a as $m => $a) {
             $b = $c->b[$m];

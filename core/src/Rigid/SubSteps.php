@@ -784,16 +784,16 @@ final class SubSteps
 
     /**
      * Pieces driven deep into each other by a hit jam: whatever presses them apart is pressed back by what lies
-     * around them. Such pairs are moved apart outright, which gives them no speed.
+     * around them. Such pairs are moved apart outright, which gives them no speed; what rests gives way like the rest, and rests on.
      *
-     * @param  list<float>  $mass  inverse masses
+     * @param  array<int, float>  $mass  inverse masses
      * @param  array<int, float>  $dx  how far each body has come within the span
      * @param  array<int, float>  $dy
      * @param  array<int, float>  $dz
      */
     private function unlock(World $w, ContactSet $c, array $mass, array &$dx, array &$dy, array &$dz): void
     {
-        $bearable = Tolerances::LOCKED_OVERLAP * $w->pieceSize;
+        $bearable = min(Tolerances::LOCKED_OVERLAP * $w->pieceSize, Tolerances::LOCKED_OVERLAP_THIN * $w->pieceThickness);
         $ground = count($w->px);
         $first = $c->first;
         $gaps = $c->gap;
@@ -812,7 +812,19 @@ final class SubSteps
                 $locked = $locked || $least < -$bearable;
             }
         }
-        for ($round = 0; $locked && $round < self::UNLOCK_ROUNDS; $round++) {
+        if (! $locked) {
+            return;
+        }
+        $was = [];
+        foreach ($near as $m) {
+            foreach ([$c->a[$m], $c->b[$m]] as $body) {
+                if ($body >= 0 && ($w->state[$body] === World::RESTING || $w->state[$body] === World::MOVING)) {
+                    $mass[$body] = 1.0 / $w->mass[$body];
+                    $was[$body] = [$dx[$body], $dy[$body], $dz[$body]];
+                }
+            }
+        }
+        for ($round = 0; $round < self::UNLOCK_ROUNDS; $round++) {
             foreach ($near as $i => $m) {
                 $a = $c->a[$m];
                 $b = $c->b[$m] < 0 ? $ground : $c->b[$m];
@@ -836,6 +848,17 @@ final class SubSteps
                 $dx[$b] += $kb * $nx;
                 $dy[$b] += $kb * $ny;
                 $dz[$b] += $kb * $nz;
+            }
+        }
+        foreach ($was as $body => [$x, $y, $z]) {
+            $shift = sqrt(($dx[$body] - $x) ** 2 + ($dy[$body] - $y) ** 2 + ($dz[$body] - $z) ** 2);
+            if ($shift > 0.0) {
+                $w->shifted[$body] = $shift;
+                if ($w->state[$body] === World::RESTING) {
+                    $w->px[$body] += $dx[$body] - $x;
+                    $w->py[$body] += $dy[$body] - $y;
+                    $w->pz[$body] += $dz[$body] - $z;
+                }
             }
         }
     }

@@ -52,6 +52,9 @@ final class Tolerances
     /** Mean piece sizes of overlap with which a body does not come to rest for a while. */
     public const REST_OVERLAP = 0.04;
 
+    /** Likewise in mean thicknesses; the less of the two counts. */
+    public const REST_OVERLAP_THIN = 0.04;
+
     /** Seconds after which it may rest all the same: what is jammed stays jammed. */
     public const JAMMED_AFTER = 1.5;
 
@@ -81,6 +84,9 @@ final class Tolerances
 
     /** Mean piece sizes of overlap above which two bodies are moved apart outright. Lower makes piles shiver. */
     public const LOCKED_OVERLAP = 0.02;
+
+    /** Likewise in mean thicknesses; the less of the two counts. */
+    public const LOCKED_OVERLAP_THIN = 0.02;
 
     /** Share of the overlap above that taken out after each search. More pops pieces out of a jam. */
     public const UNLOCKING = 0.2;

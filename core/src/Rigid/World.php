@@ -100,6 +100,9 @@ final class World
     /** @var array<int, true> bodies that want to know when they are touched */
     public array $waiting = [];
 
+    /** @var array<int, float> metres by which bodies were moved apart outright since the last search */
+    public array $shifted = [];
+
     /** @var array<int, float> bodies that want to know of every blow, of their own group too: m/s from which it is one */
     public array $brittle = [];
 
@@ -373,12 +376,16 @@ final class World
     {
         $this->colliders->follow($this);
         $this->search->contacts($this, $this->search->pairs($this, $span), $span);
+        $this->shifted = [];
     }
 
     /** Moves on by `$span` in `$steps` sub-steps, using the contacts found. */
     public function advance(float $span, int $steps): void
     {
-        $this->rest->wake($this);
+        if ($this->rest->wake($this)) {
+            // What has just woken lies on what it lay on, at which no search looked while both rested.
+            $this->findContacts($span);
+        }
         if (in_array(self::KEYED, $this->state, true) && in_array(self::RESTING, $this->state, true)) {
             $this->contacts->keepOnly(fn (int $a, int $b): bool => $this->state[$a] === self::MOVING || $b >= 0 && $this->state[$b] === self::MOVING);
         }
@@ -540,6 +547,8 @@ final class World
             $out->floats($list);
         }
         $out->small(array_keys($this->waiting));
+        $out->small(array_keys($this->shifted));
+        $out->floats(array_values($this->shifted));
         $out->floats($this->gained);
         $out->floats([$this->fastest, $this->time, $this->gravity->x, $this->gravity->y, $this->gravity->z]);
         $this->rest->pack($out);
@@ -553,6 +562,7 @@ final class World
             $this->$name = $in->floats();
         }
         $this->waiting = array_fill_keys($in->small(), true);
+        $this->shifted = array_combine($in->small(), $in->floats());
         $this->gained = $in->floats();
         [$this->fastest, $this->time, $x, $y, $z] = $in->floats();
         $this->gravity = new Vec3($x, $y, $z);

@@ -48,6 +48,29 @@ final class WorldTest extends TestCase
         self::assertEqualsWithDelta(0.3 + 0.1, $w->px[$box], 0.03);
     }
 
+    /** What lies on something that rests too, and is struck from the side, slides on it: it does not fall into it as it wakes. */
+    public function test_what_wakes_does_not_sink_into_what_it_lies_on(): void
+    {
+        $w = new World;
+        $w->pieceSize = 0.2;
+        Solids::addBox($w, [0.6, 0.2, 0.6], new Vec3(0, 0.1, 0));
+        $box = Solids::addBox($w, [0.2, 0.2, 0.2], new Vec3(0, 0.3, 0));
+        self::play($w, 36);
+        self::assertSame(World::RESTING, $w->state[$box]);
+        $y = $w->py[$box];
+        Solids::addBox($w, [0.1, 0.1, 0.1], new Vec3(-0.4, 0.3, 0), velocity: new Vec3(3, 0, 0));
+        $lowest = INF;
+        $fastest = 0.0;
+        for ($f = 0; $f < 12; $f++) {
+            $w->step(1 / 24, 2, 6);
+            $lowest = min($lowest, $w->py[$box]);
+            $fastest = min($fastest, $w->vy[$box]);
+        }
+        self::assertGreaterThan(0.005, $w->px[$box]);
+        self::assertGreaterThan($y - 2e-4, $lowest);
+        self::assertGreaterThan(-0.05, $fastest);
+    }
+
     public function test_what_loses_its_support_falls(): void
     {
         $w = new World;
