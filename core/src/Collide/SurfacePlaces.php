@@ -162,13 +162,20 @@ final class SurfacePlaces
         [$this->x[], $this->y[], $this->z[]] = $at;
         [$this->cornerX[], $this->cornerY[], $this->cornerZ[]] = $corner;
         [$this->nx[], $this->ny[], $this->nz[]] = $normal;
-        foreach (self::DIRECTIONS as $d => [$a, $b, $c]) {
-            $this->along[$d][] = $a * $at[0] + $b * $at[1] + $c * $at[2];
-            $this->looks[$d][] = $a * $normal[0] + $b * $normal[1] + $c * $normal[2];
-        }
         $this->area[] = $area;
 
         return count($this->area) - 1;
+    }
+
+    /** Sees all places from the directions: only what is cut is looked at so. */
+    private function project(): void
+    {
+        for ($s = count($this->along[0] ?? []), $n = count($this->x); $s < $n; $s++) {
+            foreach (self::DIRECTIONS as $d => [$a, $b, $c]) {
+                $this->along[$d][] = $a * $this->x[$s] + $b * $this->y[$s] + $c * $this->z[$s];
+                $this->looks[$d][] = $a * $this->nx[$s] + $b * $this->ny[$s] + $c * $this->nz[$s];
+            }
+        }
     }
 
     /**
@@ -291,6 +298,7 @@ final class SurfacePlaces
      */
     public function glance(array $places, array $cuts, float $atCut): array
     {
+        $this->project();
         $wide = [];
         $ahead = array_fill_keys($places, INF);
         foreach (self::DIRECTIONS as $d => [$a, $b, $c]) {
