@@ -56,6 +56,10 @@ final class MakeShards implements LastsLong, ShouldBeUnique, ShouldQueue
                 if ($prop->id === $this->propId && $prop->shardKey() === $this->key) {
                     $this->showFirst($prop, $maker);
                     $store->of($prop, $progress);
+                    if (! $store->isReady($prop)) {
+                        // A bake is likely to come next, and finds it there.
+                        MakeSolids::dispatch($this->shotId, $this->propId, $this->key);
+                    }
                 }
             }
         } catch (Problem $e) {
