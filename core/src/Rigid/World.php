@@ -418,7 +418,7 @@ final class World
                 $this->forgiveOverlaps();
                 $this->findContacts($ahead * $span);
             }
-            if ($finer === 1 && $this->closing($ahead * $span) > Tolerances::SEARCH_FINER_FROM * $this->pieceSize) {
+            if ($finer === 1 && $searches < Tolerances::FINEST && $this->closing($ahead * $span) > Tolerances::SEARCH_FINER_FROM * $this->pieceSize) {
                 $finer = max(1, (int) ceil(Tolerances::FINEST / $searches));
                 $ahead /= $finer;
                 $steps = max(2, intdiv($steps, 2));
@@ -475,7 +475,7 @@ final class World
         $more = max($searches, min(Tolerances::MOST_SEARCHES, (int) ceil($apart / (Tolerances::SEARCH_EVERY * $this->pieceSize))));
         // What is thin is pressed out of an overlap farther in half a frame than was looked for, into others.
         if ($this->pieceThickness < Tolerances::THIN * $this->pieceSize && $apart < Tolerances::SLOW * $this->pieceSize) {
-            $more = max($more, Tolerances::MOST_SEARCHES);
+            $more = max($more, Tolerances::FINEST);
         }
 
         return [$more, max(2, (int) ceil($searches * $steps / $more))];
