@@ -35,6 +35,9 @@ final class ColliderCheck
     /** Share of its thickness from which a piece lies deep in something, and of that one's size below which nothing does. */
     private const DEEP = 0.5;
 
+    /** Share of it by which a point must lie within to count as such: what fits into a hole touches its wall. */
+    private const JUST = 0.05;
+
     private const CLEAR = 1e-4;
 
     /** Points of a piece that are looked at, at most. */
@@ -49,7 +52,7 @@ final class ColliderCheck
     /** @var array<string, Aabb> by prop, at the first frame */
     private array $boxes = [];
 
-    /** @var array<string, ContactSurface> by prop */
+    /** @var array<string, list<ContactSurface>> by prop: of its pieces, in its own coordinates */
     private array $surfaces = [];
 
     /**
@@ -133,8 +136,8 @@ final class ColliderCheck
         if (! $box->meets($around)) {
             return;
         }
-        $surface = $this->surface($other);
-        if ($surface === null || ! $surface->closed) {
+        $surfaces = $this->surfaces($other);
+        if ($surfaces === []) {
             return;
         }
         $pieces = $this->points($prop, $this->placeOf($other)->inverse()->after($this->placeOf($prop)));
@@ -142,7 +145,7 @@ final class ColliderCheck
         $deep = array_keys(array_filter(
             $pieces,
             static fn (array $points, int $k): bool => ! in_array($shards[$k]->name, $prop->motion->anchors, true)
-                && self::depth($surface, $points) > self::DEEP * $shards[$k]->thickness(),
+                && self::isDeep($surfaces, $points, $shards[$k]->thickness()),
             ARRAY_FILTER_USE_BOTH,
         ));
         if ($deep === []) {
@@ -154,7 +157,7 @@ final class ColliderCheck
         $mends = [];
         $position = $prop->place->position;
         $number = $this->shot->numberOf($prop->id);
-        $lift = $position->y->isConstant() ? $this->lift($surface, $other, $prop, $around->high->y - $box->low->y) : null;
+        $lift = $position->y->isConstant() ? $this->lift($surfaces, $other, $prop, $around->high->y - $box->low->y) : null;
         if ($lift !== null) {
             $mends[] = [
                 'label' => 'Lift it by '.Quantity::show($lift, 'm'),
@@ -174,15 +177,19 @@ final class ColliderCheck
         );
     }
 
-    /** Metres by which a prop is to be lifted so that nothing of it lies within another. */
-    private function lift(ContactSurface $surface, PropSpec $other, PropSpec $prop, float $most): ?float
+    /**
+     * Metres by which a prop is to be lifted so that nothing of it lies within another.
+     *
+     * @param  list<ContactSurface>  $surfaces  of the other
+     */
+    private function lift(array $surfaces, PropSpec $other, PropSpec $prop, float $most): ?float
     {
         $place = $this->placeOf($prop);
         for ($k = 1; $k <= self::LIFTS; $k++) {
             $lift = self::roundedUp($most * $k / self::LIFTS);
             $there = new Placement($place->position->plus(new Vec3(0.0, $lift, 0.0)), $place->turn, $place->size);
             $points = array_merge(...$this->points($prop, $this->placeOf($other)->inverse()->after($there)));
-            if (self::depth($surface, $points) < self::CLEAR * $surface->size) {
+            if (self::depth($surfaces, $points) < self::CLEAR * $this->boxOf($other)->diagonal()) {
                 return $lift;
             }
         }
@@ -199,16 +206,32 @@ final class ColliderCheck
     }
 
     /**
-     * @param  list<Vec3>  $points  in the axes of the surface
-     * @return float metres, how far the deepest of them lies within it
+     * Whether a point of it lies half its thickness within, or most of them lie within at all.
+     *
+     * @param  list<ContactSurface>  $surfaces
+     * @param  list<Vec3>  $points  in their axes
      */
-    private static function depth(ContactSurface $surface, array $points): float
+    private static function isDeep(array $surfaces, array $points, float $thickness): bool
     {
-        [$x0, $x1, $y0, $y1, $z0, $z1] = $surface->box;
+        $depths = array_map(static fn (Vec3 $p): float => self::depth($surfaces, [$p]), $points);
+
+        return max($depths) > self::DEEP * $thickness || 2 * count(array_filter($depths, static fn (float $d): bool => $d > self::JUST * $thickness)) > count($points);
+    }
+
+    /**
+     * @param  list<ContactSurface>  $surfaces
+     * @param  list<Vec3>  $points  in their axes
+     * @return float metres, how far the deepest of them lies within one
+     */
+    private static function depth(array $surfaces, array $points): float
+    {
         $deepest = 0.0;
-        foreach ($points as $p) {
-            if ($p->x > $x0 && $p->x < $x1 && $p->y > $y0 && $p->y < $y1 && $p->z > $z0 && $p->z < $z1) {
-                $deepest = max($deepest, -SurfaceGap::to($surface, $p->x, $p->y, $p->z, $surface->size));
+        foreach ($surfaces as $surface) {
+            [$x0, $x1, $y0, $y1, $z0, $z1] = $surface->box;
+            foreach ($points as $p) {
+                if ($p->x > $x0 && $p->x < $x1 && $p->y > $y0 && $p->y < $y1 && $p->z > $z0 && $p->z < $z1) {
+                    $deepest = max($deepest, -SurfaceGap::to($surface, $p->x, $p->y, $p->z, $surface->size));
+                }
             }
         }
 
@@ -236,19 +259,23 @@ final class ColliderCheck
         return $out;
     }
 
-    /** @return list<Shard> */
+    /** @return list<Shard> of a broken prop only what is made of it */
     private function piecesOf(PropSpec $prop): array
     {
-        $made = $prop->break === null || $this->pieces === null ? null : ($this->pieces)($prop);
-
-        return $made ?? [PropMaker::asOne($this->maker->mesh($prop))];
+        return $prop->break === null ? [PropMaker::asOne($this->maker->mesh($prop))] : ($this->pieces === null ? [] : ($this->pieces)($prop) ?? []);
     }
 
-    private function surface(PropSpec $prop): ?ContactSurface
+    /** @return list<ContactSurface> of what of a held prop encloses anything; none where its pieces are not made yet, or very fine */
+    private function surfaces(PropSpec $prop): array
     {
-        $mesh = $this->maker->mesh($prop);
+        if (! isset($this->surfaces[$prop->id])) {
+            $pieces = $this->piecesOf($prop);
+            $faces = array_sum(array_map(static fn (Shard $s): int => $s->mesh->faceCount(), $pieces));
+            $all = $faces > self::MOST_LOOKED ? [] : array_map(static fn (Shard $s): ContactSurface => new ContactSurface($s->mesh), $pieces);
+            $this->surfaces[$prop->id] = array_values(array_filter($all, static fn (ContactSurface $s): bool => $s->closed));
+        }
 
-        return count($mesh->faces) > 3 * self::MOST_LOOKED ? null : $this->surfaces[$prop->id] ??= new ContactSurface($mesh);
+        return $this->surfaces[$prop->id];
     }
 
     private function placeOf(PropSpec $prop): Placement

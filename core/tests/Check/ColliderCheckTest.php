@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Check;
 
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Check\SiteCheck;
 use YardBreak\Core\Shot\AssetSource;
 use YardBreak\Core\Shot\PropMaker;
@@ -72,6 +73,23 @@ final class ColliderCheckTest extends TestCase
         self::assertSame([], $this->findings(['ground' => ['kind' => 'flat']], [$block, self::crate(['position' => [0.0, 0.5, 0.0]])]));
     }
 
+    /** What stands in the hole that a fixed prop is broken with stands clear: its pieces count, not what they were cut from. */
+    public function test_what_stands_where_a_piece_was_taken_out_is_clear(): void
+    {
+        $taken = ['break' => ['pattern' => 'tiles', 'values' => ['grid' => [3, 1, 3]]]] + self::block('plinth', ['width' => 1.2, 'height' => 0.5, 'depth' => 1.2]);
+        $crate = self::crate(['position' => [0.0, 0.1, 0.0]]);
+        $ground = ['ground' => ['kind' => 'flat']];
+        self::assertStringContainsString('it begins deep inside Plinth', $this->findings($ground, [$taken, $crate])[0]['message']);
+        $maker = new PropMaker(self::sheets());
+        $shot = self::spec($ground, [$taken, $crate]);
+        $middle = static fn (PropSpec $p): array => array_values(array_filter(
+            $maker->shards($p, new SilentProgress),
+            static fn (Shard $s): bool => $p->id !== 'plinth' || hypot($s->centre()->x, $s->centre()->z) > 0.1,
+        ));
+        self::assertSame([], (new SiteCheck($maker))->of($shot, pieces: $middle));
+        self::assertSame([], (new SiteCheck($maker))->of($shot), 'as long as its pieces are not made nothing is said');
+    }
+
     /**
      * @param  array<string, mixed>  $world
      * @param  list<array<string, mixed>>  $props
@@ -79,7 +97,27 @@ final class ColliderCheckTest extends TestCase
      */
     private function findings(array $world, array $props): array
     {
-        $maker = new PropMaker(new class implements AssetSource
+        $maker = new PropMaker(self::sheets());
+
+        return (new SiteCheck($maker))->of(self::spec($world, $props), pieces: static fn (PropSpec $prop): array => $maker->shards($prop, new SilentProgress));
+    }
+
+    /**
+     * @param  array<string, mixed>  $world
+     * @param  list<array<string, mixed>>  $props
+     */
+    private static function spec(array $world, array $props): ShotSpec
+    {
+        return ShotSpec::fromJson((string) json_encode([
+            'version' => ShotSpec::VERSION, 'name' => 'T', 'frames' => ['first' => 0, 'last' => 48, 'rate' => [24, 1]],
+            'world' => $world + ['gravity' => [0, -9.80665, 0], 'friction' => 0.6, 'bounce' => 0.05], 'props' => $props,
+        ]));
+    }
+
+    /** The sheets of these tests. */
+    private static function sheets(): AssetSource
+    {
+        return new class implements AssetSource
         {
             public function path(string $asset): string
             {
@@ -87,13 +125,7 @@ final class ColliderCheckTest extends TestCase
 
                 return $path;
             }
-        });
-        $shot = ShotSpec::fromJson((string) json_encode([
-            'version' => ShotSpec::VERSION, 'name' => 'T', 'frames' => ['first' => 0, 'last' => 48, 'rate' => [24, 1]],
-            'world' => $world + ['gravity' => [0, -9.80665, 0], 'friction' => 0.6, 'bounce' => 0.05], 'props' => $props,
-        ]));
-
-        return (new SiteCheck($maker))->of($shot, pieces: static fn (PropSpec $prop): array => $maker->shards($prop, new SilentProgress));
+        };
     }
 
     /** A sheet of 8 × 8 squares of 1 m with one left out; or whole, with one turned over. */
