@@ -32,6 +32,21 @@ final class Solids
         ]]);
     }
 
+    /** A half round of inner radius 0.3 about the origin, 2 cm thick. */
+    public static function bowl(int $segments): Mesh
+    {
+        $profile = [];
+        for ($k = 0; $k <= 40; $k++) {
+            $profile[] = [0.32 * sin(M_PI / 80.0 * $k), -0.32 * cos(M_PI / 80.0 * $k)];
+        }
+        for ($k = 40; $k >= 0; $k--) {
+            $profile[] = [0.3 * sin(M_PI / 80.0 * $k), -0.3 * cos(M_PI / 80.0 * $k)];
+        }
+        $profile[0][0] = $profile[81][0] = 0.0;
+
+        return self::shape('lathe', ['profile' => $profile, 'segments' => $segments]);
+    }
+
     /** @return array<string, array{Mesh}> */
     public static function closed(): array
     {

@@ -82,7 +82,7 @@ final class Clumps
             }
         }
         foreach ($going as $body => $gone) {
-            $groups = $inClumps ? $this->plan()->parts($gone, true) : array_map(static fn (int $piece): array => [$piece], $gone);
+            $groups = $inClumps ? $this->plan()->parts($gone, true) : array_chunk($gone, 1);
             $this->divide($w, $body, [...$groups, ...$this->plan()->parts(array_values(array_diff($this->pieces[$body], $gone)), false)]);
             array_push($out, ...$groups);
         }

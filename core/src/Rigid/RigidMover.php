@@ -210,7 +210,7 @@ final class RigidMover implements Mover, StepListener
         $groups = match (true) {
             $clumps !== null && $whole => $clumps->part($this->world, $pieces, $settings->clump > 1),
             $clumps !== null && ! isset($this->scales[$prop]) => $clumps->join($this->world, $pieces),
-            default => array_map(static fn (int $piece): array => [$piece], $pieces),
+            default => array_chunk($pieces, 1),
         };
         foreach ($groups as $group) {
             $body = $this->bodyOf($prop, $group[0]);

@@ -14,6 +14,7 @@ use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Rigid\World;
 use YardBreak\Core\Shape\ShapeCatalogue;
+use YardBreak\Core\Tests\Solids;
 
 /** Hollow things that are held or driven let through what has room, and carry what is in them: what must happen follows from the form alone. */
 final class HollowsTest extends TestCase
@@ -44,7 +45,7 @@ final class HollowsTest extends TestCase
     public function test_a_scoop_carries_and_pours(): void
     {
         $w = self::world();
-        $scoop = $this->hold($w, self::bowl(), new Vec3(0, 0.5, 0));
+        $scoop = $this->hold($w, Solids::bowl(48), new Vec3(0, 0.5, 0));
         $balls = [];
         for ($k = 0; $k < 12; $k++) {
             $balls[] = $this->free($w, ShapeCatalogue::mesh('ball', ['radius' => 0.04, 'detail' => 4])->movedBy(new Vec3(0, -0.04, 0)), new Vec3(0.1 * cos(2.1 * $k), 0.4 + 0.09 * intdiv($k, 3), 0.1 * sin(2.1 * $k)));
@@ -191,21 +192,6 @@ final class HollowsTest extends TestCase
         $middle = 0.5 * (min($mesh->z) + max($mesh->z));
 
         return $mesh->movedBy(new Vec3(0, -$low, -$middle));
-    }
-
-    /** A half round of inner radius 0.3 about the origin, 2 cm thick. */
-    private static function bowl(): Mesh
-    {
-        $profile = [];
-        for ($k = 0; $k <= 40; $k++) {
-            $profile[] = [0.32 * sin(M_PI / 80.0 * $k), -0.32 * cos(M_PI / 80.0 * $k)];
-        }
-        for ($k = 40; $k >= 0; $k--) {
-            $profile[] = [0.3 * sin(M_PI / 80.0 * $k), -0.3 * cos(M_PI / 80.0 * $k)];
-        }
-        $profile[0][0] = $profile[81][0] = 0.0;
-
-        return ShapeCatalogue::mesh('lathe', ['profile' => $profile, 'segments' => 48]);
     }
 
     /** A tube about y, 0.3 m wide inside and 0.4 m long, with ends that leave a hole of 0.15. */

@@ -17,6 +17,7 @@ use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Rigid\World;
 use YardBreak\Core\SeededRandom;
 use YardBreak\Core\Shape\ShapeCatalogue;
+use YardBreak\Core\Tests\Solids;
 
 /** What is held collides as what it is: closed forms, and the plane as a reference for floors made of triangles. */
 final class TrueShapesTest extends TestCase
@@ -50,7 +51,7 @@ final class TrueShapesTest extends TestCase
     public function test_a_marble_comes_to_rest_at_the_bottom_of_a_bowl(): void
     {
         $w = self::world();
-        $this->hold($w, self::bowl(), new Vec3(0, 0.5, 0));
+        $this->hold($w, Solids::bowl(96), new Vec3(0, 0.5, 0));
         $w->groundFriction = 0.0;
         $marble = $this->ball($w, 0.02, new Vec3(0.1, 0.5 - sqrt(0.28 ** 2 - 0.1 ** 2) + 0.001, 0), 0.2);
         $this->after($w, 12.0);
@@ -347,20 +348,5 @@ final class TrueShapesTest extends TestCase
     private static function ring(): Mesh
     {
         return ShapeCatalogue::mesh('ring', self::RING)->movedBy(new Vec3(0, -self::RING['tube'], 0));
-    }
-
-    /** A half round of inner radius 0.3 about the origin, 2 cm thick. */
-    private static function bowl(): Mesh
-    {
-        $profile = [];
-        for ($k = 0; $k <= 40; $k++) {
-            $profile[] = [0.32 * sin(M_PI / 80.0 * $k), -0.32 * cos(M_PI / 80.0 * $k)];
-        }
-        for ($k = 40; $k >= 0; $k--) {
-            $profile[] = [0.3 * sin(M_PI / 80.0 * $k), -0.3 * cos(M_PI / 80.0 * $k)];
-        }
-        $profile[0][0] = $profile[81][0] = 0.0;
-
-        return ShapeCatalogue::mesh('lathe', ['profile' => $profile, 'segments' => 96]);
     }
 }
