@@ -6,9 +6,9 @@ declare(strict_types=1);
 // Some of them alone:  php tests/Browser/take-pictures.php cold-frame-wall patterns
 
 use App\Yard\NewShot;
-use Facebook\WebDriver\Exception\WebDriverException;
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
+use Tests\Browser\Artist;
 use Tests\Browser\StartedYard;
 use YardBreak\Core\Shot\MaterialCatalogue;
 
@@ -16,6 +16,7 @@ require __DIR__.'/../../vendor/autoload.php';
 
 $root = dirname(__DIR__, 2);
 $yard = new StartedYard;
+$artist = new Artist($yard);
 $b = $yard->browser;
 $base = 'http://127.0.0.1:'.StartedYard::PORT;
 $keys = static fn (string ...$k) => $b->findElement(WebDriverBy::tagName('body'))->sendKeys($k);
@@ -29,25 +30,18 @@ $type = static function (string $label, string $value) use ($b): void {
     $field->sendKeys([WebDriverKeys::CONTROL, 'a']);
     $field->sendKeys([WebDriverKeys::NULL, $value, WebDriverKeys::ENTER]);
 };
-// With all its light the picture takes seconds to draw in software.
-$drawn = static fn () => $b->executeAsyncScript('const done=arguments[0];requestAnimationFrame(()=>requestAnimationFrame(()=>requestAnimationFrame(()=>done())))');
-$shoot = static function (string $name) use ($b, $root, $drawn): void {
-    sleep(3);
-    for ($try = 1; ; $try++) {
-        try {
-            $drawn();
-            $b->takeScreenshot($root.'/docs/screenshots/'.$name.'.png');
-
-            return;
-        } catch (WebDriverException $e) {
-            // The browser waits ten seconds for what a slow machine draws in more.
-            if ($try === 5) {
-                throw $e;
-            }
-            sleep(5);
-        }
+// With all its light the picture takes seconds to draw in software, and the browser draws once more for every picture taken: what asks to draw waits until it is.
+$shoot = static function (string $name) use ($b, $artist, $root): void {
+    sleep(1);
+    if ($b->executeScript('return document.getElementById("picture")!==null')) {
+        $artist->picture();
     }
+    $b->executeScript('window.held={ask:window.requestAnimationFrame,asked:[]};window.requestAnimationFrame=f=>window.held.asked.push(f)');
+    sleep(1);
+    $b->takeScreenshot($root.'/docs/screenshots/'.$name.'.png');
+    $b->executeScript('window.requestAnimationFrame=window.held.ask;window.held.asked.forEach(f=>window.requestAnimationFrame(f))');
 };
+$drawn = static fn () => $b->executeAsyncScript('const done=arguments[0];requestAnimationFrame(()=>requestAnimationFrame(()=>requestAnimationFrame(()=>done())))');
 $throwAway = static fn (string $id) => $b->executeAsyncScript('const [id,done]=arguments;fetch("/api/shots/"+id,{method:"DELETE",headers:{"X-Yard":"1"}}).then(()=>done())', [$id]);
 $wanted = static fn (string $what): bool => $argc === 1 || in_array($what, $argv, true);
 try {
@@ -61,7 +55,7 @@ try {
         $b->get("$base/shots/$id");
         sleep(3);
         if ($demo === 'terracotta-jar') {
-            $type('Spread apart', '45');
+            $type('Spread apart', '25');
             $shoot('break-spread');
             $type('Spread apart', '0');
             // Crowded by a weight at the belly, then put back.
