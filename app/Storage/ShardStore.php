@@ -79,7 +79,7 @@ final class ShardStore
 
     private static function solidsKind(PropSpec $prop): string
     {
-        return $prop->motion->movedBy === null ? 'surfaces' : 'solids-'.$prop->motion->settings?->shape();
+        return 'solids-'.$prop->motion->collidesAs();
     }
 
     private function keptName(PropSpec $prop, string $what): string

@@ -17,8 +17,9 @@ final class ContactPicture
     /**
      * @param  list<Shard>  $shards
      * @param  list<Solid>  $solids  of the same
+     * @param  float  $simplified  metres that those which are held may lie off their surface
      */
-    public static function encode(array $shards, array $solids): string
+    public static function encode(array $shards, array $solids, float $simplified): string
     {
         $meshes = array_map(self::mesh(...), $solids);
         $list = [];
@@ -31,6 +32,9 @@ final class ContactPicture
         return PropPicture::packed($meshes, $list, [
             'contact' => [
                 'true' => $solids !== [] && $solids[0]->surface !== null,
+                'faces' => array_sum(array_map(static fn (Solid $s): int => intdiv(count($s->surface->faces ?? []), 3), $solids)),
+                'of' => array_sum(array_map(static fn (Shard $s): int => $s->mesh->faceCount(), $shards)),
+                'simplified' => $simplified,
                 'parts' => array_sum($parts),
                 'several' => count(array_filter($parts, static fn (int $n): bool => $n > 1)),
                 'deviation' => $deviations === [] ? 0.0 : max($deviations),

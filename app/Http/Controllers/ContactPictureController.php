@@ -36,7 +36,7 @@ final class ContactPictureController
 
                 return response()->json(['share' => ShardProgress::of($spec->shardKey())], 202);
             }
-            YardFiles::keep($name, $bytes = ContactPicture::encode($store->of($spec), $store->solids($spec)));
+            YardFiles::keep($name, $bytes = ContactPicture::encode($store->of($spec), $store->solids($spec), $spec->motion->simplify));
             app()->terminating(Keeping::look(...));
         }
 

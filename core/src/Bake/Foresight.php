@@ -86,7 +86,7 @@ final class Foresight
         $acts->always('ground', $shot->groundKey());
         foreach ([$shot->prop($cue->one), $shot->prop($cue->other)] as $prop) {
             $acts->of($prop->id ?? '', '');
-            $acts->always('shape', [$prop?->shardKey(), $prop?->motion->settings?->shape()]);
+            $acts->always('shape', [$prop?->shardKey(), $prop?->motion->collidesAs()]);
             $prop?->place->acts($acts);
         }
         $maps = $cue->isTouch() ? [] : (new MapRun($shot, $parts))->keys($cue->map, MapRun::SURFACE);

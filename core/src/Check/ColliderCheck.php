@@ -24,6 +24,9 @@ final class ColliderCheck
     /** Faces from which it is said what they cost. */
     private const MANY = 100_000;
 
+    /** Share of its size that it is offered to be off. */
+    private const OFF = 5e-4;
+
     /** Seconds and bytes a face as they were measured on one core, about. */
     private const SECONDS = 4e-5;
 
@@ -74,13 +77,17 @@ final class ColliderCheck
                 [],
             );
         }
-        if ($fitness->faces >= self::MANY) {
+        if ($fitness->faces >= self::MANY && $prop->motion->simplify <= 0.0) {
+            $off = self::roundedUp(self::OFF * $fitness->bounds->diagonal());
             $say('doubtful', '.source', sprintf(
                 'what falls on it meets all its %s faces: that takes about %s once, and %s while it is baked.',
                 number_format($fitness->faces),
                 Quantity::show(self::SECONDS * $fitness->faces, 's'),
                 number_format(self::BYTES * $fitness->faces / 1e6).' MB',
-            ), 'Remesh it with longer edges on the Props stage, or let something simpler of its form catch what falls.', []);
+            ), 'Let what others meet of it lie a little off its surface, or remesh it with longer edges on the Props stage.', ['mends' => [[
+                'label' => 'Simplify to '.Quantity::show($off, 'm'),
+                'patch' => [['op' => 'add', 'path' => '/props/'.$this->shot->numberOf($prop->id).'/motion/simplify', 'value' => $off]],
+            ]]]);
         }
     }
 

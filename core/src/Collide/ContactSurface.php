@@ -231,8 +231,8 @@ final class ContactSurface
         return [$a[0] + $p * $ux + $q * $vx, $a[1] + $p * $uy + $q * $vy, $a[2] + $p * $uz + $q * $vz];
     }
 
-    /** @return array{list<float>, list<float>, list<float>, list<int>} points and faces */
-    private static function welded(Mesh $mesh): array
+    /** @return array{list<float>, list<float>, list<float>, list<int>} points, those at one place being one, and faces that have an area */
+    public static function welded(Mesh $mesh): array
     {
         $x = $y = $z = $number = $at = [];
         foreach ($mesh->x as $i => $v) {

@@ -80,15 +80,17 @@ final readonly class Solid
      * Pieces that stay where they are, or go where keys or maps lead them.
      *
      * @param  list<Shard>  $shards  of one prop
+     * @param  float  $deviation  metres that what others meet of them may lie off their surface
      * @return list<self>
      */
-    public static function held(array $shards, Progress $progress = new SilentProgress): array
+    public static function held(array $shards, float $deviation = 0.0, Progress $progress = new SilentProgress): array
     {
         $out = [];
+        $within = count($shards) === 1 ? $progress : new SilentProgress;
         foreach ($shards as $k => $shard) {
             $progress->report($k / count($shards));
             $centre = $shard->centre();
-            $out[] = new self($shard->name, $shard->mass, $centre, [], new ContactSurface($shard->mesh->movedBy($centre->times(-1.0))), false);
+            $out[] = new self($shard->name, $shard->mass, $centre, [], new ContactSurface(SimplerSurface::of($shard->mesh, $deviation, $within)->movedBy($centre->times(-1.0))), false);
         }
 
         return $out;

@@ -28,6 +28,7 @@ final readonly class Motion
      * @param  list<string>  $anchors  pieces that stay held whatever happens
      * @param  list<array{class-string<Push>, Values, string}>  $pushes  what it is, its values, and the id of the map that says how much of it, or nothing
      * @param  Drift|null  $drift  how its pieces drift, where they do
+     * @param  float  $simplify  metres that what others meet of it may lie off its surface, while it is held or driven
      */
     public function __construct(
         public string $kind,
@@ -40,6 +41,7 @@ final readonly class Motion
         public array $anchors,
         public array $pushes,
         public ?Drift $drift,
+        public float $simplify,
     ) {
     }
 
@@ -101,7 +103,7 @@ final readonly class Motion
         return new self(
             $m['kind'], $leader, $letsGo ? $mover : null, $letsGo ? $settings : null,
             Release::of($m['release'] ?? ['on' => 'frame', 'frame' => 0], $cues, $path.'.release'), $groups,
-            Follow::of($m['follow'] ?? null), $m['anchors'] ?? [], $pushes, $drift,
+            Follow::of($m['follow'] ?? null), $m['anchors'] ?? [], $pushes, $drift, (float) ($m['simplify'] ?? 0.0),
         );
     }
 
@@ -109,6 +111,12 @@ final readonly class Motion
     public function letsGo(): bool
     {
         return $this->movedBy !== null;
+    }
+
+    /** What others meet of it, in a word: what that is made of its pieces is kept under. */
+    public function collidesAs(): string
+    {
+        return $this->letsGo() ? (string) $this->settings?->shape() : 'surfaces'.($this->simplify > 0.0 ? '-'.$this->simplify : '');
     }
 
     /** Whether keys alone say where it is. */
@@ -179,6 +187,7 @@ final readonly class Motion
     public function acts(Acts $acts, Cues $cues): void
     {
         $acts->always('kind of motion', [$this->kind, $this->letsGo()]);
+        $acts->always('simplified', $this->letsGo() ? 0.0 : $this->simplify);
         $this->drift?->acts($acts, $this->letsGo());
         if ($this->settings === null) {
             return;

@@ -46,6 +46,12 @@ final class ColliderCheckTest extends TestCase
             [self::block('ball', ['radius' => 1.0, 'detail' => 80], 'ball'), self::crate(['position' => [-2.5, 1.0, 0.5]])],
         );
         self::assertStringContainsString('meets all its 128,000 faces: that takes about 5.12 s once', $found[0]['message']);
+        self::assertSame(['Simplify to 1.8 mm'], array_column($found[0]['mends'], 'label'));
+        $mend = $found[0]['mends'][0]['patch'][0];
+        self::assertSame(['/props/0/motion/simplify', 0.0018], [$mend['path'], $mend['value']]);
+        $ball = self::block('ball', ['radius' => 1.0, 'detail' => 80], 'ball');
+        $ball['motion']['simplify'] = $mend['value'];
+        self::assertSame([], $this->findings(['ground' => ['kind' => 'flat']], [$ball, self::crate(['position' => [-2.5, 1.0, 0.5]])]));
     }
 
     /** A crate of 0.3 m, in two by two by two cubes, the lower four sunk in a block. */

@@ -6,6 +6,10 @@ import { decode, type PropPieces } from './pieces';
 export interface ContactFacts {
     /** Whether that is their true surface. */
     true: boolean;
+    /** Faces that others meet, of so many; and metres that they may lie off the true surface. */
+    faces: number;
+    of: number;
+    simplified: number;
     parts: number;
     /** Pieces of more than one part. */
     several: number;

@@ -3,10 +3,12 @@ import type { Motion, Prop } from '../data/document';
 import { editProp, useShot } from '../data/shot';
 import { useUi } from '../data/ui';
 import { Button, Choice, Section } from '../parts/controls';
+import { NumberField } from '../parts/NumberField';
 import { poseAt } from '../data/pose';
 import { driftAtOnce, driftMotion } from '../data/driftMotion';
 import { BenchHead, ChooseFirst } from './BenchHead';
 import { DriftBench } from './drift/DriftBench';
+import { ContactFacts } from './release/ContactFacts';
 import { ReleaseBench } from './release/ReleaseBench';
 import { setKey } from '../data/keys';
 import { currentMoments } from '../data/moments';
@@ -46,7 +48,8 @@ function PropMotion({ prop }: { prop: Prop }) {
         const { shot } = useShot.getState();
         // What is fixed stands where its keys had it at the playhead.
         const stand = poseAt(prop, useUi.getState().frame, currentMoments(), shot?.document.frames.first);
-        void editProp(prop.id, `${prop.name} is ${value}`, value === 'fixed' ? { '/motion': { kind: value }, '/place/position': stand.position, '/place/turn': stand.turn } : { '/motion': value === 'keyed' ? { kind: value } : value === 'drift' ? driftMotion(prop) : value === 'free' ? freeMotion(prop, 'clumps', fallSize(prop)) : { kind: value } });
+        const met = { kind: value, ...(m.simplify ? { simplify: m.simplify } : {}) };
+        void editProp(prop.id, `${prop.name} is ${value}`, value === 'fixed' ? { '/motion': met, '/place/position': stand.position, '/place/turn': stand.turn } : { '/motion': value === 'keyed' ? met : value === 'drift' ? driftMotion(prop) : value === 'free' ? freeMotion(prop, 'clumps', fallSize(prop)) : { kind: value } });
     };
     return (
         <>
@@ -55,7 +58,12 @@ function PropMotion({ prop }: { prop: Prop }) {
                 <p className="mt-1.5 text-soft">{kinds.find((k) => k.value === m.kind)?.hint ?? ''}.</p>
             </Section>
             {m.kind === 'drift' && <DriftBench prop={prop} />}
-            {letsGo(m) && <ReleaseBench prop={prop} />}
+            {letsGo(m) ? <ReleaseBench prop={prop} /> : (
+                <Section title="What others meet">
+                    <NumberField label="May lie off it by" hint="Fewer faces make it quicker to fall on; 0 for its true surface" unit="m" least={0} most={1000} step={0.001} value={m.simplify ?? 0} onChange={(v) => void editProp(prop.id, 'What others meet', { '/motion/simplify': v })} />
+                    <ContactFacts prop={prop} />
+                </Section>
+            )}
             <Section title="Place" aside={`at frame ${frame}`}>
                 <PlaceFields prop={prop} />
                 <Button className="mt-1.5 w-full" onClick={() => setKey(prop.id, frame)}>Key position and turn at frame {frame}</Button>

@@ -1,14 +1,15 @@
 import { useEffect } from 'react';
-import { askContact, useContact } from '../../data/contact';
+import { askContact, useContact, type ContactFacts as Facts } from '../../data/contact';
 import type { Prop } from '../../data/document';
+import { show } from '../../data/quantity';
 import { useShot } from '../../data/shot';
 import { useUi } from '../../data/ui';
 import { Button } from '../../parts/controls';
 
 /** What the pieces of a prop collide as: seen at a press, with how true to them that is. */
 export function ContactFacts({ prop }: { prop: Prop }) {
-    const { show, set } = useUi();
-    const seen = show === 'contact';
+    const { show: shown, set } = useUi();
+    const seen = shown === 'contact';
     const contact = useContact((s) => s.byProp[prop.id]);
     const working = useContact((s) => s.working[prop.id]);
     const problem = useContact((s) => s.problems[prop.id]);
@@ -25,7 +26,8 @@ export function ContactFacts({ prop }: { prop: Prop }) {
     );
 }
 
-function said(pieces: number, { true: exact, parts, several, deviation }: { true: boolean; parts: number; several: number; deviation: number }): string {
+function said(pieces: number, { true: exact, faces, of, simplified, parts, several, deviation }: Facts): string {
+    if (exact && simplified > 0) return `Its surface in ${faces.toLocaleString('en')} faces instead of ${of.toLocaleString('en')}, off it by less than ${show(simplified, 'm')}.`;
     if (exact) return pieces === 1 ? 'Its true surface, as it is held or driven.' : 'The true surfaces of its pieces, as they are held or driven.';
     const how = pieces === 1 ? (parts === 1 ? 'One convex part' : `${parts} convex parts`) : `${pieces.toLocaleString('en')} pieces as ${parts.toLocaleString('en')} convex parts, ${several.toLocaleString('en')} of them as several`;
     return `${how}; the surface lies inside them by ${(100 * deviation).toFixed(1)} % of the size at most.`;
@@ -40,7 +42,7 @@ export function useContactShown(): void {
     const revision = useShot((s) => s.shot?.revision);
     useEffect(() => {
         if (!shown || id === undefined || props === undefined) return;
-        const stops = props.map((p) => askContact(id, p.id, `${tags?.[p.id] ?? ''} ${p.motion.kind} ${String(p.motion.values?.shape ?? '')} ${p.motion.drift?.handOver === true}`));
+        const stops = props.map((p) => askContact(id, p.id, `${tags?.[p.id] ?? ''} ${p.motion.kind} ${String(p.motion.values?.shape ?? '')} ${p.motion.drift?.handOver === true} ${p.motion.simplify ?? 0}`));
         return () => stops.forEach((stop) => stop());
         // Only a saved revision counts.
     }, [shown, id, revision]);
