@@ -12,19 +12,30 @@ final readonly class Figures
      * @param  int  $resting  pieces
      * @param  float  $energy  J, kinetic
      * @param  float  $overlap  metres, the deepest
+     * @param  array<string, float>  $work  seconds by what they were spent on, in words
      */
-    public function __construct(public int $moving = 0, public int $resting = 0, public float $energy = 0.0, public float $overlap = 0.0)
-    {
+    public function __construct(
+        public int $moving = 0,
+        public int $resting = 0,
+        public float $energy = 0.0,
+        public float $overlap = 0.0,
+        public array $work = [],
+    ) {
     }
 
     public function with(self $other): self
     {
-        return new self($this->moving + $other->moving, $this->resting + $other->resting, $this->energy + $other->energy, max($this->overlap, $other->overlap));
+        $work = $this->work;
+        foreach ($other->work as $what => $seconds) {
+            $work[$what] = ($work[$what] ?? 0.0) + $seconds;
+        }
+
+        return new self($this->moving + $other->moving, $this->resting + $other->resting, $this->energy + $other->energy, max($this->overlap, $other->overlap), $work);
     }
 
-    /** @return array{moving: int, resting: int, energy: float, overlap: float} */
+    /** @return array{moving: int, resting: int, energy: float, overlap: float, work: array<string, float>} */
     public function toArray(): array
     {
-        return ['moving' => $this->moving, 'resting' => $this->resting, 'energy' => $this->energy, 'overlap' => $this->overlap];
+        return ['moving' => $this->moving, 'resting' => $this->resting, 'energy' => $this->energy, 'overlap' => $this->overlap, 'work' => $this->work];
     }
 }

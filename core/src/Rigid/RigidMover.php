@@ -405,7 +405,7 @@ final class RigidMover implements Mover, StepListener
             }
         }
 
-        return new Figures($moving, $resting, $this->world->energy(), $this->world->contacts->deepest(Tolerances::SLOP * $this->world->pieceSize));
+        return new Figures($moving, $resting, $this->world->energy(), $this->world->contacts->deepest(Tolerances::SLOP * $this->world->pieceSize), $this->world->spent());
     }
 
     public function pack(): string

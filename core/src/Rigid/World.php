@@ -134,6 +134,9 @@ final class World
     /** Seconds since the start. */
     public float $time = 0.0;
 
+    /** @var array<string, float> seconds spent since they were last asked for, by phase of a step */
+    private array $spent = [];
+
     private Rest $rest;
 
     private ContactSolver $solver;
@@ -374,9 +377,30 @@ final class World
      */
     public function findContacts(float $span): void
     {
+        $start = hrtime(true);
         $this->colliders->follow($this);
-        $this->search->contacts($this, $this->search->pairs($this, $span), $span);
+        $pairs = $this->search->pairs($this, $span);
+        $start = $this->spend('what is near', $start);
+        $this->search->contacts($this, $pairs, $span);
+        $this->spend('contacts', $start);
         $this->shifted = [];
+    }
+
+    /** @return int nanoseconds, now */
+    private function spend(string $phase, int $since): int
+    {
+        $now = hrtime(true);
+        $this->spent[$phase] = ($this->spent[$phase] ?? 0.0) + ($now - $since) / 1e9;
+
+        return $now;
+    }
+
+    /** @return array<string, float> seconds by phase of a step, since this was asked last */
+    public function spent(): array
+    {
+        [$spent, $this->spent] = [$this->spent, []];
+
+        return $spent;
     }
 
     /** Moves on by `$span` in `$steps` sub-steps, using the contacts found. */
@@ -389,7 +413,9 @@ final class World
         if (in_array(self::KEYED, $this->state, true) && in_array(self::RESTING, $this->state, true)) {
             $this->contacts->keepOnly(fn (int $a, int $b): bool => $this->state[$a] === self::MOVING || $b >= 0 && $this->state[$b] === self::MOVING);
         }
+        $start = hrtime(true);
         $this->solver->run($this, $span, $steps);
+        $this->spend('impulses', $start);
         $this->work($span);
         $this->time += $span;
         $this->rest->settle($this, $span);

@@ -260,6 +260,8 @@ export interface FrameFigures {
     energy: number;
     overlap: number;
     seconds: number;
+    /** Seconds of those by what they were spent on, as far as that is told apart. */
+    work?: Record<string, number>;
     marks: Mark[];
 }
 

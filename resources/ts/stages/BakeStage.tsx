@@ -13,6 +13,7 @@ import { BenchHead } from './BenchHead';
 import { estimate } from './estimate';
 import { OverlapFacts } from './OverlapFacts';
 import { SaveGlb } from './SaveGlb';
+import { Work } from './Work';
 
 export function BakeStage() {
     const { bake, cancel, resume, figures, firstFrameAfter } = useBake();
@@ -62,6 +63,7 @@ export function BakeStage() {
                 <Section title="Docket" aside={bake.fingerprint}>
                     <p className="mb-1.5 text-soft">The record of this bake: its figures over the frames, and what touched what.</p>
                     <Figures figures={figures} />
+                    <Work figures={figures} />
                     <Fact name="pieces">{bake.pieces}</Fact>
                     <Fact name="frames">{bake.framesDone}{bake.kept > 0 && `, ${bake.kept} of them kept`}</Fact>
                     <Fact name="computing">{show(bake.seconds, 's')}</Fact>
