@@ -52,6 +52,9 @@ final class ContactSet
     /** @var list<float> impulse along the normal, N·s; carried over between spans */
     public array $push = [];
 
+    /** @var list<float> impulse with which what stands was shored in the last sub-step, one a manifold; not carried over */
+    public array $borne = [];
+
     /** @var list<float> friction impulse along the world axes, one a manifold; carried over */
     public array $rubX = [];
 
@@ -69,7 +72,7 @@ final class ContactSet
         $this->a = $this->b = $this->key = $this->nx = $this->ny = $this->nz = $this->friction = $this->bounce = [];
         $this->first = [0];
         $this->x = $this->y = $this->z = $this->gap = $this->push = [];
-        $this->rubX = $this->rubY = $this->rubZ = $this->twist = [];
+        $this->rubX = $this->rubY = $this->rubZ = $this->twist = $this->borne = [];
     }
 
     /**

@@ -13,8 +13,8 @@ namespace YardBreak\Core\Rigid;
  * most shots. Without the pass that takes out the push-out speed piles spread twice as far; springs of half the stiffness sag
  * three times as deep. Time goes by about two fifths into finding contacts and a third into what is here.
  *
- * Each sub-step: gravity, last impulses again, one pass of soft contacts, a move, one pass that takes out the
- * push-out speed and applies bounce. Contacts are springs of set stiffness and damping solved implicitly
+ * Each sub-step: gravity, last impulses again, one pass of soft contacts, one from the ground up that shores high stacks, a move,
+ * one pass that takes out the push-out speed and applies bounce. Contacts are springs of set stiffness and damping solved implicitly
  * (Catto 2011, "Soft constraints", game developers conference); friction is one two-way row and one twist row
  * a manifold, limited by Coulomb's cone.
  */

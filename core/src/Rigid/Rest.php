@@ -105,6 +105,7 @@ final class Rest
     {
         $held = null;
         $deep = [];
+        $rests = false;
         foreach ($w->state as $b => $state) {
             if ($state !== World::MOVING) {
                 continue;
@@ -143,7 +144,25 @@ final class Rest
             $w->vx[$b] = $w->vy[$b] = $w->vz[$b] = 0.0;
             $w->wx[$b] = $w->wy[$b] = $w->wz[$b] = 0.0;
             $this->supports[$b] = $held[$b];
+            $rests = true;
         }
+        if ($rests) {
+            $this->relieve($w);
+        }
+    }
+
+    /** What rests weighs on nothing any more: what bore it in a stack would spring up by the impulses that did. */
+    private function relieve(World $w): void
+    {
+        $c = $w->contacts;
+        foreach ($c->borne as $m => $borne) {
+            if ($borne > 0.0) {
+                for ($k = $c->first[$m], $end = $c->first[$m + 1]; $k < $end; $k++) {
+                    $c->push[$k] = 0.0;
+                }
+            }
+        }
+        $w->owed = [];
     }
 
     /**
@@ -157,7 +176,7 @@ final class Rest
         $c = $w->contacts;
         foreach ($c->a as $m => $a) {
             $b = $c->b[$m];
-            $push = 0.0;
+            $push = $c->borne[$m] ?? 0.0;
             for ($k = $c->first[$m], $end = $c->first[$m + 1]; $k < $end; $k++) {
                 $push += $c->push[$k];
                 if ($c->gap[$k] < $limit) {

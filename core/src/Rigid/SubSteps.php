@@ -14,6 +14,8 @@ final class SubSteps
 
     private const UNLOCK_ROUNDS = 4;
 
+    private const SHORE_ROUNDS = 8;
+
     /** @var list<float> speed of each body, then of the ground, then of surfaces that grow */
     private array $vx;
 
@@ -83,6 +85,12 @@ final class SubSteps
     /** @var list<bool> by body: whether something pushed it */
     private array $hit;
 
+    /** @var list<int> what stands on what, as of `Stacks` */
+    private array $stacks;
+
+    /** @var list<float> impulse with which each manifold was shored in the last sub-step */
+    private array $borne;
+
     /** @var list<int> bodies that move */
     private array $moving;
 
@@ -135,6 +143,7 @@ final class SubSteps
         ];
         $this->met = array_values(array_filter($this->moving, fn (int $b): bool => isset($this->touching[$b])));
         $this->takeImpulses();
+        $this->stacks = Stacks::of($w, $c, $this->ma, $this->mb, $mass);
         $extra = $w->accelerations();
         foreach ($this->moving as $b) {
             $this->gx[$b] = ($w->gravity->x + ($extra[$b]->x ?? 0.0)) * $h;
@@ -147,8 +156,10 @@ final class SubSteps
     {
         for ($step = 0; $step < $steps; $step++) {
             [$fallX, $fallY, $fallZ] = $this->fall();
+            $this->handDown();
             $this->pushAgain();
             $this->press(0);
+            $this->w->owed = $this->stacks === [] ? [] : $this->shore();
             $this->limit();
             $this->move($fallX, $fallY, $fallZ);
             $this->press(1);
@@ -209,6 +220,7 @@ final class SubSteps
         [$this->asleep, $this->hit] = $this->asleep($c, $this->mb, $this->vx, $this->vy, $this->vz, $this->wx, $this->wy, $this->wz, $this->mass);
         $this->approach = array_fill(0, count($this->push), 0.0);
         $this->pressed = array_fill(0, count($this->ma), false);
+        $this->borne = array_fill(0, count($this->ma), 0.0);
     }
 
     /** @return array{list<float>, list<float>, list<float>} the speeds after gravity, before anything pushes */
@@ -233,6 +245,21 @@ final class SubSteps
         return [$vx, $vy, $vz];
     }
 
+    /** What was shored in the last sub-step weighs on what bears it in this one. */
+    private function handDown(): void
+    {
+        foreach ($this->w->owed as $b => [$x, $y, $z, $p, $q, $r]) {
+            if ($this->mass[$b] > 0.0) {
+                $this->vx[$b] += $x;
+                $this->vy[$b] += $y;
+                $this->vz[$b] += $z;
+                $this->wx[$b] += $p;
+                $this->wy[$b] += $q;
+                $this->wz[$b] += $r;
+            }
+        }
+    }
+
     /** Last impulses again, for all manifolds before any is solved. */
     private function pushAgain(): void
     {
@@ -247,6 +274,7 @@ final class SubSteps
         $twist = $this->twist;
         $this->vx = $this->vy = $this->vz = $this->wx = $this->wy = $this->wz = $this->rub1 = $this->rub2 = $this->twist = [];
         $push = $this->push;
+        $borne = $this->borne;
         $ma = $this->ma;
         $mb = $this->mb;
         $mass = $this->mass;
@@ -279,7 +307,7 @@ final class SubSteps
                     $uz += $p * $normal[$i + 11];
                 }
             }
-            if ($sum > 0.0) {
+            if ($sum > 0.0 || $borne[$m] > 0.0) {
                 $r = ContactRows::MANIFOLD * $m;
                 $px = $sum * $cnx[$m] + $q1 * $rub[$r] + $q2 * $rub[$r + ContactRows::SECOND];
                 $py = $sum * $cny[$m] + $q1 * $rub[$r + 1] + $q2 * $rub[$r + ContactRows::SECOND + 1];
@@ -365,6 +393,7 @@ final class SubSteps
         $slop = Tolerances::SLOP * $this->w->pieceSize;
         $press = Tolerances::PRESS_SPEED * $this->w->pieceSize;
         $bounceFrom = Tolerances::BOUNCE_FROM;
+        $borne = $this->borne;
         for ($m = 0; $m < $manifolds; $m++) {
             $a = $ma[$m];
             $b = $mb[$m];
@@ -515,9 +544,10 @@ final class SubSteps
             }
             $o1 = $rub1[$m];
             $o2 = $rub2[$m];
-            if ($total > 0.0 || $o1 !== 0.0 || $o2 !== 0.0) {
+            $pressing = $total + $borne[$m];
+            if ($pressing > 0.0 || $o1 !== 0.0 || $o2 !== 0.0) {
                 // Friction: both tangents at once, cut back to the cone.
-                $limit = $friction[$m] * $total;
+                $limit = $friction[$m] * $pressing;
                 $ux = $bx - $ax;
                 $uy = $by - $ay;
                 $uz = $bz - $az;
@@ -627,6 +657,123 @@ final class SubSteps
         $this->hit = $hit;
     }
 
+    /**
+     * From the ground up, what still sinks into what it stands on is stopped as if that stood fast, where that is slow. What that bears
+     * by it, it is given in the next sub-step.
+     *
+     * @return array<int, array{float, float, float, float, float, float}> by body, what it is still to be given: m/s and rad/s
+     */
+    private function shore(): array
+    {
+        $owed = [];
+        $this->borne = array_fill(0, count($this->ma), 0.0);
+        $vx = $this->vx;
+        $vy = $this->vy;
+        $vz = $this->vz;
+        $wx = $this->wx;
+        $wy = $this->wy;
+        $wz = $this->wz;
+        $this->vx = $this->vy = $this->vz = $this->wx = $this->wy = $this->wz = [];
+        $dx = $this->dx;
+        $dy = $this->dy;
+        $dz = $this->dz;
+        $tx = $this->tx;
+        $ty = $this->ty;
+        $tz = $this->tz;
+        $ma = $this->ma;
+        $mb = $this->mb;
+        $mass = $this->mass;
+        $normal = $this->rows[0];
+        $first = $this->c->first;
+        $cnx = $this->c->nx;
+        $cny = $this->c->ny;
+        $cnz = $this->c->nz;
+        $h = $this->h;
+        $slow = Tolerances::SHORED_SPEED ** 2;
+        // A hundredth of what a sub-step adds is as good as nothing.
+        $enough = 0.01 * $h * $this->w->gravity->length();
+        foreach ($this->stacks as $code) {
+            $m = $code >> 1;
+            $a = $ma[$m];
+            $b = $mb[$m];
+            $isSecond = ($code & 1) === 1;
+            [$upper, $lower] = $isSecond ? [$b, $a] : [$a, $b];
+            if ($slow < $vx[$lower] * $vx[$lower] + $vy[$lower] * $vy[$lower] + $vz[$lower] * $vz[$lower]) {
+                continue;
+            }
+            $nx = $cnx[$m];
+            $ny = $cny[$m];
+            $nz = $cnz[$m];
+            $shift = ($dx[$b] - $dx[$a]) * $nx + ($dy[$b] - $dy[$a]) * $ny + ($dz[$b] - $dz[$a]) * $nz;
+            $im = $mass[$upper];
+            $turned = $isSecond ? 9 : 6;
+            $lever = $isSecond ? 3 : 0;
+            $sign = $isSecond ? 1.0 : -1.0;
+            $sum = $p = $q = $r = 0.0;
+            for ($round = 0, $more = true; $round < self::SHORE_ROUNDS && $more; $round++) {
+                $more = false;
+                for ($k = $first[$m], $end = $first[$m + 1]; $k < $end; $k++) {
+                    $i = ContactRows::POINT * $k;
+                    $n0 = $normal[$i];
+                    $n1 = $normal[$i + 1];
+                    $n2 = $normal[$i + 2];
+                    $n3 = $normal[$i + 3];
+                    $n4 = $normal[$i + 4];
+                    $n5 = $normal[$i + 5];
+                    $v = ($vx[$b] - $vx[$a]) * $nx + ($vy[$b] - $vy[$a]) * $ny + ($vz[$b] - $vz[$a]) * $nz
+                        + $n3 * $wx[$b] + $n4 * $wy[$b] + $n5 * $wz[$b] - $n0 * $wx[$a] - $n1 * $wy[$a] - $n2 * $wz[$a];
+                    $gap = $normal[$i + ContactRows::GAP] + $shift + $n3 * $tx[$b] + $n4 * $ty[$b] + $n5 * $tz[$b] - $n0 * $tx[$a] - $n1 * $ty[$a] - $n2 * $tz[$a];
+                    if ($gap > 0.0) {
+                        $v += $gap / $h;
+                    }
+                    if ($v >= -$enough) {
+                        continue;
+                    }
+                    $more = true;
+                    $u = $i + $turned;
+                    $l = $i + $lever;
+                    $e = -$v / ($im + $normal[$l] * $normal[$u] + $normal[$l + 1] * $normal[$u + 1] + $normal[$l + 2] * $normal[$u + 2]);
+                    $sum += $e;
+                    $u = $i + 15 - $turned;
+                    $p += $e * $normal[$u];
+                    $q += $e * $normal[$u + 1];
+                    $r += $e * $normal[$u + 2];
+                    $e *= $sign;
+                    $u = $i + $turned;
+                    $vx[$upper] += $e * $im * $nx;
+                    $vy[$upper] += $e * $im * $ny;
+                    $vz[$upper] += $e * $im * $nz;
+                    $wx[$upper] += $e * $normal[$u];
+                    $wy[$upper] += $e * $normal[$u + 1];
+                    $wz[$upper] += $e * $normal[$u + 2];
+                }
+            }
+            if ($sum > 0.0) {
+                $this->borne[$m] = $sum;
+                $this->asleep[$m] = false;
+                $this->pressed[$m] = $this->hit[$upper] = true;
+                if ($mass[$lower] > 0.0) {
+                    $owed[$lower] ??= [0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
+                    $e = -$sign * $sum * $mass[$lower];
+                    $owed[$lower][0] += $e * $nx;
+                    $owed[$lower][1] += $e * $ny;
+                    $owed[$lower][2] += $e * $nz;
+                    $owed[$lower][3] -= $sign * $p;
+                    $owed[$lower][4] -= $sign * $q;
+                    $owed[$lower][5] -= $sign * $r;
+                }
+            }
+        }
+        $this->vx = $vx;
+        $this->vy = $vy;
+        $this->vz = $vz;
+        $this->wx = $wx;
+        $this->wy = $wy;
+        $this->wz = $wz;
+
+        return $owed;
+    }
+
     /** What is pinched would be shot out like a wet stone, for nothing gives way here and no force is too large. */
     private function limit(): void
     {
@@ -732,6 +879,7 @@ final class SubSteps
         }
         $c->push = $this->push;
         $c->twist = $this->twist;
+        $c->borne = $this->borne;
         foreach ($this->ma as $m => $_) {
             $r = ContactRows::MANIFOLD * $m;
             $c->rubX[$m] = $this->rub1[$m] * $rub[$r] + $this->rub2[$m] * $rub[$r + ContactRows::SECOND];

@@ -61,6 +61,9 @@ final class Tolerances
     /** Seconds a body must keep still to come to rest. Shorter can freeze a piece at the top of a hop. */
     public const REST_AFTER = 0.25;
 
+    /** m/s of what others stand on up to which these are stopped as if it stood fast. Higher takes the swing out of what collapses; none lets high stacks of thin things sink into each other. */
+    public const SHORED_SPEED = 0.5;
+
     /** Seconds of keeping still after which a body loses speed, so that it does not creep. */
     public const CALM_AFTER = 0.12;
 

@@ -103,6 +103,9 @@ final class World
     /** @var array<int, float> metres by which bodies were moved apart outright since the last search */
     public array $shifted = [];
 
+    /** @var array<int, array{float, float, float, float, float, float}> what is still to be given to bodies for what they bear: m/s and rad/s */
+    public array $owed = [];
+
     /** @var array<int, float> bodies that want to know of every blow, of their own group too: m/s from which it is one */
     public array $brittle = [];
 
@@ -575,6 +578,8 @@ final class World
         $out->small(array_keys($this->waiting));
         $out->small(array_keys($this->shifted));
         $out->floats(array_values($this->shifted));
+        $out->small(array_keys($this->owed));
+        $out->floats(array_merge(...array_values($this->owed)));
         $out->floats($this->gained);
         $out->floats([$this->fastest, $this->time, $this->gravity->x, $this->gravity->y, $this->gravity->z]);
         $this->rest->pack($out);
@@ -589,6 +594,8 @@ final class World
         }
         $this->waiting = array_fill_keys($in->small(), true);
         $this->shifted = array_combine($in->small(), $in->floats());
+        $owed = $in->small();
+        $this->owed = array_combine($owed, array_chunk($in->floats(), 6));
         $this->gained = $in->floats();
         [$this->fastest, $this->time, $x, $y, $z] = $in->floats();
         $this->gravity = new Vec3($x, $y, $z);
