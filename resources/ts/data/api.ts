@@ -339,14 +339,31 @@ export async function bytesOf(response: Response): Promise<ArrayBuffer> {
     try {
         return await response.arrayBuffer();
     } catch (e) {
-        if (e instanceof TypeError) throw cutOff();
+        if (e instanceof TypeError) throw new CutOff();
         throw e;
     }
 }
 
-/** That what came is not all there is. */
-export function cutOff(): ProblemError {
-    return new ProblemError(unreachable, 0, null);
+/** What came is not all there is. */
+export class CutOff extends ProblemError {
+    constructor() {
+        super(unreachable, 0, null);
+    }
+}
+
+/** How often the way may break before that is said. */
+const BREAKS = 20;
+
+/** What is large may break off on its way: then it is asked for again. */
+export async function untilWhole<T>(get: () => Promise<T>, signal: AbortSignal): Promise<T> {
+    for (let broke = 1; ; broke++) {
+        try {
+            return await get();
+        } catch (e) {
+            if (signal.aborted || !(e instanceof CutOff) || broke === BREAKS) throw e;
+            await new Promise((r) => setTimeout(r, 400));
+        }
+    }
 }
 
 async function json<T>(path: string, init: RequestInit = {}): Promise<T> {

@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { askUntilThere, bytesOf, ProblemError, type Problem } from './api';
+import { askUntilThere, bytesOf, ProblemError, untilWhole, type Problem } from './api';
 import { decode, type PropPieces } from './pieces';
 
 /** What there is to say of what a prop's pieces collide as. */
@@ -46,8 +46,10 @@ export function askContact(shot: string, prop: string, of: string): () => void {
     say(0);
     void (async () => {
         try {
-            const response = await askUntilThere<{ share: number }>(`shots/${shot}/props/${prop}/contact`, { signal: control.signal, making: ({ share }) => say(share) });
-            const pieces = decode(await bytesOf(response), response.headers.get('ETag') ?? '') as PropPieces & { contact: ContactFacts };
+            const pieces = await untilWhole(async () => {
+                const response = await askUntilThere<{ share: number }>(`shots/${shot}/props/${prop}/contact`, { signal: control.signal, making: ({ share }) => say(share) });
+                return decode(await bytesOf(response), response.headers.get('ETag') ?? '') as PropPieces & { contact: ContactFacts };
+            }, control.signal);
             if (control.signal.aborted) return;
             useContact.setState((s) => ({ byProp: { ...s.byProp, [prop]: { of, pieces, facts: pieces.contact } } }));
             say(null);

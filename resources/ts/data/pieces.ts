@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { useShot } from './shot';
-import { ask, askUntilThere, bytesOf, cutOff, ProblemError, type BreakFigures, type Fitness, type Problem } from './api';
+import { ask, askUntilThere, bytesOf, CutOff, ProblemError, untilWhole, type BreakFigures, type Fitness, type Problem } from './api';
 
 /** A prop's pieces as the server sends them: see app/Yard/PropPicture.php for the layout. */
 export interface PropPieces {
@@ -53,9 +53,6 @@ interface PiecesState {
 
 const running = new Map<string, AbortController>();
 
-/** How often the way may break before that is said. */
-const BREAKS = 20;
-
 export const usePieces = create<PiecesState>((set, get) => ({
     byProp: {},
     problems: {},
@@ -76,13 +73,15 @@ export const usePieces = create<PiecesState>((set, get) => ({
         set((s) => ({ working: { ...s.working, [prop]: 0 } }));
         let look = false;
         let seen = false;
-        let broke = 0;
         try {
             for (;;) {
                 const known = get().byProp[prop];
                 // By its tag the browser may have kept it.
                 const kept = !look && tag !== undefined && !known?.first;
-                const response = await ask(`shots/${shot}/props/${prop}/picture${look ? '?first=1' : kept ? `?tag=${tag.replaceAll('"', '')}` : ''}`, { signal: control.signal, cache: kept ? 'default' : 'no-store', headers: known && !known.first ? { 'If-None-Match': known.tag } : {} });
+                const [response, pieces] = await untilWhole(async () => {
+                    const answer = await ask(`shots/${shot}/props/${prop}/picture${look ? '?first=1' : kept ? `?tag=${tag.replaceAll('"', '')}` : ''}`, { signal: control.signal, cache: kept ? 'default' : 'no-store', headers: known && !known.first ? { 'If-None-Match': known.tag } : {} });
+                    return [answer, answer.status === 200 ? decode(await bytesOf(answer), answer.headers.get('ETag') ?? '') : null] as const;
+                }, control.signal);
                 if (response.status === 202) {
                     const { share, first } = (await response.json()) as { share: number; first: boolean };
                     if (!control.signal.aborted) set((s) => ({ working: { ...s.working, [prop]: share } }));
@@ -92,16 +91,7 @@ export const usePieces = create<PiecesState>((set, get) => ({
                     if (control.signal.aborted) return;
                     continue;
                 }
-                if (response.status !== 304) {
-                    let pieces: PropPieces;
-                    try {
-                        pieces = decode(await bytesOf(response), response.headers.get('ETag') ?? '');
-                    } catch (e) {
-                        // Large as it is, it may break off on its way: it is asked for again.
-                        if (control.signal.aborted || !(e instanceof ProblemError) || ++broke === BREAKS) throw e;
-                        await new Promise((r) => setTimeout(r, 400));
-                        continue;
-                    }
+                if (pieces !== null) {
                     if (control.signal.aborted) return;
                     set((s) => ({ byProp: { ...s.byProp, [prop]: pieces } }));
                     if (pieces.first) {
@@ -131,8 +121,10 @@ export const usePieces = create<PiecesState>((set, get) => ({
 
 /** A prop's pieces, whole, however long they take to make. */
 export async function loadPieces(shot: string, prop: string, signal: AbortSignal): Promise<PropPieces> {
-    const response = await askUntilThere(`shots/${shot}/props/${prop}/picture`, { signal, every: 500 });
-    return decode(await bytesOf(response), response.headers.get('ETag') ?? '');
+    return untilWhole(async () => {
+        const response = await askUntilThere(`shots/${shot}/props/${prop}/picture`, { signal, every: 500 });
+        return decode(await bytesOf(response), response.headers.get('ETag') ?? '');
+    }, signal);
 }
 
 /** Where no break has been seen yet, the prop as it is shows at least what to mend. */
@@ -149,14 +141,14 @@ async function unbroken(shot: string, prop: string, signal: AbortSignal, show: (
 
 export function decode(buffer: ArrayBuffer, tag: string): PropPieces {
     const length = buffer.byteLength < 4 ? 0 : new DataView(buffer).getUint32(0, true);
-    if (length === 0 || buffer.byteLength < 4 + length) throw cutOff();
+    if (length === 0 || buffer.byteLength < 4 + length) throw new CutOff();
     const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, length))) as Omit<PropPieces, 'tag' | 'positions' | 'normals' | 'pieceOf' | 'places' | 'weights' | 'pointOf'>;
     const at = 4 + length;
     const n = head.vertices;
     const places = at + 22 * n + ((2 * n) % 4);
     const weights = places + (head.mapped ? 8 * n : 0);
     const end = head.weighed ? weights + n : head.mapped ? weights : at + 22 * n;
-    if (buffer.byteLength < end) throw cutOff();
+    if (buffer.byteLength < end) throw new CutOff();
     return {
         ...head,
         tag,
