@@ -195,7 +195,7 @@ final class BakeSlice implements LastsLong, ShouldQueue
         $bake->counts = array_map(count(...), array_values($solids));
         $bake->pieces = array_sum($bake->counts);
 
-        return new Baker($foresight->of($shot, true, new BeatingProgress), $solids, new BeatingProgress, app(StoredParts::class));
+        return new Baker($foresight->of($shot, true, new BeatingProgress), $solids, new BeatingProgress, app(StoredParts::class), static fn (): float => hrtime(true) / 1e9);
     }
 
     /** Goes back to the last frame that holds: what was written may not be what is there. */

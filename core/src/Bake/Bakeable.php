@@ -60,12 +60,13 @@ final readonly class Bakeable
 
     /**
      * @param  string|null  $state  to go on from; null for the start
+     * @param  (\Closure(): float)|null  $clock  seconds, where it is to be told what they were spent on
      *
      * @throws Problem where the state is not one this version knows
      */
-    public function baker(?string $state = null): Baker
+    public function baker(?string $state = null, ?\Closure $clock = null): Baker
     {
-        $baker = new Baker($this->shot, $this->solids, parts: $this->parts);
+        $baker = new Baker($this->shot, $this->solids, parts: $this->parts, clock: $clock);
         if ($state !== null) {
             $baker->unpack($state);
         }

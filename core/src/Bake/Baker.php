@@ -8,6 +8,7 @@ use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Collide\Colliders;
 use YardBreak\Core\Collide\NearestSurfaces;
 use YardBreak\Core\Collide\Solid;
+use YardBreak\Core\Force\Field;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
@@ -30,6 +31,7 @@ use YardBreak\Core\Motion\Touch;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
 use YardBreak\Core\Shot\DriftRun;
+use YardBreak\Core\Shot\ForceSpec;
 use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\MovedPieces;
 use YardBreak\Core\Shot\PropParts;
@@ -108,6 +110,7 @@ final class Baker implements MovedPieces, Surroundings
      * @param  ShotSpec  $shot  with those of its touches found that keys alone decide
      * @param  array<string, list<Solid>>  $solids  by prop id
      * @param  PropParts|null  $parts  what maps are made of, and which pieces lie face to face; needed where anything goes by them
+     * @param  (\Closure(): float)|null  $clock  seconds, where it is to be told what they were spent on
      *
      * @throws Problem where a moving piece has no volume, or a key comes before what it is tied to
      */
@@ -116,6 +119,7 @@ final class Baker implements MovedPieces, Surroundings
         array $solids,
         private readonly Progress $progress = new SilentProgress,
         private readonly ?PropParts $parts = null,
+        private readonly ?\Closure $clock = null,
     ) {
         self::throwIfTooEarly($shot);
         $this->shot = $shot;
@@ -339,6 +343,27 @@ final class Baker implements MovedPieces, Surroundings
         return $this->shot->gravity->at($frame);
     }
 
+    public function forces(int $prop, array $pieces, array $x, array $y, array $z, float $frame): ?Field
+    {
+        $own = $this->shot->props[$prop];
+        $acting = array_filter($this->shot->forces, static fn (ForceSpec $f): bool => $f->actsOn($own->id));
+        if ($acting === []) {
+            return null;
+        }
+        $field = new Field($x, $y, $z);
+        $seconds = ($frame - $this->shot->first) * $this->shot->frameTime();
+        foreach ($acting as $force) {
+            $shares = null;
+            if ($force->map !== '' && $this->shot->map($force->map)?->prop === $own->id) {
+                $weights = $this->weights($force->map, true, $frame);
+                $shares = array_map(static fn (int $piece): float => $weights[$piece], $pieces);
+            }
+            $force->on($field, $frame, $seconds, $shares);
+        }
+
+        return $field;
+    }
+
     public function groundFriction(float $frame): float
     {
         return $this->shot->groundFriction->at($frame);
@@ -485,6 +510,11 @@ final class Baker implements MovedPieces, Surroundings
         );
     }
 
+    public function clock(): ?\Closure
+    {
+        return $this->clock;
+    }
+
     public function stillAtWork(): void
     {
         $this->progress->report(0.0);
@@ -607,6 +637,11 @@ final class Baker implements MovedPieces, Surroundings
         foreach ($this->shot->props as $prop) {
             foreach ($prop->motion->maps() as $map) {
                 $this->ofPieces($map, $this->frame);
+            }
+        }
+        foreach ($this->shot->forces as $force) {
+            if ($force->map !== '') {
+                $this->ofPieces($force->map, $this->frame);
             }
         }
         foreach ($this->holds->due($this->frame, $this->ofPieces(...)) as $prop => $pieces) {

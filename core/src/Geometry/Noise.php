@@ -22,10 +22,12 @@ final class Noise
         141, 128, 195, 78, 66, 215, 61, 156, 180,
     ];
 
-    /** What each of the sixteen gradients has along x and y. */
+    /** What each of the sixteen gradients has along x, y and z. */
     private const SLOPE_X = [1.0, -1.0, 1.0, -1.0, 1.0, -1.0, 1.0, -1.0, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0, -1.0, 0.0];
 
     private const SLOPE_Y = [1.0, 1.0, -1.0, -1.0, 0.0, 0.0, 0.0, 0.0, 1.0, -1.0, 1.0, -1.0, 1.0, -1.0, 1.0, -1.0];
+
+    private const SLOPE_Z = [0.0, 0.0, 0.0, 0.0, 1.0, 1.0, -1.0, -1.0, 1.0, 1.0, -1.0, -1.0, 0.0, 1.0, 0.0, -1.0];
 
     /** @var list<int> twice the permutation, so that sums need no wrapping */
     private readonly array $p;
@@ -109,6 +111,72 @@ final class Noise
         $t += $u * ($gx[$h] * ($x - 1.0) + $gy[$h] * ($y - 1.0) - $t);
 
         return $s + $v * ($t - $s);
+    }
+
+    /** @return array{float, float, float} how it rises along x, y and z: its derivatives, exact */
+    public function slopesAt(float $x, float $y, float $z): array
+    {
+        $p = $this->p;
+        $gx = self::SLOPE_X;
+        $gy = self::SLOPE_Y;
+        $gz = self::SLOPE_Z;
+        $fx = floor($x);
+        $fy = floor($y);
+        $fz = floor($z);
+        $i = (int) $fx & 255;
+        $j = (int) $fy & 255;
+        $k = (int) $fz & 255;
+        $x -= $fx;
+        $y -= $fy;
+        $z -= $fz;
+        $u = $x * $x * $x * ($x * ($x * 6.0 - 15.0) + 10.0);
+        $v = $y * $y * $y * ($y * ($y * 6.0 - 15.0) + 10.0);
+        $w = $z * $z * $z * ($z * ($z * 6.0 - 15.0) + 10.0);
+        $a = $p[$i] + $j;
+        $b = $p[$i + 1] + $j;
+        $c0 = $p[$p[$a] + $k] & 15;
+        $c1 = $p[$p[$b] + $k] & 15;
+        $c2 = $p[$p[$a + 1] + $k] & 15;
+        $c3 = $p[$p[$b + 1] + $k] & 15;
+        $c4 = $p[$p[$a] + $k + 1] & 15;
+        $c5 = $p[$p[$b] + $k + 1] & 15;
+        $c6 = $p[$p[$a + 1] + $k + 1] & 15;
+        $c7 = $p[$p[$b + 1] + $k + 1] & 15;
+        $x1 = $x - 1.0;
+        $y1 = $y - 1.0;
+        $z1 = $z - 1.0;
+        $n0 = $gx[$c0] * $x + $gy[$c0] * $y + $gz[$c0] * $z;
+        $n1 = $gx[$c1] * $x1 + $gy[$c1] * $y + $gz[$c1] * $z;
+        $n2 = $gx[$c2] * $x + $gy[$c2] * $y1 + $gz[$c2] * $z;
+        $n3 = $gx[$c3] * $x1 + $gy[$c3] * $y1 + $gz[$c3] * $z;
+        $n4 = $gx[$c4] * $x + $gy[$c4] * $y + $gz[$c4] * $z1;
+        $n5 = $gx[$c5] * $x1 + $gy[$c5] * $y + $gz[$c5] * $z1;
+        $n6 = $gx[$c6] * $x + $gy[$c6] * $y1 + $gz[$c6] * $z1;
+        $n7 = $gx[$c7] * $x1 + $gy[$c7] * $y1 + $gz[$c7] * $z1;
+        // What each corner counts.
+        $u1 = 1.0 - $u;
+        $v1 = 1.0 - $v;
+        $w1 = 1.0 - $w;
+        $k0 = $u1 * $v1 * $w1;
+        $k1 = $u * $v1 * $w1;
+        $k2 = $u1 * $v * $w1;
+        $k3 = $u * $v * $w1;
+        $k4 = $u1 * $v1 * $w;
+        $k5 = $u * $v1 * $w;
+        $k6 = $u1 * $v * $w;
+        $k7 = $u * $v * $w;
+        $du = 30.0 * $x * $x * $x1 * $x1;
+        $dv = 30.0 * $y * $y * $y1 * $y1;
+        $dw = 30.0 * $z * $z * $z1 * $z1;
+
+        return [
+            $k0 * $gx[$c0] + $k1 * $gx[$c1] + $k2 * $gx[$c2] + $k3 * $gx[$c3] + $k4 * $gx[$c4] + $k5 * $gx[$c5] + $k6 * $gx[$c6] + $k7 * $gx[$c7]
+                + $du * ($v1 * $w1 * ($n1 - $n0) + $v * $w1 * ($n3 - $n2) + $v1 * $w * ($n5 - $n4) + $v * $w * ($n7 - $n6)),
+            $k0 * $gy[$c0] + $k1 * $gy[$c1] + $k2 * $gy[$c2] + $k3 * $gy[$c3] + $k4 * $gy[$c4] + $k5 * $gy[$c5] + $k6 * $gy[$c6] + $k7 * $gy[$c7]
+                + $dv * ($u1 * $w1 * ($n2 - $n0) + $u * $w1 * ($n3 - $n1) + $u1 * $w * ($n6 - $n4) + $u * $w * ($n7 - $n5)),
+            $k0 * $gz[$c0] + $k1 * $gz[$c1] + $k2 * $gz[$c2] + $k3 * $gz[$c3] + $k4 * $gz[$c4] + $k5 * $gz[$c5] + $k6 * $gz[$c6] + $k7 * $gz[$c7]
+                + $dw * ($u1 * $v1 * ($n4 - $n0) + $u * $v1 * ($n5 - $n1) + $u1 * $v * ($n6 - $n2) + $u * $v * ($n7 - $n3)),
+        ];
     }
 
     private static function mix(float $t, float $a, float $b): float

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion;
 
 use YardBreak\Core\Collide\Colliders;
+use YardBreak\Core\Force\Field;
 use YardBreak\Core\Geometry\Vec3;
 
 /** What a mover may know of the rest of the shot while it moves on. */
@@ -47,6 +48,17 @@ interface Surroundings
     /** m/s². */
     public function gravity(float $frame): Vec3;
 
+    /**
+     * What forces do at a moment to some pieces of a prop, and how the air goes there.
+     *
+     * @param  list<int>  $pieces
+     * @param  list<float>  $x  metres, where each of them is
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @return Field|null null where nothing acts on the prop
+     */
+    public function forces(int $prop, array $pieces, array $x, array $y, array $z, float $frame): ?Field;
+
     public function groundFriction(float $frame): float;
 
     public function groundBounce(float $frame): float;
@@ -63,6 +75,9 @@ interface Surroundings
 
     /** Whether the touches of these two are still of interest; −1 is the ground. */
     public function heeds(int $one, int $other): bool;
+
+    /** @return (\Closure(): float)|null seconds, by which work is measured; null where nobody wants to know what it was spent on */
+    public function clock(): ?\Closure;
 
     /** Called several times a frame, for whoever watches that it gets on. */
     public function stillAtWork(): void;

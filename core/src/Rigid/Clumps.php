@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Quaternion;
@@ -137,6 +138,19 @@ final class Clumps
     public function all(): array
     {
         return $this->pieces;
+    }
+
+    /** @return non-empty-list<array{Hull, Vec3}> the hulls of all that moves as a body, and where each lies from its middle, in its axes */
+    public function hullsOf(int $body): array
+    {
+        $out = [];
+        foreach ($this->pieces[$body] as $piece) {
+            foreach ($this->solids[$piece]->hulls as $hull) {
+                $out[] = [$hull, $this->solids[$piece]->centre->minus($this->centre[$body])];
+            }
+        }
+
+        return $out;
     }
 
     /**

@@ -73,6 +73,14 @@ final class RigidMover implements Mover, StepListener
     /** @var list<float> kg/m³, by prop */
     private array $density = [];
 
+    /** @var array<int, Sail> by body that one piece moves as, as far as the air has taken hold of it */
+    private array $sails = [];
+
+    /** @var array<int, array{int, Sail}> by body that several pieces move as: how many did as its sail was made, and that */
+    private array $together = [];
+
+    private readonly Blown $blown;
+
     private Moment $at;
 
     /** Of a frame, that it moves on by. */
@@ -90,6 +98,8 @@ final class RigidMover implements Mover, StepListener
         [$members, $this->solids, $this->steps, $ground] = [$cast->members, $cast->solids, $cast->steps, $cast->ground];
         $this->world = new World;
         $this->world->ground = $ground;
+        $this->world->clock = $around->clock();
+        $this->blown = new Blown;
         $loose = [];
         foreach ($members as $k => $member) {
             $this->bodies[] = $this->colliders[] = $this->held[] = [];
@@ -155,6 +165,7 @@ final class RigidMover implements Mover, StepListener
                 Solid::PARTS,
                 choices: Solid::SHAPES,
             ),
+            new Option('drag', 'Air drag', 'How air takes hold of its pieces: 1 for broken ones, 0.5 for balls, 1.2 for flat ones across the wind.', Number::class, 1.0, 0.0, 10.0),
             new Option(
                 'velocity',
                 'Velocity',
@@ -174,7 +185,7 @@ final class RigidMover implements Mover, StepListener
         $still = $values->still();
 
         return new RigidSettings(
-            $still['held'] === 'whole', $still['shape'], $still['clump'], $still['firm'], $still['seed'], $values->point('velocity'), $values->point('spin'),
+            $still['held'] === 'whole', $still['shape'], $still['clump'], $still['firm'], $still['seed'], $still['drag'], $values->point('velocity'), $values->point('spin'),
         );
     }
 
@@ -285,6 +296,60 @@ final class RigidMover implements Mover, StepListener
         // What changes in between is taken as it is half way.
         $this->meet($frame + 0.5 * $ahead);
         $this->drive($frame, $ahead);
+        foreach (array_keys($this->bodies) as $prop) {
+            $this->blow($prop, $frame + 0.5 * $ahead, $seconds);
+        }
+    }
+
+    /** What forces do to the pieces of a prop that are let go, or that move as one. */
+    private function blow(int $prop, float $frame, float $seconds): void
+    {
+        $settings = self::settingsOf($this->around->member($prop));
+        if ($settings === null) {
+            return;
+        }
+        $w = $this->world;
+        $bodies = $pieces = $x = $y = $z = $sails = $sizes = $frictions = [];
+        foreach ($this->held[$prop] as $piece => $held) {
+            $body = $this->bodyOf($prop, $piece);
+            if ($held && $this->carrierOf($prop, $piece) === null || isset($bodies[$body])) {
+                continue;
+            }
+            $bodies[$body] = $body;
+            $pieces[] = $piece;
+            // Where it is half way.
+            $half = $w->state[$body] === World::MOVING ? 0.5 * $seconds : 0.0;
+            $x[] = $w->px[$body] + $half * $w->vx[$body];
+            $y[] = $w->py[$body] + $half * $w->vy[$body];
+            $z[] = $w->pz[$body] + $half * $w->vz[$body];
+        }
+        $field = $bodies === [] ? null : $this->around->forces($prop, $pieces, $x, $y, $z, $frame);
+        if ($field === null) {
+            return;
+        }
+        foreach ($pieces as $piece) {
+            $sails[] = $this->sailOf($prop, $piece);
+            $sizes[] = $this->scales[$prop][$piece] ?? 1.0;
+            $collider = $this->colliders[$prop][$piece][0];
+            $frictions[] = $w->colliders->friction[$collider];
+        }
+        $this->blown->by($w, $field, array_values($bodies), $sails, $sizes, $settings->drag, $frictions, $this->density[$prop], $seconds);
+    }
+
+    /** What the air takes hold of, of the body a piece moves as. */
+    private function sailOf(int $prop, int $piece): Sail
+    {
+        $carrier = $this->carrierOf($prop, $piece);
+        if ($carrier === null) {
+            return $this->sails[$this->bodies[$prop][$piece]] ??= Sail::of(array_map(static fn (Hull $h): array => [$h, Vec3::zero()], $this->solids[$prop][$piece]->hulls));
+        }
+        // Of what hangs together now: it falls apart bit by bit.
+        $count = count($this->clumps[$prop]->all()[$carrier]);
+        if (($this->together[$carrier][0] ?? 0) !== $count) {
+            $this->together[$carrier] = [$count, Sail::of($this->clumps[$prop]->hullsOf($carrier))];
+        }
+
+        return $this->together[$carrier][1];
     }
 
     public function afterSearch(float $done): bool
@@ -429,6 +494,7 @@ final class RigidMover implements Mover, StepListener
         $held = array_map(static fn (array $pieces): ?int => $pieces[0][0] ?? null, $this->colliders);
         $out->floats([$this->world->groundFriction, ...array_map(static fn (?int $c): float => $c === null ? 0.0 : $set->friction[$c], $held)]);
         $out->floats(array_map(static fn (?int $c): float => $c === null ? 0.0 : $set->bounce[$c], $held));
+        $this->blown->pack($out);
         $this->world->pack($out);
 
         return $out->bytes();
@@ -459,6 +525,7 @@ final class RigidMover implements Mover, StepListener
         foreach ($in->floats() as $prop => $bounce) {
             $this->surface($prop, $frictions[$prop], $bounce);
         }
+        $this->blown->unpack($in);
         $this->world->unpack($in);
         $in->end();
     }

@@ -18,6 +18,7 @@ final readonly class RigidSettings implements Settings
      * @param  int  $clump  about how many hang together once they are let go
      * @param  float  $firm  m/s, the blow from which what hangs together comes apart where it is hit
      * @param  int  $seed  of which pieces do
+     * @param  float  $drag  drag coefficient: what air presses on it, as a share of ½ρu² times the area it shows
      * @param  Track3  $velocity  m/s, what they are pushed with as they are let go
      * @param  Track3  $spin  °/s
      */
@@ -27,6 +28,7 @@ final readonly class RigidSettings implements Settings
         public int $clump,
         public float $firm,
         public int $seed,
+        public float $drag,
         private Track3 $velocity,
         private Track3 $spin,
     ) {
@@ -48,6 +50,7 @@ final readonly class RigidSettings implements Settings
     {
         $acts->always('until released', $this->whole);
         $acts->always('collides as', $this->shape);
+        $acts->always('air drag', $this->drag);
         $acts->always('clumps', $this->clump > 1 ? [$this->clump, $this->firm, $this->seed] : 1);
         foreach ($moments as [$moment, $key, $words]) {
             $frame = $acts->frameOf($moment);

@@ -137,6 +137,9 @@ final class World
     /** Seconds since the start. */
     public float $time = 0.0;
 
+    /** @var (\Closure(): float)|null seconds, by which its work is measured; null where nobody wants to know */
+    public ?\Closure $clock = null;
+
     /** @var array<string, float> seconds spent since they were last asked for, by phase of a step */
     private array $spent = [];
 
@@ -324,8 +327,12 @@ final class World
         $this->qw[$body] = $turn->w;
     }
 
-    /** Beside gravity, from now on: whatever pushes by the kilogram. */
-    public function accelerate(int $body, Vec3 $acceleration): void
+    /**
+     * Beside gravity, from now on: whatever pushes by the kilogram.
+     *
+     * @param  bool  $wakes  whether what rests is to move by it
+     */
+    public function accelerate(int $body, Vec3 $acceleration, bool $wakes = true): void
     {
         $was = $this->acceleration[$body] ?? Vec3::zero();
         if ($acceleration->length() > 0.0) {
@@ -333,9 +340,14 @@ final class World
         } else {
             unset($this->acceleration[$body]);
         }
-        if ($acceleration->minus($was)->length() > 1e-12) {
+        if ($wakes && $acceleration->minus($was)->length() > 1e-12) {
             $this->rest->wakeUp($body, $this);
         }
+    }
+
+    public function wakeUp(int $body): void
+    {
+        $this->rest->wakeUp($body, $this);
     }
 
     /** Friction has become less somewhere: what it held may go. */
@@ -380,7 +392,7 @@ final class World
      */
     public function findContacts(float $span): void
     {
-        $start = hrtime(true);
+        $start = $this->now();
         $this->colliders->follow($this);
         $pairs = $this->search->pairs($this, $span);
         $start = $this->spend('what is near', $start);
@@ -389,11 +401,18 @@ final class World
         $this->shifted = [];
     }
 
-    /** @return int nanoseconds, now */
-    private function spend(string $phase, int $since): int
+    private function now(): float
     {
-        $now = hrtime(true);
-        $this->spent[$phase] = ($this->spent[$phase] ?? 0.0) + ($now - $since) / 1e9;
+        return $this->clock === null ? 0.0 : ($this->clock)();
+    }
+
+    /** @return float seconds, now */
+    private function spend(string $phase, float $since): float
+    {
+        $now = $this->now();
+        if ($now > $since) {
+            $this->spent[$phase] = ($this->spent[$phase] ?? 0.0) + $now - $since;
+        }
 
         return $now;
     }
@@ -416,7 +435,7 @@ final class World
         if (in_array(self::KEYED, $this->state, true) && in_array(self::RESTING, $this->state, true)) {
             $this->contacts->keepOnly(fn (int $a, int $b): bool => $this->state[$a] === self::MOVING || $b >= 0 && $this->state[$b] === self::MOVING);
         }
-        $start = hrtime(true);
+        $start = $this->now();
         $this->solver->run($this, $span, $steps);
         $this->spend('impulses', $start);
         $this->work($span);

@@ -135,6 +135,25 @@ final readonly class References
     }
 
     /**
+     * @param  list<ForceSpec>  $forces
+     * @param  array<string, PropSpec>  $props  by id
+     * @param  array<string, WeightMap>  $maps  by id
+     *
+     * @throws Problem where a force acts on a prop, or by a weight map, that is not there
+     */
+    public static function throwIfForcesMissWhatTheyActOn(array $forces, array $props, array $maps): void
+    {
+        foreach ($forces as $k => $force) {
+            if (array_diff($force->named(), array_keys($props)) !== []) {
+                throw Problem::inValue('forces['.$k.'].on', $force->name.' acts on a prop that is not there.', 'Choose the props it acts on again.');
+            }
+            if ($force->map !== '' && ! isset($maps[$force->map])) {
+                throw Problem::inValue('forces['.$k.'].map', $force->name.' goes by a weight map that is not there.', 'Choose another map, or none.');
+            }
+        }
+    }
+
+    /**
      * @param  array<string, mixed>  $ground
      * @param  list<array<string, mixed>>  $props
      *

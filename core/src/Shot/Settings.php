@@ -32,6 +32,12 @@ final class Settings
     }
 
     /** @return list<Option> */
+    public static function force(): array
+    {
+        return [new Option('amount', 'Amount', 'How much of it there is; keyed to 0 it is off.', NumberInTime::class, 1.0, 0.0, 1.0, '%')];
+    }
+
+    /** @return list<Option> */
     public static function place(): array
     {
         return [

@@ -188,6 +188,8 @@ final class ShotReader
         }
         $world = $d['world'];
         Reading::check(Settings::world(), $world, 'world');
+        $forces = self::forces($d['forces'] ?? [], $moments);
+        References::throwIfForcesMissWhatTheyActOn($forces, $all, $maps);
 
         $link->shot = new ShotSpec(
             $d['name'], $d['frames']['first'], $d['frames']['last'], $rate,
@@ -198,10 +200,37 @@ final class ShotReader
             Reading::number($world['bounce'], $moments, 'world.bounce'),
             $d['quality'] ?? 'normal', $cues, $moments, $props, $assets, isset($d['camera'])
                 ? Camera::of($d['camera'], $moments, [$d['frames']['first'], $d['frames']['last']])
-                : null, $d, $movers, $graph,
+                : null, $forces, $d, $movers, $graph,
         );
 
         return $link->shot;
+    }
+
+    /**
+     * @param  list<array<string, mixed>>  $given
+     * @return list<ForceSpec>
+     */
+    private static function forces(array $given, Cues $moments): array
+    {
+        $forces = $names = [];
+        foreach ($given as $k => $f) {
+            $path = 'forces['.$k.']';
+            if (isset($forces[$f['id']])) {
+                throw Problem::inValue($path.'.id', 'Two forces have the same id.');
+            }
+            if (isset($names[mb_strtolower($f['name'])])) {
+                throw Problem::inValue($path.'.name', 'Two forces are called "'.$f['name'].'".', 'Give each force a name of its own.');
+            }
+            $names[mb_strtolower($f['name'])] = true;
+            Reading::check(Settings::force(), $f, $path);
+            try {
+                $forces[$f['id']] = ForceSpec::of($f, $moments);
+            } catch (Problem $e) {
+                throw $e->at($path);
+            }
+        }
+
+        return array_values($forces);
     }
 
     /**

@@ -40,6 +40,7 @@ final readonly class ShotSpec
      * @param  Cues  $moments  where they stand, as far as that is known
      * @param  list<PropSpec>  $props  those that are not hidden
      * @param  array<string, string>  $assets  name by asset: the files all props need, hidden ones too
+     * @param  list<ForceSpec>  $forces
      * @param  array<string, mixed>  $document  what it was read from
      * @param  CueGraph  $graph  what its cues hang on
      */
@@ -59,6 +60,7 @@ final readonly class ShotSpec
         public array $props,
         public array $assets,
         public ?Camera $camera,
+        public array $forces,
         private array $document,
         private MoverCatalogue $movers,
         private CueGraph $graph,
@@ -170,6 +172,9 @@ final readonly class ShotSpec
         }
         foreach ($this->props as $prop) {
             $prop->acts($acts, $this->moments);
+        }
+        foreach ($this->forces as $force) {
+            $force->acts($acts);
         }
     }
 

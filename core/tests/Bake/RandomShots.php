@@ -34,6 +34,7 @@ final class RandomShots
             'frames' => ['first' => $this->oneOf([0, 0, 3]), 'last' => self::LAST + 3, 'rate' => [24, 1]],
             'world' => ['gravity' => [0, $this->value(-9.8, 3.0), 0], 'ground' => true, 'friction' => $this->value(0.5, 0.3), 'bounce' => 0.05],
             'cues' => $this->cues(),
+            'forces' => $this->forces(),
         ]);
     }
 
@@ -47,7 +48,7 @@ final class RandomShots
             $k = $this->below(4);
             $prop = &$d['props'][$k];
             $fresh = $this->prop($prop['id'], $k);
-            switch ($this->below(11)) {
+            switch ($this->below(12)) {
                 case 0:
                     $prop['place'] = ['size' => $prop['place']['size']] + $fresh['place'];
                     break;
@@ -75,6 +76,9 @@ final class RandomShots
                 case 8:
                     $prop['place']['position'] = $this->later($prop['place']['position']);
                     break;
+                case 10:
+                    $d['forces'] = $this->forces();
+                    break;
                 case 9:
                     $prop['weights'][0]['sources'][0] = $this->source($prop['id']);
                     break;
@@ -85,6 +89,18 @@ final class RandomShots
         }
 
         return $d;
+    }
+
+    /** @return list<array<string, mixed>> */
+    private function forces(): array
+    {
+        return $this->below(3) === 0 ? [] : [
+            [
+                'id' => 'blow', 'name' => 'Blow', 'kind' => 'wind', 'values' => ['speed' => $this->value(20.0, 20.0), 'direction' => [$this->value(1.0, 1.0), 0.2, 0.5], 'gusts' => 0.4],
+                'amount' => $this->value(0.5, 0.5), 'map' => $this->oneOf(['', 'map-ant', 'map-bee']),
+            ],
+            ['id' => 'draw', 'name' => 'Draw', 'kind' => $this->oneOf(['pull', 'swirl']), 'values' => ['at' => [0.2, $this->value(0.5, 0.5), 0.0]], 'on' => [$this->oneOf(self::IDS)]],
+        ];
     }
 
     /** @return list<array<string, mixed>> */

@@ -1,0 +1,24 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Force;
+
+use YardBreak\Core\Option;
+
+/** What can push. */
+final class ForceCatalogue
+{
+    /** @var array<string, class-string<Force>> */
+    public const FORCES = ['wind' => Wind::class, 'turbulence' => Turbulence::class, 'swirl' => Swirl::class, 'still-air' => StillAir::class, 'pull' => Pull::class, 'drag' => Slowing::class];
+
+    /** @return array<string, array{label: string, meaning: string, options: list<array<string, mixed>>}> */
+    public static function describe(): array
+    {
+        return array_map(static fn (string $class): array => [
+            'label' => $class::label(),
+            'meaning' => $class::meaning(),
+            'options' => array_map(static fn (Option $o): array => $o->toArray(), $class::options()),
+        ], self::FORCES);
+    }
+}

@@ -1,0 +1,92 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Force;
+
+use YardBreak\Core\Geometry\Noise;
+use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Kinds\Choice;
+use YardBreak\Core\Kinds\Whole;
+use YardBreak\Core\Option;
+use YardBreak\Core\SeededRandom;
+use YardBreak\Core\Timing\NumberInTime;
+use YardBreak\Core\Timing\PointInTime;
+
+/** Air that goes one way, or comes from a point. Gusts travel with it. */
+final readonly class Wind implements Force
+{
+    /** @param  float  $gusts  share of its speed by which it swells and abates */
+    private function __construct(
+        private bool $fromPoint,
+        private Vec3 $direction,
+        private Vec3 $at,
+        private float $speed,
+        private float $reach,
+        private float $gusts,
+        private float $every,
+        private int $seed,
+    ) {
+    }
+
+    public static function label(): string
+    {
+        return 'Wind';
+    }
+
+    public static function meaning(): string
+    {
+        return 'Air that goes one way, or away from a point';
+    }
+
+    public static function options(): array
+    {
+        return [
+            new Option('from', 'Blows', 'One way everywhere, or away from a point.', Choice::class, 'one way', choices: ['one way', 'from a point']),
+            new Option('speed', 'Speed', 'Of the air; 10 m/s is a fresh breeze, 20 a gale.', NumberInTime::class, 8.0, -500.0, 500.0, 'm/s'),
+            new Option('direction', 'Towards', 'Which way it goes; how long this is does not matter.', PointInTime::class, [1.0, 0.0, 0.0], -1000.0, 1000.0, with: 'from=one way'),
+            new Option('at', 'From', 'The point it comes from.', PointInTime::class, [0.0, 0.5, 0.0], -100000.0, 100000.0, 'm', with: 'from=from a point'),
+            Reach::option(),
+            new Option('gusts', 'Gusts', 'By how much of its speed it swells and abates.', NumberInTime::class, 0.0, 0.0, 2.0, '%'),
+            new Option('every', 'A gust every', 'How long one lasts, about.', NumberInTime::class, 1.5, 0.05, 1000.0, 's', with: 'gusts'),
+            new Option('seed', 'Seed', 'Another number gives other gusts.', Whole::class, 1, 0, 999999, with: 'gusts'),
+        ];
+    }
+
+    public static function of(array $values): self
+    {
+        $direction = Vec3::of($values['direction']);
+
+        return new self(
+            $values['from'] === 'from a point', $direction->times(1.0 / max(1e-12, $direction->length())), Vec3::of($values['at']), $values['speed'],
+            $values['reach'], $values['gusts'], $values['every'], $values['seed'],
+        );
+    }
+
+    public function on(Field $field, float $seconds, float|array $amount): void
+    {
+        $field->airy();
+        $noise = $this->gusts > 0.0 ? new Noise(new SeededRandom($this->seed)) : null;
+        $way = $this->direction;
+        $goes = max(0.5, abs($this->speed)) * $this->every;
+        foreach ($field->x as $i => $x) {
+            $off = new Vec3($x - $this->at->x, $field->y[$i] - $this->at->y, $field->z[$i] - $this->at->z);
+            $share = Reach::share($off->length(), $this->reach) * (is_array($amount) ? $amount[$i] : $amount);
+            if ($share === 0.0) {
+                continue;
+            }
+            if ($this->fromPoint) {
+                $way = $off->times(1.0 / max(1e-9, $off->length()));
+            }
+            if ($noise !== null) {
+                // Gusts come with the air: what is here now was a way upwind before.
+                $along = $this->fromPoint ? $off->length() : $off->dot($way);
+                $share *= 1.0 + $this->gusts * 2.0 * $noise->at($seconds / $this->every - $along / $goes, 0.37, 0.71);
+            }
+            $speed = $this->speed * $share;
+            $field->ux[$i] += $speed * $way->x;
+            $field->uy[$i] += $speed * $way->y;
+            $field->uz[$i] += $speed * $way->z;
+        }
+    }
+}

@@ -1,0 +1,140 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Rigid;
+
+use YardBreak\Core\Collide\Hull;
+use YardBreak\Core\Geometry\Vec3;
+
+/** What of a body the air takes hold of: the faces of its hull, or a ball. */
+final readonly class Sail
+{
+    /**
+     * @param  list<float>  $faces  seven numbers a face: its normal, its area and its middle, in the body's axes from its centre
+     * @param  float  $ball  m², what a ball shows to the wind; none for what has faces
+     * @param  float  $reach  metres, from its centre to its farthest corner
+     */
+    private function __construct(private array $faces, private float $ball, private float $reach)
+    {
+    }
+
+    /** @param  non-empty-list<array{Hull, Vec3}>  $hulls  and where each lies from its centre, in its axes */
+    public static function of(array $hulls): self
+    {
+        [$hull, $offset] = $hulls[0];
+        if (count($hulls) === 1 && $hull->roundness > 0.0) {
+            return new self([], M_PI * $hull->roundness ** 2, $hull->roundness);
+        }
+        if (count($hulls) > 1) {
+            $x = $y = $z = [];
+            foreach ($hulls as [$one, $off]) {
+                foreach ($one->x as $p => $v) {
+                    $x[] = $v + $off->x;
+                    $y[] = $one->y[$p] + $off->y;
+                    $z[] = $one->z[$p] + $off->z;
+                }
+            }
+            [$hull, $offset] = [Hull::around($x, $y, $z), Vec3::zero()];
+        }
+        $point = static fn (int $p): Vec3 => new Vec3($hull->x[$p] + $offset->x, $hull->y[$p] + $offset->y, $hull->z[$p] + $offset->z);
+        $faces = [];
+        foreach ($hull->faces as $loop) {
+            $sum = $middle = Vec3::zero();
+            $area = 0.0;
+            $a = $point($loop[0]);
+            for ($k = 2, $n = count($loop); $k < $n; $k++) {
+                [$b, $c] = [$point($loop[$k - 1]), $point($loop[$k])];
+                $cross = $b->minus($a)->cross($c->minus($a))->times(0.5);
+                $sum = $sum->plus($cross);
+                $area += $cross->length();
+                $middle = $middle->plus($a->plus($b)->plus($c)->times($cross->length() / 3.0));
+            }
+            if ($area > 0.0) {
+                array_push($faces, ...$sum->times(1.0 / $sum->length())->toArray(), ...[$area], ...$middle->times(1.0 / $area)->toArray());
+            }
+        }
+        $reach = 0.0;
+        foreach ($hull->x as $p => $_) {
+            $reach = max($reach, $point($p)->length());
+        }
+
+        return new self($faces, 0.0, $reach);
+    }
+
+    /** Whether it rolls off at the slightest push. */
+    public function rolls(): bool
+    {
+        return $this->ball > 0.0;
+    }
+
+    /** m², what it shows to a wind that goes this way in its own axes. */
+    public function area(Vec3 $way): float
+    {
+        $way = $way->times(1.0 / max(1e-12, $way->length()));
+        $sum = $this->ball;
+        for ($i = 0, $n = count($this->faces); $i < $n; $i += 7) {
+            $sum += $this->faces[$i + 3] * max(0.0, -($this->faces[$i] * $way->x + $this->faces[$i + 1] * $way->y + $this->faces[$i + 2] * $way->z));
+        }
+
+        return $sum;
+    }
+
+    /**
+     * What the air does to it: each face that looks against the wind is pressed along with it by ½ρC·A·|u|u of its area across the
+     * wind, and aside by as much as it is askew, so that what is thin sails. A face meets the air as fast as it is there itself: what
+     * spins is slowed.
+     *
+     * @param  Vec3  $wind  m/s, of the air past its centre, in its own axes
+     * @param  Vec3  $spin  rad/s, likewise
+     * @param  float  $half  ½ρC, kg/m³
+     * @param  float  $size  times as large as it was made
+     * @return array{float, float, float, float, float, float, float, float} force in N, moment in N·m, how the first grows with speed in N·s/m, and the second with
+     *   spin in N·m·s
+     */
+    public function pressed(Vec3 $wind, Vec3 $spin, float $half, float $size): array
+    {
+        if ($this->ball > 0.0) {
+            $k = $half * $this->ball * $size * $size * $wind->length();
+
+            return [$k * $wind->x, $k * $wind->y, $k * $wind->z, 0.0, 0.0, 0.0, 2.0 * $k, 0.0];
+        }
+        [$ux, $uy, $uz] = [$wind->x, $wind->y, $wind->z];
+        [$sx, $sy, $sz] = [$spin->x, $spin->y, $spin->z];
+        $half *= $size * $size;
+        $faces = $this->faces;
+        $fx = $fy = $fz = $mx = $my = $mz = $sum = 0.0;
+        for ($i = 0, $n = count($faces); $i < $n; $i += 7) {
+            $nx = $faces[$i];
+            $ny = $faces[$i + 1];
+            $nz = $faces[$i + 2];
+            $cx = $size * $faces[$i + 4];
+            $cy = $size * $faces[$i + 5];
+            $cz = $size * $faces[$i + 6];
+            $vx = $ux - $sy * $cz + $sz * $cy;
+            $vy = $uy - $sz * $cx + $sx * $cz;
+            $vz = $uz - $sx * $cy + $sy * $cx;
+            $across = -($nx * $vx + $ny * $vy + $nz * $vz);
+            if ($across <= 0.0) {
+                continue;
+            }
+            $speed = sqrt($vx * $vx + $vy * $vy + $vz * $vz);
+            // Along the wind, and of the face's own push that part which is not.
+            $k = $half * $faces[$i + 3] * $across;
+            $along = $k * (1.0 - $across / $speed);
+            $aside = $k * $speed;
+            $px = $along * $vx - $aside * $nx;
+            $py = $along * $vy - $aside * $ny;
+            $pz = $along * $vz - $aside * $nz;
+            $sum += $k;
+            $fx += $px;
+            $fy += $py;
+            $fz += $pz;
+            $mx += $cy * $pz - $cz * $py;
+            $my += $cz * $px - $cx * $pz;
+            $mz += $cx * $py - $cy * $px;
+        }
+
+        return [$fx, $fy, $fz, $mx, $my, $mz, 2.0 * $sum, 2.0 * $sum * ($size * $this->reach) ** 2];
+    }
+}

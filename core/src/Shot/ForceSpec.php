@@ -1,0 +1,80 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Shot;
+
+use YardBreak\Core\Force\Field;
+use YardBreak\Core\Force\Force;
+use YardBreak\Core\Force\ForceCatalogue;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Timing\Acts;
+use YardBreak\Core\Timing\Cues;
+use YardBreak\Core\Timing\Track;
+use YardBreak\Core\Timing\Values;
+
+/** One force of a shot: what it is, how much of it there is when, and on what it acts. */
+final readonly class ForceSpec
+{
+    /**
+     * @param  class-string<Force>  $class
+     * @param  Track  $amount  how much of it, over frames: 0 for none, 1 for all
+     * @param  list<string>|null  $on  ids of the props it acts on; null for all
+     * @param  string  $map  id of the weight map that says how much of it the pieces of its prop get; empty for all of it
+     */
+    private function __construct(public string $id, public string $name, public string $class, private Values $values, private Track $amount, private ?array $on, public string $map)
+    {
+    }
+
+    /**
+     * @param  array<string, mixed>  $f  already of the schema's form
+     *
+     * @throws Problem with the path of what is wrong in it
+     */
+    public static function of(array $f, Cues $cues): self
+    {
+        $class = ForceCatalogue::FORCES[$f['kind']]
+            ?? throw Problem::inValue('kind', 'There is no force called "'.$f['kind'].'".', 'Choose one of: '.implode(', ', array_keys(ForceCatalogue::FORCES)).'.');
+        try {
+            $values = Values::of($class::options(), $f['values'], $cues);
+        } catch (Problem $e) {
+            throw $e->at('values');
+        }
+
+        return new self($f['id'], $f['name'], $class, $values, Reading::number($f['amount'] ?? 1.0, $cues, 'amount'), $f['on'] ?? null, $f['map'] ?? '');
+    }
+
+    public function actsOn(string $prop): bool
+    {
+        return $this->on === null || in_array($prop, $this->on, true);
+    }
+
+    /** @return list<string> ids of the props it names */
+    public function named(): array
+    {
+        return $this->on ?? [];
+    }
+
+    /**
+     * Adds what it does at a moment.
+     *
+     * @param  list<float>|null  $shares  how much of it each of the places gets; null for all of it
+     */
+    public function on(Field $field, float $frame, float $seconds, ?array $shares = null): void
+    {
+        $amount = $this->amount->at($frame);
+        if ($amount !== 0.0) {
+            $this->class::of($this->values->at($frame))->on($field, $seconds, $shares === null ? $amount : array_map(static fn (float $s): float => $amount * $s, $shares));
+        }
+    }
+
+    public function acts(Acts $acts): void
+    {
+        $acts->of('force '.$this->id, $this->name)->always('force', [$this->class, $this->on, $this->map]);
+        $acts->values('amount', $this->amount);
+        $this->values->acts($acts, 'force');
+        if ($this->map !== '') {
+            $acts->map($this->map, true);
+        }
+    }
+}
