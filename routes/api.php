@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\AirController;
 use App\Http\Controllers\AssetController;
 use App\Http\Controllers\BakeController;
 use App\Http\Controllers\CatalogueController;
@@ -9,6 +10,7 @@ use App\Http\Controllers\ContactPictureController;
 use App\Http\Controllers\DoorController;
 use App\Http\Controllers\EditController;
 use App\Http\Controllers\EvaluatedController;
+use App\Http\Controllers\ForceFiguresController;
 use App\Http\Controllers\GroundController;
 use App\Http\Controllers\HandOffController;
 use App\Http\Controllers\MapController;
@@ -57,6 +59,8 @@ Route::get('assets/{asset}/names', [AssetController::class, 'names'])->where('as
 Route::get('shots/{shot}/props/{prop}/picture', PropPictureController::class);
 Route::get('shots/{shot}/props/{prop}/contact', ContactPictureController::class);
 Route::get('shots/{shot}/props/{prop}/order', ReleaseOrderController::class);
+Route::get('shots/{shot}/props/{prop}/forces', ForceFiguresController::class);
+Route::get('shots/{shot}/air', AirController::class);
 Route::post('shots/{shot}/props/{prop}/punch', PunchController::class);
 
 Route::get('shots/{shot}/evaluated', EvaluatedController::class);

@@ -31,7 +31,6 @@ use YardBreak\Core\Motion\Touch;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
 use YardBreak\Core\Shot\DriftRun;
-use YardBreak\Core\Shot\ForceSpec;
 use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\MovedPieces;
 use YardBreak\Core\Shot\PropParts;
@@ -345,23 +344,7 @@ final class Baker implements MovedPieces, Surroundings
 
     public function forces(int $prop, array $pieces, array $x, array $y, array $z, float $frame): ?Field
     {
-        $own = $this->shot->props[$prop];
-        $acting = array_filter($this->shot->forces, static fn (ForceSpec $f): bool => $f->actsOn($own->id));
-        if ($acting === []) {
-            return null;
-        }
-        $field = new Field($x, $y, $z);
-        $seconds = ($frame - $this->shot->first) * $this->shot->frameTime();
-        foreach ($acting as $force) {
-            $shares = null;
-            if ($force->map !== '' && $this->shot->map($force->map)?->prop === $own->id) {
-                $weights = $this->weights($force->map, true, $frame);
-                $shares = array_map(static fn (int $piece): float => $weights[$piece], $pieces);
-            }
-            $force->on($field, $frame, $seconds, $shares);
-        }
-
-        return $field;
+        return $this->shot->field($this->shot->props[$prop], $pieces, $x, $y, $z, $frame, fn (string $map): array => $this->weights($map, true, $frame));
     }
 
     public function groundFriction(float $frame): float

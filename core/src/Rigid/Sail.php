@@ -68,6 +68,17 @@ final readonly class Sail
         return $this->ball > 0.0;
     }
 
+    /** m², what it shows to the wind on average over all ways it may be turned: a quarter of its surface, where it is convex (Cauchy 1841). */
+    public function meanArea(): float
+    {
+        $sum = 4.0 * $this->ball;
+        for ($i = 0, $n = count($this->faces); $i < $n; $i += 7) {
+            $sum += $this->faces[$i + 3];
+        }
+
+        return 0.25 * $sum;
+    }
+
     /** m², what it shows to a wind that goes this way in its own axes. */
     public function area(Vec3 $way): float
     {

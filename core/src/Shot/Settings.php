@@ -128,6 +128,7 @@ final class Settings
             'camera' => self::camera(),
             'plate' => self::plate(),
             'relief' => self::relief(),
+            'force' => self::force(),
         ]);
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Collide\Ground;
+use YardBreak\Core\Force\Field;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Timing\Acts;
@@ -213,6 +214,41 @@ final readonly class ShotSpec
         }
 
         return null;
+    }
+
+    /**
+     * What forces do at a moment to some pieces of a prop, and how the air goes there.
+     *
+     * @param  list<int>  $pieces
+     * @param  list<float>  $x  metres, where each of them is
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @param  \Closure(string): list<float>  $weights  of the pieces of a map's prop, at that moment
+     * @return Field|null null where nothing acts on the prop
+     */
+    public function field(PropSpec $prop, array $pieces, array $x, array $y, array $z, float $frame, \Closure $weights): ?Field
+    {
+        $acting = array_filter($this->forces, static fn (ForceSpec $f): bool => $f->actsOn($prop->id));
+        if ($acting === []) {
+            return null;
+        }
+        $field = new Field($x, $y, $z);
+        foreach ($acting as $force) {
+            $shares = null;
+            if ($force->map !== '' && $this->map($force->map)?->prop === $prop->id) {
+                $all = $weights($force->map);
+                $shares = array_map(static fn (int $piece): float => $all[$piece], $pieces);
+            }
+            $force->on($field, $frame, $this->secondsAt($frame), $shares);
+        }
+
+        return $field;
+    }
+
+    /** Seconds since the first frame. */
+    public function secondsAt(float $frame): float
+    {
+        return ($frame - $this->first) * $this->frameTime();
     }
 
     /** Where a weight map stands in the document. */

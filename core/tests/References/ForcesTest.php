@@ -11,7 +11,6 @@ use YardBreak\Core\Force\Field;
 use YardBreak\Core\Force\Swirl;
 use YardBreak\Core\Force\Turbulence;
 use YardBreak\Core\Geometry\Noise;
-use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\SeededRandom;

@@ -1,0 +1,108 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Check;
+
+use YardBreak\Core\Collide\Hull;
+use YardBreak\Core\Collide\Solid;
+use YardBreak\Core\Force\Field;
+use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Quantity;
+use YardBreak\Core\Rigid\RigidSettings;
+use YardBreak\Core\Rigid\Sail;
+use YardBreak\Core\Shot\PropSpec;
+use YardBreak\Core\Shot\ShotSpec;
+
+/** What the forces of a shot do to one prop, in words and figures, before anything is baked. */
+final readonly class ForceFigures
+{
+    /** Speeds of air of the strip, from none to as fast as carries nearly all of it. */
+    private const STEPS = 40;
+
+    /**
+     * @param  list<string>  $words  what they do to it, in sentences
+     * @param  float  $wind  m/s, of the air at its pieces on average
+     * @param  float  $fastest  m/s, where the strip ends
+     * @param  list<float>  $strip  share of its pieces carried off by air of a speed, in even steps from 0 to the fastest
+     */
+    private function __construct(public array $words, public float $wind, public float $fastest, public array $strip)
+    {
+    }
+
+    /**
+     * @param  list<Solid>  $solids  the pieces of the prop
+     * @param  float  $frame  at which
+     * @param  \Closure(string): list<float>  $weights  of the pieces of a map's prop then
+     */
+    public static function of(ShotSpec $shot, PropSpec $prop, array $solids, float $frame, \Closure $weights): self
+    {
+        $place = $prop->place->at($frame);
+        $at = array_map(static fn (Solid $s): Vec3 => $place->point($s->centre), $solids);
+        $field = $shot->field(
+            $prop, array_keys($solids), array_map(static fn (Vec3 $p): float => $p->x, $at), array_map(static fn (Vec3 $p): float => $p->y, $at),
+            array_map(static fn (Vec3 $p): float => $p->z, $at), $frame, $weights,
+        );
+        if ($field === null || ! $prop->motion->letsGo()) {
+            return new self([$field === null ? 'No force acts on '.$prop->name.'.' : $prop->name.' is not let go to physics, so forces do nothing to it.'], 0.0, 0.0, []);
+        }
+        $density = $prop->material->density;
+        $drag = $prop->motion->settings instanceof RigidSettings ? $prop->motion->settings->drag : 1.0;
+        $weight = $shot->gravity->at($frame)->length() * max(0.0, 1.0 - $field->density / $density);
+        $terminal = $winds = $masses = $pulls = [];
+        $half = 0.5 * $field->density * $drag;
+        foreach ($solids as $k => $solid) {
+            $masses[] = $mass = $solid->mass->volume * $density;
+            $area = $solid->hulls === [] ? 0.0 : Sail::of(array_map(static fn (Hull $h): array => [$h, Vec3::zero()], $solid->hulls))->meanArea();
+            $terminal[] = $half * $area > 0.0 ? sqrt($mass * $weight / $half / $area) : INF;
+            $winds[] = sqrt($field->ux[$k] ** 2 + $field->uy[$k] ** 2 + $field->uz[$k] ** 2);
+            $pulls[] = sqrt($field->ax[$k] ** 2 + $field->ay[$k] ** 2 + $field->az[$k] ** 2);
+        }
+
+        return self::told($prop, $field, $terminal, $winds, $masses, $pulls, $weight, $prop->material->friction->at($frame));
+    }
+
+    /**
+     * @param  list<float>  $terminal
+     * @param  list<float>  $winds
+     * @param  list<float>  $masses
+     * @param  list<float>  $pulls
+     */
+    private static function told(PropSpec $prop, Field $field, array $terminal, array $winds, array $masses, array $pulls, float $weight, float $friction): self
+    {
+        $n = count($masses);
+        $words = [];
+        $wind = array_sum($winds) / $n;
+        if ($field->density > 0.0) {
+            $carried = array_filter(array_keys($masses), static fn (int $k): bool => $winds[$k] >= $terminal[$k]);
+            // ½ρC_dAu² against friction: both go by the terminal speed.
+            $slid = array_filter(array_keys($masses), static fn (int $k): bool => $winds[$k] >= sqrt($friction) * $terminal[$k]);
+            if ($wind > 0.0) {
+                $words[] = 'Air at '.Quantity::show($wind, 'm/s').($carried === [] ? ' carries none of its pieces' : ' carries '.self::many(count($carried), $n).', up to '.Quantity::show(max(array_map(static fn (int $k): float => $masses[$k], $carried)), 'kg')).'; on the ground it pushes along '.self::many(count($slid), $n).'.';
+            }
+            sort($terminal);
+            $middle = $terminal[intdiv($n, 2)];
+            $words[] = 'Let fall, '.($n === 1 ? 'it reaches ' : 'its median piece reaches ').(is_finite($middle) ? Quantity::show($middle, 'm/s') : 'any speed').' at most'.($field->density > $prop->material->density ? ', upwards: it floats' : '').'.';
+        }
+        $pull = array_sum($pulls) / $n;
+        if ($pull > 0.0) {
+            $words[] = 'Pulled by '.Quantity::show($pull, 'm/s²').' on average'.($weight > 0.0 ? ', '.Quantity::show($pull / $weight, '').' times its weight' : '').'.';
+        }
+        $slowing = array_sum($field->slowing) / $n;
+        if ($slowing > 0.0) {
+            $words[] = 'Loses half of its speed in '.Quantity::show(log(2.0) / $slowing, 's').'.';
+        }
+        $fastest = $field->density > 0.0 && is_finite($terminal[(int) (0.95 * ($n - 1))]) ? 1.3 * max($terminal[(int) (0.95 * ($n - 1))], $wind) : 0.0;
+        $strip = [];
+        for ($k = 0; $fastest > 0.0 && $k <= self::STEPS; $k++) {
+            $strip[] = count(array_filter($terminal, static fn (float $t): bool => $t <= $fastest * $k / self::STEPS)) / $n;
+        }
+
+        return new self($words === [] ? ['At this frame no force does anything to '.$prop->name.'.'] : $words, $wind, $fastest, $strip);
+    }
+
+    private static function many(int $count, int $all): string
+    {
+        return $count === $all ? ($all === 1 ? 'it' : 'all '.$all.' pieces') : ($count === 0 ? 'none' : $count.' of '.$all.' pieces');
+    }
+}
