@@ -5,6 +5,7 @@ declare(strict_types=1);
 // A shot in which everything that can have keys has them, made from the catalogues alone, with the paths at which the core finds keys: for the page's own tests.
 
 use YardBreak\Core\Drift\DriftCatalogue;
+use YardBreak\Core\Force\ForceCatalogue;
 use YardBreak\Core\Motion\Push\PushCatalogue;
 use YardBreak\Core\Shot\MoverCatalogue;
 use YardBreak\Core\Shot\Settings;
@@ -14,7 +15,7 @@ use YardBreak\Core\Weight\WeightCatalogue;
 
 require __DIR__.'/../vendor/autoload.php';
 
-$catalogue = ['settings' => Settings::describe(), 'weights' => WeightCatalogue::sources(), 'inTime' => WeightCatalogue::steps(), 'pushes' => PushCatalogue::describe(), 'drifts' => DriftCatalogue::describe(), 'movers' => (new MoverCatalogue)->describe()];
+$catalogue = ['settings' => Settings::describe(), 'weights' => WeightCatalogue::sources(), 'inTime' => WeightCatalogue::steps(), 'pushes' => PushCatalogue::describe(), 'drifts' => DriftCatalogue::describe(), 'forces' => ForceCatalogue::describe(), 'movers' => (new MoverCatalogue)->describe()];
 $keyed = static function (array $options): array {
     $out = [];
     foreach ($options as $o) {
@@ -35,6 +36,7 @@ $document = json_decode(Documents::json(static function (array $d) use ($catalog
     $d['world'] = $keyed($s['world']) + ['ground' => ['kind' => 'flat']];
     $d['camera'] = $keyed($s['camera']) + ['shape' => [1920, 1080]];
     $d['plate'] = $keyed($s['plate']) + ['name' => 'Plate', 'width' => 1920, 'height' => 1080, 'frames' => [['frame' => 0, 'asset' => str_repeat('a', 64)]]];
+    $d['forces'] = array_map(static fn (string $kind, array $entry): array => ['id' => $kind, 'name' => $entry['label'], 'kind' => $kind, 'values' => (object) $keyed($entry['options'])] + $keyed($s['force']), array_keys($catalogue['forces']), array_values($catalogue['forces']));
     $prop = $d['props'][0];
     $maps = [
         // What takes over another map takes over the second.

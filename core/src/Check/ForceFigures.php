@@ -78,7 +78,9 @@ final readonly class ForceFigures
             // ½ρC_dAu² against friction: both go by the terminal speed.
             $slid = array_filter(array_keys($masses), static fn (int $k): bool => $winds[$k] >= sqrt($friction) * $terminal[$k]);
             if ($wind > 0.0) {
-                $words[] = 'Air at '.Quantity::show($wind, 'm/s').($carried === [] ? ' carries none of its pieces' : ' carries '.self::many(count($carried), $n).', up to '.Quantity::show(max(array_map(static fn (int $k): float => $masses[$k], $carried)), 'kg')).'; on the ground it pushes along '.self::many(count($slid), $n).'.';
+                $words[] = 'Air at '.Quantity::show($wind, 'm/s').' carries off '.self::many(count($carried), $n)
+                    .($carried === [] ? '' : ', up to '.Quantity::show(max(array_map(static fn (int $k): float => $masses[$k], $carried)), 'kg'))
+                    .'; on the ground it pushes '.self::many(count($slid), $n).' along.';
             }
             sort($terminal);
             $middle = $terminal[intdiv($n, 2)];
@@ -103,6 +105,6 @@ final readonly class ForceFigures
 
     private static function many(int $count, int $all): string
     {
-        return $count === $all ? ($all === 1 ? 'it' : 'all '.$all.' pieces') : ($count === 0 ? 'none' : $count.' of '.$all.' pieces');
+        return $count === $all ? ($all === 1 ? 'it' : 'all '.$all.' pieces') : ($count === 0 ? ($all === 1 ? 'nothing' : 'none of its pieces') : $count.' of '.$all.' pieces');
     }
 }

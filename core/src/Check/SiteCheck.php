@@ -107,7 +107,7 @@ final class SiteCheck
             ];
         }
 
-        return [...$out, ...TimeCheck::of($shot)];
+        return [...$out, ...self::forces($shot), ...TimeCheck::of($shot)];
     }
 
     /**
@@ -168,6 +168,31 @@ final class SiteCheck
                 'Raise it, or its pieces will be pressed out.',
             );
         }
+    }
+
+    /** @return list<array{level: 'doubtful', path: string, prop: string, message: string, remedy: string}> forces that act on nothing, or are nothing */
+    private static function forces(ShotSpec $shot): array
+    {
+        $out = [];
+        foreach ($shot->forces as $k => $force) {
+            $say = static function (string $at, string $message, string $remedy) use (&$out, $k, $force): void {
+                $out[] = ['level' => 'doubtful', 'path' => 'forces['.$k.']'.$at, 'prop' => '', 'message' => $force->name.': '.$message, 'remedy' => $remedy];
+            };
+            $moved = array_filter($shot->props, static fn (PropSpec $p): bool => $p->motion->letsGo() && $force->actsOn($p->id));
+            if ($moved === []) {
+                $say('.on', 'it acts on nothing that physics moves.', 'Let it act on a prop that is free, or make one free on the Motion stage.');
+            } elseif ($force->map !== '' && array_filter($moved, static fn (PropSpec $p): bool => $p->id === $shot->map($force->map)?->prop) === []) {
+                $say('.map', 'it goes by a weight map of a prop that it does not act on.', 'Choose a map of what it acts on, or none.');
+            }
+            if ($force->isNever()) {
+                $say('.amount', 'there is none of it at any frame.', 'Raise its amount, or remove it.');
+            }
+            if ($force->isOfNoDensity()) {
+                $say('.values.density', 'it has no density, so nothing is slowed or borne by it.', 'Give it one above 0: air has 1.2 kg/m³.');
+            }
+        }
+
+        return $out;
     }
 
     /**

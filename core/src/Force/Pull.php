@@ -32,9 +32,9 @@ final readonly class Pull implements Force
     public static function options(): array
     {
         return [
-            new Option('to', 'To', 'A point, or a line through it.', Choice::class, 'a point', choices: ['a point', 'a line']),
+            new Option('to', 'To', 'A point, or a line through it.', Choice::class, 'point', choices: ['point', 'line']),
             new Option('at', 'At', 'The point.', PointInTime::class, [0.0, 0.5, 0.0], -100000.0, 100000.0, 'm'),
-            new Option('along', 'Along', 'Which way the line goes; how long this is does not matter.', PointInTime::class, [0.0, 1.0, 0.0], -1000.0, 1000.0, with: 'to=a line'),
+            new Option('along', 'Along', 'Which way the line goes; how long this is does not matter.', PointInTime::class, [0.0, 1.0, 0.0], -1000.0, 1000.0, with: 'to=line'),
             new Option('strength', 'Strength', 'At 1 m; below 0 it drives away. Gravity is 9.8.', NumberInTime::class, 20.0, -100000.0, 100000.0, 'm/s²'),
             new Option('law', 'Less with distance', 'As strong everywhere, or weaker the farther away.', Choice::class, '1/r', choices: array_keys(self::POWERS)),
             new Option('core', 'Core', 'Nearer than this it dies away, so that nothing is flung.', NumberInTime::class, 0.1, 0.001, 10000.0, 'm'),
@@ -47,7 +47,7 @@ final readonly class Pull implements Force
         $along = Vec3::of($values['along']);
 
         return new self(
-            $values['to'] === 'a line', Vec3::of($values['at']), $along->times(1.0 / max(1e-12, $along->length())), $values['strength'], self::POWERS[$values['law']],
+            $values['to'] === 'line', Vec3::of($values['at']), $along->times(1.0 / max(1e-12, $along->length())), $values['strength'], self::POWERS[$values['law']],
             $values['core'], $values['reach'],
         );
     }

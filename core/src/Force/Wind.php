@@ -42,10 +42,10 @@ final readonly class Wind implements Force
     public static function options(): array
     {
         return [
-            new Option('from', 'Blows', 'One way everywhere, or away from a point.', Choice::class, 'one way', choices: ['one way', 'from a point']),
+            new Option('from', 'Blows', 'One way everywhere, or outwards from a point.', Choice::class, 'straight', choices: ['straight', 'outwards']),
             new Option('speed', 'Speed', 'Of the air; 10 m/s is a fresh breeze, 20 a gale.', NumberInTime::class, 8.0, -500.0, 500.0, 'm/s'),
-            new Option('direction', 'Towards', 'Which way it goes; how long this is does not matter.', PointInTime::class, [1.0, 0.0, 0.0], -1000.0, 1000.0, with: 'from=one way'),
-            new Option('at', 'From', 'The point it comes from.', PointInTime::class, [0.0, 0.5, 0.0], -100000.0, 100000.0, 'm', with: 'from=from a point'),
+            new Option('direction', 'Towards', 'Which way it goes; how long this is does not matter.', PointInTime::class, [1.0, 0.0, 0.0], -1000.0, 1000.0, with: 'from=straight'),
+            new Option('at', 'From', 'The point it comes from.', PointInTime::class, [0.0, 0.5, 0.0], -100000.0, 100000.0, 'm', with: 'from=outwards'),
             Reach::option(),
             new Option('gusts', 'Gusts', 'By how much of its speed it swells and abates.', NumberInTime::class, 0.0, 0.0, 2.0, '%'),
             new Option('every', 'A gust every', 'How long one lasts, about.', NumberInTime::class, 1.5, 0.05, 1000.0, 's', with: 'gusts'),
@@ -58,7 +58,7 @@ final readonly class Wind implements Force
         $direction = Vec3::of($values['direction']);
 
         return new self(
-            $values['from'] === 'from a point', $direction->times(1.0 / max(1e-12, $direction->length())), Vec3::of($values['at']), $values['speed'],
+            $values['from'] === 'outwards', $direction->times(1.0 / max(1e-12, $direction->length())), Vec3::of($values['at']), $values['speed'],
             $values['reach'], $values['gusts'], $values['every'], $values['seed'],
         );
     }

@@ -7,6 +7,7 @@ namespace YardBreak\Core\Shot;
 use YardBreak\Core\Force\Field;
 use YardBreak\Core\Force\Force;
 use YardBreak\Core\Force\ForceCatalogue;
+use YardBreak\Core\Force\StillAir;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Timing\Acts;
 use YardBreak\Core\Timing\Cues;
@@ -66,6 +67,20 @@ final readonly class ForceSpec
         if ($amount !== 0.0) {
             $this->class::of($this->values->at($frame))->on($field, $seconds, $shares === null ? $amount : array_map(static fn (float $s): float => $amount * $s, $shares));
         }
+    }
+
+    /** Whether there is none of it at any frame. */
+    public function isNever(): bool
+    {
+        return $this->amount->isConstant() && $this->amount->at(0.0) === 0.0;
+    }
+
+    /** Whether it is what everything is in, but weighs nothing. */
+    public function isOfNoDensity(): bool
+    {
+        $still = $this->values->still();
+
+        return $this->class === StillAir::class && $still['of'] === 'own' && ($still['density'] ?? 1.0) <= 0.0;
     }
 
     public function acts(Acts $acts): void

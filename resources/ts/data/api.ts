@@ -132,13 +132,14 @@ export interface Catalogue {
     inTime: Record<string, Entry>;
     pushes: Record<string, Entry>;
     drifts: Record<string, Entry>;
+    forces: Record<string, Entry>;
     /** By kind of motion. */
     movers: Record<string, MoverEntry>;
     grounds: Record<string, Entry>;
     patterns: Record<string, Entry>;
     materials: Record<string, MaterialPreset>;
     /** What can be set of the world and of a prop. */
-    settings: Record<'world' | 'place' | 'material' | 'camera' | 'plate' | 'relief', Option[]>;
+    settings: Record<'world' | 'place' | 'material' | 'camera' | 'plate' | 'relief' | 'force', Option[]>;
     /** How copies of a prop are strewn. */
     scatter: Option[];
     eases: { name: Exclude<Ease, unknown[]>; label: string; curve: number[] | null; shape: number[] }[];

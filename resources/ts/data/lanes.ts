@@ -17,10 +17,10 @@ export interface Lane {
 const GROUPS = ['place', 'material'] as const;
 
 /** What of the catalogue says which values there are. */
-export type Keyables = Pick<Catalogue, 'settings' | 'weights' | 'inTime' | 'pushes' | 'drifts' | 'movers'>;
+export type Keyables = Pick<Catalogue, 'settings' | 'weights' | 'inTime' | 'pushes' | 'drifts' | 'forces' | 'movers'>;
 
 /** All that can be keyed in a shot, prop by prop. */
-export function lanesOf(document: ShotDocument, { settings, weights, inTime, pushes, drifts, movers }: Keyables): Lane[] {
+export function lanesOf(document: ShotDocument, { settings, weights, inTime, pushes, drifts, forces, movers }: Keyables): Lane[] {
     const lane = (prop: string | null, group: 'world' | 'camera' | 'plate' | 'place' | 'material' | 'relief', option: Option): Lane => ({
         id: `${prop ?? ''}:${group}/${option.name}`, prop, path: `/${group}/${option.name}`, label: option.label, unit: option.unit, option,
     });
@@ -29,8 +29,13 @@ export function lanesOf(document: ShotDocument, { settings, weights, inTime, pus
         ...keyable(settings.world).map((o) => lane(null, 'world', o)),
         ...(document.camera ? keyable(settings.camera).map((o) => lane(null, 'camera', o)) : []),
         ...(document.plate ? keyable(settings.plate).map((o) => lane(null, 'plate', o)) : []),
+        ...(document.forces ?? []).flatMap((f, k) => [...settings.force.map((o) => forceLane(k, o.name, `${f.name} ${o.label.toLowerCase()}`, o)), ...keyable(forces[f.kind]?.options ?? []).map((o) => forceLane(k, `values/${o.name}`, `${f.name} ${o.label.toLowerCase()}`, o))]),
         ...document.props.flatMap((p) => [...GROUPS.flatMap((g) => keyable(settings[g]).map((o) => lane(p.id, g, o))), ...entryLanes(p, 'motion', '', movers[p.motion.kind]), ...mapLanes(p, weights, inTime), ...pushLanes(p, pushes), ...driftLanes(p, drifts), ...(p.relief ? settings.relief.map((o) => lane(p.id, 'relief', o)) : [])]),
     ];
+}
+
+function forceLane(at: number, path: string, label: string, option: Option): Lane {
+    return { id: `:forces/${at}/${path}`, prop: null, path: `/forces/${at}/${path}`, label, unit: option.unit, option };
 }
 
 function laneOf(prop: Prop, path: string, label: string, option: Option): Lane {

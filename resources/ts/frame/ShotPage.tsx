@@ -35,6 +35,7 @@ const FaultMark = lazy(() => import('../picture/FaultMark'));
 const PointMarks = lazy(() => import('../picture/PointMarks'));
 const SourceMarks = lazy(() => import('../picture/SourceMarks'));
 const DriftMarks = lazy(() => import('../picture/DriftMarks'));
+const ForceMarks = lazy(() => import('../picture/ForceMarks'));
 const BrushBoard = lazy(() => import('../picture/BrushBoard'));
 
 export function ShotPage() {
@@ -110,6 +111,7 @@ function Frame() {
                                         <PointMarks />
                                         <SourceMarks />
                                         <DriftMarks />
+                                        <ForceMarks />
                                         <BrushBoard />
                                     </Suspense>
                                     <PropStrip />

@@ -7,6 +7,7 @@ import { OptionField } from '../parts/OptionField';
 import { Section, Select } from '../parts/controls';
 import { BenchHead } from './BenchHead';
 import { CameraAndPlate } from './CameraAndPlate';
+import { Forces } from './Forces';
 import { FrameRange } from './FrameRange';
 
 /** What belongs to the shot as a whole, whichever prop is chosen. */
@@ -15,13 +16,14 @@ export function ShotBench() {
     if (!document) return null;
     return (
         <>
-            <BenchHead title="The shot" under="Its name, frames, camera, plate, gravity and ground" />
+            <BenchHead title="The shot" under="Its name, frames, camera, plate, gravity, ground and forces" />
             <Section title="Name"><ShotName key={document.name} name={document.name} /></Section>
             <Section title="Frames" aside={rateInWords(document.frames.rate)}>
                 <FrameRange />
             </Section>
             <CameraAndPlate />
             <World />
+            <Forces />
         </>
     );
 }

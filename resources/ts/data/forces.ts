@@ -1,0 +1,72 @@
+import { create } from 'zustand';
+import { ask, ProblemError, type PatchStep } from './api';
+import type { Force, ShotDocument } from './document';
+
+/** What forces do to a prop at a frame, in words. */
+export interface ForceWords {
+    /** Null as long as its pieces are being made. */
+    words: string[] | null;
+    /** m/s of the air at its pieces. */
+    wind: number;
+    /** m/s where the strip ends. */
+    fastest: number;
+    /** Share of its pieces carried off by air of a speed, from 0 to the fastest. */
+    strip: number[];
+}
+
+interface AirState {
+    /** Whether arrows are drawn, and at which height, in metres; null for that of what is worked on. */
+    shown: boolean;
+    height: number | null;
+    /** Six numbers a place: where it is, and m/s of the air or m/s² of what pulls. */
+    arrows: { air: number[]; pull: number[] };
+}
+
+export const useAir = create<AirState>(() => ({ shown: true, height: null, arrows: { air: [], pull: [] } }));
+
+/** Asks how the air goes over a level plane. */
+export function askAir(shot: string, frame: number, height: number, [x0, x1, z0, z1]: readonly [number, number, number, number]): () => void {
+    return askOnce<AirState['arrows']>(`shots/${shot}/air?frame=${frame}&height=${height}&x0=${x0}&x1=${x1}&z0=${z0}&z1=${z1}`, (arrows) => useAir.setState({ arrows }));
+}
+
+/** Asks what forces do to a prop; again as long as its pieces are being made. */
+export function askForces(shot: string, prop: string, frame: number, told: (words: ForceWords) => void): () => void {
+    let again: ReturnType<typeof setTimeout> | undefined;
+    let stop = () => {};
+    const go = () => {
+        stop = askOnce<ForceWords>(`shots/${shot}/props/${prop}/forces?frame=${frame}`, (words) => {
+            told(words);
+            if (words.words === null) again = setTimeout(go, 800);
+        });
+    };
+    go();
+    return () => {
+        clearTimeout(again);
+        stop();
+    };
+}
+
+function askOnce<T>(path: string, told: (answer: T) => void): () => void {
+    const control = new AbortController();
+    void (async () => {
+        try {
+            const answer = (await (await ask(path, { signal: control.signal })).json()) as T;
+            if (!control.signal.aborted) told(answer);
+        } catch (e) {
+            if (!control.signal.aborted && !(e instanceof ProblemError)) throw e;
+        }
+    })();
+    return () => control.abort();
+}
+
+/** A force as it comes new: named by what it is. */
+export function newForce(document: ShotDocument, kind: string, label: string, values: Force['values']): PatchStep[] {
+    const all = document.forces ?? [];
+    const free = (taken: (s: string) => boolean, wanted: string, between: string) => {
+        let one = wanted;
+        for (let n = 2; taken(one); n++) one = `${wanted}${between}${n}`;
+        return one;
+    };
+    const force = { id: free((id) => all.some((f) => f.id === id), kind, '-'), name: free((name) => all.some((f) => f.name.toLowerCase() === name.toLowerCase()), label, ' '), kind, values };
+    return [document.forces === undefined ? { op: 'add', path: '/forces', value: [force] } : { op: 'add', path: '/forces/-', value: force }];
+}

@@ -1,0 +1,105 @@
+import { useEffect } from 'react';
+import type { Force, ShotDocument, Value } from '../data/document';
+import { askAir, useAir } from '../data/forces';
+import { setValues } from '../data/keys';
+import { currentMoments } from '../data/moments';
+import type { Triple } from '../data/pieces';
+import type { Pose } from '../data/pose';
+import { show } from '../data/quantity';
+import { useDocument, useShot } from '../data/shot';
+import { valueAt } from '../data/track';
+import { useUi } from '../data/ui';
+import { DragPoint } from './DragPoint';
+import { useLens } from './lens';
+import { roundStep } from './fit';
+
+const HERE: Pose = { position: [0, 0, 0], turn: [0, 0, 0], size: 1 };
+
+/** Share of the picture's width that the plane of arrows is wide. */
+const WIDE = 0.62;
+
+/** How long the fastest arrow is, between two places. */
+const LONGEST = 1.5;
+
+/** Forces in the picture: arrows over a level plane, and their points to be dragged. */
+export default function ForceMarks() {
+    useLens((s) => s.seen);
+    const document = useDocument();
+    const { stage, frame } = useUi();
+    const shown = useAir((s) => s.shown);
+    if (!document || (document.forces ?? []).length === 0 || (stage !== 'shot' && stage !== 'motion')) return null;
+    return (
+        <>
+            {shown && <Arrows document={document} frame={frame} />}
+            {stage === 'shot' && document.forces!.map((force, at) => <Points key={force.id} force={force} at={at} frame={frame} />)}
+        </>
+    );
+}
+
+function Arrows({ document, frame }: { document: ShotDocument; frame: number }) {
+    const shot = useShot((s) => s.shot?.id);
+    const revision = useShot((s) => s.shot?.revision);
+    const playing = useUi((s) => s.playing);
+    const { arrows, height } = useAir();
+    const { project, metre } = useLens.getState();
+    const moments = currentMoments();
+    const stand = document.props.filter((p) => !p.hidden).map((p) => p.place.position.map((v) => valueAt(v, document.frames.first, moments)));
+    const middle = (axis: number) => (stand.length === 0 ? 0 : (Math.min(...stand.map((p) => p[axis]!)) + Math.max(...stand.map((p) => p[axis]!))) / 2);
+    const wide = window.document.getElementById('picture')?.clientWidth ?? 800;
+    const half = roundStep(Math.max(0.05, (0.5 * WIDE * wide) / metre));
+    const [x, z, y] = [middle(0), middle(2), height ?? 0.3];
+    useEffect(() => {
+        if (shot === undefined || playing) return;
+        let stop = () => {};
+        const wait = setTimeout(() => { stop = askAir(shot, frame, y, [x - half, x + half, z - half, z + half]); }, 200);
+        return () => { clearTimeout(wait); stop(); };
+        // Only a saved revision counts.
+    }, [shot, revision, frame, playing, x, y, z, half]);
+    const air = arrows.air.length > 0;
+    const list = air ? arrows.air : arrows.pull;
+    const count = list.length / 6;
+    if (count === 0) return null;
+    const side = Math.sqrt(count);
+    const speeds = Array.from({ length: count }, (_, k) => Math.hypot(list[6 * k + 3]!, list[6 * k + 4]!, list[6 * k + 5]!));
+    const top = Math.max(...speeds);
+    const long = (LONGEST * 2 * half) / (side - 1) / top;
+    return (
+        <>
+            <svg className="pointer-events-none absolute inset-0 size-full overflow-visible" role="img" aria-label={`How the ${air ? 'air goes' : 'pull acts'}, at most ${show(top, air ? 'm/s' : 'm/s²', 2)}`}>
+                {speeds.map((speed, k) => {
+                    if (speed < 0.02 * top) return null;
+                    const at = [list[6 * k]!, list[6 * k + 1]!, list[6 * k + 2]!] as const;
+                    const to: Triple = [at[0] + long * list[6 * k + 3]!, at[1] + long * list[6 * k + 4]!, at[2] + long * list[6 * k + 5]!];
+                    const [a, b] = [project([...at]), project(to)];
+                    const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
+                    const l = Math.hypot(dx, dy) || 1;
+                    const [ux, uy] = [(dx / l) * Math.min(7, 0.5 * l), (dy / l) * Math.min(7, 0.5 * l)];
+                    const line = `M${a[0].toFixed(1)} ${a[1].toFixed(1)}L${b[0].toFixed(1)} ${b[1].toFixed(1)}M${(b[0] - ux - 0.5 * uy).toFixed(1)} ${(b[1] - uy + 0.5 * ux).toFixed(1)}L${b[0].toFixed(1)} ${b[1].toFixed(1)}L${(b[0] - ux + 0.5 * uy).toFixed(1)} ${(b[1] - uy - 0.5 * ux).toFixed(1)}`;
+                    return (
+                        <g key={k} fill="none" strokeLinejoin="round" strokeLinecap="round">
+                            <path d={line} stroke="#f6f4ef" strokeWidth={3} strokeOpacity={0.45} />
+                            <path d={line} stroke={colour(speed / top)} strokeWidth={1.4} />
+                        </g>
+                    );
+                })}
+            </svg>
+            <output className="figure pointer-events-none absolute right-3 bottom-[54px] bg-[#1d2327]/85 px-2 py-0.5 text-[12px] text-[#f6f4ef]">{air ? 'air' : 'pull'} up to {show(top, air ? 'm/s' : 'm/s²', 2)}, {show(y, 'm', 2)} up</output>
+        </>
+    );
+}
+
+/** From calm to fast: teal to deep blue, as weights are. */
+function colour(share: number): string {
+    return `hsl(${Math.round(175 + 50 * share)} ${Math.round(45 + 35 * share)}% ${Math.round(52 - 27 * share)}%)`;
+}
+
+/** The point a force comes from or goes round, to be dragged. */
+function Points({ force, at, frame }: { force: Force; at: number; frame: number }) {
+    const values = force.values as Record<string, unknown>;
+    const own = values.at as Value[] | undefined;
+    const used = force.kind !== 'drag' && (force.kind !== 'wind' || values.from === 'outwards');
+    if (!used || own === undefined) return null;
+    const moments = currentMoments();
+    const place = own.map((v) => valueAt(v, frame, moments)) as Triple;
+    return <DragPoint pose={HERE} at={place} label={`Move ${force.name}`} onSet={(to) => void setValues(`Move ${force.name}`, to.map((value, axis) => ({ lane: `:forces/${at}/values/at`, axis, frame, value })))} />;
+}

@@ -1,0 +1,53 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+use Facebook\WebDriver\WebDriverBy;
+use Facebook\WebDriver\WebDriverKeys;
+
+/** A wind is added by mouse, says what it does, is seen, and blows. */
+final class ForcesTest extends BrowserTestCase
+{
+    public function test_a_wind_is_added_read_seen_baked_and_taken_away_again(): void
+    {
+        $a = $this->artist;
+        $light = ['name' => 'plaster', 'colour' => '#e4dfd3', 'inner' => '#f1ede4', 'density' => 30, 'friction' => 0.5, 'bounce' => 0.05];
+        $a->opensShot([
+            Setting::box('crate', ['break' => Setting::cells(6), 'material' => $light, 'place' => ['position' => [0, 0.5, 0], 'turn' => [0, 0, 0], 'size' => 1], 'motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]]]),
+            ['op' => 'replace', 'path' => '/frames/last', 'value' => 16],
+        ]);
+        $a->keys('5', 'b');
+        $a->sees('Up to date');
+        $a->keys(WebDriverKeys::END);
+        $calm = $a->picture();
+        $a->keys(WebDriverKeys::HOME, '0');
+        $a->sees('Nothing but gravity pushes');
+        $a->clicks('[aria-label="Add a force"]');
+        $a->until(static fn (): bool => $a->browser->findElements(WebDriverBy::xpath('//*[@role="menuitem"]')) !== [], 'the forces to choose from');
+        $a->browser->findElement(WebDriverBy::xpath('//*[@role="menuitem"][.//span[normalize-space(.)="Wind"]]'))->click();
+        $a->sees('Air at 8 m/s carries off');
+        $a->types('Speed', '40');
+        $a->sees('Air at 40 m/s carries off all 6 pieces');
+        $a->sees('air up to 40 m/s');
+        self::assertSame('wind', $a->document()['forces'][0]['kind']);
+        self::assertEquals(40, $a->document()['forces'][0]['values']['speed']);
+        // Keyed to nothing at the last frame: its lane is on the cue sheet.
+        $a->clicks('[aria-label="Key Amount at frame 0"]');
+        $a->sees('wind amount');
+        $a->clicks('[aria-label="Remove the key of Amount at frame 0"]');
+        $a->keys('5', 'b');
+        $a->sees('Up to date');
+        $a->keys(WebDriverKeys::END);
+        self::assertNotSame($calm, $a->picture(), 'the wind has blown them off');
+        $a->keys('0');
+        $a->clicks('[aria-label="Remove Wind"]');
+        $a->sees('Nothing but gravity pushes');
+        $a->keys('5', 'b');
+        $a->sees('Up to date');
+        $a->keys(WebDriverKeys::END);
+        $a->showsAgain($calm);
+        $this->assertNoErrors();
+    }
+}
