@@ -6,19 +6,27 @@ namespace YardBreak\Cli\Bench;
 
 use YardBreak\Core\Break\Cells\Cells;
 use YardBreak\Core\Collide\ContactSurface;
+use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Collide\Solid;
+use YardBreak\Core\Force\Field;
+use YardBreak\Core\Force\Turbulence;
+use YardBreak\Core\Force\Wind;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Rigid\Blown;
+use YardBreak\Core\Rigid\Sail;
 use YardBreak\Core\Rigid\World;
 use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\SilentProgress;
+use YardBreak\Core\Timing\Values;
 
 /**
  * What contact with true shapes costs beside what is simpler, in seconds of the processor: 1,000 shards dropped on a bumpy
- * terrain of 50,000 triangles beside the plane, and 48 letters as convex parts beside one hull each.
+ * terrain of 50,000 triangles beside the plane, and 48 letters as convex parts beside one hull each; and what forces on these
+ * shards cost beside the frames of their fall.
  */
 final class ContactBench implements Benchmark
 {
@@ -34,12 +42,15 @@ final class ContactBench implements Benchmark
             return [$this->measured($settings['case'])];
         }
 
-        return array_map(static fn (string $case): array => OwnProcess::row('contact', $case, OwnProcess::LONG), ['terrain', 'letters']);
+        return array_map(static fn (string $case): array => OwnProcess::row('contact', $case, OwnProcess::LONG), ['terrain', 'letters', 'forces']);
     }
 
     /** @return array<string, int|float|string|bool> */
     private function measured(string $case): array
     {
+        if ($case === 'forces') {
+            return self::forces();
+        }
         $ours = $simple = INF;
         $rest = 0;
         $pieces = 1;
@@ -53,6 +64,36 @@ final class ContactBench implements Benchmark
         }
 
         return ['case' => $case, 'pieces' => $pieces, 's_a_frame' => round($ours / self::FRAMES, 4), 'simpler_s_a_frame' => round($simple / self::FRAMES, 4), 'ratio' => round($ours / $simple, 2), 'at_rest' => round($rest / $pieces, 3)];
+    }
+
+    /** @return array<string, int|float|string|bool> */
+    private static function forces(): array
+    {
+        $heap = self::heap();
+        $sails = array_map(static fn (Solid $s): Sail => Sail::of(array_map(static fn (Hull $h): array => [$h, Vec3::zero()], $s->hulls)), $heap);
+        $forces = [Wind::of(Values::of(Wind::options(), ['gusts' => 0.5])->at(0.0)), Turbulence::of(Values::of(Turbulence::options(), [])->at(0.0))];
+        $world = self::terrain($heap, false)();
+        $blown = new Blown;
+        $bodies = array_keys($world->state);
+        $n = count($bodies);
+        $spent = $all = 0.0;
+        for ($f = 0; $f < self::FRAMES; $f++) {
+            $start = self::processor();
+            // As often as contacts are looked for.
+            for ($k = 0, $searches = $world->effort(1 / 24, 2, 6)[0]; $k < $searches; $k++) {
+                $field = new Field($world->px, $world->py, $world->pz);
+                foreach ($forces as $force) {
+                    $force->on($field, $f / 24 + $k / $searches / 24, 0.2);
+                }
+                $blown->by($world, $field, $bodies, $sails, array_fill(0, $n, 1.0), 1.0, array_fill(0, $n, 0.5), self::DENSITY, 1 / 24 / $searches);
+            }
+            $spent += self::processor() - $start;
+            $start = self::processor();
+            $world->step(1 / 24, 2, 6);
+            $all += self::processor() - $start;
+        }
+
+        return ['case' => 'forces', 'pieces' => $n, 's_a_frame' => round($spent / self::FRAMES, 4), 'rigid_s_a_frame' => round($all / self::FRAMES, 4), 'ratio' => round($spent / $all, 3)];
     }
 
     private static function seconds(World $world): float

@@ -48,7 +48,7 @@ final class ForcesTest extends YardTestCase
         $this->edit($shot, 1, [['op' => 'add', 'path' => '/forces', 'value' => [['id' => 'wind', 'name' => 'Wind', 'kind' => 'wind', 'values' => ['speed' => $blow]]]]])->assertSuccessful();
         self::assertSame(0, $ask(0)['wind']);
         self::assertEquals(30, $ask(10)['wind']);
-        self::assertStringContainsString('Air at 30 m/s carries off it', $ask(10)['words'][0]);
+        self::assertStringContainsString('Air at 30 m/s carries it off', $ask(10)['words'][0]);
         $this->getJson("/api/shots/$shot/props/gone/forces?frame=0")->assertNotFound();
     }
 }

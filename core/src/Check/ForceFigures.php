@@ -78,9 +78,10 @@ final readonly class ForceFigures
             // ½ρC_dAu² against friction: both go by the terminal speed.
             $slid = array_filter(array_keys($masses), static fn (int $k): bool => $winds[$k] >= sqrt($friction) * $terminal[$k]);
             if ($wind > 0.0) {
-                $words[] = 'Air at '.Quantity::show($wind, 'm/s').' carries off '.self::many(count($carried), $n)
-                    .($carried === [] ? '' : ', up to '.Quantity::show(max(array_map(static fn (int $k): float => $masses[$k], $carried)), 'kg'))
-                    .'; on the ground it pushes '.self::many(count($slid), $n).' along.';
+                $heaviest = $carried === [] ? '' : ', up to '.Quantity::show(max(array_map(static fn (int $k): float => $masses[$k], $carried)), 'kg');
+                $words[] = 'Air at '.Quantity::show($wind, 'm/s').($n === 1
+                    ? ($carried === [] ? ' does not carry it off' : ' carries it off').($slid === [] ? ', nor does it push it along on the ground.' : '; on the ground it pushes it along.')
+                    : ' carries off '.self::many(count($carried), $n).$heaviest.'; on the ground it pushes '.self::many(count($slid), $n).' along.');
             }
             sort($terminal);
             $middle = $terminal[intdiv($n, 2)];
@@ -88,7 +89,7 @@ final readonly class ForceFigures
         }
         $pull = array_sum($pulls) / $n;
         if ($pull > 0.0) {
-            $words[] = 'Pulled by '.Quantity::show($pull, 'm/s²').' on average'.($weight > 0.0 ? ', '.Quantity::show($pull / $weight, '').' times its weight' : '').'.';
+            $words[] = 'Pulled by '.Quantity::show($pull, 'm/s²').' on average'.($weight > 0.0 ? ', '.trim(Quantity::show($pull / $weight, '')).' times its weight' : '').'.';
         }
         $slowing = array_sum($field->slowing) / $n;
         if ($slowing > 0.0) {
@@ -105,6 +106,6 @@ final readonly class ForceFigures
 
     private static function many(int $count, int $all): string
     {
-        return $count === $all ? ($all === 1 ? 'it' : 'all '.$all.' pieces') : ($count === 0 ? ($all === 1 ? 'nothing' : 'none of its pieces') : $count.' of '.$all.' pieces');
+        return $count === $all ? 'all '.$all.' pieces' : ($count === 0 ? 'none of its pieces' : $count.' of '.$all.' pieces');
     }
 }

@@ -67,26 +67,30 @@ final readonly class Wind implements Force
     {
         $field->airy();
         $noise = $this->gusts > 0.0 ? new Noise(new SeededRandom($this->seed)) : null;
-        $way = $this->direction;
         $goes = max(0.5, abs($this->speed)) * $this->every;
+        $around = $this->fromPoint || $this->reach > 0.0;
+        [$wx, $wy, $wz] = $this->direction->toArray();
+        [$ax, $ay, $az] = $this->at->toArray();
         foreach ($field->x as $i => $x) {
-            $off = new Vec3($x - $this->at->x, $field->y[$i] - $this->at->y, $field->z[$i] - $this->at->z);
-            $share = Reach::share($off->length(), $this->reach) * (is_array($amount) ? $amount[$i] : $amount);
-            if ($share === 0.0) {
-                continue;
+            $dx = $x - $ax;
+            $dy = $field->y[$i] - $ay;
+            $dz = $field->z[$i] - $az;
+            $speed = $this->speed * (is_array($amount) ? $amount[$i] : $amount);
+            if ($around) {
+                $r = sqrt($dx * $dx + $dy * $dy + $dz * $dz);
+                $speed *= Reach::share($r, $this->reach);
+                if ($this->fromPoint) {
+                    $k = 1.0 / max(1e-9, $r);
+                    [$wx, $wy, $wz] = [$dx * $k, $dy * $k, $dz * $k];
+                }
             }
-            if ($this->fromPoint) {
-                $way = $off->times(1.0 / max(1e-9, $off->length()));
-            }
-            if ($noise !== null) {
+            if ($noise !== null && $speed !== 0.0) {
                 // Gusts come with the air: what is here now was a way upwind before.
-                $along = $this->fromPoint ? $off->length() : $off->dot($way);
-                $share *= 1.0 + $this->gusts * 2.0 * $noise->at($seconds / $this->every - $along / $goes, 0.37, 0.71);
+                $speed *= 1.0 + $this->gusts * 2.0 * $noise->at($seconds / $this->every - ($dx * $wx + $dy * $wy + $dz * $wz) / $goes, 0.37, 0.71);
             }
-            $speed = $this->speed * $share;
-            $field->ux[$i] += $speed * $way->x;
-            $field->uy[$i] += $speed * $way->y;
-            $field->uz[$i] += $speed * $way->z;
+            $field->ux[$i] += $speed * $wx;
+            $field->uy[$i] += $speed * $wy;
+            $field->uz[$i] += $speed * $wz;
         }
     }
 }

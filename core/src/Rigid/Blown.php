@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace YardBreak\Core\Rigid;
 
 use YardBreak\Core\Force\Field;
-use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\PackReader;
 use YardBreak\Core\Motion\PackWriter;
@@ -37,37 +36,63 @@ final class Blown
      */
     public function by(World $w, Field $field, array $bodies, array $sails, array $sizes, float $drag, array $frictions, float $density, float $span): void
     {
-        $g = $w->gravity;
+        [$gx, $gy, $gz] = $w->gravity->toArray();
         // What everything is in bears as much of it as it takes the place of.
         $borne = $field->density / max(1e-9, $density);
+        $half = 0.5 * $field->density * $drag;
         foreach ($bodies as $i => $b) {
-            $turn = new Quaternion($w->qx[$b], $w->qy[$b], $w->qz[$b], $w->qw[$b]);
-            $back = $turn->inverse();
             $rests = $w->state[$b] === World::RESTING;
-            $velocity = $rests ? Vec3::zero() : new Vec3($w->vx[$b], $w->vy[$b], $w->vz[$b]);
-            $spin = $rests ? Vec3::zero() : $back->turn(new Vec3($w->wx[$b], $w->wy[$b], $w->wz[$b]));
-            $wind = $back->turn((new Vec3($field->ux[$i], $field->uy[$i], $field->uz[$i]))->minus($velocity));
-            [$fx, $fy, $fz, $mx, $my, $mz, $more, $turning] = $sails[$i]->pressed($wind, $spin, 0.5 * $field->density * $drag, $sizes[$i]);
-            $pulled = (new Vec3($field->ax[$i], $field->ay[$i], $field->az[$i]))->minus($g->times($borne));
-            $slows = $field->slowing[$i];
-            $push = $turn->turn(new Vec3($fx, $fy, $fz))->times(1.0 / $w->mass[$b])->plus($pulled)->minus($velocity->times($slows));
-            $all = $push->plus($g);
-            $w->accelerate($b, $all->times(self::mean($span * ($more / $w->mass[$b] + $slows)))->minus($g), false);
+            [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = $w->matrix($b);
+            $vx = $vy = $vz = $sx = $sy = $sz = 0.0;
+            if (! $rests) {
+                $vx = $w->vx[$b];
+                $vy = $w->vy[$b];
+                $vz = $w->vz[$b];
+                [$x, $y, $z] = [$w->wx[$b], $w->wy[$b], $w->wz[$b]];
+                $sx = $m0 * $x + $m3 * $y + $m6 * $z;
+                $sy = $m1 * $x + $m4 * $y + $m7 * $z;
+                $sz = $m2 * $x + $m5 * $y + $m8 * $z;
+            }
+            $ax = $field->ax[$i] - $borne * $gx;
+            $ay = $field->ay[$i] - $borne * $gy;
+            $az = $field->az[$i] - $borne * $gz;
+            $mx = $my = $mz = $more = $turning = 0.0;
+            $mass = $w->mass[$b];
+            if ($half > 0.0) {
+                $x = $field->ux[$i] - $vx;
+                $y = $field->uy[$i] - $vy;
+                $z = $field->uz[$i] - $vz;
+                [$x, $y, $z, $mx, $my, $mz, $more, $turning] = $sails[$i]->pressed(
+                    $m0 * $x + $m3 * $y + $m6 * $z, $m1 * $x + $m4 * $y + $m7 * $z, $m2 * $x + $m5 * $y + $m8 * $z, $sx, $sy, $sz, $half, $sizes[$i],
+                );
+                $ax += ($m0 * $x + $m1 * $y + $m2 * $z) / $mass;
+                $ay += ($m3 * $x + $m4 * $y + $m5 * $z) / $mass;
+                $az += ($m6 * $x + $m7 * $y + $m8 * $z) / $mass;
+            }
             if ($rests) {
+                $push = new Vec3($ax, $ay, $az);
+                $w->accelerate($b, $push, false);
                 if ($this->wakes($w, $b, $push, $frictions[$i], $sails[$i]->rolls())) {
                     $w->wakeUp($b);
                 }
 
                 continue;
             }
+            $slows = $field->slowing[$i];
+            $mean = self::mean($span * ($more / $mass + $slows));
+            $w->accelerate($b, new Vec3(
+                ($ax - $slows * $vx + $gx) * $mean - $gx,
+                ($ay - $slows * $vy + $gy) * $mean - $gy,
+                ($az - $slows * $vz + $gz) * $mean - $gz,
+            ), false);
             [$xx, $yy, $zz, $xy, $yz, $zx] = $w->inverseInertia($b);
-            $mean = self::mean($span * ($turning * max($xx, $yy, $zz) + $slows));
-            $gained = new Vec3(
-                $xx * $mx + $xy * $my + $zx * $mz - $slows * $spin->x,
-                $xy * $mx + $yy * $my + $yz * $mz - $slows * $spin->y,
-                $zx * $mx + $yz * $my + $zz * $mz - $slows * $spin->z,
-            );
-            $w->kick($b, Vec3::zero(), $turn->turn($gained->times($span * $mean)));
+            $mean = $span * self::mean($span * ($turning * max($xx, $yy, $zz) + $slows));
+            $x = ($xx * $mx + $xy * $my + $zx * $mz - $slows * $sx) * $mean;
+            $y = ($xy * $mx + $yy * $my + $yz * $mz - $slows * $sy) * $mean;
+            $z = ($zx * $mx + $yz * $my + $zz * $mz - $slows * $sz) * $mean;
+            if ($x !== 0.0 || $y !== 0.0 || $z !== 0.0) {
+                $w->kick($b, Vec3::zero(), new Vec3($m0 * $x + $m1 * $y + $m2 * $z, $m3 * $x + $m4 * $y + $m5 * $z, $m6 * $x + $m7 * $y + $m8 * $z));
+            }
         }
     }
 

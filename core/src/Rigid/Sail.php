@@ -96,22 +96,20 @@ final readonly class Sail
      * wind, and aside by as much as it is askew, so that what is thin sails. A face meets the air as fast as it is there itself: what
      * spins is slowed.
      *
-     * @param  Vec3  $wind  m/s, of the air past its centre, in its own axes
-     * @param  Vec3  $spin  rad/s, likewise
+     * @param  float  $ux  m/s, of the air past its centre, in its own axes
+     * @param  float  $sx  rad/s, its spin, likewise
      * @param  float  $half  ½ρC, kg/m³
      * @param  float  $size  times as large as it was made
      * @return array{float, float, float, float, float, float, float, float} force in N, moment in N·m, how the first grows with speed in N·s/m, and the second with
      *   spin in N·m·s
      */
-    public function pressed(Vec3 $wind, Vec3 $spin, float $half, float $size): array
+    public function pressed(float $ux, float $uy, float $uz, float $sx, float $sy, float $sz, float $half, float $size): array
     {
         if ($this->ball > 0.0) {
-            $k = $half * $this->ball * $size * $size * $wind->length();
+            $k = $half * $this->ball * $size * $size * sqrt($ux * $ux + $uy * $uy + $uz * $uz);
 
-            return [$k * $wind->x, $k * $wind->y, $k * $wind->z, 0.0, 0.0, 0.0, 2.0 * $k, 0.0];
+            return [$k * $ux, $k * $uy, $k * $uz, 0.0, 0.0, 0.0, 2.0 * $k, 0.0];
         }
-        [$ux, $uy, $uz] = [$wind->x, $wind->y, $wind->z];
-        [$sx, $sy, $sz] = [$spin->x, $spin->y, $spin->z];
         $half *= $size * $size;
         $faces = $this->faces;
         $fx = $fy = $fz = $mx = $my = $mz = $sum = 0.0;
