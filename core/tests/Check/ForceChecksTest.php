@@ -30,7 +30,7 @@ final class ForceChecksTest extends TestCase
         self::assertSame('Air at 12 m/s carries it off; on the ground it pushes it along.', self::figures(['wind' => ['speed' => 12.0]])->words[0]);
         self::assertStringContainsString('upwards: it floats', self::figures(['still-air' => ['of' => 'water']])->words[0]);
         self::assertSame(['Pulled by 19.6 m/s² on average, 2 times its weight.'], self::figures(['pull' => ['at' => [0.0, 0.15, 9.0], 'strength' => 19.6133, 'law' => 'even']])->words);
-        self::assertSame(['Loses half of its speed in 347 ms.'], self::figures(['drag' => ['share' => 2.0]])->words);
+        self::assertSame(['Loses half of its speed in 0.347 s.'], self::figures(['drag' => ['share' => 2.0]])->words);
         self::assertSame(['No force acts on Box.'], self::figures([])->words);
     }
 
