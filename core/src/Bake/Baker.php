@@ -342,9 +342,9 @@ final class Baker implements MovedPieces, Surroundings
         return $this->shot->gravity->at($frame);
     }
 
-    public function forces(int $prop, array $pieces, array $x, array $y, array $z, float $frame): ?Field
+    public function forces(int $prop, array $pieces, array $x, array $y, array $z, float $frame, float $span): ?Field
     {
-        return $this->shot->field($this->shot->props[$prop], $pieces, $x, $y, $z, $frame, fn (string $map): array => $this->weights($map, true, $frame));
+        return $this->shot->field($this->shot->props[$prop], $pieces, $x, $y, $z, $frame, $span, fn (string $map): array => $this->weights($map, true, $frame));
     }
 
     public function groundFriction(float $frame): float

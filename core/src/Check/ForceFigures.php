@@ -41,20 +41,21 @@ final readonly class ForceFigures
         $at = array_map(static fn (Solid $s): Vec3 => $place->point($s->centre), $solids);
         $field = $shot->field(
             $prop, array_keys($solids), array_map(static fn (Vec3 $p): float => $p->x, $at), array_map(static fn (Vec3 $p): float => $p->y, $at),
-            array_map(static fn (Vec3 $p): float => $p->z, $at), $frame, $weights,
+            array_map(static fn (Vec3 $p): float => $p->z, $at), $frame, 0.0, $weights,
         );
         if ($field === null || ! $prop->motion->letsGo()) {
             return new self([$field === null ? 'No force acts on '.$prop->name.'.' : $prop->name.' is not let go to physics, so forces do nothing to it.'], 0.0, 0.0, []);
         }
         $density = $prop->material->density;
         $drag = $prop->motion->settings instanceof RigidSettings ? $prop->motion->settings->drag : 1.0;
-        $weight = $shot->gravity->at($frame)->length() * max(0.0, 1.0 - $field->density / $density);
+        $gravity = $shot->gravity->at($frame)->length();
+        $weight = $gravity * (1.0 - array_sum($field->density) / count($solids) / $density);
         $terminal = $winds = $masses = $pulls = [];
-        $half = 0.5 * $field->density * $drag;
         foreach ($solids as $k => $solid) {
             $masses[] = $mass = $solid->mass->volume * $density;
             $area = $solid->hulls === [] ? 0.0 : Sail::of(array_map(static fn (Hull $h): array => [$h, Vec3::zero()], $solid->hulls))->meanArea();
-            $terminal[] = $half * $area > 0.0 ? sqrt($mass * $weight / $half / $area) : INF;
+            $half = 0.5 * $field->density[$k] * $drag;
+            $terminal[] = $half * $area > 0.0 ? sqrt($mass * $gravity * abs(1.0 - $field->density[$k] / $density) / $half / $area) : INF;
             $winds[] = sqrt($field->ux[$k] ** 2 + $field->uy[$k] ** 2 + $field->uz[$k] ** 2);
             $pulls[] = sqrt($field->ax[$k] ** 2 + $field->ay[$k] ** 2 + $field->az[$k] ** 2);
         }
@@ -73,7 +74,8 @@ final readonly class ForceFigures
         $n = count($masses);
         $words = [];
         $wind = array_sum($winds) / $n;
-        if ($field->density > 0.0) {
+        $density = array_sum($field->density) / $n;
+        if ($density > 0.0) {
             $carried = array_filter(array_keys($masses), static fn (int $k): bool => $winds[$k] >= $terminal[$k]);
             // ½ρC_dAu² against friction: both go by the terminal speed.
             $slid = array_filter(array_keys($masses), static fn (int $k): bool => $winds[$k] >= sqrt($friction) * $terminal[$k]);
@@ -85,7 +87,7 @@ final readonly class ForceFigures
             }
             sort($terminal);
             $middle = $terminal[intdiv($n, 2)];
-            $words[] = 'Let fall, '.($n === 1 ? 'it reaches ' : 'its median piece reaches ').(is_finite($middle) ? Quantity::show($middle, 'm/s') : 'any speed').' at most'.($field->density > $prop->material->density ? ', upwards: it floats' : '').'.';
+            $words[] = 'Let fall, '.($n === 1 ? 'it reaches ' : 'its median piece reaches ').(is_finite($middle) ? Quantity::show($middle, 'm/s') : 'any speed').' at most'.($density > $prop->material->density ? ', upwards: it floats' : '').'.';
         }
         $pull = array_sum($pulls) / $n;
         if ($pull > 0.0) {
@@ -95,7 +97,7 @@ final readonly class ForceFigures
         if ($slowing > 0.0) {
             $words[] = 'Loses half of its speed in '.Quantity::show(log(2.0) / $slowing, 's').'.';
         }
-        $fastest = $field->density > 0.0 && is_finite($terminal[(int) (0.95 * ($n - 1))]) ? 1.3 * max($terminal[(int) (0.95 * ($n - 1))], $wind) : 0.0;
+        $fastest = $density > 0.0 && is_finite($terminal[(int) (0.95 * ($n - 1))]) ? 1.3 * max($terminal[(int) (0.95 * ($n - 1))], $wind) : 0.0;
         $strip = [];
         for ($k = 0; $fastest > 0.0 && $k <= self::STEPS; $k++) {
             $strip[] = count(array_filter($terminal, static fn (float $t): bool => $t <= $fastest * $k / self::STEPS)) / $n;

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Force;
 
+use YardBreak\Core\Geometry\Vec3;
+
 /** What all forces together do at some places: how the air goes there, and how whatever is there is pulled. */
 final class Field
 {
@@ -31,8 +33,11 @@ final class Field
     /** @var list<float> shares of its speed that whatever is there loses a second */
     public array $slowing;
 
-    /** kg/m³ of what everything is in; none as long as nothing says that there is air. */
-    public float $density = 0.0;
+    /** @var list<float> kg/m³ of what is there; none as long as nothing says that there is air */
+    public array $density;
+
+    /** @var array<int, Vec3> by place: N·s for each m² turned that way, where something strikes */
+    public array $strikes = [];
 
     /**
      * @param  list<float>  $x  metres
@@ -41,12 +46,22 @@ final class Field
      */
     public function __construct(public readonly array $x, public readonly array $y, public readonly array $z)
     {
-        $this->ux = $this->uy = $this->uz = $this->ax = $this->ay = $this->az = $this->slowing = array_fill(0, count($x), 0.0);
+        $this->ux = $this->uy = $this->uz = $this->ax = $this->ay = $this->az = $this->slowing = $this->density = array_fill(0, count($x), 0.0);
     }
 
-    /** There is air, if nothing has said what there is. */
+    /** There is air, where nothing has said what there is. */
     public function airy(): void
     {
-        $this->density = $this->density > 0.0 ? $this->density : self::AIR;
+        foreach ($this->density as $i => $density) {
+            if ($density === 0.0) {
+                $this->density[$i] = self::AIR;
+            }
+        }
+    }
+
+    /** @param  Vec3  $by  N·s for each m² turned that way */
+    public function strike(int $place, Vec3 $by): void
+    {
+        $this->strikes[$place] = isset($this->strikes[$place]) ? $this->strikes[$place]->plus($by) : $by;
     }
 }

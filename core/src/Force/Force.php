@@ -28,8 +28,7 @@ interface Force
     /**
      * Adds what it does at some places.
      *
-     * @param  float  $seconds  since the first frame
      * @param  float|list<float>  $amount  how much of it, everywhere or at each of them
      */
-    public function on(Field $field, float $seconds, float|array $amount): void;
+    public function on(Field $field, Instant $at, float|array $amount): void;
 }

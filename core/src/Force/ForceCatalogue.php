@@ -10,7 +10,7 @@ use YardBreak\Core\Option;
 final class ForceCatalogue
 {
     /** @var array<string, class-string<Force>> */
-    public const FORCES = ['wind' => Wind::class, 'turbulence' => Turbulence::class, 'swirl' => Swirl::class, 'still-air' => StillAir::class, 'pull' => Pull::class, 'drag' => Slowing::class];
+    public const FORCES = ['wind' => Wind::class, 'turbulence' => Turbulence::class, 'swirl' => Swirl::class, 'still-air' => StillAir::class, 'pull' => Pull::class, 'drag' => Slowing::class, 'blast' => Blast::class];
 
     /** @return array<string, array{label: string, meaning: string, options: list<array<string, mixed>>}> */
     public static function describe(): array

@@ -52,7 +52,7 @@ final readonly class Pull implements Force
         );
     }
 
-    public function on(Field $field, float $seconds, float|array $amount): void
+    public function on(Field $field, Instant $at, float|array $amount): void
     {
         foreach ($field->x as $i => $x) {
             $off = new Vec3($this->at->x - $x, $this->at->y - $field->y[$i], $this->at->z - $field->z[$i]);

@@ -40,7 +40,7 @@ final readonly class Slowing implements Force
         return new self($values['share'], Vec3::of($values['at']), $values['reach']);
     }
 
-    public function on(Field $field, float $seconds, float|array $amount): void
+    public function on(Field $field, Instant $at, float|array $amount): void
     {
         foreach ($field->x as $i => $x) {
             $r = (new Vec3($x, $field->y[$i], $field->z[$i]))->minus($this->at)->length();

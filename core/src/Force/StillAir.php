@@ -41,8 +41,13 @@ final readonly class StillAir implements Force
         return new self(self::DENSITIES[$values['of']] ?? $values['density']);
     }
 
-    public function on(Field $field, float $seconds, float|array $amount): void
+    public function on(Field $field, Instant $at, float|array $amount): void
     {
-        $field->density = $this->density * (is_array($amount) ? ($amount === [] ? 0.0 : max($amount)) : $amount);
+        foreach ($field->density as $i => $_) {
+            $share = is_array($amount) ? $amount[$i] : $amount;
+            if ($share > 0.0) {
+                $field->density[$i] = $this->density * $share;
+            }
+        }
     }
 }

@@ -63,7 +63,7 @@ final readonly class Swirl implements Force
         return $s < 1e-6 ? $this->speed / self::FASTEST * $s : $this->speed / self::FASTEST * -expm1(-$s * $s) / $s;
     }
 
-    public function on(Field $field, float $seconds, float|array $amount): void
+    public function on(Field $field, Instant $at, float|array $amount): void
     {
         $field->airy();
         $axis = $this->axis;

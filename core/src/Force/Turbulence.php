@@ -55,11 +55,11 @@ final readonly class Turbulence implements Force
         return new self($values['speed'], $values['size'], $values['detail'], $values['change'], $values['seed']);
     }
 
-    public function on(Field $field, float $seconds, float|array $amount): void
+    public function on(Field $field, Instant $at, float|array $amount): void
     {
         $field->airy();
         $noise = new Noise(new SeededRandom($this->seed));
-        $shift = $this->change * $seconds;
+        $shift = $this->change * $at->seconds();
         // Octaves add up like independent ones: by their squares.
         $k = $this->speed / self::MEAN / sqrt((1.0 - 0.25 ** $this->detail) / 0.75);
         for ($octave = 0, $scale = 1.0 / $this->size; $octave < $this->detail; $octave++, $scale *= 2.0, $k *= 0.5) {

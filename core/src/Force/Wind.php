@@ -63,7 +63,7 @@ final readonly class Wind implements Force
         );
     }
 
-    public function on(Field $field, float $seconds, float|array $amount): void
+    public function on(Field $field, Instant $at, float|array $amount): void
     {
         $field->airy();
         $noise = $this->gusts > 0.0 ? new Noise(new SeededRandom($this->seed)) : null;
@@ -86,7 +86,7 @@ final readonly class Wind implements Force
             }
             if ($noise !== null && $speed !== 0.0) {
                 // Gusts come with the air: what is here now was a way upwind before.
-                $speed *= 1.0 + $this->gusts * 2.0 * $noise->at($seconds / $this->every - ($dx * $wx + $dy * $wy + $dz * $wz) / $goes, 0.37, 0.71);
+                $speed *= 1.0 + $this->gusts * 2.0 * $noise->at($at->seconds() / $this->every - ($dx * $wx + $dy * $wy + $dz * $wz) / $goes, 0.37, 0.71);
             }
             $field->ux[$i] += $speed * $wx;
             $field->uy[$i] += $speed * $wy;

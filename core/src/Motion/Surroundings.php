@@ -55,9 +55,10 @@ interface Surroundings
      * @param  list<float>  $x  metres, where each of them is
      * @param  list<float>  $y
      * @param  list<float>  $z
+     * @param  float  $span  seconds for which it holds, about that moment
      * @return Field|null null where nothing acts on the prop
      */
-    public function forces(int $prop, array $pieces, array $x, array $y, array $z, float $frame): ?Field;
+    public function forces(int $prop, array $pieces, array $x, array $y, array $z, float $frame, float $span): ?Field;
 
     public function groundFriction(float $frame): float;
 

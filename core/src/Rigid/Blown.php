@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Rigid;
 
 use YardBreak\Core\Force\Field;
+use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\PackReader;
 use YardBreak\Core\Motion\PackWriter;
@@ -37,10 +38,13 @@ final class Blown
     public function by(World $w, Field $field, array $bodies, array $sails, array $sizes, float $drag, array $frictions, float $density, float $span): void
     {
         [$gx, $gy, $gz] = $w->gravity->toArray();
-        // What everything is in bears as much of it as it takes the place of.
-        $borne = $field->density / max(1e-9, $density);
-        $half = 0.5 * $field->density * $drag;
+        // What it is in bears as much of it as it takes the place of.
         foreach ($bodies as $i => $b) {
+            if (isset($field->strikes[$i])) {
+                $this->strike($w, $b, $field->strikes[$i], $sails[$i], $sizes[$i]);
+            }
+            $borne = $field->density[$i] / max(1e-9, $density);
+            $half = 0.5 * $field->density[$i] * $drag;
             $rests = $w->state[$b] === World::RESTING;
             [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = $w->matrix($b);
             $vx = $vy = $vz = $sx = $sy = $sz = 0.0;
@@ -94,6 +98,14 @@ final class Blown
                 $w->kick($b, Vec3::zero(), new Vec3($m0 * $x + $m1 * $y + $m2 * $z, $m3 * $x + $m4 * $y + $m5 * $z, $m6 * $x + $m7 * $y + $m8 * $z));
             }
         }
+    }
+
+    /** @param  Vec3  $by  N·s for each m² turned that way */
+    private function strike(World $w, int $b, Vec3 $by, Sail $sail, float $size): void
+    {
+        $turn = new Quaternion($w->qx[$b], $w->qy[$b], $w->qz[$b], $w->qw[$b]);
+        $w->wakeUp($b);
+        $w->kick($b, $by->times($sail->area($turn->inverse()->turn($by)) * $size * $size / $w->mass[$b]), Vec3::zero());
     }
 
     /** The mean over a span of what dies away by a factor of e^−x within it. */

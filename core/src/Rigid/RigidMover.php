@@ -323,7 +323,7 @@ final class RigidMover implements Mover, StepListener
             $y[] = $w->py[$body] + $half * $w->vy[$body];
             $z[] = $w->pz[$body] + $half * $w->vz[$body];
         }
-        $field = $bodies === [] ? null : $this->around->forces($prop, $pieces, $x, $y, $z, $frame);
+        $field = $bodies === [] ? null : $this->around->forces($prop, $pieces, $x, $y, $z, $frame, $seconds);
         if ($field === null) {
             return;
         }

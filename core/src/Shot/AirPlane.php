@@ -28,7 +28,7 @@ final class AirPlane
         }
         $field = new Field($x, $y, $z);
         foreach ($shot->forces as $force) {
-            $force->on($field, $frame, $shot->secondsAt($frame));
+            $force->on($field, $shot->instant($frame));
         }
 
         return ['air' => self::arrows($field, $field->ux, $field->uy, $field->uz), 'pull' => self::arrows($field, $field->ax, $field->ay, $field->az)];

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Collide\Ground;
 use YardBreak\Core\Force\Field;
+use YardBreak\Core\Force\Instant;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Timing\Acts;
@@ -223,10 +224,11 @@ final readonly class ShotSpec
      * @param  list<float>  $x  metres, where each of them is
      * @param  list<float>  $y
      * @param  list<float>  $z
+     * @param  float  $span  seconds for which it holds, about that moment; none where it is only looked
      * @param  \Closure(string): list<float>  $weights  of the pieces of a map's prop, at that moment
      * @return Field|null null where nothing acts on the prop
      */
-    public function field(PropSpec $prop, array $pieces, array $x, array $y, array $z, float $frame, \Closure $weights): ?Field
+    public function field(PropSpec $prop, array $pieces, array $x, array $y, array $z, float $frame, float $span, \Closure $weights): ?Field
     {
         $acting = array_filter($this->forces, static fn (ForceSpec $f): bool => $f->actsOn($prop->id));
         if ($acting === []) {
@@ -239,16 +241,16 @@ final readonly class ShotSpec
                 $all = $weights($force->map);
                 $shares = array_map(static fn (int $piece): float => $all[$piece], $pieces);
             }
-            $force->on($field, $frame, $this->secondsAt($frame), $shares);
+            $force->on($field, $this->instant($frame, $span), $shares);
         }
 
         return $field;
     }
 
-    /** Seconds since the first frame. */
-    public function secondsAt(float $frame): float
+    /** @param  float  $span  seconds about a frame */
+    public function instant(float $frame, float $span = 0.0): Instant
     {
-        return ($frame - $this->first) * $this->frameTime();
+        return new Instant($frame, $this->first, $this->frameTime(), $span);
     }
 
     /** Where a weight map stands in the document. */

@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\Frame;
 use YardBreak\Core\Force\Field;
+use YardBreak\Core\Force\Instant;
 use YardBreak\Core\Force\Swirl;
 use YardBreak\Core\Force\Turbulence;
 use YardBreak\Core\Geometry\Noise;
@@ -82,7 +83,7 @@ final class ForcesTest extends TestCase
         $fastest = 0.0;
         foreach ([0.01, 0.1, 0.3, 0.39, 0.4, 0.41, 0.8, 2.0, 9.0] as $r) {
             $field = new Field([1.0 + $r], [5.0], [2.0]);
-            $swirl->on($field, 0.0, 1.0);
+            $swirl->on($field, new Instant(0.0, 0, 1 / 24), 1.0);
             $form = $circulation / (2.0 * M_PI * $r) * (1.0 - exp(-$r * $r / $core / $core));
             self::assertEqualsWithDelta($form, -$field->uz[0], 1e-6 * $form);
             self::assertEqualsWithDelta(0.0, hypot($field->ux[0], $field->uy[0]), 1e-12);
@@ -96,7 +97,7 @@ final class ForcesTest extends TestCase
     {
         $air = static function (array $x, array $y, array $z): Field {
             $field = new Field($x, $y, $z);
-            Turbulence::of(['speed' => 4.0, 'size' => 0.7, 'detail' => 3, 'change' => 0.8, 'seed' => 5])->on($field, 1.7, 1.0);
+            Turbulence::of(['speed' => 4.0, 'size' => 0.7, 'detail' => 3, 'change' => 0.8, 'seed' => 5])->on($field, new Instant(1.7, 0, 1.0), 1.0);
 
             return $field;
         };
@@ -150,6 +151,19 @@ final class ForcesTest extends TestCase
         $x = self::along(0, $frames);
         self::assertEqualsWithDelta(0.0, $x[24], 1e-4);
         $moves ? self::assertGreaterThan(0.05, $x[72]) : self::assertEqualsWithDelta(0.0, $x[72], 1e-4);
+    }
+
+    /** i·A/m once, as the front passes: a cube of 0.3 m and 500 kg/m³ face on to it at 1 m gets 60·0.09/13.5 m/s, at 2 m half of it; fronts of 20 m/s come to 1 m after 1.2 frames. */
+    public function test_a_blast_pushes_once_as_its_front_passes(): void
+    {
+        foreach ([1 => 0.4, 2 => 0.2] as $r => $speed) {
+            $frames = self::bake(['blast' => ['at' => [-(float) $r, 30.15, 0.0], 'frame' => 4, 'impulse' => 60.0, 'speed' => 20.0]], [], 24, gravity: 0.0);
+            $x = self::along(0, $frames);
+            $comes = 4.0 + 24.0 * $r / 20.0;
+            self::assertSame(0.0, $x[(int) floor($comes) - 1] - $x[0]);
+            self::assertEqualsWithDelta($speed, ($x[24] - $x[12]) * 2.0, 1e-5);
+            self::assertEqualsWithDelta($comes, 24.0 - ($x[24] - $x[0]) / $speed * 24.0, 0.6, 'within a search of a frame');
+        }
     }
 
     public function test_a_shard_askew_sails_aside_and_a_cube_does_not(): void
