@@ -8,14 +8,18 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\Frame;
 use YardBreak\Core\Force\Field;
+use YardBreak\Core\Force\ForceCatalogue;
 use YardBreak\Core\Force\Instant;
 use YardBreak\Core\Force\Swirl;
 use YardBreak\Core\Force\Turbulence;
+use YardBreak\Core\Force\Wind;
 use YardBreak\Core\Geometry\Noise;
+use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\SeededRandom;
 use YardBreak\Core\Tests\Bake\Trials;
+use YardBreak\Core\Timing\Values;
 
 /** Forces against closed forms; each says which. */
 final class ForcesTest extends TestCase
@@ -117,6 +121,82 @@ final class ForcesTest extends TestCase
             $sum += $u * $u + $f->uy[$i] ** 2 + $f->uz[$i] ** 2;
         }
         self::assertEqualsWithDelta(4.0, sqrt($sum / 4000), 0.1);
+    }
+
+    /** @return array<string, array{string, array<string, mixed>}> */
+    public static function kinds(): array
+    {
+        return [
+            'wind' => ['wind', []], 'wind from a point' => ['wind', ['from' => 'outwards', 'at' => [0.1, 0.2, 0.3]]], 'gusty wind' => ['wind', ['gusts' => 0.7]],
+            'turbulence' => ['turbulence', []], 'swirl' => ['swirl', ['inflow' => 2.0, 'updraft' => 3.0]], 'pull' => ['pull', []], 'pull to a line' => ['pull', ['to' => 'line', 'law' => '1/r²']],
+            'drag' => ['drag', []], 'blast' => ['blast', ['speed' => 1.0]], 'still air' => ['still-air', ['of' => 'water']],
+        ];
+    }
+
+    /**
+     * Half of it does half as much, none nothing, everywhere or place by place.
+     *
+     * @param  array<string, mixed>  $values
+     */
+    #[DataProvider('kinds')]
+    public function test_a_force_does_as_much_as_there_is_of_it(string $kind, array $values): void
+    {
+        $does = static function (float|array $amount, array $more = []) use ($kind, $values): array {
+            $field = new Field([0.7, -0.4, 0.9], [0.2, 0.5, 0.1], [0.3, 0.6, -0.8]);
+            $class = ForceCatalogue::FORCES[$kind];
+            // The front of a blast is on its way through all three places.
+            $class::of(Values::of($class::options(), $more + $values)->at(0.0))->on($field, new Instant(24.0, 0, 1 / 24, 9.0), $amount);
+            $out = [];
+            foreach ([0, 1, 2] as $i) {
+                $strike = ($field->strikes[$i] ?? Vec3::zero())->toArray();
+                $out[] = [$field->ux[$i], $field->uy[$i], $field->uz[$i], $field->ax[$i], $field->ay[$i], $field->az[$i], $field->slowing[$i], ...$strike, ...($kind === 'still-air' ? [$field->density[$i]] : [])];
+            }
+
+            return $out;
+        };
+        $all = $does(1.0);
+        foreach ($all as $place) {
+            self::assertGreaterThan(1e-3, max(array_map(abs(...), $place)));
+        }
+        $part = static fn (array $place, float $share): array => array_map(static fn (float $v): float => $share * $v, $place);
+        self::assertEqualsWithDelta(array_map(static fn (array $p): array => $part($p, 0.25), $all), $does(0.25), 1e-12);
+        self::assertEqualsWithDelta([$part($all[0], 0.0), $part($all[1], 0.5), $all[2]], $does([0.0, 0.5, 1.0]), 1e-12);
+        if (in_array('reach', array_column(ForceCatalogue::FORCES[$kind]::options(), 'name'), true)) {
+            // Beyond its reach it does nothing; a very long one changes nothing.
+            self::assertEqualsWithDelta($all, $does(1.0, ['reach' => 1e4]), 2e-3 * max(array_map(abs(...), array_merge(...$all))));
+            foreach ($does(1.0, ['reach' => 0.05]) as $place) {
+                self::assertEqualsWithDelta(0.0, max(array_map(abs(...), $place)), 1e-12);
+            }
+        }
+    }
+
+    /** Half way to where it ends there is half of it, and speed 10 m/s goes towards where it is told, whatever the length of that. */
+    public function test_a_wind_dies_away_evenly_to_its_reach_and_goes_where_it_is_told(): void
+    {
+        $field = new Field([2.0, 0.0], [0.0, 0.0], [0.0, 1.0]);
+        Wind::of(Values::of(Wind::options(), ['speed' => 10.0, 'direction' => [0.0, 30.0, 40.0], 'at' => [0.0, 0.0, 0.0], 'reach' => 4.0])->at(0.0))->on($field, new Instant(0.0, 0, 1 / 24), 1.0);
+        self::assertEqualsWithDelta([0.0, 3.0, 4.0], [$field->ux[0], $field->uy[0], $field->uz[0]], 1e-12);
+        self::assertEqualsWithDelta([0.0, 4.5, 6.0], [$field->ux[1], $field->uy[1], $field->uz[1]], 1e-12);
+        self::assertSame(Field::AIR, $field->density[0]);
+    }
+
+    /** Gusts go along with the air: what is at a place now is downwind a little later, by as far as the air has gone. */
+    public function test_gusts_travel_with_the_wind(): void
+    {
+        $at = static function (float $x, float $frame): float {
+            $field = new Field([$x], [0.0], [0.0]);
+            Wind::of(Values::of(Wind::options(), ['speed' => 6.0, 'gusts' => 0.8, 'every' => 2.0])->at(0.0))->on($field, new Instant($frame, 0, 1 / 24), 1.0);
+
+            return $field->ux[0];
+        };
+        $seen = [];
+        for ($k = 0; $k < 40; $k++) {
+            self::assertEqualsWithDelta($at(0.0, 7.0 * $k), $at(6.0, 7.0 * $k + 24.0), 1e-9);
+            $seen[] = $at(0.0, 7.0 * $k);
+        }
+        self::assertLessThan(5.0, min($seen));
+        self::assertGreaterThan(7.0, max($seen));
+        self::assertEqualsWithDelta(6.0, array_sum($seen) / 40, 1.0);
     }
 
     /** Derivatives of noise against central differences of it. */

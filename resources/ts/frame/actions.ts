@@ -33,7 +33,7 @@ const PLAIN: readonly Action[] = [
     { name: 'When pieces are let go', stage: 'motion', at: 'Release', words: ['start', 'trigger', 'activate', 'shockwave', 'touch', 'impact'] },
     { name: 'What follows: neighbours, lost support, anchors', stage: 'motion', at: 'What follows', words: ['chain', 'hold', 'pin'] },
     { name: 'What others meet: a simpler surface', stage: 'motion', at: 'What others meet', words: ['collider', 'collision', 'decimate', 'simplify'] },
-    { name: 'Forces: wind, turbulence, swirl, still air, pull, drag, blast', stage: 'shot', at: 'Forces', words: ['air', 'gust', 'breeze', 'vortex', 'tornado', 'water', 'float', 'attract', 'repel', 'explosion', 'shock', 'slow', 'damping'] },
+    { name: 'Forces: wind, turbulence, swirl, still air, pull, drag, blast', stage: 'shot', at: 'Forces', words: ['air', 'gust', 'breeze', 'vortex', 'tornado', 'water', 'float', 'attract', 'repel', 'explosion', 'shock', 'slow', 'damping'], alone: true },
     { name: 'Groups of pieces', stage: 'motion', at: 'Groups', words: ['select', 'set'] },
     { name: 'Push pieces as they are let go', stage: 'motion', at: 'Push at release', words: ['velocity', 'explode', 'blast', 'spin', 'throw', 'force'] },
     { name: 'Hand drifting pieces over to physics', stage: 'motion', at: 'Hand over to physics', words: ['drift', 'rigid'] },
