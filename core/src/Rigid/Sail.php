@@ -12,10 +12,12 @@ final readonly class Sail
 {
     /**
      * @param  list<float>  $faces  seven numbers a face: its normal, its area and its middle, in the body's axes from its centre
+     * @param  array{float, float, float, float, float, float}  $spread  m⁴, xx, yy, zz, xy, yz, zx of the sum over the faces of ∫(r × n)(r × n)ᵀ, r from the middle of each:
+     *   how hard it is to turn through air
      * @param  float  $ball  m², what a ball shows to the wind; none for what has faces
      * @param  float  $reach  metres, from its centre to its farthest corner
      */
-    private function __construct(private array $faces, private float $ball, private float $reach)
+    private function __construct(private array $faces, private array $spread, private float $ball, private float $reach)
     {
     }
 
@@ -24,7 +26,7 @@ final readonly class Sail
     {
         [$hull, $offset] = $hulls[0];
         if (count($hulls) === 1 && $hull->roundness > 0.0) {
-            return new self([], M_PI * $hull->roundness ** 2, $hull->roundness);
+            return new self([], [0.0, 0.0, 0.0, 0.0, 0.0, 0.0], M_PI * $hull->roundness ** 2, $hull->roundness);
         }
         if (count($hulls) > 1) {
             $x = $y = $z = [];
@@ -39,6 +41,7 @@ final readonly class Sail
         }
         $point = static fn (int $p): Vec3 => new Vec3($hull->x[$p] + $offset->x, $hull->y[$p] + $offset->y, $hull->z[$p] + $offset->z);
         $faces = [];
+        $spread = [0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
         foreach ($hull->faces as $loop) {
             $sum = $middle = Vec3::zero();
             $area = 0.0;
@@ -51,7 +54,19 @@ final readonly class Sail
                 $middle = $middle->plus($a->plus($b)->plus($c)->times($cross->length() / 3.0));
             }
             if ($area > 0.0) {
-                array_push($faces, ...$sum->times(1.0 / $sum->length())->toArray(), ...[$area], ...$middle->times(1.0 / $area)->toArray());
+                $normal = $sum->times(1.0 / $sum->length());
+                $middle = $middle->times(1.0 / $area);
+                array_push($faces, ...$normal->toArray(), ...[$area], ...$middle->toArray());
+                for ($k = 2; $k < $n; $k++) {
+                    // Three points of a triangle between its middle and its corners give its second moments exactly.
+                    $corners = [$a, $point($loop[$k - 1]), $point($loop[$k])];
+                    $own = $corners[1]->minus($a)->cross($corners[2]->minus($a))->length() / 2.0;
+                    $mid = $corners[0]->plus($corners[1])->plus($corners[2])->times(1.0 / 3.0);
+                    foreach ($corners as $corner) {
+                        $lever = $mid->plus($corner)->times(0.5)->minus($middle)->cross($normal);
+                        $spread = self::added($spread, $lever, $own / 3.0);
+                    }
+                }
             }
         }
         $reach = 0.0;
@@ -59,7 +74,19 @@ final readonly class Sail
             $reach = max($reach, $point($p)->length());
         }
 
-        return new self($faces, 0.0, $reach);
+        return new self($faces, $spread, 0.0, $reach);
+    }
+
+    /**
+     * @param  array{float, float, float, float, float, float}  $sum
+     * @return array{float, float, float, float, float, float}
+     */
+    private static function added(array $sum, Vec3 $v, float $times): array
+    {
+        return [
+            $sum[0] + $times * $v->x * $v->x, $sum[1] + $times * $v->y * $v->y, $sum[2] + $times * $v->z * $v->z,
+            $sum[3] + $times * $v->x * $v->y, $sum[4] + $times * $v->y * $v->z, $sum[5] + $times * $v->z * $v->x,
+        ];
     }
 
     /** Whether it rolls off at the slightest push. */
@@ -144,6 +171,14 @@ final readonly class Sail
             $mz += $cx * $py - $cy * $px;
         }
 
-        return [$fx, $fy, $fz, $mx, $my, $mz, 2.0 * $sum, 2.0 * $sum * ($size * $this->reach) ** 2];
+        // A face that turns about its own middle meets the air faster on one side than on the other: half of the faces look against it.
+        $spin = sqrt($sx * $sx + $sy * $sy + $sz * $sz);
+        $k = $half * $size * $size * (sqrt($ux * $ux + $uy * $uy + $uz * $uz) + 0.5 * $spin * $size * $this->reach);
+        [$xx, $yy, $zz, $xy, $yz, $zx] = $this->spread;
+        $mx -= $k * ($xx * $sx + $xy * $sy + $zx * $sz);
+        $my -= $k * ($xy * $sx + $yy * $sy + $yz * $sz);
+        $mz -= $k * ($zx * $sx + $yz * $sy + $zz * $sz);
+
+        return [$fx, $fy, $fz, $mx, $my, $mz, 2.0 * $sum, 2.0 * $sum * ($size * $this->reach) ** 2 + $k * ($xx + $yy + $zz)];
     }
 }

@@ -32,6 +32,7 @@ final class ForceChecksTest extends TestCase
         self::assertSame(['Pulled by 19.6 m/s² on average, 2 times its weight.'], self::figures(['pull' => ['at' => [0.0, 0.15, 9.0], 'strength' => 19.6133, 'law' => 'even']])->words);
         self::assertSame(['Loses half of its speed in 0.347 s.'], self::figures(['drag' => ['share' => 2.0]])->words);
         self::assertSame(['No force acts on Box.'], self::figures([])->words);
+        self::assertStringContainsString('5.57 m/s', self::figures(['still-air' => []], 4.0)->words[0], 'four times as much drag, half as fast');
     }
 
     public function test_forces_that_do_nothing_are_told_with_their_place(): void
@@ -78,9 +79,9 @@ final class ForceChecksTest extends TestCase
     }
 
     /** @param  list<array<string, mixed>>  $forces */
-    private static function shot(array $forces): ShotSpec
+    private static function shot(array $forces, float $drag = 1.0): ShotSpec
     {
-        $box = Trials::box('box', [0, 0, 0], ['motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]]]);
+        $box = Trials::box('box', [0, 0, 0], ['motion' => ['kind' => 'free', 'values' => ['drag' => $drag], 'release' => ['on' => 'frame', 'frame' => 0]]]);
         $box['material']['density'] = 40;
 
         return ShotSpec::fromJson((string) json_encode(Trials::document([$box, Trials::box('slab', [5, 0, 0])], [
@@ -89,9 +90,9 @@ final class ForceChecksTest extends TestCase
     }
 
     /** @param  array<string, array<string, mixed>>  $forces */
-    private static function figures(array $forces): ForceFigures
+    private static function figures(array $forces, float $drag = 1.0): ForceFigures
     {
-        $shot = self::shot(array_map(self::force(...), array_keys($forces), array_values($forces)));
+        $shot = self::shot(array_map(self::force(...), array_keys($forces), array_values($forces)), $drag);
         $solids = Solid::free((self::maker())->shards($shot->props[0], new \YardBreak\Core\SilentProgress));
 
         return ForceFigures::of($shot, $shot->props[0], $solids, 0.0, static fn (): array => []);

@@ -10,6 +10,7 @@ use YardBreak\Core\Bake\Frame;
 use YardBreak\Core\Force\Field;
 use YardBreak\Core\Force\ForceCatalogue;
 use YardBreak\Core\Force\Instant;
+use YardBreak\Core\Force\Pull;
 use YardBreak\Core\Force\Swirl;
 use YardBreak\Core\Force\Turbulence;
 use YardBreak\Core\Force\Wind;
@@ -128,7 +129,7 @@ final class ForcesTest extends TestCase
     {
         return [
             'wind' => ['wind', []], 'wind from a point' => ['wind', ['from' => 'outwards', 'at' => [0.1, 0.2, 0.3]]], 'gusty wind' => ['wind', ['gusts' => 0.7]],
-            'turbulence' => ['turbulence', []], 'swirl' => ['swirl', ['inflow' => 2.0, 'updraft' => 3.0]], 'pull' => ['pull', []], 'pull to a line' => ['pull', ['to' => 'line', 'law' => '1/r²']],
+            'turbulence' => ['turbulence', []], 'swirl' => ['swirl', ['inflow' => 2.0, 'updraft' => 3.0]], 'pull' => ['pull', []], 'pull to a line' => ['pull', ['to' => 'line', 'law' => '1/r²']], 'pull one way' => ['pull', ['to' => 'way', 'at' => [0.0, 0.0, 0.0]]],
             'drag' => ['drag', []], 'blast' => ['blast', ['speed' => 1.0]], 'still air' => ['still-air', ['of' => 'water']],
         ];
     }
@@ -178,6 +179,23 @@ final class ForcesTest extends TestCase
         self::assertEqualsWithDelta([0.0, 3.0, 4.0], [$field->ux[0], $field->uy[0], $field->uz[0]], 1e-12);
         self::assertEqualsWithDelta([0.0, 4.5, 6.0], [$field->ux[1], $field->uy[1], $field->uz[1]], 1e-12);
         self::assertSame(Field::AIR, $field->density[0]);
+    }
+
+    /** By form: 1/r to a line, half as much at 2 m as at 1; evenly less within the core; one way as gravity does. */
+    public function test_pulls_go_by_their_law(): void
+    {
+        $a = static function (array $values, float $x, float $y, float $z): array {
+            $field = new Field([$x], [$y], [$z]);
+            Pull::of(Values::of(Pull::options(), $values)->at(0.0))->on($field, new Instant(0.0, 0, 1 / 24), 1.0);
+
+            return [$field->ax[0], $field->ay[0], $field->az[0]];
+        };
+        $line = ['to' => 'line', 'at' => [1.0, 0.0, 0.0], 'along' => [0.0, 7.0, 0.0], 'strength' => 12.0, 'core' => 0.5];
+        self::assertEqualsWithDelta([-12.0, 0.0, 0.0], $a($line, 2.0, 33.0, 0.0), 1e-12);
+        self::assertEqualsWithDelta([0.0, 0.0, -6.0], $a($line, 1.0, -4.0, 2.0), 1e-12);
+        self::assertEqualsWithDelta([-12.0, 0.0, 0.0], $a($line, 1.25, 0.0, 0.0), 1e-12, 'half way into the core: half of 12 / 0.5');
+        self::assertEqualsWithDelta([0.0, -3.0, 4.0], $a(['to' => 'way', 'along' => [0.0, -6.0, 8.0], 'strength' => 5.0], 9.0, 9.0, 9.0), 1e-12);
+        self::assertEqualsWithDelta([0.0, 5.0, 0.0], $a(['at' => [0.0, 3.0, 0.0], 'strength' => 5.0, 'law' => 'even'], 0.0, -8.0, 0.0), 1e-12);
     }
 
     /** Gusts go along with the air: what is at a place now is downwind a little later, by as far as the air has gone. */

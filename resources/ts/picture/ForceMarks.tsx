@@ -97,7 +97,7 @@ function colour(share: number): string {
 function Points({ force, at, frame }: { force: Force; at: number; frame: number }) {
     const values = force.values as Record<string, unknown>;
     const own = values.at as Value[] | undefined;
-    const used = force.kind !== 'drag' && (force.kind !== 'wind' || values.from === 'outwards');
+    const used = force.kind !== 'drag' && (force.kind !== 'wind' || values.from === 'outwards') && (force.kind !== 'pull' || values.to !== 'way');
     if (!used || own === undefined) return null;
     const moments = currentMoments();
     const place = own.map((v) => valueAt(v, frame, moments)) as Triple;
