@@ -29,7 +29,7 @@ export function Forces() {
             {forces.map((force, at) => <ForceCard key={force.id} force={force} at={at} />)}
             {forces.length > 0 && (
                 <>
-                    <Done />
+                    <ForceFacts />
                     <Toggle label="Arrows in the picture" hint="How the air goes over a level plane, as long as each is fast" value={shown} onChange={(on) => useAir.setState({ shown: on })} />
                     {shown && <NumberField label="At a height of" unit="m" step={0.05} least={-1000} most={1000} value={height ?? 0.3} onChange={(h) => useAir.setState({ height: h })} />}
                 </>
@@ -63,8 +63,8 @@ function ForceCard({ force, at }: { force: Force; at: number }) {
     );
 }
 
-/** What they do to the chosen prop, or to the first that moves. */
-function Done() {
+/** What forces do to the chosen prop, or to the first that moves, in words and as a strip. */
+export function ForceFacts() {
     const document = useDocument();
     const chosen = useChosen();
     const prop = chosen && letsGo(chosen.motion) ? chosen : document?.props.find((p) => !p.hidden && letsGo(p.motion));

@@ -8,6 +8,7 @@ import { poseAt } from '../data/pose';
 import { driftAtOnce, driftMotion } from '../data/driftMotion';
 import { BenchHead, ChooseFirst } from './BenchHead';
 import { DriftBench } from './drift/DriftBench';
+import { ForceFacts } from './Forces';
 import { ContactFacts } from './release/ContactFacts';
 import { ReleaseBench } from './release/ReleaseBench';
 import { setKey } from '../data/keys';
@@ -39,6 +40,7 @@ function PropMotion({ prop }: { prop: Prop }) {
     const m = prop.motion;
     const frame = useUi((s) => s.frame);
     const movers = useCatalogue()?.movers ?? {};
+    const forces = useShot((s) => s.shot?.document.forces?.length ?? 0);
     const kinds = [...BY_KEYS, ...Object.entries(movers).map(([value, { label, meaning }]) => ({ value, label, hint: meaning ?? '' }))];
     const kind = (value: Motion['kind']) => {
         if (value === 'drift' && (prop.weights ?? []).length === 0) {
@@ -62,6 +64,11 @@ function PropMotion({ prop }: { prop: Prop }) {
                 <Section title="What others meet">
                     <NumberField label="May lie off it by" hint="Fewer faces make it quicker to fall on; 0 for its true surface" unit="m" least={0} most={1000} step={0.001} value={m.simplify ?? 0} onChange={(v) => void editProp(prop.id, 'What others meet', { '/motion/simplify': v })} />
                     <ContactFacts prop={prop} />
+                </Section>
+            )}
+            {letsGo(m) && (
+                <Section title="Forces on it" aside={<button type="button" className="underline-offset-2 hover:underline" onClick={() => useUi.getState().set({ stage: 'shot' })}>{forces > 0 ? 'change' : 'add'}</button>}>
+                    {forces > 0 ? <ForceFacts /> : <p className="text-soft">Gravity alone. Wind, eddies, pulls and the like belong to the shot.</p>}
                 </Section>
             )}
             <Section title="Place" aside={`at frame ${frame}`}>
