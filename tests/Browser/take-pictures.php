@@ -58,20 +58,6 @@ try {
             $type('Spread apart', '25');
             $shoot('break-spread');
             $type('Spread apart', '0');
-            // Crowded by a weight at the belly, then put back.
-            $b->findElement(WebDriverBy::xpath('//label[normalize-space(.)="Crowd by weight"]'))->click();
-            foreach (['Middle x' => '0.1', 'Middle y' => '0.2', 'Middle z' => '0.12', 'Full within' => '0.04', 'None beyond' => '0.2'] as $label => $value) {
-                usleep(400_000);
-                $type($label, $value);
-            }
-            sleep(2);
-            $b->findElement(WebDriverBy::xpath('//button[normalize-space(.)="Weight"]'))->click();
-            sleep(2);
-            $shoot('break-weight');
-            for ($k = 0; $k < 6; $k++) {
-                $b->findElement(WebDriverBy::cssSelector('[aria-label=Undo]'))->click();
-                usleep(400_000);
-            }
             $b->get("$base/shots/$id");
             sleep(3);
             $keys('1');
