@@ -141,7 +141,7 @@ final class BakeSlice implements LastsLong, ShouldQueue
         if ($baker->frameNumber() < $bake->last) {
             return true;
         }
-        $figures = array_map(static fn (array $f): array => ['frame' => (int) $f['frame'], 'moving' => (int) $f['moving']], $files->figures());
+        $figures = array_map(static fn (array $f): array => ['frame' => (int) $f['frame'], 'moving' => (int) $f['moving'], 'energy' => (float) $f['energy']], $files->figures());
         $this->whenThereIsRoom($bake, static fn () => Bake::query()->whereKey($bake->id)->where('attempt', $bake->attempt)->update(['state' => 'done', 'note' => '', 'telling' => $figures === [] ? null : TellingFrame::of($figures), 'frames_done' => $bake->last - $bake->first + 1]));
         Keeping::look();
 

@@ -12,6 +12,7 @@ use Illuminate\Contracts\Queue\ShouldBeUnique;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Throwable;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\PropSpec;
 
 /** Finds what the pieces of one prop collide as, in the background. */
 final class MakeSolids implements LastsLong, ShouldBeUnique, ShouldQueue
@@ -21,24 +22,39 @@ final class MakeSolids implements LastsLong, ShouldBeUnique, ShouldQueue
     /** Seconds after which it may be asked for again although nobody has heard of it. */
     public int $uniqueFor = 3600;
 
-    public function __construct(private readonly string $shotId, private readonly string $propId, private readonly string $key)
+    /**
+     * @param  string  $key  of the shards
+     * @param  string  $as  what they collide as, as of `Motion::collidesAs`
+     */
+    private function __construct(private readonly string $shotId, private readonly string $propId, private readonly string $key, private readonly string $as)
     {
+    }
+
+    public static function of(string $shotId, PropSpec $prop): void
+    {
+        dispatch(new self($shotId, $prop->id, $prop->shardKey(), $prop->motion->collidesAs()));
     }
 
     public function uniqueId(): string
     {
-        return 'solids-'.$this->key;
+        return 'solids-'.$this->key.'-'.$this->as;
     }
 
-    public static function faultName(string $key): string
+    /** Where it is said why what these pieces collide as could not be found. */
+    public static function faultName(PropSpec $prop): string
     {
-        return 'shards/faults/solids-'.$key.'.json';
+        return self::named($prop->shardKey(), $prop->motion->collidesAs());
+    }
+
+    private static function named(string $key, string $as): string
+    {
+        return 'shards/faults/solids-'.$key.'-'.$as.'.json';
     }
 
     public function handle(ShardStore $store): void
     {
         foreach (Shot::query()->find($this->shotId)?->spec()->props ?? [] as $prop) {
-            if ($prop->id !== $this->propId || $prop->shardKey() !== $this->key) {
+            if ($prop->id !== $this->propId || $prop->shardKey() !== $this->key || $prop->motion->collidesAs() !== $this->as) {
                 continue;
             }
             $progress = new ShardProgress($this->shotId, $this->propId, $this->key);
@@ -57,7 +73,7 @@ final class MakeSolids implements LastsLong, ShouldBeUnique, ShouldQueue
 
     public function failed(?Throwable $e): void
     {
-        Faults::keep(self::faultName($this->key), $e instanceof Problem ? $e : new Problem(
+        Faults::keep(self::named($this->key, $this->as), $e instanceof Problem ? $e : new Problem(
             'internal',
             'What its pieces collide as could not be found: something went wrong inside Yard Break.',
             '',
@@ -67,6 +83,6 @@ final class MakeSolids implements LastsLong, ShouldBeUnique, ShouldQueue
 
     public function lock(): string
     {
-        return 'solids-'.$this->key;
+        return $this->uniqueId();
     }
 }

@@ -68,7 +68,12 @@ final class ShardStore
     /** Whether what its pieces collide as is there, or soon had: that of what falls may take longer than a question may wait for. */
     public function isReady(PropSpec $prop): bool
     {
-        return $this->has($prop) && ($prop->motion->movedBy === null || is_file(YardFiles::folder($this->solidsName($prop))));
+        return $this->has($prop) && ($prop->motion->movedBy === null || $this->hasSolids($prop));
+    }
+
+    public function hasSolids(PropSpec $prop): bool
+    {
+        return is_file(YardFiles::folder($this->solidsName($prop)));
     }
 
     /** The file they are kept in. */

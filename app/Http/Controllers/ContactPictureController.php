@@ -28,11 +28,11 @@ final class ContactPictureController
         $bytes = YardFiles::kept($name);
         if ($bytes === null) {
             if (YardFiles::kept($key) === null) {
-                $fault = Faults::of(MakeSolids::faultName($spec->shardKey()));
+                $fault = Faults::of(MakeSolids::faultName($spec));
                 if ($fault !== null) {
                     throw $fault;
                 }
-                MakeSolids::dispatch($shot->id, $prop, $spec->shardKey());
+                MakeSolids::of($shot->id, $spec);
 
                 return response()->json(['share' => ShardProgress::of($spec->shardKey())], 202);
             }

@@ -103,7 +103,9 @@ final class ShotController
 
         $pieces = static fn (PropSpec $prop): ?array => $store->has($prop) ? $store->of($prop) : null;
 
-        return response()->json($check->of($spec, $store->unusable(...), $coverage, $pieces));
+        $solids = static fn (PropSpec $prop): ?array => $store->hasSolids($prop) ? $store->solids($prop) : null;
+
+        return response()->json($check->of($spec, $store->unusable(...), $coverage, $pieces, $solids));
     }
 
     /** Cues that a touch decides, where keys alone tell when it comes. */

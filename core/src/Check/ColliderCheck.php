@@ -6,6 +6,7 @@ namespace YardBreak\Core\Check;
 
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Collide\ContactSurface;
+use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Collide\SurfaceGap;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Fitness;
@@ -55,13 +56,14 @@ final class ColliderCheck
     /** @var array<string, Aabb> by prop, at the first frame */
     private array $boxes = [];
 
-    /** @var array<string, list<ContactSurface>> by prop: of its pieces, in its own coordinates */
+    /** @var array<string, list<array{ContactSurface, Vec3}>> by prop: of its pieces, and what in its coordinates each lies about */
     private array $surfaces = [];
 
     /**
      * @param  (\Closure(PropSpec): (list<Shard>|null))|null  $pieces  of a broken prop, as far as they are made
+     * @param  (\Closure(PropSpec): (list<Solid>|null))|null  $solids  the pieces of a held prop as a bake takes them, as far as they are there
      */
-    public function __construct(private readonly ShotSpec $shot, private readonly PropMaker $maker, private readonly ?\Closure $pieces)
+    public function __construct(private readonly ShotSpec $shot, private readonly PropMaker $maker, private readonly ?\Closure $pieces, private readonly ?\Closure $solids = null)
     {
     }
 
@@ -187,7 +189,7 @@ final class ColliderCheck
     /**
      * Metres by which a prop is to be lifted so that nothing of it lies within another.
      *
-     * @param  list<ContactSurface>  $surfaces  of the other
+     * @param  list<array{ContactSurface, Vec3}>  $surfaces  of the other
      */
     private function lift(array $surfaces, PropSpec $other, PropSpec $prop, float $most): ?float
     {
@@ -215,7 +217,7 @@ final class ColliderCheck
     /**
      * Whether a point of it lies half its thickness within, or most of them lie within at all.
      *
-     * @param  list<ContactSurface>  $surfaces
+     * @param  list<array{ContactSurface, Vec3}>  $surfaces
      * @param  list<Vec3>  $points  in their axes
      */
     private static function isDeep(array $surfaces, array $points, float $thickness): bool
@@ -226,18 +228,19 @@ final class ColliderCheck
     }
 
     /**
-     * @param  list<ContactSurface>  $surfaces
+     * @param  list<array{ContactSurface, Vec3}>  $surfaces
      * @param  list<Vec3>  $points  in their axes
      * @return float metres, how far the deepest of them lies within one
      */
     private static function depth(array $surfaces, array $points): float
     {
         $deepest = 0.0;
-        foreach ($surfaces as $surface) {
+        foreach ($surfaces as [$surface, $about]) {
             [$x0, $x1, $y0, $y1, $z0, $z1] = $surface->box;
             foreach ($points as $p) {
-                if ($p->x > $x0 && $p->x < $x1 && $p->y > $y0 && $p->y < $y1 && $p->z > $z0 && $p->z < $z1) {
-                    $deepest = max($deepest, -SurfaceGap::to($surface, $p->x, $p->y, $p->z, $surface->size));
+                [$x, $y, $z] = [$p->x - $about->x, $p->y - $about->y, $p->z - $about->z];
+                if ($x > $x0 && $x < $x1 && $y > $y0 && $y < $y1 && $z > $z0 && $z < $z1) {
+                    $deepest = max($deepest, -SurfaceGap::to($surface, $x, $y, $z, $surface->size));
                 }
             }
         }
@@ -272,17 +275,32 @@ final class ColliderCheck
         return $prop->break === null ? [PropMaker::asOne($this->maker->mesh($prop))] : ($this->pieces === null ? [] : ($this->pieces)($prop) ?? []);
     }
 
-    /** @return list<ContactSurface> of what of a held prop encloses anything; none where its pieces are not made yet, or very fine */
+    /** @return list<array{ContactSurface, Vec3}> of what of a held prop encloses anything; none where its pieces are not made yet, or very fine */
     private function surfaces(PropSpec $prop): array
     {
         if (! isset($this->surfaces[$prop->id])) {
-            $pieces = $this->piecesOf($prop);
-            $faces = array_sum(array_map(static fn (Shard $s): int => $s->mesh->faceCount(), $pieces));
-            $all = $faces > self::MOST_LOOKED ? [] : array_map(static fn (Shard $s): ContactSurface => new ContactSurface($s->mesh), $pieces);
-            $this->surfaces[$prop->id] = array_values(array_filter($all, static fn (ContactSurface $s): bool => $s->closed));
+            $kept = $this->solids === null ? null : ($this->solids)($prop);
+            $all = $kept !== null
+                ? array_map(static fn (Solid $s): array => [$s->surface, $s->centre], $kept)
+                : array_map(static fn (Shard $s): array => [new ContactSurface($s->mesh), Vec3::zero()], $this->coarse($this->piecesOf($prop)));
+            $this->surfaces[$prop->id] = [];
+            foreach ($all as [$surface, $about]) {
+                if ($surface !== null && $surface->closed) {
+                    $this->surfaces[$prop->id][] = [$surface, $about];
+                }
+            }
         }
 
         return $this->surfaces[$prop->id];
+    }
+
+    /**
+     * @param  list<Shard>  $pieces
+     * @return list<Shard> none where finding their surfaces would take seconds
+     */
+    private function coarse(array $pieces): array
+    {
+        return array_sum(array_map(static fn (Shard $s): int => $s->mesh->faceCount(), $pieces)) > self::MOST_LOOKED ? [] : $pieces;
     }
 
     private function placeOf(PropSpec $prop): Placement

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Check;
 
 use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
@@ -29,13 +30,14 @@ final class SiteCheck
      * @param  (callable(PropSpec): int)|null  $unusable  how many of a prop's pieces are too thin to be moved, as far as they are made
      * @param  (\Closure(string, int): (Coverage|null))|null  $coverage  how far a map has got at a frame, as far as that is worked out
      * @param  (\Closure(PropSpec): (list<Shard>|null))|null  $pieces  of a broken prop, as far as they are made
+     * @param  (\Closure(PropSpec): (list<Solid>|null))|null  $solids  the pieces of a held prop as a bake takes them, as far as they are there
      * @return list<array{level: 'wrong'|'doubtful', path: string, prop: string, message: string, remedy: string, pieces?: list<int>, mends?: list<array{label: string, patch: list<array<string, mixed>>}>}>
      *   which pieces it is about, and edits that mend it
      */
-    public function of(ShotSpec $shot, ?callable $unusable = null, ?\Closure $coverage = null, ?\Closure $pieces = null): array
+    public function of(ShotSpec $shot, ?callable $unusable = null, ?\Closure $coverage = null, ?\Closure $pieces = null, ?\Closure $solids = null): array
     {
         $out = [];
-        $colliders = new ColliderCheck($shot, $this->maker, $pieces);
+        $colliders = new ColliderCheck($shot, $this->maker, $pieces, $solids);
         $free = false;
         foreach ($shot->props as $prop) {
             $path = 'props['.$shot->numberOf($prop->id).']';

@@ -7,6 +7,7 @@ namespace YardBreak\Core\Tests\Check;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Check\SiteCheck;
+use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Shot\AssetSource;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\PropSpec;
@@ -77,6 +78,24 @@ final class ColliderCheckTest extends TestCase
         $again = array_map(fn (array $mend): array => $this->findings(['ground' => ['kind' => 'flat']], [$block, $patched($crate, $mend['patch'][0])]), $said['mends']);
         self::assertSame([[], []], $again);
         self::assertSame([], $this->findings(['ground' => ['kind' => 'flat']], [$block, self::crate(['position' => [0.0, 0.5, 0.0]])]));
+    }
+
+    /** What a bake keeps of a held prop serves the check too, wherever its middle lies: it is not found a second time. */
+    public function test_surfaces_that_are_there_already_are_taken(): void
+    {
+        $block = self::block('plinth', ['width' => 1.0, 'height' => 0.5, 'depth' => 1.0]);
+        $shot = self::spec(['ground' => ['kind' => 'flat']], [$block, self::crate(['position' => [0.0, 0.38, 0.0]])]);
+        $maker = new PropMaker(self::sheets());
+        $asked = [];
+        $solids = static function (PropSpec $p) use ($maker, &$asked): array {
+            $asked[] = $p->id;
+
+            return Solid::held($maker->shards($p, new SilentProgress));
+        };
+        $with = (new SiteCheck($maker))->of($shot, solids: $solids);
+        self::assertSame(['plinth'], $asked);
+        self::assertSame((new SiteCheck($maker))->of($shot), $with);
+        self::assertStringContainsString('it begins deep inside Plinth', $with[0]['message']);
     }
 
     /** What stands in the hole that a fixed prop is broken with stands clear: its pieces count, not what they were cut from. */
