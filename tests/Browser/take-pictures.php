@@ -3,7 +3,7 @@
 declare(strict_types=1);
 
 // Takes the pictures of docs/screenshots and of the patterns, from the demo data:  php tests/Browser/take-pictures.php
-// Some of them alone:  php tests/Browser/take-pictures.php cold-frame-wall patterns
+// Some of them alone:  php tests/Browser/take-pictures.php cold-frame-wall patterns card-sundial
 
 use App\Yard\NewShot;
 use Facebook\WebDriver\WebDriverBy;
@@ -202,16 +202,19 @@ try {
         imagepng($small, "$root/docs/patterns/$pattern.png", 9);
         $throwAway($id);
     }
-    if ($wanted('yard')) {
+    $cards = array_values(array_filter(NewShot::DEMO, static fn (string $demo): bool => $wanted('yard') || $wanted("card-$demo")));
+    if ($cards !== []) {
         // The demo, baked, as its cards show it; they are drawn one by one, and are what a new yard shows first.
         $made = [];
-        foreach (array_reverse(NewShot::DEMO) as $demo) {
+        foreach (array_reverse($cards) as $demo) {
             $made[$demo] = $b->executeAsyncScript('const [demo,done]=arguments,send=(p,b)=>fetch("/api/"+p,{method:"POST",headers:{"X-Yard":"1","Content-Type":"application/json"},body:JSON.stringify(b)}).then(r=>r.json());send("shots",{demo}).then(s=>send(`shots/${s.id}/bakes`,{}).then(()=>done(s.id)))', [$demo]);
         }
         $b->get($base);
         StartedYard::until(static fn (): bool => (bool) $b->executeAsyncScript('const done=arguments[0];fetch("/api/shots").then(r=>r.json()).then(shots=>done(shots.every(s=>s.bake?.state==="done"&&s.pictureOf===`${s.revision} ${s.bake.id}`)))'), 900);
-        $b->navigate()->refresh();
-        $shoot('yard');
+        if ($wanted('yard')) {
+            $b->navigate()->refresh();
+            $shoot('yard');
+        }
         foreach ($made as $demo => $id) {
             $picture = imagecreatefromstring((string) file_get_contents("$base/api/shots/$id/picture"));
             imagetruecolortopalette($picture, true, 255);
