@@ -6,8 +6,10 @@ namespace YardBreak\Core\Tests\Rigid;
 
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Collide\Hull;
+use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Rigid\Sail;
+use YardBreak\Core\SeededRandom;
 use YardBreak\Core\Tests\Solids;
 
 /** What air does to a body of known form; figures by form. */
@@ -88,6 +90,29 @@ final class SailTest extends TestCase
         // One that lies off its centre is turned by the wind.
         [, , , , , $mz] = Sail::of([[$half, new Vec3(0.4, 0, 0)]])->pressed(0.0, 2.0, 0.0, 0.0, 0.0, 0.0, 1.0, 1.0);
         self::assertEqualsWithDelta(0.4 * 0.05 * 4.0, $mz, 1e-9);
+    }
+
+    /** A lopsided hull turned, with wind and spin turned alike, is pushed alike, turned. */
+    public function test_what_is_turned_with_its_wind_is_pressed_alike(): void
+    {
+        $random = new SeededRandom(8);
+        $points = array_map(static fn (): Vec3 => new Vec3($random->between(-0.2, 0.3), $random->between(-0.1, 0.2), $random->between(-0.3, 0.2)), range(1, 14));
+        [$wind, $spin] = [new Vec3(3.0, -1.0, 2.0), new Vec3(4.0, 7.0, -5.0)];
+        $pressed = static function (Quaternion $turn) use ($points, $wind, $spin): array {
+            $at = array_map($turn->turn(...), $points);
+            $sail = Sail::of([[Hull::around(array_column($at, 'x'), array_column($at, 'y'), array_column($at, 'z')), Vec3::zero()]]);
+            [$u, $s] = [$turn->turn($wind), $turn->turn($spin)];
+            [$x, $y, $z, $mx, $my, $mz, $more, $turning] = $sail->pressed($u->x, $u->y, $u->z, $s->x, $s->y, $s->z, 0.6, 1.3);
+
+            return [new Vec3($x, $y, $z), new Vec3($mx, $my, $mz), $more, $turning];
+        };
+        [$force, $moment, $more, $turning] = $pressed(Quaternion::identity());
+        self::assertGreaterThan(0.0, min(abs($moment->x), abs($moment->y), abs($moment->z)));
+        foreach ([[1, 2, 3], [-2, 0.3, 1], [0.1, -1, -0.4]] as $k => $axis) {
+            $turn = Quaternion::aboutAxis(Vec3::of(array_map(floatval(...), $axis)), 0.9 + $k);
+            [$f, $m, $a, $b] = $pressed($turn);
+            self::assertEqualsWithDelta([...$turn->turn($force)->toArray(), ...$turn->turn($moment)->toArray(), $more, $turning], [...$f->toArray(), ...$m->toArray(), $a, $b], 1e-9);
+        }
     }
 
     private static function box(float $a, float $b, float $c): Sail
