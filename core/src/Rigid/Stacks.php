@@ -29,8 +29,8 @@ final class Stacks
     public static function of(World $w, ContactSet $contacts, array $one, array $other, array $inverseMass): array
     {
         $g = $w->gravity->length();
-        // Chunks have sunk in by little until their weight has come down.
-        if ($g <= 0.0 || $w->pieceThickness >= Tolerances::THIN * $w->pieceSize) {
+        // Chunks have sunk in by little until their weight has come down; in heaps of rods and shards it finds other ways.
+        if ($g <= 0.0 || $w->pieceThickness >= Tolerances::PLATES * $w->pieceSize) {
             return [];
         }
         [$x, $y, $z] = $w->gravity->times(-1.0 / $g)->toArray();

@@ -43,6 +43,9 @@ final class Tolerances
     /** Share of their size below which the thickness of pieces is small. Higher looks for contacts of chunks oftener than they need. */
     public const THIN = 0.45;
 
+    /** Share of their size below which pieces are plates, whose stacks are shored. Higher unsettles heaps of rods and shards. */
+    public const PLATES = 0.05;
+
     /** Mean piece sizes a frame that thin pieces move against each other on average below which contacts are looked for as often as may be. */
     public const SLOW = 0.15;
 

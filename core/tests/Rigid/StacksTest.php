@@ -42,25 +42,26 @@ final class StacksTest extends TestCase
         }
     }
 
-    /** Bricks that each jut out by a fifth over the one below: the middle of the upper five lies beyond the edge of the first, so they topple. */
-    public function test_what_leans_out_too_far_topples(): void
+    /** Plates that each jut out over the one below: at a quarter of their length the middle of the upper five lies beyond the edge of the first, so they topple; at less than a sixth it does not. */
+    public function test_what_leans_out_too_far_topples_and_what_does_not_stays(): void
     {
         $tops = [];
-        foreach (['stands' => 0.08, 'leans' => 0.25] as $name => $out) {
+        foreach (['stands' => 0.08, 'just stands' => 0.16, 'leans' => 0.25] as $name => $out) {
             $w = new World;
             for ($k = 0; $k < 6; $k++) {
-                $last = Solids::addBox($w, [0.2, 0.06, 0.1], new Vec3($out * 0.2 * $k, 0.03 + 0.06 * $k, 0.0));
+                $last = Solids::addBox($w, [0.4, 0.016, 0.2], new Vec3($out * 0.4 * $k, 0.008 + 0.016 * $k, 0.0));
             }
-            $w->pieceSize = 0.2;
-            $w->pieceThickness = 0.06;
+            $w->pieceSize = 0.4;
+            $w->pieceThickness = 0.016;
             for ($f = 0; $f < 48; $f++) {
                 $w->step(1 / 24, 2, 6);
             }
             $tops[$name] = $w->py[$last];
         }
-        // Five above the lowest: their middle lies 3 steps out, the edge 2.5 steps of a fifth; 0.24 of a length against 0.5, and 0.75.
-        self::assertEqualsWithDelta(0.33, $tops['stands'], 0.003);
-        self::assertLessThan(0.2, $tops['leans']);
+        // The middle of the upper five lies three steps out, the edge half a length: 0.24, 0.48 and 0.75 of a length against 0.5.
+        self::assertEqualsWithDelta(0.088, $tops['stands'], 0.002);
+        self::assertEqualsWithDelta(0.088, $tops['just stands'], 0.002);
+        self::assertLessThan(0.06, $tops['leans']);
     }
 
     /** What is thrown at a stack gives it its momentum: nothing is held back by what stands under. */
@@ -70,15 +71,15 @@ final class StacksTest extends TestCase
         $w->groundFriction = 0.0;
         $mass = 0.0;
         for ($k = 0; $k < 6; $k++) {
-            $b = Solids::addBox($w, [0.3, 0.02, 0.3], new Vec3(0.0, 0.01 + 0.02 * $k, 0.0));
+            $b = Solids::addBox($w, [0.3, 0.012, 0.3], new Vec3(0.0, 0.006 + 0.012 * $k, 0.0));
             $mass += $w->mass[$b];
         }
         $w->pieceSize = 0.3;
-        $w->pieceThickness = 0.02;
+        $w->pieceThickness = 0.012;
         for ($f = 0; $f < 12; $f++) {
             $w->step(1 / 24, 2, 6);
         }
-        $hammer = Solids::addBox($w, [0.1, 0.12, 0.3], new Vec3(-0.5, 0.06, 0.0), velocity: new Vec3(2.0, 0.0, 0.0));
+        $hammer = Solids::addBox($w, [0.1, 0.072, 0.3], new Vec3(-0.5, 0.036, 0.0), velocity: new Vec3(2.0, 0.0, 0.0));
         $given = 2.0 * $w->mass[$hammer];
         for ($f = 0; $f < 24; $f++) {
             $w->step(1 / 24, 2, 6);
