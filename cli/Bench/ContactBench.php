@@ -8,7 +8,7 @@ use YardBreak\Core\Break\Cells\Cells;
 use YardBreak\Core\Collide\ContactSurface;
 use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Collide\Solid;
-use YardBreak\Core\Force\Field;
+use YardBreak\Core\Force\Effect;
 use YardBreak\Core\Force\Instant;
 use YardBreak\Core\Force\Turbulence;
 use YardBreak\Core\Force\Wind;
@@ -82,11 +82,11 @@ final class ContactBench implements Benchmark
             $start = self::processor();
             // As often as contacts are looked for.
             for ($k = 0, $searches = $world->effort(1 / 24, 2, 6)[0]; $k < $searches; $k++) {
-                $field = new Field($world->px, $world->py, $world->pz);
+                $effect = new Effect($world->px, $world->py, $world->pz);
                 foreach ($forces as $force) {
-                    $force->on($field, new Instant($f + $k / $searches, 0, 1 / 24), 0.2);
+                    $force->on($effect, new Instant($f + $k / $searches, 0, 1 / 24), 0.2);
                 }
-                $blown->by($world, $field, $bodies, $sails, array_fill(0, $n, 1.0), 1.0, array_fill(0, $n, 0.5), self::DENSITY, 1 / 24 / $searches);
+                $blown->by($world, $effect, $bodies, $sails, array_fill(0, $n, 1.0), 1.0, array_fill(0, $n, 0.5), self::DENSITY, 1 / 24 / $searches);
             }
             $spent += self::processor() - $start;
             $start = self::processor();

@@ -8,7 +8,7 @@ use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Collide\Colliders;
 use YardBreak\Core\Collide\NearestSurfaces;
 use YardBreak\Core\Collide\Solid;
-use YardBreak\Core\Force\Field;
+use YardBreak\Core\Force\Effect;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
@@ -342,9 +342,9 @@ final class Baker implements MovedPieces, Surroundings
         return $this->shot->gravity->at($frame);
     }
 
-    public function forces(int $prop, array $pieces, array $x, array $y, array $z, float $frame, float $span): ?Field
+    public function forces(int $prop, array $pieces, array $x, array $y, array $z, float $frame, float $span): ?Effect
     {
-        return $this->shot->field($this->shot->props[$prop], $pieces, $x, $y, $z, $frame, $span, fn (string $map): array => $this->weights($map, true, $frame));
+        return $this->shot->effect($this->shot->props[$prop], $pieces, $x, $y, $z, $frame, $span, fn (string $map): array => $this->weights($map, true, $frame));
     }
 
     public function groundFriction(float $frame): float

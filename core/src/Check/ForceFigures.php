@@ -6,7 +6,7 @@ namespace YardBreak\Core\Check;
 
 use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Collide\Solid;
-use YardBreak\Core\Force\Field;
+use YardBreak\Core\Force\Effect;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Quantity;
 use YardBreak\Core\Rigid\RigidSettings;
@@ -39,28 +39,28 @@ final readonly class ForceFigures
     {
         $place = $prop->place->at($frame);
         $at = array_map(static fn (Solid $s): Vec3 => $place->point($s->centre), $solids);
-        $field = $shot->field(
+        $effect = $shot->effect(
             $prop, array_keys($solids), array_map(static fn (Vec3 $p): float => $p->x, $at), array_map(static fn (Vec3 $p): float => $p->y, $at),
             array_map(static fn (Vec3 $p): float => $p->z, $at), $frame, 0.0, $weights,
         );
-        if ($field === null || ! $prop->motion->letsGo()) {
-            return new self([$field === null ? 'No force acts on '.$prop->name.'.' : $prop->name.' is not let go to physics, so forces do nothing to it.'], 0.0, 0.0, []);
+        if ($effect === null || ! $prop->motion->letsGo()) {
+            return new self([$effect === null ? 'No force acts on '.$prop->name.'.' : $prop->name.' is not let go to physics, so forces do nothing to it.'], 0.0, 0.0, []);
         }
         $density = $prop->material->density;
         $drag = $prop->motion->settings instanceof RigidSettings ? $prop->motion->settings->drag : 1.0;
         $gravity = $shot->gravity->at($frame)->length();
-        $weight = $gravity * (1.0 - array_sum($field->density) / count($solids) / $density);
+        $weight = $gravity * (1.0 - array_sum($effect->density) / count($solids) / $density);
         $terminal = $winds = $masses = $pulls = [];
         foreach ($solids as $k => $solid) {
             $masses[] = $mass = $solid->mass->volume * $density;
             $area = $solid->hulls === [] ? 0.0 : Sail::of(array_map(static fn (Hull $h): array => [$h, Vec3::zero()], $solid->hulls))->meanArea();
-            $half = 0.5 * $field->density[$k] * $drag;
-            $terminal[] = $half * $area > 0.0 ? sqrt($mass * $gravity * abs(1.0 - $field->density[$k] / $density) / $half / $area) : INF;
-            $winds[] = sqrt($field->ux[$k] ** 2 + $field->uy[$k] ** 2 + $field->uz[$k] ** 2);
-            $pulls[] = sqrt($field->ax[$k] ** 2 + $field->ay[$k] ** 2 + $field->az[$k] ** 2);
+            $half = 0.5 * $effect->density[$k] * $drag;
+            $terminal[] = $half * $area > 0.0 ? sqrt($mass * $gravity * abs(1.0 - $effect->density[$k] / $density) / $half / $area) : INF;
+            $winds[] = sqrt($effect->ux[$k] ** 2 + $effect->uy[$k] ** 2 + $effect->uz[$k] ** 2);
+            $pulls[] = sqrt($effect->ax[$k] ** 2 + $effect->ay[$k] ** 2 + $effect->az[$k] ** 2);
         }
 
-        return self::told($prop, $field, $terminal, $winds, $masses, $pulls, $weight, $prop->material->friction->at($frame));
+        return self::told($prop, $effect, $terminal, $winds, $masses, $pulls, $weight, $prop->material->friction->at($frame));
     }
 
     /**
@@ -69,12 +69,12 @@ final readonly class ForceFigures
      * @param  list<float>  $masses
      * @param  list<float>  $pulls
      */
-    private static function told(PropSpec $prop, Field $field, array $terminal, array $winds, array $masses, array $pulls, float $weight, float $friction): self
+    private static function told(PropSpec $prop, Effect $effect, array $terminal, array $winds, array $masses, array $pulls, float $weight, float $friction): self
     {
         $n = count($masses);
         $words = [];
         $wind = array_sum($winds) / $n;
-        $density = array_sum($field->density) / $n;
+        $density = array_sum($effect->density) / $n;
         if ($density > 0.0) {
             $carried = array_filter(array_keys($masses), static fn (int $k): bool => $winds[$k] >= $terminal[$k]);
             // ½ρC_dAu² against friction: both go by the terminal speed.
@@ -93,7 +93,7 @@ final readonly class ForceFigures
         if ($pull > 0.0) {
             $words[] = 'Pulled by '.Quantity::show($pull, 'm/s²').' on average'.($weight > 0.0 ? ', '.trim(Quantity::show($pull / $weight, '')).' times its weight' : '').'.';
         }
-        $slowing = array_sum($field->slowing) / $n;
+        $slowing = array_sum($effect->slowing) / $n;
         if ($slowing > 0.0) {
             $words[] = 'Loses half of its speed in '.Quantity::show(log(2.0) / $slowing, 's').'.';
         }

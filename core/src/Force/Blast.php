@@ -49,14 +49,14 @@ final readonly class Blast implements Force
         return new self(Vec3::of($values['at']), (float) $values['frame'], (float) $values['impulse'], (float) $values['speed'], $values['reach']);
     }
 
-    public function on(Field $field, Instant $at, float|array $amount): void
+    public function on(Effect $effect, Instant $at, float|array $amount): void
     {
-        foreach ($field->x as $i => $x) {
-            $off = new Vec3($x - $this->at->x, $field->y[$i] - $this->at->y, $field->z[$i] - $this->at->z);
+        foreach ($effect->x as $i => $x) {
+            $off = new Vec3($x - $this->at->x, $effect->y[$i] - $this->at->y, $effect->z[$i] - $this->at->z);
             $r = $off->length();
             if ($at->takesIn($this->frame, $r / $this->speed)) {
                 $share = Reach::share($r, $this->reach) * (is_array($amount) ? $amount[$i] : $amount);
-                $field->strike($i, $off->times($this->impulse * $share / max($r, self::NEAREST) / max($r, 1e-9)));
+                $effect->strike($i, $off->times($this->impulse * $share / max($r, self::NEAREST) / max($r, 1e-9)));
             }
         }
     }

@@ -30,5 +30,5 @@ interface Force
      *
      * @param  float|list<float>  $amount  how much of it, everywhere or at each of them
      */
-    public function on(Field $field, Instant $at, float|array $amount): void;
+    public function on(Effect $effect, Instant $at, float|array $amount): void;
 }

@@ -52,10 +52,10 @@ final readonly class Pull implements Force
         );
     }
 
-    public function on(Field $field, Instant $at, float|array $amount): void
+    public function on(Effect $effect, Instant $at, float|array $amount): void
     {
-        foreach ($field->x as $i => $x) {
-            $off = new Vec3($this->at->x - $x, $this->at->y - $field->y[$i], $this->at->z - $field->z[$i]);
+        foreach ($effect->x as $i => $x) {
+            $off = new Vec3($this->at->x - $x, $this->at->y - $effect->y[$i], $this->at->z - $effect->z[$i]);
             if ($this->to === 'line') {
                 $off = $off->minus($this->along->times($off->dot($this->along)));
             }
@@ -63,9 +63,9 @@ final readonly class Pull implements Force
             $strength = $this->strength * Reach::share($r, $this->reach) * (is_array($amount) ? $amount[$i] : $amount);
             // In full from the core on, evenly less within it.
             $a = $this->to === 'way' ? $this->along->times($strength) : $off->times($strength * min(1.0, $r / $this->core) / max(1e-9, $r) / max($r, $this->core) ** $this->power);
-            $field->ax[$i] += $a->x;
-            $field->ay[$i] += $a->y;
-            $field->az[$i] += $a->z;
+            $effect->ax[$i] += $a->x;
+            $effect->ay[$i] += $a->y;
+            $effect->az[$i] += $a->z;
         }
     }
 }

@@ -12,7 +12,7 @@ use YardBreak\Core\Timing\NumberInTime;
 final readonly class StillAir implements Force
 {
     /** kg/m³: ISO 2533 at sea level and at 5,000 m; fresh water at 20 °C (value from memory). */
-    private const DENSITIES = ['air' => Field::AIR, 'thin air' => 0.7364, 'water' => 998.2];
+    private const DENSITIES = ['air' => Effect::AIR, 'thin air' => 0.7364, 'water' => 998.2];
 
     private function __construct(private float $density)
     {
@@ -32,7 +32,7 @@ final readonly class StillAir implements Force
     {
         return [
             new Option('of', 'Of', 'Air at sea level, at 5,000 m, water, or a density of its own.', Choice::class, 'air', choices: [...array_keys(self::DENSITIES), 'own']),
-            new Option('density', 'Density', 'Of what everything is in.', NumberInTime::class, Field::AIR, 0.0, 20000.0, 'kg/m³', with: 'of=own'),
+            new Option('density', 'Density', 'Of what everything is in.', NumberInTime::class, Effect::AIR, 0.0, 20000.0, 'kg/m³', with: 'of=own'),
         ];
     }
 
@@ -41,12 +41,12 @@ final readonly class StillAir implements Force
         return new self(self::DENSITIES[$values['of']] ?? $values['density']);
     }
 
-    public function on(Field $field, Instant $at, float|array $amount): void
+    public function on(Effect $effect, Instant $at, float|array $amount): void
     {
-        foreach ($field->density as $i => $_) {
+        foreach ($effect->density as $i => $_) {
             $share = is_array($amount) ? $amount[$i] : $amount;
             if ($share > 0.0) {
-                $field->density[$i] = $this->density * $share;
+                $effect->density[$i] = $this->density * $share;
             }
         }
     }

@@ -63,12 +63,12 @@ final readonly class Swirl implements Force
         return $s < 1e-6 ? $this->speed / self::FASTEST * $s : $this->speed / self::FASTEST * -expm1(-$s * $s) / $s;
     }
 
-    public function on(Field $field, Instant $at, float|array $amount): void
+    public function on(Effect $effect, Instant $at, float|array $amount): void
     {
-        $field->airy();
+        $effect->airy();
         $axis = $this->axis;
-        foreach ($field->x as $i => $x) {
-            $off = new Vec3($x - $this->at->x, $field->y[$i] - $this->at->y, $field->z[$i] - $this->at->z);
+        foreach ($effect->x as $i => $x) {
+            $off = new Vec3($x - $this->at->x, $effect->y[$i] - $this->at->y, $effect->z[$i] - $this->at->z);
             $out = $off->minus($axis->times($off->dot($axis)));
             $r = $out->length();
             $share = Reach::share($r, $this->reach) * (is_array($amount) ? $amount[$i] : $amount);
@@ -78,9 +78,9 @@ final readonly class Swirl implements Force
             $up = $this->updraft * exp(-(($r / $this->radius) ** 2));
             $k = $r > 1e-9 ? 1.0 / $r : 0.0;
             $u = $axis->cross($out)->times($round * $k)->minus($out->times($in * $k))->plus($axis->times($up))->times($share);
-            $field->ux[$i] += $u->x;
-            $field->uy[$i] += $u->y;
-            $field->uz[$i] += $u->z;
+            $effect->ux[$i] += $u->x;
+            $effect->uy[$i] += $u->y;
+            $effect->uz[$i] += $u->z;
         }
     }
 }

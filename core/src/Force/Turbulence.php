@@ -55,30 +55,30 @@ final readonly class Turbulence implements Force
         return new self($values['speed'], $values['size'], $values['detail'], $values['change'], $values['seed']);
     }
 
-    public function on(Field $field, Instant $at, float|array $amount): void
+    public function on(Effect $effect, Instant $at, float|array $amount): void
     {
-        $field->airy();
+        $effect->airy();
         $noise = new Noise(new SeededRandom($this->seed));
         $shift = $this->change * $at->seconds();
         // Octaves add up like independent ones: by their squares.
         $k = $this->speed / self::MEAN / sqrt((1.0 - 0.25 ** $this->detail) / 0.75);
         for ($octave = 0, $scale = 1.0 / $this->size; $octave < $this->detail; $octave++, $scale *= 2.0, $k *= 0.5) {
-            foreach ($field->x as $i => $x) {
+            foreach ($effect->x as $i => $x) {
                 $share = $k * (is_array($amount) ? $amount[$i] : $amount);
                 if ($share === 0.0) {
                     continue;
                 }
                 $px = $x * $scale;
-                $py = $field->y[$i] * $scale;
-                $pz = $field->z[$i] * $scale;
+                $py = $effect->y[$i] * $scale;
+                $pz = $effect->z[$i] * $scale;
                 $off = $octave * 17.7;
                 [[$ax, $ay, $az], [$bx, $by, $bz], [$cx, $cy, $cz]] = self::WAYS;
                 [, $a1, $a2] = $noise->slopesAt($px + $ax * $shift + $off, $py + $ay * $shift, $pz + $az * $shift);
                 [$b0, , $b2] = $noise->slopesAt($px + $bx * $shift + $off + self::APART, $py + $by * $shift, $pz + $bz * $shift);
                 [$c0, $c1] = $noise->slopesAt($px + $cx * $shift + $off, $py + $cy * $shift + self::APART, $pz + $cz * $shift);
-                $field->ux[$i] += $share * ($c1 - $b2);
-                $field->uy[$i] += $share * ($a2 - $c0);
-                $field->uz[$i] += $share * ($b0 - $a1);
+                $effect->ux[$i] += $share * ($c1 - $b2);
+                $effect->uy[$i] += $share * ($a2 - $c0);
+                $effect->uz[$i] += $share * ($b0 - $a1);
             }
         }
     }

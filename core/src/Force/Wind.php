@@ -63,18 +63,18 @@ final readonly class Wind implements Force
         );
     }
 
-    public function on(Field $field, Instant $at, float|array $amount): void
+    public function on(Effect $effect, Instant $at, float|array $amount): void
     {
-        $field->airy();
+        $effect->airy();
         $noise = $this->gusts > 0.0 ? new Noise(new SeededRandom($this->seed)) : null;
         $goes = max(0.5, abs($this->speed)) * $this->every;
         $around = $this->fromPoint || $this->reach > 0.0;
         [$wx, $wy, $wz] = $this->direction->toArray();
         [$ax, $ay, $az] = $this->at->toArray();
-        foreach ($field->x as $i => $x) {
+        foreach ($effect->x as $i => $x) {
             $dx = $x - $ax;
-            $dy = $field->y[$i] - $ay;
-            $dz = $field->z[$i] - $az;
+            $dy = $effect->y[$i] - $ay;
+            $dz = $effect->z[$i] - $az;
             $speed = $this->speed * (is_array($amount) ? $amount[$i] : $amount);
             if ($around) {
                 $r = sqrt($dx * $dx + $dy * $dy + $dz * $dz);
@@ -88,9 +88,9 @@ final readonly class Wind implements Force
                 // Gusts come with the air: what is here now was a way upwind before.
                 $speed *= 1.0 + $this->gusts * 2.0 * $noise->at($at->seconds() / $this->every - ($dx * $wx + $dy * $wy + $dz * $wz) / $goes, 0.37, 0.71);
             }
-            $field->ux[$i] += $speed * $wx;
-            $field->uy[$i] += $speed * $wy;
-            $field->uz[$i] += $speed * $wz;
+            $effect->ux[$i] += $speed * $wx;
+            $effect->uy[$i] += $speed * $wy;
+            $effect->uz[$i] += $speed * $wz;
         }
     }
 }

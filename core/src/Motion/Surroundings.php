@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion;
 
 use YardBreak\Core\Collide\Colliders;
-use YardBreak\Core\Force\Field;
+use YardBreak\Core\Force\Effect;
 use YardBreak\Core\Geometry\Vec3;
 
 /** What a mover may know of the rest of the shot while it moves on. */
@@ -56,9 +56,9 @@ interface Surroundings
      * @param  list<float>  $y
      * @param  list<float>  $z
      * @param  float  $span  seconds for which it holds, about that moment
-     * @return Field|null null where nothing acts on the prop
+     * @return Effect|null null where nothing acts on the prop
      */
-    public function forces(int $prop, array $pieces, array $x, array $y, array $z, float $frame, float $span): ?Field;
+    public function forces(int $prop, array $pieces, array $x, array $y, array $z, float $frame, float $span): ?Effect;
 
     public function groundFriction(float $frame): float;
 

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
-use YardBreak\Core\Force\Field;
+use YardBreak\Core\Force\Effect;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\PackReader;
@@ -35,16 +35,16 @@ final class Blown
      * @param  float  $density  kg/m³, of what they are made of
      * @param  float  $span  seconds until they are looked at again
      */
-    public function by(World $w, Field $field, array $bodies, array $sails, array $sizes, float $drag, array $frictions, float $density, float $span): void
+    public function by(World $w, Effect $effect, array $bodies, array $sails, array $sizes, float $drag, array $frictions, float $density, float $span): void
     {
         [$gx, $gy, $gz] = $w->gravity->toArray();
         // What it is in bears as much of it as it takes the place of.
         foreach ($bodies as $i => $b) {
-            if (isset($field->strikes[$i])) {
-                $this->strike($w, $b, $field->strikes[$i], $sails[$i], $sizes[$i]);
+            if (isset($effect->strikes[$i])) {
+                $this->strike($w, $b, $effect->strikes[$i], $sails[$i], $sizes[$i]);
             }
-            $borne = $field->density[$i] / max(1e-9, $density);
-            $half = 0.5 * $field->density[$i] * $drag;
+            $borne = $effect->density[$i] / max(1e-9, $density);
+            $half = 0.5 * $effect->density[$i] * $drag;
             $rests = $w->state[$b] === World::RESTING;
             [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = $w->matrix($b);
             $vx = $vy = $vz = $sx = $sy = $sz = 0.0;
@@ -57,15 +57,15 @@ final class Blown
                 $sy = $m1 * $x + $m4 * $y + $m7 * $z;
                 $sz = $m2 * $x + $m5 * $y + $m8 * $z;
             }
-            $ax = $field->ax[$i] - $borne * $gx;
-            $ay = $field->ay[$i] - $borne * $gy;
-            $az = $field->az[$i] - $borne * $gz;
+            $ax = $effect->ax[$i] - $borne * $gx;
+            $ay = $effect->ay[$i] - $borne * $gy;
+            $az = $effect->az[$i] - $borne * $gz;
             $mx = $my = $mz = $more = $turning = 0.0;
             $mass = $w->mass[$b];
             if ($half > 0.0) {
-                $x = $field->ux[$i] - $vx;
-                $y = $field->uy[$i] - $vy;
-                $z = $field->uz[$i] - $vz;
+                $x = $effect->ux[$i] - $vx;
+                $y = $effect->uy[$i] - $vy;
+                $z = $effect->uz[$i] - $vz;
                 [$x, $y, $z, $mx, $my, $mz, $more, $turning] = $sails[$i]->pressed(
                     $m0 * $x + $m3 * $y + $m6 * $z, $m1 * $x + $m4 * $y + $m7 * $z, $m2 * $x + $m5 * $y + $m8 * $z, $sx, $sy, $sz, $half, $sizes[$i],
                 );
@@ -82,7 +82,7 @@ final class Blown
 
                 continue;
             }
-            $slows = $field->slowing[$i];
+            $slows = $effect->slowing[$i];
             $mean = self::mean($span * ($more / $mass + $slows));
             $w->accelerate($b, new Vec3(
                 ($ax - $slows * $vx + $gx) * $mean - $gx,

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
-use YardBreak\Core\Force\Field;
+use YardBreak\Core\Force\Effect;
 
 /** How the air goes, and what pulls, at the places of a level plane: what is drawn as arrows. */
 final class AirPlane
@@ -26,12 +26,12 @@ final class AirPlane
                 $z[] = $over[2] + ($over[3] - $over[2]) * $k / (self::SIDE - 1);
             }
         }
-        $field = new Field($x, $y, $z);
+        $effect = new Effect($x, $y, $z);
         foreach ($shot->forces as $force) {
-            $force->on($field, $shot->instant($frame));
+            $force->on($effect, $shot->instant($frame));
         }
 
-        return ['air' => self::arrows($field, $field->ux, $field->uy, $field->uz), 'pull' => self::arrows($field, $field->ax, $field->ay, $field->az)];
+        return ['air' => self::arrows($effect, $effect->ux, $effect->uy, $effect->uz), 'pull' => self::arrows($effect, $effect->ax, $effect->ay, $effect->az)];
     }
 
     /**
@@ -40,12 +40,12 @@ final class AirPlane
      * @param  list<float>  $w
      * @return list<float>
      */
-    private static function arrows(Field $field, array $u, array $v, array $w): array
+    private static function arrows(Effect $effect, array $u, array $v, array $w): array
     {
         $out = [];
         $any = false;
-        foreach ($field->x as $i => $x) {
-            array_push($out, ...array_map(static fn (float $n): float => round($n, 4), [$x, $field->y[$i], $field->z[$i], $u[$i], $v[$i], $w[$i]]));
+        foreach ($effect->x as $i => $x) {
+            array_push($out, ...array_map(static fn (float $n): float => round($n, 4), [$x, $effect->y[$i], $effect->z[$i], $u[$i], $v[$i], $w[$i]]));
             $any = $any || $u[$i] !== 0.0 || $v[$i] !== 0.0 || $w[$i] !== 0.0;
         }
 

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
-use YardBreak\Core\Force\Field;
+use YardBreak\Core\Force\Effect;
 use YardBreak\Core\Force\Force;
 use YardBreak\Core\Force\ForceCatalogue;
 use YardBreak\Core\Force\Instant;
@@ -62,11 +62,11 @@ final readonly class ForceSpec
      *
      * @param  list<float>|null  $shares  how much of it each of the places gets; null for all of it
      */
-    public function on(Field $field, Instant $at, ?array $shares = null): void
+    public function on(Effect $effect, Instant $at, ?array $shares = null): void
     {
         $amount = $this->amount->at($at->frame);
         if ($amount !== 0.0) {
-            $this->class::of($this->values->at($at->frame))->on($field, $at, $shares === null ? $amount : array_map(static fn (float $s): float => $amount * $s, $shares));
+            $this->class::of($this->values->at($at->frame))->on($effect, $at, $shares === null ? $amount : array_map(static fn (float $s): float => $amount * $s, $shares));
         }
     }
 

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Collide\Ground;
-use YardBreak\Core\Force\Field;
+use YardBreak\Core\Force\Effect;
 use YardBreak\Core\Force\Instant;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Problem;
@@ -226,25 +226,25 @@ final readonly class ShotSpec
      * @param  list<float>  $z
      * @param  float  $span  seconds for which it holds, about that moment; none where it is only looked
      * @param  \Closure(string): list<float>  $weights  of the pieces of a map's prop, at that moment
-     * @return Field|null null where nothing acts on the prop
+     * @return Effect|null null where nothing acts on the prop
      */
-    public function field(PropSpec $prop, array $pieces, array $x, array $y, array $z, float $frame, float $span, \Closure $weights): ?Field
+    public function effect(PropSpec $prop, array $pieces, array $x, array $y, array $z, float $frame, float $span, \Closure $weights): ?Effect
     {
         $acting = array_filter($this->forces, static fn (ForceSpec $f): bool => $f->actsOn($prop->id));
         if ($acting === []) {
             return null;
         }
-        $field = new Field($x, $y, $z);
+        $effect = new Effect($x, $y, $z);
         foreach ($acting as $force) {
             $shares = null;
             if ($force->map !== '' && $this->map($force->map)?->prop === $prop->id) {
                 $all = $weights($force->map);
                 $shares = array_map(static fn (int $piece): float => $all[$piece], $pieces);
             }
-            $force->on($field, $this->instant($frame, $span), $shares);
+            $force->on($effect, $this->instant($frame, $span), $shares);
         }
 
-        return $field;
+        return $effect;
     }
 
     /** @param  float  $span  seconds about a frame */

@@ -7,7 +7,7 @@ namespace YardBreak\Core\Tests\References;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\Frame;
-use YardBreak\Core\Force\Field;
+use YardBreak\Core\Force\Effect;
 use YardBreak\Core\Force\ForceCatalogue;
 use YardBreak\Core\Force\Instant;
 use YardBreak\Core\Force\Pull;
@@ -33,8 +33,8 @@ final class ForcesTest extends TestCase
         foreach ([[20.0, 1.0], [5.0, 1.05]] as [$density, $drag]) {
             $at = self::heights(['still-air' => []], $density, ['drag' => $drag], 96);
             $side = 0.3;
-            $g = self::G * (1.0 - Field::AIR / $density);
-            $end = sqrt(2.0 * $density * $side * $g / (Field::AIR * $drag));
+            $g = self::G * (1.0 - Effect::AIR / $density);
+            $end = sqrt(2.0 * $density * $side * $g / (Effect::AIR * $drag));
             foreach ([6, 12, 24, 95] as $frame) {
                 $speed = ($at[$frame] - $at[$frame + 1]) * 24.0;
                 $form = $end * tanh($g * ($frame + 0.5) / 24.0 / $end);
@@ -87,11 +87,11 @@ final class ForcesTest extends TestCase
         $circulation = 7.0 * 2.0 * M_PI * 0.4 / (1.0 - exp(-1.12090642 ** 2));
         $fastest = 0.0;
         foreach ([0.01, 0.1, 0.3, 0.39, 0.4, 0.41, 0.8, 2.0, 9.0] as $r) {
-            $field = new Field([1.0 + $r], [5.0], [2.0]);
-            $swirl->on($field, new Instant(0.0, 0, 1 / 24), 1.0);
+            $effect = new Effect([1.0 + $r], [5.0], [2.0]);
+            $swirl->on($effect, new Instant(0.0, 0, 1 / 24), 1.0);
             $form = $circulation / (2.0 * M_PI * $r) * (1.0 - exp(-$r * $r / $core / $core));
-            self::assertEqualsWithDelta($form, -$field->uz[0], 1e-6 * $form);
-            self::assertEqualsWithDelta(0.0, hypot($field->ux[0], $field->uy[0]), 1e-12);
+            self::assertEqualsWithDelta($form, -$effect->uz[0], 1e-6 * $form);
+            self::assertEqualsWithDelta(0.0, hypot($effect->ux[0], $effect->uy[0]), 1e-12);
             $fastest = max($fastest, $form);
         }
         self::assertEqualsWithDelta(7.0, $fastest, 1e-6);
@@ -100,11 +100,11 @@ final class ForcesTest extends TestCase
     /** Bridson, Hourihan & Nordenstam 2007: the curl of a potential has no divergence; by central differences, against the size of its slopes. */
     public function test_eddies_have_no_divergence_and_the_speed_asked_for(): void
     {
-        $air = static function (array $x, array $y, array $z): Field {
-            $field = new Field($x, $y, $z);
-            Turbulence::of(['speed' => 4.0, 'size' => 0.7, 'detail' => 3, 'change' => 0.8, 'seed' => 5])->on($field, new Instant(1.7, 0, 1.0), 1.0);
+        $air = static function (array $x, array $y, array $z): Effect {
+            $effect = new Effect($x, $y, $z);
+            Turbulence::of(['speed' => 4.0, 'size' => 0.7, 'detail' => 3, 'change' => 0.8, 'seed' => 5])->on($effect, new Instant(1.7, 0, 1.0), 1.0);
 
-            return $field;
+            return $effect;
         };
         $random = new SeededRandom(2);
         $h = 1e-4;
@@ -143,14 +143,14 @@ final class ForcesTest extends TestCase
     public function test_a_force_does_as_much_as_there_is_of_it(string $kind, array $values): void
     {
         $does = static function (float|array $amount, array $more = []) use ($kind, $values): array {
-            $field = new Field([0.7, -0.4, 0.9], [0.2, 0.5, 0.1], [0.3, 0.6, -0.8]);
+            $effect = new Effect([0.7, -0.4, 0.9], [0.2, 0.5, 0.1], [0.3, 0.6, -0.8]);
             $class = ForceCatalogue::FORCES[$kind];
             // The front of a blast is on its way through all three places.
-            $class::of(Values::of($class::options(), $more + $values)->at(0.0))->on($field, new Instant(24.0, 0, 1 / 24, 9.0), $amount);
+            $class::of(Values::of($class::options(), $more + $values)->at(0.0))->on($effect, new Instant(24.0, 0, 1 / 24, 9.0), $amount);
             $out = [];
             foreach ([0, 1, 2] as $i) {
-                $strike = ($field->strikes[$i] ?? Vec3::zero())->toArray();
-                $out[] = [$field->ux[$i], $field->uy[$i], $field->uz[$i], $field->ax[$i], $field->ay[$i], $field->az[$i], $field->slowing[$i], ...$strike, ...($kind === 'still-air' ? [$field->density[$i]] : [])];
+                $strike = ($effect->strikes[$i] ?? Vec3::zero())->toArray();
+                $out[] = [$effect->ux[$i], $effect->uy[$i], $effect->uz[$i], $effect->ax[$i], $effect->ay[$i], $effect->az[$i], $effect->slowing[$i], ...$strike, ...($kind === 'still-air' ? [$effect->density[$i]] : [])];
             }
 
             return $out;
@@ -174,21 +174,21 @@ final class ForcesTest extends TestCase
     /** Half way to where it ends there is half of it, and speed 10 m/s goes towards where it is told, whatever the length of that. */
     public function test_a_wind_dies_away_evenly_to_its_reach_and_goes_where_it_is_told(): void
     {
-        $field = new Field([2.0, 0.0], [0.0, 0.0], [0.0, 1.0]);
-        Wind::of(Values::of(Wind::options(), ['speed' => 10.0, 'direction' => [0.0, 30.0, 40.0], 'at' => [0.0, 0.0, 0.0], 'reach' => 4.0])->at(0.0))->on($field, new Instant(0.0, 0, 1 / 24), 1.0);
-        self::assertEqualsWithDelta([0.0, 3.0, 4.0], [$field->ux[0], $field->uy[0], $field->uz[0]], 1e-12);
-        self::assertEqualsWithDelta([0.0, 4.5, 6.0], [$field->ux[1], $field->uy[1], $field->uz[1]], 1e-12);
-        self::assertSame(Field::AIR, $field->density[0]);
+        $effect = new Effect([2.0, 0.0], [0.0, 0.0], [0.0, 1.0]);
+        Wind::of(Values::of(Wind::options(), ['speed' => 10.0, 'direction' => [0.0, 30.0, 40.0], 'at' => [0.0, 0.0, 0.0], 'reach' => 4.0])->at(0.0))->on($effect, new Instant(0.0, 0, 1 / 24), 1.0);
+        self::assertEqualsWithDelta([0.0, 3.0, 4.0], [$effect->ux[0], $effect->uy[0], $effect->uz[0]], 1e-12);
+        self::assertEqualsWithDelta([0.0, 4.5, 6.0], [$effect->ux[1], $effect->uy[1], $effect->uz[1]], 1e-12);
+        self::assertSame(Effect::AIR, $effect->density[0]);
     }
 
     /** By form: 1/r to a line, half as much at 2 m as at 1; evenly less within the core; one way as gravity does. */
     public function test_pulls_go_by_their_law(): void
     {
         $a = static function (array $values, float $x, float $y, float $z): array {
-            $field = new Field([$x], [$y], [$z]);
-            Pull::of(Values::of(Pull::options(), $values)->at(0.0))->on($field, new Instant(0.0, 0, 1 / 24), 1.0);
+            $effect = new Effect([$x], [$y], [$z]);
+            Pull::of(Values::of(Pull::options(), $values)->at(0.0))->on($effect, new Instant(0.0, 0, 1 / 24), 1.0);
 
-            return [$field->ax[0], $field->ay[0], $field->az[0]];
+            return [$effect->ax[0], $effect->ay[0], $effect->az[0]];
         };
         $line = ['to' => 'line', 'at' => [1.0, 0.0, 0.0], 'along' => [0.0, 7.0, 0.0], 'strength' => 12.0, 'core' => 0.5];
         self::assertEqualsWithDelta([-12.0, 0.0, 0.0], $a($line, 2.0, 33.0, 0.0), 1e-12);
@@ -202,10 +202,10 @@ final class ForcesTest extends TestCase
     public function test_gusts_travel_with_the_wind(): void
     {
         $at = static function (float $x, float $frame): float {
-            $field = new Field([$x], [0.0], [0.0]);
-            Wind::of(Values::of(Wind::options(), ['speed' => 6.0, 'gusts' => 0.8, 'every' => 2.0])->at(0.0))->on($field, new Instant($frame, 0, 1 / 24), 1.0);
+            $effect = new Effect([$x], [0.0], [0.0]);
+            Wind::of(Values::of(Wind::options(), ['speed' => 6.0, 'gusts' => 0.8, 'every' => 2.0])->at(0.0))->on($effect, new Instant($frame, 0, 1 / 24), 1.0);
 
-            return $field->ux[0];
+            return $effect->ux[0];
         };
         $seen = [];
         for ($k = 0; $k < 40; $k++) {
@@ -242,7 +242,7 @@ final class ForcesTest extends TestCase
     #[DataProvider('winds')]
     public function test_what_rests_wakes_when_the_wind_begins_to_move_it_and_only_then(float $share, bool $moves): void
     {
-        $speed = $share * sqrt(2.0 * 0.5 * 40.0 * 0.3 * self::G / Field::AIR);
+        $speed = $share * sqrt(2.0 * 0.5 * 40.0 * 0.3 * self::G / Effect::AIR);
         $frames = self::bake(['wind' => ['speed' => ['keys' => [['frame' => 0, 'value' => 0], ['frame' => 24, 'value' => 0], ['frame' => 48, 'value' => $speed]]]]], [], 72, 40.0, position: [0.0, 0.0, 0.0]);
         self::assertSame(1, $frames[24]->figures['resting']);
         self::assertSame($moves ? 0 : 1, $frames[60]->figures['resting']);

@@ -6,7 +6,7 @@ namespace YardBreak\Core\Tests\Rigid;
 
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Collide\Hull;
-use YardBreak\Core\Force\Field;
+use YardBreak\Core\Force\Effect;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Rigid\Blown;
@@ -38,16 +38,16 @@ final class BlownTest extends TestCase
         $body = $w->addBody(World::STILL, Vec3::zero(), Quaternion::identity(), 2.0, [0.4, 0.5, 0.8, 0.0, 0.0, 0.0]);
         $w->release($body, Vec3::zero(), Vec3::zero());
         $sail = Sail::of([[Hull::around(...Solids::corners(0.1, 0.3, 0.5)), new Vec3(0.4, 0.0, 0.1)]]);
-        $field = new Field([0.0], [0.0], [0.0]);
-        $field->uy = [2.0];
-        $field->density = [1.2];
-        (new Blown)->by($w, $field, [$body], [$sail], [1.0], 1.0, [0.5], 1e6, 1e-4);
+        $effect = new Effect([0.0], [0.0], [0.0]);
+        $effect->uy = [2.0];
+        $effect->density = [1.2];
+        (new Blown)->by($w, $effect, [$body], [$sail], [1.0], 1.0, [0.5], 1e6, 1e-4);
         $force = 0.5 * 1.2 * 0.05 * 4.0;
         self::assertEqualsWithDelta(0.4 * $force * 1e-4 / 0.8, $w->wz[$body], 1e-9);
         self::assertEqualsWithDelta(-0.1 * $force * 1e-4 / 0.4, $w->wx[$body], 1e-9);
         self::assertEqualsWithDelta(0.0, $w->wy[$body], 1e-12);
         self::assertEqualsWithDelta($force / 2.0, $w->accelerations()[$body]->y, 1e-4);
-        $spinning = new Field([0.0], [0.0], [0.0]);
+        $spinning = new Effect([0.0], [0.0], [0.0]);
         $spinning->slowing = [3.0];
         [$w->wx[$body], $w->wy[$body], $w->wz[$body]] = [1.0, -2.0, 4.0];
         (new Blown)->by($w, $spinning, [$body], [$sail], [1.0], 1.0, [0.5], 1e6, 0.1);
@@ -61,9 +61,9 @@ final class BlownTest extends TestCase
         $sail = Sail::of([[Hull::around(...Solids::corners(0.1, 0.3, 0.5)), Vec3::zero()]]);
         $blown = new Blown;
         $state = static function (array $pull, float $friction = 0.5) use ($w, $body, $sail, $blown): int {
-            $field = new Field([0.0], [0.0], [0.0]);
-            [$field->ax, $field->ay, $field->az] = array_map(static fn (float $a): array => [$a], $pull);
-            $blown->by($w, $field, [$body], [$sail], [1.0], 1.0, [$friction], 1000.0, 0.02);
+            $effect = new Effect([0.0], [0.0], [0.0]);
+            [$effect->ax, $effect->ay, $effect->az] = array_map(static fn (float $a): array => [$a], $pull);
+            $blown->by($w, $effect, [$body], [$sail], [1.0], 1.0, [$friction], 1000.0, 0.02);
 
             return $w->state[$body];
         };
@@ -91,17 +91,17 @@ final class BlownTest extends TestCase
         $sail = Sail::of([[Hull::around(...Solids::corners(0.3, 0.05, 0.2)), new Vec3(0.02, 0.01, -0.01)]]);
         $blown = new Blown;
         for ($k = 0; $k < 24; $k++) {
-            $field = new Field([0.0], [0.0], [0.0]);
+            $effect = new Effect([0.0], [0.0], [0.0]);
             $air = $turn->turn(new Vec3(6.0, 1.0, -3.0));
             $pull = $turn->turn(new Vec3(0.5, 1.5, 2.5));
-            [$field->ux, $field->uy, $field->uz] = [[$air->x], [$air->y], [$air->z]];
-            [$field->ax, $field->ay, $field->az] = [[$pull->x], [$pull->y], [$pull->z]];
-            $field->slowing = [0.4];
-            $field->density = [40.0];
+            [$effect->ux, $effect->uy, $effect->uz] = [[$air->x], [$air->y], [$air->z]];
+            [$effect->ax, $effect->ay, $effect->az] = [[$pull->x], [$pull->y], [$pull->z]];
+            $effect->slowing = [0.4];
+            $effect->density = [40.0];
             if ($k === 5) {
-                $field->strike(0, $turn->turn(new Vec3(1.0, 2.0, 3.0)));
+                $effect->strike(0, $turn->turn(new Vec3(1.0, 2.0, 3.0)));
             }
-            $blown->by($w, $field, [$body], [$sail], [1.2], 0.9, [0.5], 300.0, 1 / 48);
+            $blown->by($w, $effect, [$body], [$sail], [1.2], 0.9, [0.5], 300.0, 1 / 48);
             $w->findContacts(1 / 48);
             $w->advance(1 / 48, 3);
         }

@@ -7,7 +7,7 @@ namespace YardBreak\Core\Force;
 use YardBreak\Core\Geometry\Vec3;
 
 /** What all forces together do at some places: how the air goes there, and how whatever is there is pulled. */
-final class Field
+final class Effect
 {
     /** kg/m³, of dry air at 15 °C and sea level (ISO 2533:1975). */
     public const AIR = 1.225;
