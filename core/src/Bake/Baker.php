@@ -342,7 +342,12 @@ final class Baker implements MovedPieces, Surroundings
         return $this->shot->gravity->at($frame);
     }
 
-    public function forces(int $prop, array $pieces, array $x, array $y, array $z, float $frame, float $span): ?Effect
+    public function isPushed(int $prop): bool
+    {
+        return $this->shot->forcesOn($this->shot->props[$prop]) !== [];
+    }
+
+    public function forces(int $prop, array $pieces, array $x, array $y, array $z, float $frame, float $span): Effect
     {
         return $this->shot->effect($this->shot->props[$prop], $pieces, $x, $y, $z, $frame, $span, fn (string $map): array => $this->weights($map, true, $frame));
     }

@@ -37,15 +37,20 @@ final readonly class ForceFigures
      */
     public static function of(ShotSpec $shot, PropSpec $prop, array $solids, float $frame, \Closure $weights): self
     {
+        $idle = match (true) {
+            $shot->forcesOn($prop) === [] => 'No force acts on '.$prop->name.'.',
+            ! $prop->motion->letsGo() => $prop->name.' is not let go to physics, so forces do nothing to it.',
+            default => null,
+        };
+        if ($idle !== null) {
+            return new self([$idle], 0.0, 0.0, []);
+        }
         $place = $prop->place->at($frame);
         $at = array_map(static fn (Solid $s): Vec3 => $place->point($s->centre), $solids);
         $effect = $shot->effect(
             $prop, array_keys($solids), array_map(static fn (Vec3 $p): float => $p->x, $at), array_map(static fn (Vec3 $p): float => $p->y, $at),
             array_map(static fn (Vec3 $p): float => $p->z, $at), $frame, 0.0, $weights,
         );
-        if ($effect === null || ! $prop->motion->letsGo()) {
-            return new self([$effect === null ? 'No force acts on '.$prop->name.'.' : $prop->name.' is not let go to physics, so forces do nothing to it.'], 0.0, 0.0, []);
-        }
         $density = $prop->material->density;
         $drag = $prop->motion->settings instanceof RigidSettings ? $prop->motion->settings->drag : 1.0;
         $gravity = $shot->gravity->at($frame)->length();

@@ -48,6 +48,9 @@ interface Surroundings
     /** m/s². */
     public function gravity(float $frame): Vec3;
 
+    /** Whether any force acts on a prop. */
+    public function isPushed(int $prop): bool;
+
     /**
      * What forces do at a moment to some pieces of a prop, and how the air goes there.
      *
@@ -56,9 +59,8 @@ interface Surroundings
      * @param  list<float>  $y
      * @param  list<float>  $z
      * @param  float  $span  seconds for which it holds, about that moment
-     * @return Effect|null null where nothing acts on the prop
      */
-    public function forces(int $prop, array $pieces, array $x, array $y, array $z, float $frame, float $span): ?Effect;
+    public function forces(int $prop, array $pieces, array $x, array $y, array $z, float $frame, float $span): Effect;
 
     public function groundFriction(float $frame): float;
 

@@ -38,11 +38,11 @@ final class Blown
     public function by(World $w, Effect $effect, array $bodies, array $sails, array $sizes, float $drag, array $frictions, float $density, float $span): void
     {
         [$gx, $gy, $gz] = $w->gravity->toArray();
-        // What it is in bears as much of it as it takes the place of.
         foreach ($bodies as $i => $b) {
             if (isset($effect->strikes[$i])) {
                 $this->strike($w, $b, $effect->strikes[$i], $sails[$i], $sizes[$i]);
             }
+            // What it is in bears as much of it as it takes the place of.
             $borne = $effect->density[$i] / max(1e-9, $density);
             $half = 0.5 * $effect->density[$i] * $drag;
             $rests = $w->state[$b] === World::RESTING;

@@ -52,7 +52,7 @@ final class ContactSet
     /** @var list<float> impulse along the normal, N·s; carried over between spans */
     public array $push = [];
 
-    /** @var list<float> impulse with which what stands was shored in the last sub-step, one a manifold; not carried over */
+    /** @var list<float> impulse with which what stands was shored in the last sub-step, one a manifold; none where nothing stands high; not carried over */
     public array $borne = [];
 
     /** @var list<float> friction impulse along the world axes, one a manifold; carried over */

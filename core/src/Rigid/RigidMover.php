@@ -305,7 +305,7 @@ final class RigidMover implements Mover, StepListener
     private function blow(int $prop, float $frame, float $seconds): void
     {
         $settings = self::settingsOf($this->around->member($prop));
-        if ($settings === null) {
+        if ($settings === null || ! $this->around->isPushed($prop)) {
             return;
         }
         $w = $this->world;
@@ -323,17 +323,17 @@ final class RigidMover implements Mover, StepListener
             $y[] = $w->py[$body] + $half * $w->vy[$body];
             $z[] = $w->pz[$body] + $half * $w->vz[$body];
         }
-        $field = $bodies === [] ? null : $this->around->forces($prop, $pieces, $x, $y, $z, $frame, $seconds);
-        if ($field === null) {
+        if ($bodies === []) {
             return;
         }
+        $effect = $this->around->forces($prop, $pieces, $x, $y, $z, $frame, $seconds);
         foreach ($pieces as $piece) {
             $sails[] = $this->sailOf($prop, $piece);
             $sizes[] = $this->scales[$prop][$piece] ?? 1.0;
             $collider = $this->colliders[$prop][$piece][0];
             $frictions[] = $w->colliders->friction[$collider];
         }
-        $this->blown->by($w, $field, array_values($bodies), $sails, $sizes, $settings->drag, $frictions, $this->density[$prop], $seconds);
+        $this->blown->by($w, $effect, array_values($bodies), $sails, $sizes, $settings->drag, $frictions, $this->density[$prop], $seconds);
     }
 
     /** What the air takes hold of, of the body a piece moves as. */

@@ -879,7 +879,7 @@ final class SubSteps
         }
         $c->push = $this->push;
         $c->twist = $this->twist;
-        $c->borne = $this->borne;
+        $c->borne = $this->stacks === [] ? [] : $this->borne;
         foreach ($this->ma as $m => $_) {
             $r = ContactRows::MANIFOLD * $m;
             $c->rubX[$m] = $this->rub1[$m] * $rub[$r] + $this->rub2[$m] * $rub[$r + ContactRows::SECOND];

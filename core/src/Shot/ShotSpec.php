@@ -217,6 +217,12 @@ final readonly class ShotSpec
         return null;
     }
 
+    /** @return array<int, ForceSpec> those that act on a prop */
+    public function forcesOn(PropSpec $prop): array
+    {
+        return array_filter($this->forces, static fn (ForceSpec $f): bool => $f->actsOn($prop->id));
+    }
+
     /**
      * What forces do at a moment to some pieces of a prop, and how the air goes there.
      *
@@ -226,16 +232,11 @@ final readonly class ShotSpec
      * @param  list<float>  $z
      * @param  float  $span  seconds for which it holds, about that moment; none where it is only looked
      * @param  \Closure(string): list<float>  $weights  of the pieces of a map's prop, at that moment
-     * @return Effect|null null where nothing acts on the prop
      */
-    public function effect(PropSpec $prop, array $pieces, array $x, array $y, array $z, float $frame, float $span, \Closure $weights): ?Effect
+    public function effect(PropSpec $prop, array $pieces, array $x, array $y, array $z, float $frame, float $span, \Closure $weights): Effect
     {
-        $acting = array_filter($this->forces, static fn (ForceSpec $f): bool => $f->actsOn($prop->id));
-        if ($acting === []) {
-            return null;
-        }
         $effect = new Effect($x, $y, $z);
-        foreach ($acting as $force) {
+        foreach ($this->forcesOn($prop) as $force) {
             $shares = null;
             if ($force->map !== '' && $this->map($force->map)?->prop === $prop->id) {
                 $all = $weights($force->map);
