@@ -4,22 +4,14 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break;
 
+use YardBreak\Core\Entry;
 use YardBreak\Core\Geometry\Mesh;
-use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
 
 /** A way to take a solid apart. */
-interface Pattern
+interface Pattern extends Entry
 {
-    public static function label(): string;
-
-    /** What it does, in a few words. */
-    public static function meaning(): string;
-
-    /** @return list<Option> */
-    public static function options(): array;
-
     /**
      * @param  array<string, mixed>  $values  by option name, checked against the options
      *

@@ -4,21 +4,12 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Collide;
 
-use YardBreak\Core\Option;
+use YardBreak\Core\Entry;
 use YardBreak\Core\Problem;
 
 /** What everything falls on: a height for every place, and below it ground without end. */
-interface Ground
+interface Ground extends Entry
 {
-    /** A word for it. */
-    public static function label(): string;
-
-    /** What that is, in a line. */
-    public static function meaning(): string;
-
-    /** @return list<Option> */
-    public static function options(): array;
-
     /**
      * @param  array<string, mixed>  $values
      *

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Drift;
 
-use YardBreak\Core\Option;
+use YardBreak\Core\Entries;
 
 /** The ways pieces can drift. */
 final class DriftCatalogue
@@ -22,10 +22,6 @@ final class DriftCatalogue
     /** @return array<string, array{label: string, meaning: string, options: list<array<string, mixed>>}> */
     public static function describe(): array
     {
-        return array_map(static fn (string $class): array => [
-            'label' => $class::label(),
-            'meaning' => $class::meaning(),
-            'options' => array_map(static fn (Option $o): array => $o->toArray(), $class::options()),
-        ], self::MOVES);
+        return Entries::describe(self::MOVES);
     }
 }

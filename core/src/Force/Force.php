@@ -4,20 +4,12 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Force;
 
-use YardBreak\Core\Option;
+use YardBreak\Core\Entry;
 use YardBreak\Core\Problem;
 
 /** What pushes whatever is in its reach. It holds its values at a moment. */
-interface Force
+interface Force extends Entry
 {
-    public static function label(): string;
-
-    /** What it does, in a few words. */
-    public static function meaning(): string;
-
-    /** @return list<Option> */
-    public static function options(): array;
-
     /**
      * @param  array<string, mixed>  $values  by option name
      *

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Prepare;
 
+use YardBreak\Core\Entries;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Option;
@@ -80,11 +81,7 @@ final class PrepareCatalogue
     /** @return array<string, array{label: string, meaning: string, options: list<array<string, mixed>>}> */
     public static function describe(): array
     {
-        return array_map(static fn (string $class): array => [
-            'label' => $class::label(),
-            'meaning' => $class::meaning(),
-            'options' => array_map(static fn (Option $o): array => $o->toArray(), $class::options()),
-        ], self::STEPS);
+        return Entries::describe(self::STEPS);
     }
 
     /** @return class-string<Step> */

@@ -15,6 +15,7 @@ use YardBreak\Core\Break\Plan\Score;
 use YardBreak\Core\Break\Plan\Stencil;
 use YardBreak\Core\Break\Plan\Strike;
 use YardBreak\Core\Break\Plan\Tiles;
+use YardBreak\Core\Entries;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
@@ -80,10 +81,6 @@ final class BreakCatalogue
     /** @return array<string, array{label: string, meaning: string, options: list<array<string, mixed>>}> */
     public static function describe(): array
     {
-        return array_map(static fn (string $class): array => [
-            'label' => $class::label(),
-            'meaning' => $class::meaning(),
-            'options' => array_map(static fn (Option $o): array => $o->toArray(), $class::options()),
-        ], self::PATTERNS);
+        return Entries::describe(self::PATTERNS);
     }
 }

@@ -7,6 +7,7 @@ namespace YardBreak\Core\Shot;
 use YardBreak\Core\Collide\FlatGround;
 use YardBreak\Core\Collide\Ground;
 use YardBreak\Core\Collide\RoughGround;
+use YardBreak\Core\Entries;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 
@@ -51,14 +52,7 @@ final class GroundCatalogue
         $none = ['options' => []];
 
         return [
-            ...array_map(
-                static fn (string $class): array => [
-                    'label' => $class::label(),
-                    'meaning' => $class::meaning(),
-                    'options' => array_map(static fn (Option $o): array => $o->toArray(), $class::options()),
-                ],
-                self::GROUNDS,
-            ),
+            ...Entries::describe(self::GROUNDS),
             self::PROP => ['label' => 'A prop', 'meaning' => 'A prop of the shot is the ground: what waits for the ground waits for it'] + $none,
             self::NONE => ['label' => 'None', 'meaning' => 'Everything falls for ever'] + $none,
         ];

@@ -4,20 +4,12 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Weight;
 
-use YardBreak\Core\Option;
+use YardBreak\Core\Entry;
 use YardBreak\Core\Problem;
 
 /** Where on a prop something is to act: a number from 0 (not) to 1 (fully) at every point. It holds its values at one moment. */
-interface Source
+interface Source extends Entry
 {
-    public static function label(): string;
-
-    /** What it does, in a few words. */
-    public static function meaning(): string;
-
-    /** @return list<Option> */
-    public static function options(): array;
-
     /**
      * @param  array<string, mixed>  $values  by option name, checked against the options, each as it is at the moment
      *

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Weight;
 
+use YardBreak\Core\Entries;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Option;
 use YardBreak\Core\Weight\InTime\Delay;
@@ -62,11 +63,7 @@ final class WeightCatalogue
     /** @return array<string, array{label: string, meaning: string, options: list<array<string, mixed>>}> */
     public static function steps(): array
     {
-        return array_map(static fn (string $class): array => [
-            'label' => $class::label(),
-            'meaning' => $class::meaning(),
-            'options' => array_map(static fn (Option $o): array => $o->toArray(), $class::options()),
-        ], self::STEPS);
+        return Entries::describe(self::STEPS);
     }
 
     /**

@@ -4,20 +4,12 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Push;
 
-use YardBreak\Core\Option;
+use YardBreak\Core\Entry;
 use YardBreak\Core\Problem;
 
 /** What pieces are sent off with as they are let go. It holds its values at that moment. */
-interface Push
+interface Push extends Entry
 {
-    public static function label(): string;
-
-    /** What it does, in a few words. */
-    public static function meaning(): string;
-
-    /** @return list<Option> */
-    public static function options(): array;
-
     /**
      * @param  array<string, mixed>  $values  by option name
      *

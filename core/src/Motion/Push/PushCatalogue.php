@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Push;
 
-use YardBreak\Core\Option;
+use YardBreak\Core\Entries;
 
 /** What pieces can be sent off with. */
 final class PushCatalogue
@@ -15,10 +15,6 @@ final class PushCatalogue
     /** @return array<string, array{label: string, meaning: string, options: list<array<string, mixed>>}> */
     public static function describe(): array
     {
-        return array_map(static fn (string $class): array => [
-            'label' => $class::label(),
-            'meaning' => $class::meaning(),
-            'options' => array_map(static fn (Option $o): array => $o->toArray(), $class::options()),
-        ], self::PUSHES);
+        return Entries::describe(self::PUSHES);
     }
 }

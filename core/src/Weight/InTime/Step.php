@@ -4,20 +4,12 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Weight\InTime;
 
-use YardBreak\Core\Option;
+use YardBreak\Core\Entry;
 use YardBreak\Core\Weight\Points;
 
 /** What becomes of a map from frame to frame. It knows what was before, and is asked for every frame in its order. */
-interface Step
+interface Step extends Entry
 {
-    public static function label(): string;
-
-    /** What it does, in a few words. */
-    public static function meaning(): string;
-
-    /** @return list<Option> */
-    public static function options(): array;
-
     /** Before the first frame. */
     public static function over(Points $on): self;
 
