@@ -58,7 +58,7 @@ final class MakeShards implements LastsLong, ShouldBeUnique, ShouldQueue
                     $store->of($prop, $progress);
                     if (! $store->isReady($prop)) {
                         // A bake is likely to come next, and finds it there.
-                        MakeSolids::of($this->shotId, $prop);
+                        MakeSolids::begin($this->shotId, $prop);
                     }
                 }
             }

@@ -30,7 +30,8 @@ final class MakeSolids implements LastsLong, ShouldBeUnique, ShouldQueue
     {
     }
 
-    public static function of(string $shotId, PropSpec $prop): void
+    /** Has it done. */
+    public static function begin(string $shotId, PropSpec $prop): void
     {
         dispatch(new self($shotId, $prop->id, $prop->shardKey(), $prop->motion->collidesAs()));
     }

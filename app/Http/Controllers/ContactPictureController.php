@@ -32,7 +32,7 @@ final class ContactPictureController
                 if ($fault !== null) {
                     throw $fault;
                 }
-                MakeSolids::of($shot->id, $spec);
+                MakeSolids::begin($shot->id, $spec);
 
                 return response()->json(['share' => ShardProgress::of($spec->shardKey())], 202);
             }

@@ -82,9 +82,10 @@ final class SimplerSurface
         for ($round = 0; $round < self::ROUNDS; $round++) {
             $progress->report(1.0 - 0.8 ** $round);
             [$simple, $stands] = $this->drawn();
-            $far = $simple->isEmpty() ? array_keys($this->level) : $this->farOff($simple, $stands, $true);
+            $used = self::used($simple->faces, $simple->x, $simple->y, $simple->z);
+            $far = $simple->isEmpty() ? array_keys($this->level) : $this->farOff($simple, new SurfaceTree($used), $stands, $true);
             if ($far === []) {
-                return self::used($simple->faces, $simple->x, $simple->y, $simple->z);
+                return $used;
             }
             foreach ($far as $point) {
                 $this->level[$point]++;
@@ -212,16 +213,18 @@ final class SimplerSurface
     }
 
     /**
+     * @param  Mesh  $simple  over the points of the true surface
+     * @param  SurfaceTree  $tree  of it
      * @param  list<int>  $stands  by point: the one that stands for its cell
      * @return list<int> the points of cells that make the surface lie too far off
      */
-    private function farOff(Mesh $simple, array $stands, SurfaceTree $true): array
+    private function farOff(Mesh $simple, SurfaceTree $tree, array $stands, SurfaceTree $true): array
     {
         $m = $this->mesh;
         $far = [];
         // What is left of the true surface.
         [$x, $y, $z] = self::middles($m);
-        $found = (new SurfaceTree(self::used($simple->faces, $simple->x, $simple->y, $simple->z)))->nearest([...$m->x, ...$x], [...$m->y, ...$y], [...$m->z, ...$z], $this->deviation);
+        $found = $tree->nearest([...$m->x, ...$x], [...$m->y, ...$y], [...$m->z, ...$z], $this->deviation);
         foreach ($found->distance as $k => $distance) {
             if ($distance >= $this->deviation) {
                 $f = 3 * ($k - count($m->x));

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { ask, ProblemError, type PatchStep } from './api';
 import type { Force, ShotDocument } from './document';
+import { free, freeAmong } from './make';
 
 /** What forces do to a prop at a frame, in words. */
 export interface ForceWords {
@@ -62,11 +63,6 @@ function askOnce<T>(path: string, told: (answer: T) => void): () => void {
 /** A force as it comes new: named by what it is. */
 export function newForce(document: ShotDocument, kind: string, label: string, values: Force['values']): PatchStep[] {
     const all = document.forces ?? [];
-    const free = (taken: (s: string) => boolean, wanted: string, between: string) => {
-        let one = wanted;
-        for (let n = 2; taken(one); n++) one = `${wanted}${between}${n}`;
-        return one;
-    };
-    const force = { id: free((id) => all.some((f) => f.id === id), kind, '-'), name: free((name) => all.some((f) => f.name.toLowerCase() === name.toLowerCase()), label, ' '), kind, values };
+    const force = { id: free(kind, '-', (id) => all.some((f) => f.id === id)), name: freeAmong(all.map((f) => f.name), label), kind, values };
     return [document.forces === undefined ? { op: 'add', path: '/forces', value: [force] } : { op: 'add', path: '/forces/-', value: force }];
 }

@@ -1,18 +1,31 @@
 import type { MaterialPreset } from './api';
 import type { Prop, ShotDocument } from './document';
 
+/** What is wanted, or with the first number that nothing has yet. */
+export function free(wanted: string, between: string, taken: (one: string) => boolean): string {
+    let one = wanted;
+    for (let n = 2; taken(one); n++) one = `${wanted}${between}${n}`;
+    return one;
+}
+
+/** The same of a name, whatever its case. */
+export function freeAmong(names: readonly string[], wanted: string): string {
+    const lower = new Set(names.map((n) => n.toLowerCase()));
+    return free(wanted, ' ', (one) => lower.has(one.toLowerCase()));
+}
+
+/** A word of small letters, figures and dashes. */
+export function idOf(wanted: string, otherwise: string): string {
+    return wanted.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '').slice(0, 30) || otherwise;
+}
+
 /** An id no prop of the shot has yet. */
 export function freeId(document: ShotDocument, wanted: string): string {
-    const base = wanted.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '').slice(0, 30) || 'prop';
-    let id = base;
-    for (let n = 2; document.props.some((p) => p.id === id); n++) id = `${base}-${n}`;
-    return id;
+    return free(idOf(wanted, 'prop'), '-', (id) => document.props.some((p) => p.id === id));
 }
 
 export function freeName(document: ShotDocument, wanted: string): string {
-    let name = wanted.slice(0, 50);
-    for (let n = 2; document.props.some((p) => p.name.toLowerCase() === name.toLowerCase()); n++) name = `${wanted.slice(0, 50)} ${n}`;
-    return name;
+    return freeAmong(document.props.map((p) => p.name), wanted.slice(0, 50));
 }
 
 export function newProp(document: ShotDocument, name: string, source: Prop['source'], materialId: string, material: MaterialPreset): Prop {

@@ -1,5 +1,6 @@
 import type { Catalogue, Entry } from './api';
 import type { Prop, ShotDocument, WeightLimit, WeightMap, WeightSource } from './document';
+import { free, freeAmong, idOf } from './make';
 import { defaultsOf } from './options';
 
 /** How a source changes what those before it made: as a sign, and in words. */
@@ -42,18 +43,11 @@ export function allMaps(document: ShotDocument): { prop: Prop; map: WeightMap }[
 
 /** A name no map of the shot has yet. */
 export function freeMapName(document: ShotDocument, wanted: string): string {
-    const names = new Set(allMaps(document).map(({ map }) => map.name.toLowerCase()));
-    let name = wanted;
-    for (let n = 2; names.has(name.toLowerCase()); n++) name = `${wanted} ${n}`;
-    return name;
+    return freeAmong(allMaps(document).map(({ map }) => map.name), wanted);
 }
 
 export function freeMapId(document: ShotDocument, wanted: string): string {
-    const ids = new Set(allMaps(document).map(({ map }) => map.id));
-    const base = wanted.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '').slice(0, 30) || 'map';
-    let id = base;
-    for (let n = 2; ids.has(id); n++) id = `${base}-${n}`;
-    return id;
+    return free(idOf(wanted, 'map'), '-', (id) => allMaps(document).some(({ map }) => map.id === id));
 }
 
 /** Sources that usually stand in the world, not in their prop. */
