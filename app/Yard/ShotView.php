@@ -22,6 +22,7 @@ final class ShotView
             'revision' => $shot->revision,
             'document' => $shot->decoded(),
             'tags' => array_map(static fn (PropSpec $p): string => self::tag($p), array_column($shot->spec()->props, null, 'id')),
+            'meets' => array_map(static fn (PropSpec $p): string => $p->motion->collidesAs(), array_column($shot->spec()->props, null, 'id')),
             'undo' => $editor->lastDone($shot)?->label,
             'redo' => $editor->firstUndone($shot)?->label,
         ];

@@ -84,7 +84,7 @@ final class ContactBench implements Benchmark
             for ($k = 0, $searches = $world->effort(1 / 24, 2, 6)[0]; $k < $searches; $k++) {
                 $effect = new Effect($world->px, $world->py, $world->pz);
                 foreach ($forces as $force) {
-                    $force->on($effect, new Instant($f + $k / $searches, 0, 1 / 24), 0.2);
+                    $force->on($effect, new Instant($f + $k / $searches, 0, 1 / 24), array_fill(0, $n, 0.2));
                 }
                 $blown->by($world, $effect, $bodies, $sails, array_fill(0, $n, 1.0), 1.0, array_fill(0, $n, 0.5), self::DENSITY, 1 / 24 / $searches);
             }

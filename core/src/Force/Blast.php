@@ -49,13 +49,13 @@ final readonly class Blast implements Force
         return new self(Vec3::of($values['at']), (float) $values['frame'], (float) $values['impulse'], (float) $values['speed'], $values['reach']);
     }
 
-    public function on(Effect $effect, Instant $at, float|array $amount): void
+    public function on(Effect $effect, Instant $at, array $amounts): void
     {
         foreach ($effect->x as $i => $x) {
             $off = new Vec3($x - $this->at->x, $effect->y[$i] - $this->at->y, $effect->z[$i] - $this->at->z);
             $r = $off->length();
             if ($at->takesIn($this->frame, $r / $this->speed)) {
-                $share = Reach::share($r, $this->reach) * (is_array($amount) ? $amount[$i] : $amount);
+                $share = Reach::share($r, $this->reach) * $amounts[$i];
                 $effect->strike($i, $off->times($this->impulse * $share / max($r, self::NEAREST) / max($r, 1e-9)));
             }
         }

@@ -20,7 +20,7 @@ interface Force extends Entry
     /**
      * Adds what it does at some places.
      *
-     * @param  float|list<float>  $amount  how much of it, everywhere or at each of them
+     * @param  list<float>  $amounts  how much of it there is at each of them
      */
-    public function on(Effect $effect, Instant $at, float|array $amount): void;
+    public function on(Effect $effect, Instant $at, array $amounts): void;
 }

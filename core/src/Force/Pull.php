@@ -52,7 +52,7 @@ final readonly class Pull implements Force
         );
     }
 
-    public function on(Effect $effect, Instant $at, float|array $amount): void
+    public function on(Effect $effect, Instant $at, array $amounts): void
     {
         foreach ($effect->x as $i => $x) {
             $off = new Vec3($this->at->x - $x, $this->at->y - $effect->y[$i], $this->at->z - $effect->z[$i]);
@@ -60,7 +60,7 @@ final readonly class Pull implements Force
                 $off = $off->minus($this->along->times($off->dot($this->along)));
             }
             $r = $off->length();
-            $strength = $this->strength * Reach::share($r, $this->reach) * (is_array($amount) ? $amount[$i] : $amount);
+            $strength = $this->strength * Reach::share($r, $this->reach) * $amounts[$i];
             // In full from the core on, evenly less within it.
             $a = $this->to === 'way' ? $this->along->times($strength) : $off->times($strength * min(1.0, $r / $this->core) / max(1e-9, $r) / max($r, $this->core) ** $this->power);
             $effect->ax[$i] += $a->x;

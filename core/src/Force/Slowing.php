@@ -40,11 +40,11 @@ final readonly class Slowing implements Force
         return new self($values['share'], Vec3::of($values['at']), $values['reach']);
     }
 
-    public function on(Effect $effect, Instant $at, float|array $amount): void
+    public function on(Effect $effect, Instant $at, array $amounts): void
     {
         foreach ($effect->x as $i => $x) {
             $r = (new Vec3($x, $effect->y[$i], $effect->z[$i]))->minus($this->at)->length();
-            $effect->slowing[$i] += $this->share * Reach::share($r, $this->reach) * (is_array($amount) ? $amount[$i] : $amount);
+            $effect->slowing[$i] += $this->share * Reach::share($r, $this->reach) * $amounts[$i];
         }
     }
 }

@@ -41,10 +41,10 @@ final readonly class StillAir implements Force
         return new self(self::DENSITIES[$values['of']] ?? $values['density']);
     }
 
-    public function on(Effect $effect, Instant $at, float|array $amount): void
+    public function on(Effect $effect, Instant $at, array $amounts): void
     {
         foreach ($effect->density as $i => $_) {
-            $share = is_array($amount) ? $amount[$i] : $amount;
+            $share = $amounts[$i];
             if ($share > 0.0) {
                 $effect->density[$i] = $this->density * $share;
             }

@@ -63,7 +63,7 @@ final readonly class Swirl implements Force
         return $s < 1e-6 ? $this->speed / self::FASTEST * $s : $this->speed / self::FASTEST * -expm1(-$s * $s) / $s;
     }
 
-    public function on(Effect $effect, Instant $at, float|array $amount): void
+    public function on(Effect $effect, Instant $at, array $amounts): void
     {
         $effect->airy();
         $axis = $this->axis;
@@ -71,7 +71,7 @@ final readonly class Swirl implements Force
             $off = new Vec3($x - $this->at->x, $effect->y[$i] - $this->at->y, $effect->z[$i] - $this->at->z);
             $out = $off->minus($axis->times($off->dot($axis)));
             $r = $out->length();
-            $share = Reach::share($r, $this->reach) * (is_array($amount) ? $amount[$i] : $amount);
+            $share = Reach::share($r, $this->reach) * $amounts[$i];
             $round = $this->roundAt($r);
             // As fast in as round, in the same measure, so that it dies away towards the axis.
             $in = $this->speed === 0.0 ? $this->inflow * min(1.0, $r / $this->radius) : $this->inflow * $round / $this->speed;

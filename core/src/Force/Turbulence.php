@@ -55,7 +55,7 @@ final readonly class Turbulence implements Force
         return new self($values['speed'], $values['size'], $values['detail'], $values['change'], $values['seed']);
     }
 
-    public function on(Effect $effect, Instant $at, float|array $amount): void
+    public function on(Effect $effect, Instant $at, array $amounts): void
     {
         $effect->airy();
         $noise = new Noise(new SeededRandom($this->seed));
@@ -64,7 +64,7 @@ final readonly class Turbulence implements Force
         $k = $this->speed / self::MEAN / sqrt((1.0 - 0.25 ** $this->detail) / 0.75);
         for ($octave = 0, $scale = 1.0 / $this->size; $octave < $this->detail; $octave++, $scale *= 2.0, $k *= 0.5) {
             foreach ($effect->x as $i => $x) {
-                $share = $k * (is_array($amount) ? $amount[$i] : $amount);
+                $share = $k * $amounts[$i];
                 if ($share === 0.0) {
                     continue;
                 }

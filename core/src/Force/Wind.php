@@ -63,7 +63,7 @@ final readonly class Wind implements Force
         );
     }
 
-    public function on(Effect $effect, Instant $at, float|array $amount): void
+    public function on(Effect $effect, Instant $at, array $amounts): void
     {
         $effect->airy();
         $noise = $this->gusts > 0.0 ? new Noise(new SeededRandom($this->seed)) : null;
@@ -75,7 +75,7 @@ final readonly class Wind implements Force
             $dx = $x - $ax;
             $dy = $effect->y[$i] - $ay;
             $dz = $effect->z[$i] - $az;
-            $speed = $this->speed * (is_array($amount) ? $amount[$i] : $amount);
+            $speed = $this->speed * $amounts[$i];
             if ($around) {
                 $r = sqrt($dx * $dx + $dy * $dy + $dz * $dz);
                 $speed *= Reach::share($r, $this->reach);

@@ -66,7 +66,7 @@ final readonly class ForceSpec
     {
         $amount = $this->amount->at($at->frame);
         if ($amount !== 0.0) {
-            $this->class::of($this->values->at($at->frame))->on($effect, $at, $shares === null ? $amount : array_map(static fn (float $s): float => $amount * $s, $shares));
+            $this->class::of($this->values->at($at->frame))->on($effect, $at, array_map(static fn (float $s): float => $amount * $s, $shares ?? array_fill(0, count($effect->x), 1.0)));
         }
     }
 

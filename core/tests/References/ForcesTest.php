@@ -88,7 +88,7 @@ final class ForcesTest extends TestCase
         $fastest = 0.0;
         foreach ([0.01, 0.1, 0.3, 0.39, 0.4, 0.41, 0.8, 2.0, 9.0] as $r) {
             $effect = new Effect([1.0 + $r], [5.0], [2.0]);
-            $swirl->on($effect, new Instant(0.0, 0, 1 / 24), 1.0);
+            $swirl->on($effect, new Instant(0.0, 0, 1 / 24), array_fill(0, count($effect->x), 1.0));
             $form = $circulation / (2.0 * M_PI * $r) * (1.0 - exp(-$r * $r / $core / $core));
             self::assertEqualsWithDelta($form, -$effect->uz[0], 1e-6 * $form);
             self::assertEqualsWithDelta(0.0, hypot($effect->ux[0], $effect->uy[0]), 1e-12);
@@ -102,7 +102,7 @@ final class ForcesTest extends TestCase
     {
         $air = static function (array $x, array $y, array $z): Effect {
             $effect = new Effect($x, $y, $z);
-            Turbulence::of(['speed' => 4.0, 'size' => 0.7, 'detail' => 3, 'change' => 0.8, 'seed' => 5])->on($effect, new Instant(1.7, 0, 1.0), 1.0);
+            Turbulence::of(['speed' => 4.0, 'size' => 0.7, 'detail' => 3, 'change' => 0.8, 'seed' => 5])->on($effect, new Instant(1.7, 0, 1.0), array_fill(0, count($effect->x), 1.0));
 
             return $effect;
         };
@@ -142,11 +142,11 @@ final class ForcesTest extends TestCase
     #[DataProvider('kinds')]
     public function test_a_force_does_as_much_as_there_is_of_it(string $kind, array $values): void
     {
-        $does = static function (float|array $amount, array $more = []) use ($kind, $values): array {
+        $does = static function (float|array $amounts, array $more = []) use ($kind, $values): array {
             $effect = new Effect([0.7, -0.4, 0.9], [0.2, 0.5, 0.1], [0.3, 0.6, -0.8]);
             $class = ForceCatalogue::FORCES[$kind];
             // The front of a blast is on its way through all three places.
-            $class::of(Values::of($class::options(), $more + $values)->at(0.0))->on($effect, new Instant(24.0, 0, 1 / 24, 9.0), $amount);
+            $class::of(Values::of($class::options(), $more + $values)->at(0.0))->on($effect, new Instant(24.0, 0, 1 / 24, 9.0), is_array($amounts) ? $amounts : array_fill(0, 3, $amounts));
             $out = [];
             foreach ([0, 1, 2] as $i) {
                 $strike = ($effect->strikes[$i] ?? Vec3::zero())->toArray();
@@ -175,7 +175,7 @@ final class ForcesTest extends TestCase
     public function test_a_wind_dies_away_evenly_to_its_reach_and_goes_where_it_is_told(): void
     {
         $effect = new Effect([2.0, 0.0], [0.0, 0.0], [0.0, 1.0]);
-        Wind::of(Values::of(Wind::options(), ['speed' => 10.0, 'direction' => [0.0, 30.0, 40.0], 'at' => [0.0, 0.0, 0.0], 'reach' => 4.0])->at(0.0))->on($effect, new Instant(0.0, 0, 1 / 24), 1.0);
+        Wind::of(Values::of(Wind::options(), ['speed' => 10.0, 'direction' => [0.0, 30.0, 40.0], 'at' => [0.0, 0.0, 0.0], 'reach' => 4.0])->at(0.0))->on($effect, new Instant(0.0, 0, 1 / 24), array_fill(0, count($effect->x), 1.0));
         self::assertEqualsWithDelta([0.0, 3.0, 4.0], [$effect->ux[0], $effect->uy[0], $effect->uz[0]], 1e-12);
         self::assertEqualsWithDelta([0.0, 4.5, 6.0], [$effect->ux[1], $effect->uy[1], $effect->uz[1]], 1e-12);
         self::assertSame(Effect::AIR, $effect->density[0]);
@@ -186,7 +186,7 @@ final class ForcesTest extends TestCase
     {
         $a = static function (array $values, float $x, float $y, float $z): array {
             $effect = new Effect([$x], [$y], [$z]);
-            Pull::of(Values::of(Pull::options(), $values)->at(0.0))->on($effect, new Instant(0.0, 0, 1 / 24), 1.0);
+            Pull::of(Values::of(Pull::options(), $values)->at(0.0))->on($effect, new Instant(0.0, 0, 1 / 24), array_fill(0, count($effect->x), 1.0));
 
             return [$effect->ax[0], $effect->ay[0], $effect->az[0]];
         };
@@ -203,7 +203,7 @@ final class ForcesTest extends TestCase
     {
         $at = static function (float $x, float $frame): float {
             $effect = new Effect([$x], [0.0], [0.0]);
-            Wind::of(Values::of(Wind::options(), ['speed' => 6.0, 'gusts' => 0.8, 'every' => 2.0])->at(0.0))->on($effect, new Instant($frame, 0, 1 / 24), 1.0);
+            Wind::of(Values::of(Wind::options(), ['speed' => 6.0, 'gusts' => 0.8, 'every' => 2.0])->at(0.0))->on($effect, new Instant($frame, 0, 1 / 24), array_fill(0, count($effect->x), 1.0));
 
             return $effect->ux[0];
         };

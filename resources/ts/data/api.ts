@@ -27,6 +27,8 @@ export interface ShotView {
     document: ShotDocument;
     /** By prop: another where its pieces are others. */
     tags: Record<string, string>;
+    /** By prop: another where what others meet of it is. */
+    meets: Record<string, string>;
     undo: string | null;
     redo: string | null;
 }

@@ -38,11 +38,12 @@ export function useContactShown(): void {
     const shown = useUi((s) => s.show === 'contact');
     const id = useShot((s) => s.shot?.id);
     const tags = useShot((s) => s.shot?.tags);
+    const meets = useShot((s) => s.shot?.meets);
     const props = useShot((s) => s.shot?.document.props);
     const revision = useShot((s) => s.shot?.revision);
     useEffect(() => {
         if (!shown || id === undefined || props === undefined) return;
-        const stops = props.map((p) => askContact(id, p.id, `${tags?.[p.id] ?? ''} ${p.motion.kind} ${String(p.motion.values?.shape ?? '')} ${p.motion.drift?.handOver === true} ${p.motion.simplify ?? 0}`));
+        const stops = props.map((p) => askContact(id, p.id, `${tags?.[p.id] ?? ''} ${meets?.[p.id] ?? ''}`));
         return () => stops.forEach((stop) => stop());
         // Only a saved revision counts.
     }, [shown, id, revision]);
