@@ -79,7 +79,7 @@ final class ContactBench implements Benchmark
         $n = count($bodies);
         $spent = $all = 0.0;
         for ($f = 0; $f < self::FRAMES; $f++) {
-            $start = self::processor();
+            $start = OwnProcess::spent();
             // As often as contacts are looked for.
             for ($k = 0, $searches = $world->effort(1 / 24, 2, 6)[0]; $k < $searches; $k++) {
                 $effect = new Effect($world->px, $world->py, $world->pz);
@@ -88,10 +88,10 @@ final class ContactBench implements Benchmark
                 }
                 $blown->by($world, $effect, $bodies, $sails, array_fill(0, $n, 1.0), 1.0, array_fill(0, $n, 0.5), self::DENSITY, 1 / 24 / $searches);
             }
-            $spent += self::processor() - $start;
-            $start = self::processor();
+            $spent += OwnProcess::spent() - $start;
+            $start = OwnProcess::spent();
             $world->step(1 / 24, 2, 6);
-            $all += self::processor() - $start;
+            $all += OwnProcess::spent() - $start;
         }
 
         return ['case' => 'forces', 'pieces' => $n, 's_a_frame' => round($spent / self::FRAMES, 4), 'rigid_s_a_frame' => round($all / self::FRAMES, 4), 'ratio' => round($spent / $all, 3)];
@@ -99,19 +99,12 @@ final class ContactBench implements Benchmark
 
     private static function seconds(World $world): float
     {
-        $start = self::processor();
+        $start = OwnProcess::spent();
         for ($f = 0; $f < self::FRAMES; $f++) {
             $world->step(1 / 24, 2, 6);
         }
 
-        return self::processor() - $start;
-    }
-
-    private static function processor(): float
-    {
-        $used = getrusage() ?: [];
-
-        return (float) ($used['ru_utime.tv_sec'] ?? 0) + 1e-6 * (float) ($used['ru_utime.tv_usec'] ?? 0);
+        return OwnProcess::spent() - $start;
     }
 
     /** @return list<Solid> */

@@ -26,4 +26,12 @@ final class OwnProcess
 
         return $out[$bench][0] ?? throw new Problem('bench', 'The case '.$case.' failed.');
     }
+
+    /** Seconds of computing this process has taken. */
+    public static function spent(): float
+    {
+        $used = getrusage() ?: [];
+
+        return ($used['ru_utime.tv_sec'] ?? 0) + ($used['ru_stime.tv_sec'] ?? 0) + (($used['ru_utime.tv_usec'] ?? 0) + ($used['ru_stime.tv_usec'] ?? 0)) / 1e6;
+    }
 }

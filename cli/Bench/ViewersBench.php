@@ -113,7 +113,7 @@ final class ViewersBench implements Benchmark
     private function watch(string $bake, int $viewers): array
     {
         mt_srand(7);
-        $spent = self::spent();
+        $spent = OwnProcess::spent();
         $begun = microtime(true);
         $first = null;
         $waits = [];
@@ -159,15 +159,7 @@ final class ViewersBench implements Benchmark
             }
         }
 
-        return ['seconds' => microtime(true) - ($first ?? $begun), 'waits' => $waits, 'errors' => $errors, 'own' => self::spent() - $spent];
-    }
-
-    /** Seconds of computing this process has taken. */
-    private static function spent(): float
-    {
-        $used = getrusage() ?: [];
-
-        return ($used['ru_utime.tv_sec'] ?? 0) + ($used['ru_stime.tv_sec'] ?? 0) + (($used['ru_utime.tv_usec'] ?? 0) + ($used['ru_stime.tv_usec'] ?? 0)) / 1e6;
+        return ['seconds' => microtime(true) - ($first ?? $begun), 'waits' => $waits, 'errors' => $errors, 'own' => OwnProcess::spent() - $spent];
     }
 
     private static function cores(): int
