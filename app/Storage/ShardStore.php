@@ -6,6 +6,7 @@ namespace App\Storage;
 
 use App\Models\Bake;
 use YardBreak\Core\Bake\Bakeable;
+use YardBreak\Core\Break\Joint;
 use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Break\ShardFile;
@@ -93,13 +94,13 @@ final class ShardStore
     }
 
     /**
-     * Its pieces that lie face to face.
+     * What its pieces share where they lie face to face.
      *
-     * @return list<array{int, int, float}> two of them, and metres from one middle to the other
+     * @return list<Joint>
      */
-    public function ways(PropSpec $prop, Progress $progress = new SilentProgress): array
+    public function joints(PropSpec $prop, Progress $progress = new SilentProgress): array
     {
-        return $this->once($prop, 'ways', [], fn (): array => Neighbours::ways($this->of($prop, $progress)));
+        return $this->once($prop, 'joints', [Joint::class, Vec3::class], fn (): array => Neighbours::of($this->of($prop, $progress)));
     }
 
     /**

@@ -64,9 +64,9 @@ final class StoredParts implements PropParts
         return $this->last[1];
     }
 
-    public function ways(PropSpec $prop): array
+    public function joints(PropSpec $prop): array
     {
-        return $this->shards->ways($prop, $this->progress);
+        return $this->shards->joints($prop, $this->progress);
     }
 
     public function named(PropSpec $prop, NamedFaces $by, string $name): Mesh

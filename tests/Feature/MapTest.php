@@ -126,13 +126,13 @@ final class MapTest extends YardTestCase
     {
         $this->shot();
         $prop = Shot::query()->findOrFail($this->id)->spec()->props[0];
-        $ways = app(StoredParts::class)->ways($prop);
-        self::assertGreaterThan(11, count($ways));
-        self::assertSame(Neighbours::ways(app(StoredParts::class)->pieces($prop)), $ways);
-        $kept = glob($this->folder.'/files/shards/*/'.$prop->shardKey().'.ways-*') ?: [];
+        $joints = app(StoredParts::class)->joints($prop);
+        self::assertGreaterThan(11, count($joints));
+        self::assertEquals(Neighbours::of(app(StoredParts::class)->pieces($prop)), $joints);
+        $kept = glob($this->folder.'/files/shards/*/'.$prop->shardKey().'.joints-*') ?: [];
         self::assertCount(1, $kept);
-        YardFiles::keep(substr($kept[0], strlen($this->folder.'/files/')), serialize([[0, 1, 9.5]]));
-        self::assertSame([[0, 1, 9.5]], app(StoredParts::class)->ways($prop));
+        YardFiles::keep(substr($kept[0], strlen($this->folder.'/files/')), serialize([$joints[1]]));
+        self::assertEquals([$joints[1]], app(StoredParts::class)->joints($prop));
     }
 
     public function test_what_is_doubtful_is_said_with_frame_and_place(): void

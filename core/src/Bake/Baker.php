@@ -136,7 +136,7 @@ final class Baker implements MovedPieces, Surroundings
             $this->members,
             $pieces,
             fn (int $prop): array => $this->parts?->pieces($this->shot->props[$prop]) ?? throw self::withoutMaps(),
-            fn (int $prop): ?array => $this->parts?->ways($this->shot->props[$prop]),
+            fn (int $prop): ?array => $this->parts?->joints($this->shot->props[$prop]),
             $shot->steps(),
             $shot->ground,
         );

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Bake;
 
+use YardBreak\Core\Break\Joint;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Collide\Colliders;
 use YardBreak\Core\Collide\Solid;
@@ -24,9 +25,9 @@ final readonly class Prepared
      * @param  list<string>  $names
      * @param  list<Vec3>  $middles  in the prop's own coordinates
      * @param  array<int, true>  $grounded  pieces that stand on the ground
-     * @param  \Closure(): list<array{int, int, float}>  $ways  between pieces that lie face to face
+     * @param  \Closure(): list<Joint>  $joints  between pieces that lie face to face
      */
-    private function __construct(public array $names, public array $middles, public array $grounded, private \Closure $ways)
+    private function __construct(public array $names, public array $middles, public array $grounded, private \Closure $joints)
     {
     }
 
@@ -53,7 +54,7 @@ final readonly class Prepared
 
         return new self(
             array_map(static fn (Solid $s): string => $s->name, $solids), array_map(static fn (Solid $s): Vec3 => $s->centre, $solids), $grounded,
-            static fn (): array => $parts === null ? [] : $parts->ways($prop),
+            static fn (): array => $parts === null ? [] : $parts->joints($prop),
         );
     }
 
@@ -81,7 +82,7 @@ final readonly class Prepared
             array_map(static fn (Shard $s): string => $s->name, $shards),
             array_map(static fn (Shard $s): Vec3 => $s->centre(), $shards),
             $grounded,
-            static fn (): array => $parts->ways($prop),
+            static fn (): array => $parts->joints($prop),
         );
     }
 
@@ -105,9 +106,9 @@ final readonly class Prepared
     public function beside(): array
     {
         $out = [];
-        foreach (($this->ways)() as [$a, $b]) {
-            $out[$a][] = $b;
-            $out[$b][] = $a;
+        foreach (($this->joints)() as $joint) {
+            $out[$joint->one][] = $joint->other;
+            $out[$joint->other][] = $joint->one;
         }
 
         return $out;

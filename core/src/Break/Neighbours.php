@@ -25,12 +25,13 @@ final class Neighbours
 
     /**
      * @param  list<Shard>  $shards
-     * @return list<array{int, int, float, Vec3}> two pieces, the smaller number first; the area they share in m², and its middle
+     * @return list<Joint> by their pieces
      */
     public static function of(array $shards): array
     {
         /** @var array<string, array{int, int}> $open faces that have not met their like */
         $open = [];
+        /** @var array<int, JointSum> $found */
         $found = [];
         foreach ($shards as $piece => $shard) {
             $m = $shard->mesh;
@@ -40,7 +41,7 @@ final class Neighbours
                 }
                 $key = self::key($m, $f);
                 if (isset($open[$key]) && $open[$key][0] !== $piece) {
-                    self::add($found, $open[$key][0], $piece, self::area($m, $f), self::middle($m, $f));
+                    self::between($found, $open[$key][0], $piece)->addFace(...self::corners(...self::ofSmaller($shards, $open[$key], [$piece, $f])));
                     unset($open[$key]);
                 } else {
                     $open[$key] = [$piece, $f];
@@ -50,37 +51,38 @@ final class Neighbours
         self::across($shards, array_values($open), $found);
         ksort($found);
         $out = [];
-        foreach ($found as $pair => [$area, $sum]) {
-            $out[] = [$pair >> 32, $pair & 0xFFFFFFFF, $area, $sum->times(1.0 / $area)];
+        foreach ($found as $pair => $sum) {
+            $out[] = $sum->joint($pair >> 32, $pair & 0xFFFFFFFF, $shards);
         }
 
         return $out;
     }
 
     /**
+     * A face that two pieces share, as the one of the smaller number has it: it looks towards the other.
+     *
      * @param  list<Shard>  $shards
-     * @return list<array{int, int, float}> two pieces, and how far it is from the middle of one to that of the other through what they share
+     * @param  array{int, int}  $one  piece and face
+     * @param  array{int, int}  $other
+     * @return array{Mesh, int}
      */
-    public static function ways(array $shards): array
+    private static function ofSmaller(array $shards, array $one, array $other): array
     {
-        return array_map(
-            static fn (array $n): array => [$n[0], $n[1], $shards[$n[0]]->centre()->minus($n[3])->length() + $shards[$n[1]]->centre()->minus($n[3])->length()],
-            self::of($shards),
-        );
+        [$piece, $f] = min($one, $other);
+
+        return [$shards[$piece]->mesh, $f];
     }
 
-    /** @param  array<int, array{float, Vec3}>  $found */
-    private static function add(array &$found, int $one, int $other, float $area, Vec3 $at): void
+    /** @param  array<int, JointSum>  $found */
+    private static function between(array &$found, int $one, int $other): JointSum
     {
-        $pair = min($one, $other) << 32 | max($one, $other);
-        [$sum, $middle] = $found[$pair] ?? [0.0, Vec3::zero()];
-        $found[$pair] = [$sum + $area, $middle->plus($at->times($area))];
+        return $found[min($one, $other) << 32 | max($one, $other)] ??= new JointSum;
     }
 
     /**
      * @param  list<Shard>  $shards
      * @param  list<array{int, int}>  $open  piece and face
-     * @param  array<int, array{float, Vec3}>  $found
+     * @param  array<int, JointSum>  $found
      */
     private static function across(array $shards, array $open, array &$found): void
     {
@@ -97,7 +99,10 @@ final class Neighbours
         $points = self::middles($patches);
         foreach (self::meetings($points, $reach) as [$i, $other]) {
             // Seen from both sides.
-            self::add($found, $points['piece'][$i], $other, 0.5 * $points['area'][$i], new Vec3($points['x'][$i], $points['y'][$i], $points['z'][$i]));
+            $normal = new Vec3($points['nx'][$i], $points['ny'][$i], $points['nz'][$i]);
+            self::between($found, $points['piece'][$i], $other)->addPatch(
+                0.5 * $points['area'][$i], new Vec3($points['x'][$i], $points['y'][$i], $points['z'][$i]), $points['piece'][$i] < $other ? $normal : $normal->times(-1.0),
+            );
         }
     }
 
@@ -275,19 +280,5 @@ final class Neighbours
         $at = static fn (int $p): Vec3 => new Vec3($m->x[$p], $m->y[$p], $m->z[$p]);
 
         return [$at($m->faces[3 * $f]), $at($m->faces[3 * $f + 1]), $at($m->faces[3 * $f + 2])];
-    }
-
-    private static function area(Mesh $m, int $f): float
-    {
-        [$a, $b, $c] = self::corners($m, $f);
-
-        return 0.5 * $b->minus($a)->cross($c->minus($a))->length();
-    }
-
-    private static function middle(Mesh $m, int $f): Vec3
-    {
-        [$a, $b, $c] = self::corners($m, $f);
-
-        return $a->plus($b)->plus($c)->times(1 / 3);
     }
 }

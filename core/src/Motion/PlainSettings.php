@@ -29,4 +29,9 @@ final readonly class PlainSettings implements Settings
     {
         return false;
     }
+
+    public function maps(): array
+    {
+        return [];
+    }
 }

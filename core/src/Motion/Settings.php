@@ -20,6 +20,9 @@ interface Settings
     /** What pieces collide as: one of `Solid::SHAPES`. */
     public function shape(): string;
 
+    /** @return array<string, string> ids of the weight maps of its prop that it goes by, by the option that names each */
+    public function maps(): array;
+
     /** Whether pieces that are not let go yet move all the same: as one. */
     public function movesHeld(): bool;
 }

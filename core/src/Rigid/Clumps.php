@@ -175,11 +175,11 @@ final class Clumps
     }
 
     /**
-     * Parts what one body carries into groups that move on as they did within it.
+     * Parts what one body carries into groups, all of it, that move on as they did within it.
      *
      * @param  list<non-empty-list<int>>  $groups
      */
-    private function divide(World $w, int $body, array $groups): void
+    public function divide(World $w, int $body, array $groups): void
     {
         $centre = $this->centre[$body];
         [$place, $turn] = [self::place($w, $body), self::turn($w, $body)];
@@ -216,7 +216,7 @@ final class Clumps
      *
      * @param  non-empty-list<int>  $group
      */
-    private function merge(World $w, array $group): void
+    public function merge(World $w, array $group): void
     {
         $mass = 0.0;
         $momentum = $moment = Vec3::zero();

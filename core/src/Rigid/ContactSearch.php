@@ -98,6 +98,7 @@ final class ContactSearch
         $wz = $w->wz;
         $size = $w->size;
         $waiting = $w->waiting;
+        $brittle = $w->brittle;
         $n = count($body);
         $x0 = $x1 = $y0 = $y1 = $z0 = $z1 = $kind = [];
         $fall = $span * $span * $w->strongest();
@@ -110,7 +111,7 @@ final class ContactSearch
             $moving = $s === World::MOVING || $s === World::KEYED;
             $kind[] = $s === World::MOVING
                 ? BroadPhase::MOVING
-                : (isset($waiting[$b]) ? BroadPhase::WAITING : ($s === World::KEYED ? $keyed : ($s === World::RESTING ? BroadPhase::RESTING : BroadPhase::STILL)));
+                : (isset($waiting[$b]) || $s !== World::RESTING && isset($brittle[$b]) ? BroadPhase::WAITING : ($s === World::KEYED ? $keyed : ($s === World::RESTING ? BroadPhase::RESTING : BroadPhase::STILL)));
             // Seen from the mean motion: pieces that fall together do not reach for each other.
             $dx = -$mx * $span;
             $dy = -$my * $span;
@@ -397,6 +398,8 @@ final class ContactSearch
         $outGap = $contacts->gap;
         $outPush = $contacts->push;
         $outA = $contacts->a;
+        $outC = $contacts->colliderA;
+        $outD = $contacts->colliderB;
         $outB = $contacts->b;
         $outKey = $contacts->key;
         $outNx = $contacts->nx;
@@ -499,6 +502,8 @@ final class ContactSearch
             if ($counts) {
                 $outA[] = $a;
                 $outB[] = $b;
+                $outC[] = $c;
+                $outD[] = $d;
                 $outKey[] = $slot;
                 $outNx[] = $nx;
                 $outNy[] = $ny;
@@ -513,6 +518,8 @@ final class ContactSearch
             }
         }
         $contacts->a = $outA;
+        $contacts->colliderA = $outC;
+        $contacts->colliderB = $outD;
         $contacts->b = $outB;
         $contacts->key = $outKey;
         $contacts->nx = $outNx;

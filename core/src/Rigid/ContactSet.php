@@ -16,6 +16,12 @@ final class ContactSet
     /** @var list<int> */
     public array $b = [];
 
+    /** @var list<int> the collider of a, and that of b; −1 for the ground */
+    public array $colliderA = [];
+
+    /** @var list<int> */
+    public array $colliderB = [];
+
     /** @var list<int> the pair of colliders, as the key of the pair cache */
     public array $key = [];
 
@@ -67,12 +73,15 @@ final class ContactSet
     /** @var list<float> torsional friction impulse about the normal */
     public array $twist = [];
 
+    /** @var array<int, list<float>> by manifold of what is to be weighed: N·s along its normal at each of its points over the whole span, then the friction in it along the world axes; not carried over */
+    public array $whole = [];
+
     public function clear(): void
     {
-        $this->a = $this->b = $this->key = $this->nx = $this->ny = $this->nz = $this->friction = $this->bounce = [];
+        $this->a = $this->b = $this->colliderA = $this->colliderB = $this->key = $this->nx = $this->ny = $this->nz = $this->friction = $this->bounce = [];
         $this->first = [0];
         $this->x = $this->y = $this->z = $this->gap = $this->push = [];
-        $this->rubX = $this->rubY = $this->rubZ = $this->twist = $this->borne = [];
+        $this->rubX = $this->rubY = $this->rubZ = $this->twist = $this->borne = $this->whole = [];
     }
 
     /**
@@ -115,7 +124,7 @@ final class ContactSet
             if (isset($gone[$m])) {
                 continue;
             }
-            foreach (['a', 'b', 'key', 'nx', 'ny', 'nz', 'friction', 'bounce', 'rubX', 'rubY', 'rubZ', 'twist'] as $list) {
+            foreach (['a', 'b', 'colliderA', 'colliderB', 'key', 'nx', 'ny', 'nz', 'friction', 'bounce', 'rubX', 'rubY', 'rubZ', 'twist'] as $list) {
                 $this->$list[] = $all->$list[$m];
             }
             for ($k = $all->first[$m]; $k < $all->first[$m + 1]; $k++) {

@@ -184,6 +184,8 @@ final class GroundContacts
         }
         $out->a[] = $b;
         $out->b[] = -1;
+        $out->colliderA[] = $c;
+        $out->colliderB[] = -1;
         $out->key[] = -1 - count($this->groups);
         $this->groups[] = [$rub, $corners];
         $out->nx[] = -$normal[0];

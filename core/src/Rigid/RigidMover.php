@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Break\Joint;
 use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Geometry\MassProperties;
@@ -28,6 +29,9 @@ use YardBreak\Core\Motion\Surroundings;
 use YardBreak\Core\Motion\Touch;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Rigid\Mortar\Bonded;
+use YardBreak\Core\Rigid\Mortar\Mortar;
+use YardBreak\Core\Rigid\Mortar\Mortars;
 use YardBreak\Core\Timing\PointInTime;
 use YardBreak\Core\Timing\Values;
 
@@ -36,10 +40,13 @@ final class RigidMover implements Mover, StepListener
 {
     private const STATE = 'RIGD';
 
-    private const STATE_VERSION = 6;
+    private const STATE_VERSION = 7;
 
     /** What collides of a piece keyed to nothing keeps this share of its size, far too small to hit anything. */
     private const LEAST_SIZE = 1e-3;
+
+    /** m/s from which a touch is a hit on what mortar holds together. */
+    private const HIT_FROM = 0.1;
 
     /** m/s or rad/s from which a start may be what drove a piece away. */
     private const FAST = 300.0;
@@ -54,6 +61,12 @@ final class RigidMover implements Mover, StepListener
 
     /** @var array<int, Clumps> by prop whose pieces may move together */
     private array $clumps = [];
+
+    /** @var array<int, Bonded> by prop whose pieces mortar holds together */
+    private array $bonded = [];
+
+    /** @var array<int, array<int, true>> pieces that are being hit, by prop */
+    private array $struck = [];
 
     /** @var array<int, true> props whose pieces move as one until they are let go */
     private array $wholes = [];
@@ -104,7 +117,7 @@ final class RigidMover implements Mover, StepListener
         foreach ($members as $k => $member) {
             $this->bodies[] = $this->colliders[] = $this->held[] = [];
             $this->density[] = $member->density;
-            $this->add($member, $cast->solids[$k], $cast->ways, $start);
+            $this->add($member, $cast->solids[$k], $cast->joints, $start);
             if (self::settingsOf($member) !== null) {
                 array_push($loose, ...array_merge(...array_map(static fn (Solid $s): array => $s->hulls, $cast->solids[$k])));
             }
@@ -143,7 +156,11 @@ final class RigidMover implements Mover, StepListener
                 choices: ['still', 'whole'],
                 ofPieces: true,
             ),
-            new Option('clump', 'Pieces in a clump', 'About so many still hang together once let go; 1 for each by itself.', Whole::class, 1, 1, 1000, ofPieces: true),
+            ...Mortar::options(),
+            new Option(
+                'clump', 'Pieces in a clump', 'About so many still hang together once let go; 1 for each by itself.', Whole::class, 1, 1, 1000,
+                with: 'mortar='.Mortars::NONE, ofPieces: true,
+            ),
             new Option(
                 'firm',
                 'Clumps stand a blow of',
@@ -156,7 +173,7 @@ final class RigidMover implements Mover, StepListener
                 with: 'clump>1',
                 ofPieces: true,
             ),
-            new Option('seed', 'Seed', 'Another number lets others hang together.', Whole::class, 1, 0, 999999, with: 'clump>1', ofPieces: true),
+            new Option('seed', 'Seed', 'Another number lets others hang together.', Whole::class, 1, 0, 999999, with: 'clump>1|mortar='.implode('|mortar=', Mortars::holding()), ofPieces: true),
             new Option(
                 'shape',
                 'Collides as',
@@ -186,6 +203,7 @@ final class RigidMover implements Mover, StepListener
 
         return new RigidSettings(
             $still['held'] === 'whole', $still['shape'], $still['clump'], $still['firm'], $still['seed'], $still['drag'], $values->point('velocity'), $values->point('spin'),
+            Mortar::of($values),
         );
     }
 
@@ -216,6 +234,11 @@ final class RigidMover implements Mover, StepListener
         if ($settings === null || $pieces === []) {
             return false;
         }
+        if (isset($this->bonded[$prop])) {
+            $this->releaseBonded($prop, $pieces, $at, $sent, $settings);
+
+            return true;
+        }
         $whole = isset($this->wholes[$prop]);
         $clumps = $this->clumps[$prop] ?? null;
         $groups = match (true) {
@@ -244,6 +267,194 @@ final class RigidMover implements Mover, StepListener
         return true;
     }
 
+    /**
+     * Lets pieces go that mortar holds together: what hangs on something held stays where it is.
+     *
+     * @param  list<int>  $pieces
+     * @param  array<int, Sent>  $sent
+     */
+    private function releaseBonded(int $prop, array $pieces, Moment $at, array $sent, RigidSettings $settings): void
+    {
+        $this->bonded[$prop]->letGo($pieces);
+        foreach ($this->regroup($prop) as $group) {
+            if (! isset($this->wholes[$prop])) {
+                $this->world->kick($this->bodyOf($prop, $group[0]), $settings->push($at->frame), $settings->spin($at->frame));
+            }
+        }
+        foreach ($sent as $piece => $push) {
+            if (! $this->held[$prop][$piece]) {
+                $this->send($prop, $piece, $push);
+            }
+        }
+    }
+
+    /**
+     * Lets what hangs together move as one, and what does not move apart.
+     *
+     * @return list<non-empty-list<int>> pieces that came free, as they hang together
+     */
+    private function regroup(int $prop): array
+    {
+        $bonded = $this->bonded[$prop];
+        $freed = $parts = [];
+        foreach ($bonded->groups() as $group) {
+            $whole = isset($this->wholes[$prop]);
+            $firm = $bonded->isFirm($group);
+            if (! $firm && $this->held[$prop][$group[0]]) {
+                foreach ($group as $piece) {
+                    $body = $this->bodies[$prop][$piece];
+                    $this->held[$prop][$piece] = false;
+                    unset($this->world->waiting[$body], $this->world->growth[$body]);
+                }
+                $freed[] = $group;
+                if (! $whole && count($group) > 1) {
+                    $this->clumps[$prop]->merge($this->world, $group);
+                } elseif (! $whole) {
+                    $this->world->letGo($this->bodies[$prop][$group[0]]);
+                }
+            }
+            if ($whole || ! $firm) {
+                $parts[$this->bodyOf($prop, $group[0])][] = $group;
+            }
+        }
+        foreach ($parts as $body => $groups) {
+            if (count($groups) > 1) {
+                $this->clumps[$prop]->divide($this->world, $body, $groups);
+            }
+        }
+        $this->heedLoads($prop);
+        $this->world->forgiveOverlaps();
+
+        return $freed;
+    }
+
+    /** What mortar holds together wants to know of what pushes it. */
+    private function heedLoads(int $prop): void
+    {
+        $w = $this->world;
+        foreach ([...$this->bodies[$prop], ...array_keys($this->clumps[$prop]->all())] as $body) {
+            unset($w->brittle[$body], $w->weighed[$body]);
+        }
+        foreach ($this->bonded[$prop]->groups() as $group) {
+            foreach (count($group) > 1 ? $group : [] as $piece) {
+                $body = $this->bodyOf($prop, $piece);
+                $w->brittle[$body] = self::HIT_FROM;
+                $w->weighed[$body] = true;
+            }
+        }
+    }
+
+    /** Mortar has the strength of a moment. */
+    private function strengthen(float $frame): void
+    {
+        foreach ($this->bonded as $prop => $bonded) {
+            $mortar = self::settingsOf($this->around->member($prop))?->mortar;
+            if ($mortar !== null) {
+                $bonded->strengthen($mortar->amount($frame), $mortar->map === '' ? null : $this->around->weights($mortar->map, true, $frame));
+            }
+        }
+    }
+
+    /**
+     * Touches that are hits on what mortar holds together.
+     *
+     * @param  list<BodyTouch>  $touches
+     * @return bool whether anything came apart
+     */
+    private function hitBonded(array $touches): bool
+    {
+        $w = $this->world;
+        $hits = [];
+        foreach ($touches as $touch) {
+            if ($touch->speed < self::HIT_FROM) {
+                continue;
+            }
+            $bounce = max($w->colliders->bounce[$touch->collider], $touch->other < 0 ? $w->groundBounce : $w->colliders->bounce[$touch->other]);
+            foreach ([[$touch->collider, -1.0], [$touch->other, 1.0]] as [$collider, $way]) {
+                [$prop, $piece] = $collider < 0 ? [-1, -1] : $this->owner[$collider];
+                if (! isset($this->bonded[$prop])) {
+                    continue;
+                }
+                $impulse = is_finite($touch->impulse) ? $touch->normal->times($way * (1.0 + $bounce) * $touch->impulse) : new Vec3(INF, INF, INF);
+                $hits[$prop][] = [$piece, $this->local($prop, $piece)->point($touch->at), $this->local($prop, $piece)->turn->turn($impulse)];
+                $this->struck[$prop][$piece] = true;
+            }
+        }
+        $any = false;
+        foreach ($hits as $prop => $own) {
+            if ($this->bonded[$prop]->hit($own)) {
+                $this->regroup($prop);
+                $any = true;
+            }
+        }
+
+        return $any;
+    }
+
+    /** From the scene to the coordinates of its prop, as a piece lies now. */
+    private function local(int $prop, int $piece): Placement
+    {
+        $pose = $this->pose($prop, $piece);
+
+        return Placement::about($this->solids[$prop][$piece]->centre, $pose->at, $pose->turn, 1.0)->inverse();
+    }
+
+    public function afterSpan(float $seconds): void
+    {
+        if ($this->bonded === []) {
+            return;
+        }
+        $pushes = $this->pushes();
+        foreach ($this->bonded as $prop => $bonded) {
+            $turn = $this->local($prop, 0)->turn;
+            [$broke, $hits] = $bonded->bear(
+                $pushes[$prop] ?? [], $this->struck[$prop] ?? [], $seconds, $turn->turn($this->world->gravity),
+                function (int $piece) use ($prop): Vec3 {
+                    $b = $this->bodyOf($prop, $piece);
+
+                    return $this->local($prop, $piece)->turn->turn(new Vec3($this->world->wx[$b], $this->world->wy[$b], $this->world->wz[$b]));
+                },
+            );
+            if (! $broke) {
+                continue;
+            }
+            // Where it was held its prop took the hit for it.
+            foreach ($this->regroup($prop) as $group) {
+                foreach (array_intersect_key($hits, array_flip($group)) as $piece => $impulse) {
+                    $pose = $this->pose($prop, $piece);
+                    $this->world->push($this->bodyOf($prop, $piece), $pose->at, $pose->turn->turn($impulse));
+                }
+            }
+        }
+        $this->struck = [];
+    }
+
+    /** @return array<int, array<int, list<array{Vec3, Vec3}>>> what pushed pieces that mortar holds, by prop and piece: place, and N·s over the span, in the prop's coordinates */
+    private function pushes(): array
+    {
+        $c = $this->world->contacts;
+        $out = [];
+        foreach ($c->whole as $m => $sum) {
+            $points = count($sum) - 3;
+            $rub = (new Vec3($sum[$points], $sum[$points + 1], $sum[$points + 2]))->times(1.0 / $points);
+            $normal = new Vec3($c->nx[$m], $c->ny[$m], $c->nz[$m]);
+            foreach ([[$c->colliderA[$m], -1.0], [$c->colliderB[$m], 1.0]] as [$collider, $way]) {
+                [$prop, $piece] = $collider < 0 ? [-1, -1] : $this->owner[$collider];
+                if (! isset($this->bonded[$prop])) {
+                    continue;
+                }
+                $local = $this->local($prop, $piece);
+                for ($k = $c->first[$m], $i = 0; $i < $points; $k++, $i++) {
+                    if ($sum[$i] > 0.0) {
+                        $out[$prop][$piece][] = [$local->point(new Vec3($c->x[$k], $c->y[$k], $c->z[$k])), $local->turn->turn($normal->times($sum[$i])->plus($rub)->times($way))];
+                    }
+                }
+            }
+        }
+
+        return $out;
+    }
+
     private function send(int $prop, int $piece, Sent $push): void
     {
         if ($this->carrierOf($prop, $piece) !== null) {
@@ -256,7 +467,7 @@ final class RigidMover implements Mover, StepListener
     /** What hangs together though it was let go wants to know of blows from a speed on. */
     private function heedBlows(int $prop, float $firm): void
     {
-        foreach (isset($this->clumps[$prop]) ? $this->clumps[$prop]->all() : [] as $body => $pieces) {
+        foreach (isset($this->clumps[$prop]) && ! isset($this->bonded[$prop]) ? $this->clumps[$prop]->all() : [] as $body => $pieces) {
             if (! $this->held[$prop][$pieces[0]]) {
                 $this->world->brittle[$body] = $firm;
             }
@@ -295,6 +506,7 @@ final class RigidMover implements Mover, StepListener
         $ahead *= $this->share;
         // What changes in between is taken as it is half way.
         $this->meet($frame + 0.5 * $ahead);
+        $this->strengthen($frame + 0.5 * $ahead);
         $this->drive($frame, $ahead);
         foreach (array_keys($this->bodies) as $prop) {
             $this->blow($prop, $frame + 0.5 * $ahead, $seconds);
@@ -383,14 +595,14 @@ final class RigidMover implements Mover, StepListener
             $any = $other >= 0 && $this->knock($other, $otherPiece, $touch->speed) || $any;
         }
 
-        return $any;
+        return $this->hitBonded($this->world->touches()) || $any;
     }
 
     /** A blow on what hangs together though it was let go. */
     private function knock(int $prop, int $piece, float $speed): bool
     {
         $body = $this->carrierOf($prop, $piece);
-        if ($body === null || $speed < ($this->world->brittle[$body] ?? INF)) {
+        if ($body === null || isset($this->bonded[$prop]) || $speed < ($this->world->brittle[$body] ?? INF)) {
             return false;
         }
         $firm = $this->world->brittle[$body];
@@ -485,6 +697,9 @@ final class RigidMover implements Mover, StepListener
                 $out->small($pieces);
             }
         }
+        foreach ($this->bonded as $bonded) {
+            $bonded->pack($out);
+        }
         $out->small(array_keys($this->scales));
         foreach ($this->scales as $scales) {
             $out->floats($scales);
@@ -515,6 +730,10 @@ final class RigidMover implements Mover, StepListener
             $clumps->restore($this->world, $pieces);
             $this->heedBlows($prop, self::settingsOf($this->around->member($prop))->firm ?? INF);
         }
+        foreach ($this->bonded as $prop => $bonded) {
+            $bonded->unpack($in);
+            $this->heedLoads($prop);
+        }
         foreach ($in->small() as $prop) {
             foreach ($in->floats() as $piece => $scale) {
                 $this->size($prop, $piece, $scale);
@@ -532,9 +751,9 @@ final class RigidMover implements Mover, StepListener
 
     /**
      * @param  list<Solid>  $solids
-     * @param  \Closure(int): (list<array{int, int, float}>|null)  $ways
+     * @param  \Closure(int): (list<Joint>|null)  $joints
      */
-    private function add(Member $member, array $solids, \Closure $ways, Moment $start): void
+    private function add(Member $member, array $solids, \Closure $joints, Moment $start): void
     {
         $prop = $member->number;
         $place = $member->place->at($start->frame);
@@ -559,10 +778,14 @@ final class RigidMover implements Mover, StepListener
             $this->held[$prop][] = true;
         }
         $together = $settings !== null && $member->ledBy === null && count($solids) > 1;
-        if ($together && ($settings->whole || $settings->clump > 1)) {
+        $own = $together && $settings->mortar !== null && $member->place->size->isConstant() ? $joints($prop) ?? [] : [];
+        if ($own !== []) {
+            $this->bonded[$prop] = new Bonded($own, $solids, $member->density, $settings->mortar, $settings->whole);
+        }
+        if ($together && ($settings->whole || $settings->clump > 1 || $own !== [])) {
             $this->clumps[$prop] = new Clumps(
                 $solids, $this->bodies[$prop], $this->colliders[$prop], $member->density,
-                static fn (): ClumpPlan => ClumpPlan::of(count($solids), $ways($prop), $settings->clump, $settings->seed),
+                static fn (): ClumpPlan => self::plan(count($solids), $joints($prop), $settings),
             );
         }
         if ($together && $settings->whole) {
@@ -575,6 +798,12 @@ final class RigidMover implements Mover, StepListener
                 $this->size($prop, $piece, $place->size);
             }
         }
+    }
+
+    /** @param  list<Joint>|null  $joints */
+    private static function plan(int $pieces, ?array $joints, RigidSettings $settings): ClumpPlan
+    {
+        return ClumpPlan::of($pieces, $joints === null ? null : Joint::ways($joints), $settings->clump, $settings->seed);
     }
 
     /** Null where its pieces are never let go to this mover. */

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Rigid;
 
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\Settings;
+use YardBreak\Core\Rigid\Mortar\Mortar;
 use YardBreak\Core\Timing\Acts;
 use YardBreak\Core\Timing\Track3;
 
@@ -21,6 +22,7 @@ final readonly class RigidSettings implements Settings
      * @param  float  $drag  drag coefficient: what air presses on it, as a share of ½ρu² times the area it shows
      * @param  Track3  $velocity  m/s, what they are pushed with as they are let go
      * @param  Track3  $spin  °/s
+     * @param  Mortar|null  $mortar  what holds them together once they are let go
      */
     public function __construct(
         public bool $whole,
@@ -31,6 +33,7 @@ final readonly class RigidSettings implements Settings
         public float $drag,
         private Track3 $velocity,
         private Track3 $spin,
+        public ?Mortar $mortar,
     ) {
     }
 
@@ -51,7 +54,8 @@ final readonly class RigidSettings implements Settings
         $acts->always('until released', $this->whole);
         $acts->always('collides as', $this->shape);
         $acts->always('air drag', $this->drag);
-        $acts->always('clumps', $this->clump > 1 ? [$this->clump, $this->firm, $this->seed] : 1);
+        $acts->always('clumps', $this->clump > 1 && $this->mortar === null ? [$this->clump, $this->firm, $this->seed] : 1);
+        $this->mortar?->acts($acts);
         foreach ($moments as [$moment, $key, $words]) {
             $frame = $acts->frameOf($moment);
             $acts->at($frame, 'sent off by '.$key, [$this->velocity->at($frame)->toArray(), $this->spin->at($frame)->toArray()], $words);
@@ -71,5 +75,10 @@ final readonly class RigidSettings implements Settings
     public function movesHeld(): bool
     {
         return $this->whole;
+    }
+
+    public function maps(): array
+    {
+        return array_filter(['mortarMap' => $this->mortar->map ?? ''], static fn (string $map): bool => $map !== '');
     }
 }

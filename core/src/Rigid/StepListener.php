@@ -16,6 +16,13 @@ interface StepListener
      */
     public function beforeSearch(float $done, float $ahead, float $seconds): void;
 
+    /**
+     * After all moved on by what was found; what pushed what is known.
+     *
+     * @param  float  $seconds  that passed
+     */
+    public function afterSpan(float $seconds): void;
+
     /** After they were found; true where bodies were let go and contacts must be found anew. */
     public function afterSearch(float $done): bool;
 }

@@ -112,6 +112,9 @@ final class SubSteps
     /** @var array<int, float> */
     private array $gz = [];
 
+    /** @var list<int> manifolds of bodies whose loads are asked for */
+    private readonly array $weighed;
+
     private readonly int $ground;
 
     /** m/s */
@@ -144,6 +147,7 @@ final class SubSteps
         $this->met = array_values(array_filter($this->moving, fn (int $b): bool => isset($this->touching[$b])));
         $this->takeImpulses();
         $this->stacks = Stacks::of($w, $c, $this->ma, $this->mb, $mass);
+        $this->weighed = $w->weighed === [] ? [] : array_keys(array_filter($c->a, static fn (int $a, int $m): bool => isset($w->weighed[$a]) || isset($w->weighed[$c->b[$m]]), ARRAY_FILTER_USE_BOTH));
         $extra = $w->accelerations();
         foreach ($this->moving as $b) {
             $this->gx[$b] = ($w->gravity->x + ($extra[$b]->x ?? 0.0)) * $h;
@@ -164,6 +168,9 @@ final class SubSteps
             $this->move($fallX, $fallY, $fallZ);
             $this->press(1);
             $this->limit();
+            if ($this->weighed !== []) {
+                $this->weigh();
+            }
         }
         $this->giveBack($steps);
     }
@@ -869,6 +876,25 @@ final class SubSteps
     }
 
     /** Speeds, impulses and places to the world and its contacts. */
+    /** Adds up what was pushed in this sub-step where loads are asked for. */
+    private function weigh(): void
+    {
+        $first = $this->c->first;
+        $rub = $this->rows[1];
+        foreach ($this->weighed as $m) {
+            $sum = $this->c->whole[$m] ?? array_fill(0, $first[$m + 1] - $first[$m] + 3, 0.0);
+            $i = 0;
+            for ($k = $first[$m], $end = $first[$m + 1]; $k < $end; $k++, $i++) {
+                $sum[$i] += $this->push[$k];
+            }
+            $r = ContactRows::MANIFOLD * $m;
+            for ($axis = 0; $axis < 3; $axis++, $i++) {
+                $sum[$i] += $this->rub1[$m] * $rub[$r + $axis] + $this->rub2[$m] * $rub[$r + ContactRows::SECOND + $axis];
+            }
+            $this->c->whole[$m] = $sum;
+        }
+    }
+
     private function giveBack(int $steps): void
     {
         $w = $this->w;

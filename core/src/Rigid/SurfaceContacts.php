@@ -308,6 +308,8 @@ final class SurfaceContacts
             if ($counts) {
                 $out->a[] = $a;
                 $out->b[] = $b;
+                $out->colliderA[] = $c;
+                $out->colliderB[] = $d;
                 $out->key[] = self::KEYS + count($this->out);
                 $this->out[] = [$pair, $g];
                 $out->nx[] = -$nx;

@@ -60,6 +60,7 @@ final class Touches
             $c,
             $d,
             $at,
+            $normal,
             $approach,
             $approach <= 0.0 ? 0.0 : ($gives > 0.0 ? $approach / $gives : INF),
             $approach > 0.0 ? min($span, max(0.0, $gap / $approach)) : 0.0,

@@ -109,6 +109,9 @@ final class World
     /** @var array<int, float> bodies that want to know of every blow, of their own group too: m/s from which it is one */
     public array $brittle = [];
 
+    /** @var array<int, true> bodies of which it is to be known what pushes them, and how much */
+    public array $weighed = [];
+
     public ColliderSet $colliders;
 
     public ContactSet $contacts;
@@ -458,6 +461,8 @@ final class World
             $listener?->beforeSearch($done, $ahead, $ahead * $span);
             if ($this->isCalm() && $this->waiting === []) {
                 $this->time += $ahead * $span;
+                $this->contacts->whole = [];
+                $listener?->afterSpan($ahead * $span);
 
                 continue;
             }
@@ -474,6 +479,7 @@ final class World
                 $this->findContacts($ahead * $span);
             }
             $this->advance($ahead * $span, $steps);
+            $listener?->afterSpan($ahead * $span);
         }
     }
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
+use YardBreak\Core\Break\Joint;
 use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Format\PictureReader;
@@ -20,8 +21,8 @@ final class MadeParts implements PropParts
     /** @var array<string, list<Shard>> by prop */
     private array $shards;
 
-    /** @var array<string, list<array{int, int, float}>> by prop */
-    private array $ways = [];
+    /** @var array<string, list<Joint>> by prop */
+    private array $joints = [];
 
     /** @param  array<string, list<Shard>>  $shards  by prop, as far as they are made already */
     public function __construct(private readonly PropMaker $maker, private readonly AssetSource $assets, array $shards = [])
@@ -39,9 +40,9 @@ final class MadeParts implements PropParts
         return $this->shards[$prop->id] ??= $this->maker->shards($prop, new SilentProgress);
     }
 
-    public function ways(PropSpec $prop): array
+    public function joints(PropSpec $prop): array
     {
-        return $this->ways[$prop->id] ??= Neighbours::ways($this->pieces($prop));
+        return $this->joints[$prop->id] ??= Neighbours::of($this->pieces($prop));
     }
 
     public function named(PropSpec $prop, NamedFaces $by, string $name): Mesh

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
+use YardBreak\Core\Break\Joint;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\FaceNeighbours;
@@ -642,7 +643,7 @@ final class MapRun
                 array_map(static fn (Vec3 $c): float => $c->z, $centres),
             ],
             array_map(static fn (Shard $s): float => $s->mass->volume, $shards),
-            fn (): array => $this->parts->ways($prop),
+            fn (): array => Joint::ways($this->parts->joints($prop)),
         );
     }
 

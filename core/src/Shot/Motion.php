@@ -181,6 +181,10 @@ final readonly class Motion
             $out['pushes['.$k.'].map'] = $map;
         }
 
+        foreach ($this->settings?->maps() ?? [] as $option => $map) {
+            $out['values.'.$option] = $map;
+        }
+
         return array_filter($out, static fn (string $map): bool => $map !== '');
     }
 

@@ -24,7 +24,7 @@ final class NoParts implements PropParts
         throw self::none();
     }
 
-    public function ways(PropSpec $prop): array
+    public function joints(PropSpec $prop): array
     {
         throw self::none();
     }

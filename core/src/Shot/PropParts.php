@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
+use YardBreak\Core\Break\Joint;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\NamedFaces;
@@ -24,13 +25,13 @@ interface PropParts extends KeptWeights
     public function pieces(PropSpec $prop): array;
 
     /**
-     * Its pieces that lie face to face.
+     * What its pieces share where they lie face to face.
      *
-     * @return list<array{int, int, float}> two of them, and how far it is from the middle of one to that of the other through what they share, in metres
+     * @return list<Joint>
      *
      * @throws Problem
      */
-    public function ways(PropSpec $prop): array;
+    public function joints(PropSpec $prop): array;
 
     /**
      * The faces of a group, or a material, of the file a prop was read from, where they lie in the prop.

@@ -29,7 +29,7 @@ final readonly class UnbrokenParts implements PropParts
         throw self::unbroken($prop);
     }
 
-    public function ways(PropSpec $prop): array
+    public function joints(PropSpec $prop): array
     {
         throw self::unbroken($prop);
     }

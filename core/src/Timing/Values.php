@@ -58,6 +58,14 @@ final readonly class Values
         return $out;
     }
 
+    /** One that is a number. */
+    public function number(string $name): Track
+    {
+        $track = $this->tracks[$name] ?? null;
+
+        return $track instanceof Track ? $track : Track::constant($this->still[$name]);
+    }
+
     /** One that is three numbers. */
     public function point(string $name): Track3
     {

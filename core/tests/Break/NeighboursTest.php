@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Break;
 
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Break\Joint;
 use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\Mesh;
@@ -21,14 +22,30 @@ final class NeighboursTest extends TestCase
         $shards = self::broken(Solids::shape('box', ['width' => 2, 'height' => 1.5, 'depth' => 0.4]), 'tiles', ['grid' => [4, 3, 1]]);
         $found = Neighbours::of($shards);
         self::assertCount(3 * 3 + 4 * 2, $found);
-        foreach ($found as [$a, $b, $area, $at]) {
+        foreach ($found as $joint) {
+            [$a, $b, $area, $at] = [$joint->one, $joint->other, $joint->area, $joint->middle];
             $way = $shards[$b]->centre()->minus($shards[$a]->centre());
             self::assertEqualsWithDelta(0.5, $way->length(), 1e-6, 'tiles are half a metre apart');
             self::assertEqualsWithDelta(0.5 * 0.4, $area, 1e-6);
             self::assertEqualsWithDelta(0.0, $at->minus($shards[$a]->centre()->plus($way->times(0.5)))->length(), 1e-6);
         }
-        foreach (Neighbours::ways($shards) as [, , $length]) {
+        foreach (Joint::ways($found) as [, , $length]) {
             self::assertEqualsWithDelta(0.5, $length, 1e-6);
+        }
+    }
+
+    /** Of a rectangle of width b and height h the second moments about its middle are b³h/12 and bh³/12 (common practice). */
+    public function test_what_is_shared_is_a_section_with_its_second_moments(): void
+    {
+        foreach (['tiles' => ['grid' => [2, 1, 1]], 'courses' => ['unit' => [0.5, 0.3, 0.2], 'bond' => 'stack', 'filling' => 'gap', 'joint' => 0.01]] as $pattern => $values) {
+            $size = $pattern === 'tiles' ? ['width' => 1.0, 'height' => 0.3, 'depth' => 0.2] : ['width' => 1.01, 'height' => 0.3, 'depth' => 0.2];
+            $shards = self::broken(Solids::shape('box', $size), $pattern, $values);
+            $joint = Neighbours::of($shards)[0];
+            $near = $pattern === 'tiles' ? 1e-6 : 0.05;
+            self::assertEqualsWithDelta(1.0, $joint->normal->dot($shards[$joint->other]->centre()->minus($shards[$joint->one]->centre())->unit()), 1e-6, $pattern);
+            foreach ([0.0, 0.3 ** 3 * 0.2 / 12, 0.3 * 0.2 ** 3 / 12, 0.0, 0.0, 0.0] as $k => $moment) {
+                self::assertEqualsWithDelta($moment, $joint->spread[$k], $near * 0.3 ** 3 * 0.2 / 12, $pattern.' '.$k);
+            }
         }
     }
 
@@ -42,7 +59,7 @@ final class NeighboursTest extends TestCase
                 $inner += $shard->mesh->sides[$f] === Mesh::INNER ? $area : 0.0;
             }
         }
-        self::assertEqualsWithDelta(0.5 * $inner, array_sum(array_column(Neighbours::of($shards), 2)), 1e-9 * $inner);
+        self::assertEqualsWithDelta(0.5 * $inner, array_sum(array_column(Neighbours::of($shards), 'area')), 1e-9 * $inner);
     }
 
     /** Bricks in half bond with joints: inside the wall each lies against six others (common practice), and none hangs on what is a brick away. */
@@ -50,7 +67,8 @@ final class NeighboursTest extends TestCase
     {
         $shards = self::broken(Solids::shape('box', ['width' => 1.125, 'height' => 0.75, 'depth' => 0.1025]), 'courses', ['filling' => 'gap']);
         $count = array_fill(0, count($shards), 0);
-        foreach (Neighbours::of($shards) as [$a, $b]) {
+        foreach (Neighbours::of($shards) as $joint) {
+            [$a, $b] = [$joint->one, $joint->other];
             $count[$a]++;
             $count[$b]++;
             self::assertLessThan(0.24, $shards[$a]->centre()->minus($shards[$b]->centre())->length());
@@ -73,10 +91,10 @@ final class NeighboursTest extends TestCase
         $middle = self::broken($tiles[1]->mesh, 'cells', ['count' => 12]);
         $all = [$tiles[0], $tiles[2], ...array_map(static fn (Shard $s): Shard => new Shard('again '.$s->name, $s->mesh, $s->mass), $middle)];
         $touching = [0 => 0.0, 1 => 0.0];
-        foreach (Neighbours::of($all) as [$a, $b, $area]) {
-            if ($a <= 1) {
-                self::assertGreaterThan(1, $b, 'the outer tiles do not meet');
-                $touching[$a] += $area;
+        foreach (Neighbours::of($all) as $joint) {
+            if ($joint->one <= 1) {
+                self::assertGreaterThan(1, $joint->other, 'the outer tiles do not meet');
+                $touching[$joint->one] += $joint->area;
             }
         }
         self::assertEqualsWithDelta([0.16, 0.16], array_values($touching), 0.02);

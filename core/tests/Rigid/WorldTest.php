@@ -227,6 +227,10 @@ final class WorldTest extends TestCase
                 $this->seconds += $seconds;
             }
 
+            public function afterSpan(float $seconds): void
+            {
+            }
+
             public function afterSearch(float $done): bool
             {
                 return false;
@@ -254,6 +258,10 @@ final class WorldTest extends TestCase
             }
 
             public function beforeSearch(float $done, float $ahead, float $seconds): void
+            {
+            }
+
+            public function afterSpan(float $seconds): void
             {
             }
 

@@ -118,9 +118,9 @@ final class Maps
                 return $this->maker->shards($prop, new SilentProgress);
             }
 
-            public function ways(PropSpec $prop): array
+            public function joints(PropSpec $prop): array
             {
-                return Neighbours::ways($this->pieces($prop));
+                return Neighbours::of($this->pieces($prop));
             }
 
             public function named(PropSpec $prop, NamedFaces $by, string $name): Mesh
