@@ -707,8 +707,11 @@ final class Baker implements MovedPieces, Surroundings
         }
         Recorder::write($this->shot, $frame);
         $figures = array_reduce($this->movers, static fn (Figures $sum, Mover $m): Figures => $sum->with($m->figures()), new Figures);
-        $released = [];
+        $released = $cracks = [];
         foreach ($this->shot->props as $k => $prop) {
+            if (isset($figures->cracks[$k])) {
+                $cracks[$prop->id] = $figures->cracks[$k];
+            }
             $poses = $this->poses($k);
             $frame->put($k, StreamKind::Poses, implode('', array_map(static fn (Pose $p): string => $p->bytes(), $poses)));
             $sizes = array_map(static fn (Pose $p): float => $p->size, $poses);
@@ -720,7 +723,7 @@ final class Baker implements MovedPieces, Surroundings
             }
         }
 
-        return new Frame($this->frame, $frame->streams(), ['released' => $released, ...$figures->toArray(), 'seconds' => 0.0], $this->marks, $this->reached);
+        return new Frame($this->frame, $frame->streams(), ['released' => $released, 'cracks' => $cracks, ...$figures->toArray(), 'seconds' => 0.0], $this->marks, $this->reached);
     }
 
     /** @throws Problem where something is to happen before the touch it is tied to, which only the bake can find */

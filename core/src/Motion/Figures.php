@@ -12,6 +12,7 @@ final readonly class Figures
      * @param  int  $resting  pieces
      * @param  float  $energy  J, kinetic
      * @param  float  $overlap  metres, the deepest
+     * @param  array<int, list<array{int, int}>>  $cracks  pairs of pieces that were bonded until this frame, by number of their prop
      * @param  array<string, float>  $work  seconds by what they were spent on, in words
      */
     public function __construct(
@@ -20,6 +21,7 @@ final readonly class Figures
         public float $energy = 0.0,
         public float $overlap = 0.0,
         public array $work = [],
+        public array $cracks = [],
     ) {
     }
 
@@ -30,10 +32,10 @@ final readonly class Figures
             $work[$what] = ($work[$what] ?? 0.0) + $seconds;
         }
 
-        return new self($this->moving + $other->moving, $this->resting + $other->resting, $this->energy + $other->energy, max($this->overlap, $other->overlap), $work);
+        return new self($this->moving + $other->moving, $this->resting + $other->resting, $this->energy + $other->energy, max($this->overlap, $other->overlap), $work, $this->cracks + $other->cracks);
     }
 
-    /** @return array{moving: int, resting: int, energy: float, overlap: float, work: array<string, float>} */
+    /** @return array{moving: int, resting: int, energy: float, overlap: float, work: array<string, float>} all but its cracks */
     public function toArray(): array
     {
         return ['moving' => $this->moving, 'resting' => $this->resting, 'energy' => $this->energy, 'overlap' => $this->overlap, 'work' => $this->work];

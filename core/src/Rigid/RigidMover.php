@@ -32,6 +32,7 @@ use YardBreak\Core\Problem;
 use YardBreak\Core\Rigid\Mortar\Bonded;
 use YardBreak\Core\Rigid\Mortar\Mortar;
 use YardBreak\Core\Rigid\Mortar\Mortars;
+use YardBreak\Core\Rigid\Mortar\Push;
 use YardBreak\Core\Timing\PointInTime;
 use YardBreak\Core\Timing\Values;
 
@@ -409,10 +410,10 @@ final class RigidMover implements Mover, StepListener
             $turn = $this->local($prop, 0)->turn;
             [$broke, $hits] = $bonded->bear(
                 $pushes[$prop] ?? [], $this->struck[$prop] ?? [], $seconds, $turn->turn($this->world->gravity),
-                function (int $piece) use ($prop): Vec3 {
+                function (int $piece) use ($prop): ?Vec3 {
                     $b = $this->bodyOf($prop, $piece);
 
-                    return $this->local($prop, $piece)->turn->turn(new Vec3($this->world->wx[$b], $this->world->wy[$b], $this->world->wz[$b]));
+                    return $this->world->state[$b] === World::RESTING ? null : $this->local($prop, $piece)->turn->turn(new Vec3($this->world->wx[$b], $this->world->wy[$b], $this->world->wz[$b]));
                 },
             );
             if (! $broke) {
@@ -429,24 +430,31 @@ final class RigidMover implements Mover, StepListener
         $this->struck = [];
     }
 
-    /** @return array<int, array<int, list<array{Vec3, Vec3}>>> what pushed pieces that mortar holds, by prop and piece: place, and N·s over the span, in the prop's coordinates */
+    /** @return array<int, array<int, list<Push>>> what pushed pieces that mortar holds over the span, by prop and piece, in the prop's coordinates */
     private function pushes(): array
     {
-        $c = $this->world->contacts;
+        $w = $this->world;
+        $c = $w->contacts;
         $out = [];
+        $locals = [];
         foreach ($c->whole as $m => $sum) {
             $points = count($sum) - 3;
             $rub = (new Vec3($sum[$points], $sum[$points + 1], $sum[$points + 2]))->times(1.0 / $points);
             $normal = new Vec3($c->nx[$m], $c->ny[$m], $c->nz[$m]);
-            foreach ([[$c->colliderA[$m], -1.0], [$c->colliderB[$m], 1.0]] as [$collider, $way]) {
+            foreach ([[$c->colliderA[$m], $c->b[$m], -1.0], [$c->colliderB[$m], $c->a[$m], 1.0]] as [$collider, $by, $way]) {
                 [$prop, $piece] = $collider < 0 ? [-1, -1] : $this->owner[$collider];
                 if (! isset($this->bonded[$prop])) {
                     continue;
                 }
-                $local = $this->local($prop, $piece);
+                $local = $locals[$prop][$piece] ??= $this->local($prop, $piece);
+                $firm = $by < 0 || $w->state[$by] !== World::MOVING;
+                $into = $local->turn->turn($normal->times($way));
                 for ($k = $c->first[$m], $i = 0; $i < $points; $k++, $i++) {
-                    if ($sum[$i] > 0.0) {
-                        $out[$prop][$piece][] = [$local->point(new Vec3($c->x[$k], $c->y[$k], $c->z[$k])), $local->turn->turn($normal->times($sum[$i])->plus($rub)->times($way))];
+                    // What is borne by nothing at present may be, where it touches.
+                    if ($sum[$i] > 0.0 || $firm && $c->gap[$k] <= 0.0) {
+                        $out[$prop][$piece][] = new Push(
+                            $local->point(new Vec3($c->x[$k], $c->y[$k], $c->z[$k])), $local->turn->turn($normal->times($sum[$i])->plus($rub)->times($way)), $into, $firm,
+                        );
                     }
                 }
             }
@@ -674,6 +682,7 @@ final class RigidMover implements Mover, StepListener
     public function figures(): Figures
     {
         $moving = $resting = 0;
+        $cracks = array_filter(array_map(static fn (Bonded $b): array => $b->cracks(), $this->bonded));
         foreach ($this->held as $prop => $held) {
             foreach ($held as $piece => $isHeld) {
                 $state = $isHeld ? World::STILL : $this->world->state[$this->bodyOf($prop, $piece)];
@@ -682,7 +691,7 @@ final class RigidMover implements Mover, StepListener
             }
         }
 
-        return new Figures($moving, $resting, $this->world->energy(), $this->world->contacts->deepest(Tolerances::SLOP * $this->world->pieceSize), $this->world->spent());
+        return new Figures($moving, $resting, $this->world->energy(), $this->world->contacts->deepest(Tolerances::SLOP * $this->world->pieceSize), $this->world->spent(), $cracks);
     }
 
     public function pack(): string

@@ -26,6 +26,14 @@ final class BondLoads
 
     private const ROUNDS = 2000;
 
+    /** Times that supports are looked at anew. */
+    private const LIFTS = 6;
+
+    /** Stiffness that is left of what gives way, as a share, and what is added to that of lots. */
+    private const LOOSE = 1e-6;
+
+    private const FIRM = 1e-9;
+
     /** Numbers a bond: pieces (2), normal (3), arms (6), stiffness (2), that of turning (6). */
     private const ROW = 19;
 
@@ -53,18 +61,20 @@ final class BondLoads
     /** @var list<array{float, float, float}> from the middle of its lot to each that moves */
     private array $arms = [];
 
-    /** @var array<int, int> row by bond */
+    /** @var array<int, int> row by bond; supports by −1 − number */
     private array $rowOf = [];
+
+    /** @var list<float> how far each piece gives way and turns, six numbers each, as found last */
+    private array $moved;
 
     /**
      * @param  float  $modulus  N/m², of elasticity
-     * @param  float  $time  s of contact; INF for loads that stay
-     * @param  array<int, true>  $pressed  bonds that bear pressure only
+     * @param  float  $time  s of contact; INF for loads that stay, which must be in balance where nothing is fixed
      */
-    private function __construct(private readonly Cluster $cluster, private readonly Bonds $bonds, float $modulus, float $time, array $pressed)
+    public function __construct(private readonly Cluster $cluster, private readonly Bonds $bonds, float $modulus, float $time = INF)
     {
         // Loads in balance bear as nothing on what is held: any piece will do, and without one there were no one answer.
-        $fixed = $cluster->fixed !== [] || $time < INF ? $cluster->fixed : [$cluster->pieces[intdiv(count($cluster->pieces), 2)] => true];
+        $fixed = $cluster->fixed !== [] || $cluster->supports !== [] || $time < INF ? $cluster->fixed : [$cluster->pieces[intdiv(count($cluster->pieces), 2)] => true];
         foreach ($cluster->pieces as $piece) {
             if (! isset($fixed[$piece])) {
                 $this->number[$piece] = count($this->number);
@@ -82,31 +92,84 @@ final class BondLoads
         foreach ($cluster->pieces as $piece) {
             foreach ($bonds->of[$piece] ?? [] as $bond) {
                 if ($bonds->one[$bond] === $piece && isset($in[$bonds->other[$bond]]) && ! isset($bonds->broken[$bond])) {
-                    $this->addBond($bond, $modulus, isset($pressed[$bond]));
+                    $this->addBond($bond, $modulus);
                 }
             }
         }
+        foreach ($time < INF ? [] : $cluster->supports as $k => [$piece, $at, $normal]) {
+            $this->addSupport($k, $piece, $at, $normal, $modulus);
+        }
+        $this->moved = array_fill(0, 6 * $n, 0.0);
         if ($n > 2 * self::LOT) {
             $this->lots();
         }
     }
 
     /**
-     * @param  float  $modulus  N/m², of elasticity
-     * @param  float  $time  s of contact; INF for loads that stay, which must be in balance where nothing is fixed
-     * @param  array<int, true>  $pressed  bonds that bear pressure only
+     * What supports bear, loads are given to them as they are stiff; one that would have to pull bears nothing.
+     *
      * @param  float  $within  share of the loads that the answer may leave open
      * @return array<int, array{Vec3, Vec3}> by bond: force and moment about its middle with which the other piece draws the one, N and N·m
      */
-    public static function of(Cluster $cluster, Bonds $bonds, float $modulus, float $time = INF, array $pressed = [], float $within = 1e-3): array
+    public function borne(float $within): array
     {
-        $system = new self($cluster, $bonds, $modulus, $time, $pressed);
-        $moved = $system->solve($within);
-
-        return $system->borne($moved);
+        for ($round = 0; ; $round++) {
+            $this->solve($within);
+            $out = $this->forces();
+            $pull = [];
+            foreach ($out as $bond => [$force]) {
+                if ($bond < 0) {
+                    // Its normal points from the support into the piece.
+                    if ($force->dot($this->cluster->supports[-1 - $bond][2]) < 0.0) {
+                        $pull[] = $bond;
+                    }
+                    unset($out[$bond]);
+                }
+            }
+            if ($pull === [] || $round === self::LIFTS) {
+                return $out;
+            }
+            array_map($this->drop(...), $pull);
+        }
     }
 
-    private function addBond(int $bond, float $modulus, bool $pressed): void
+    /** A bond bears nothing from now on. */
+    public function drop(int $bond): void
+    {
+        $k = $this->rowOf[$bond];
+        for ($i = $k + 11; $i < $k + self::ROW; $i++) {
+            $this->rows[$i] = 0.0;
+        }
+        unset($this->rowOf[$bond]);
+    }
+
+    /** A bond bears pressure only from now on: it gives way sideways and in turning. */
+    public function press(int $bond): void
+    {
+        $k = $this->rowOf[$bond];
+        $along = $this->rows[$k + 11] + $this->rows[$k + 12];
+        $this->rows[$k + 11] = self::LOOSE * $along;
+        $this->rows[$k + 12] = $along - self::LOOSE * $along;
+        for ($i = $k + 13; $i < $k + self::ROW; $i++) {
+            $this->rows[$i] *= self::LOOSE;
+        }
+    }
+
+    /** What something that does not give way bears: as stiff as a bond over the whole side of the piece. */
+    private function addSupport(int $number, int $piece, Vec3 $at, Vec3 $normal, float $modulus): void
+    {
+        $p = $this->number[$piece] ?? -1;
+        if ($p < 0) {
+            return;
+        }
+        $stiff = 0.0;
+        foreach ($this->bonds->of[$piece] ?? [] as $bond) {
+            $stiff = max($stiff, $modulus * $this->bonds->area[$bond] / $this->bonds->length[$bond]);
+        }
+        $this->addRow(-1 - $number, $p, -1, $normal, $at->minus($this->cluster->middle[$piece]), Vec3::zero(), $stiff, self::SHEAR * $stiff, array_fill(0, 6, 0.0));
+    }
+
+    private function addBond(int $bond, float $modulus): void
     {
         $b = $this->bonds;
         $a = $this->number[$b->one[$bond]] ?? -1;
@@ -119,10 +182,8 @@ final class BondLoads
         $s = $b->middle[$bond]->minus($this->cluster->middle[$b->other[$bond]]);
         $e = $modulus / $b->length[$bond];
         $along = $e * $b->area[$bond];
-        // What only bears pressure gives way sideways and in turning.
-        $across = $pressed ? 1e-6 * $along : self::SHEAR * $along;
+        $across = self::SHEAR * $along;
         [$xx, $yy, $zz, $xy, $yz, $zx] = $b->spread[$bond];
-        $e *= $pressed ? 1e-6 : 1.0;
         $twist = self::SHEAR * $e * ($xx + $yy + $zz);
         // ∫ (r × n)(r × n)ᵀ dA, by columns of the cross product with n.
         $c = [[0.0, $n->z, -$n->y], [-$n->z, 0.0, $n->x], [$n->y, -$n->x, 0.0]];
@@ -141,6 +202,20 @@ final class BondLoads
         foreach ([[0, 0], [1, 1], [2, 2], [0, 1], [1, 2], [2, 0]] as $m => [$i, $j]) {
             $k[$m] += $twist * $nn[$i] * $nn[$j];
         }
+        $this->addRow($bond, $a, $o, $n, $r, $s, $along, $across, $k);
+    }
+
+    /**
+     * @param  int  $a  number of the one that moves; −1 for what does not
+     * @param  int  $o  of the other
+     * @param  Vec3  $r  from the middle of the one
+     * @param  Vec3  $s  from that of the other
+     * @param  float  $along  N/m
+     * @param  float  $across  N/m
+     * @param  list<float>  $k  against turning, N·m: xx, yy, zz, xy, yz, zx
+     */
+    private function addRow(int $bond, int $a, int $o, Vec3 $n, Vec3 $r, Vec3 $s, float $along, float $across, array $k): void
+    {
         $this->rowOf[$bond] = count($this->rows);
         array_push($this->rows, $a, $o, $n->x, $n->y, $n->z, $r->x, $r->y, $r->z, $s->x, $s->y, $s->z, $across, $along - $across, ...$k);
         foreach ([[$a, $r], [$o, $s]] as [$piece, $arm]) {
@@ -159,19 +234,22 @@ final class BondLoads
         }
     }
 
-    /** @return list<float> how far each piece gives way and turns, six numbers each */
-    private function solve(float $within): array
+    /** Goes on from what was found last. */
+    private function solve(float $within): void
     {
         $b = [];
         foreach ($this->number as $piece => $_) {
             array_push($b, ...$this->cluster->loads[$piece]);
         }
         $size = count($b);
-        $x = array_fill(0, $size, 0.0);
-        $z = $this->eased($b);
-        $rz = self::dot($b, $z);
-        $limit = $within * $within * $rz;
-        $r = $b;
+        $limit = $within * $within * self::dot($b, $this->eased($b));
+        $x = $this->moved;
+        $r = self::resisted($this->rows, $this->held, $x);
+        for ($i = 0; $i < $size; $i++) {
+            $r[$i] = $b[$i] - $r[$i];
+        }
+        $z = $this->eased($r);
+        $rz = self::dot($r, $z);
         $p = $z;
         for ($round = 0; $round < self::ROUNDS && $rz > $limit && $rz > 0.0; $round++) {
             $q = self::resisted($this->rows, $this->held, $p);
@@ -192,8 +270,7 @@ final class BondLoads
                 $p[$i] = $z[$i] + $beta * $p[$i];
             }
         }
-
-        return $x;
+        $this->moved = $x;
     }
 
     /**
@@ -282,12 +359,10 @@ final class BondLoads
         return array_slice($out, 0, $n);
     }
 
-    /**
-     * @param  list<float>  $moved  six numbers a piece
-     * @return array<int, array{Vec3, Vec3}>
-     */
-    private function borne(array $moved): array
+    /** @return array<int, array{Vec3, Vec3}> by bond, and by −1 − number of a support */
+    private function forces(): array
     {
+        $moved = $this->moved;
         array_push($moved, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0);
         $fixed = count($moved) - 6;
         $out = [];
@@ -398,7 +473,7 @@ final class BondLoads
             $t = [[$xx, $xy, $zx], [$xy, $yy, $yz], [$zx, $yz, $zz]];
             $arms = [];
             foreach ([$a, $b] as $l) {
-                $arms[] = $l < 0 ? null : self::cross($this->bonds->middle[$bond]->minus($this->lotMiddle[$l]));
+                $arms[] = $l < 0 ? null : self::cross(($bond < 0 ? $this->cluster->supports[-1 - $bond][1] : $this->bonds->middle[$bond])->minus($this->lotMiddle[$l]));
             }
             foreach ([[$a, 0, $a, 0, 1.0], [$b, 1, $b, 1, 1.0], [$a, 0, $b, 1, -1.0], [$b, 1, $a, 0, -1.0]] as [$i, $ri, $j, $rj, $sign]) {
                 if ($i < 0 || $j < 0 || $arms[$ri] === null || $arms[$rj] === null) {
@@ -411,6 +486,10 @@ final class BondLoads
                     }
                 }
             }
+        }
+        // What only just stands by itself has an answer all the same.
+        foreach ($matrix as $i => $row) {
+            $matrix[$i][$i] += self::FIRM * $row[$i];
         }
         $this->factor = self::cholesky($matrix);
     }

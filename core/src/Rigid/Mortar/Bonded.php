@@ -18,14 +18,17 @@ use YardBreak\Core\Motion\PackWriter;
  */
 final class Bonded
 {
-    /** m/s: what would send a piece off so fast, if nothing held it, is a hit and no weight. */
-    private const HIT = 0.5;
-
-    /** s over which weights are taken as they are on the mean. */
-    private const STEADY = 0.05;
+    /** s after which loads that stay are looked at again. */
+    private const EVERY = 0.02;
 
     /** Of what stays, bonds break that are strained within this share of the most strained; then loads are looked at anew. */
-    private const TOGETHER = 0.95;
+    private const TOGETHER = 0.8;
+
+    /** A hit of less than this share of what the weakest bond of its piece bears is none. */
+    private const FELT = 1.0;
+
+    /** A hit counts as so many times as hard as one much the same was. */
+    private const LIKE = 2.0;
 
     /** Likewise of a hit. */
     private const HIT_TOGETHER = 0.5;
@@ -33,12 +36,17 @@ final class Bonded
     /** Times that loads are looked at anew: of a hit, and of what stays. */
     private const HITS = 24;
 
-    private const FALLS = 60;
+    private const FALLS = 4;
 
     /** Share to which loads are found: of a hit, and of what stays. */
-    private const HIT_WITHIN = 0.03;
+    private const HIT_WITHIN = 0.1;
 
     private const WITHIN = 0.003;
+
+    private const ROUGHLY = 0.05;
+
+    /** What is strained less than this, or more than its inverse, need not be known better. */
+    private const CALM = 0.7;
 
     private readonly Bonds $bonds;
 
@@ -62,17 +70,28 @@ final class Bonded
     /** @var array<int, true> pieces let go */
     private array $let = [];
 
-    /** @var array<int, array{float, float, float, float, float, float}> N and N·m that stay on a piece, as they are on the mean; by piece */
-    private array $steady = [];
+    /** How many of the broken bonds were told. */
+    private int $told = 0;
 
-    /** @var array<int, array{float, list<float>, Vec3|null}> what was found last of those that hang together, by the first of them: the greatest strain, the loads it was found for, and the gravity where they are nothing else */
+    /** Seconds since loads that stay were looked at. */
+    private float $since = 0.0;
+
+    private readonly Bearing $bearing;
+
+    /** @var array<int, Found> what was found last of those that hang together, by the first of them */
     private array $found = [];
 
     /** @var array<int, array{float, float}> as of `weakest`, by the first of those that hang together, while all is as it is */
     private array $weakest = [];
 
+    /** @var array<int, float> strain that 1 N·s made last, by pieces and the way it went, as of `way`, while what is round them is as it was */
+    private array $felt = [];
+
     /** @var list<non-empty-list<int>>|null what hangs together, while that is known */
     private ?array $groups = null;
+
+    /** @var array<int, int> by piece, the number of what it hangs together with, likewise */
+    private array $groupOf = [];
 
     /**
      * @param  list<Joint>  $joints
@@ -88,6 +107,7 @@ final class Bonded
         $this->inertia = array_map(static fn (Solid $s): array => array_map(static fn (float $i): float => $density * $i, $s->mass->inertia), $solids);
         $this->differences = $mortar->differences($this->bonds->count());
         $this->shares = array_fill(0, count($solids), 1.0);
+        $this->bearing = new Bearing($this->middle, $this->mass);
     }
 
     /**
@@ -99,7 +119,7 @@ final class Bonded
         if ($amount !== $this->amount || $shares !== $this->shares) {
             $this->amount = $amount;
             $this->shares = $shares;
-            $this->found = $this->weakest = [];
+            $this->found = $this->weakest = $this->felt = [];
         }
     }
 
@@ -110,7 +130,7 @@ final class Bonded
             $this->let[$piece] = true;
         }
         $this->groups = null;
-        $this->found = $this->weakest = [];
+        $this->groupOf = $this->found = $this->weakest = $this->felt = [];
     }
 
     /** @return list<non-empty-list<int>> pieces that hang together, each in order */
@@ -158,22 +178,70 @@ final class Bonded
     public function hit(array $hits): bool
     {
         $broke = false;
-        foreach ($this->groups() as $group) {
-            $in = array_flip($group);
-            $own = array_filter($hits, static fn (array $hit): bool => isset($in[$hit[0]]));
-            if ($own === [] || count($group) < 2) {
-                continue;
+        $struck = [];
+        foreach ($hits as [$piece, $at, $impulse]) {
+            if (! is_finite($impulse->x + $impulse->y + $impulse->z)) {
+                $broke = $this->free($piece) || $broke;
+            } elseif ($impulse->length() >= self::FELT * $this->mortar->contact * $this->weakestOf($piece)) {
+                $struck[$this->groupOf($piece)][] = [$piece, $at, $impulse];
             }
-            foreach ($own as $k => [$piece, , $impulse]) {
-                if (! is_finite($impulse->x + $impulse->y + $impulse->z)) {
-                    $broke = $this->free($piece) || $broke;
-                    unset($own[$k]);
-                }
+        }
+        $groups = $this->groups();
+        foreach ($struck as $number => $own) {
+            if (count($groups[$number]) > 1 && ! $this->isBorne($own)) {
+                $broke = $this->strike($groups[$number], $own) || $broke;
             }
-            $broke = $own !== [] && $this->strike($group, array_values($own)) || $broke;
         }
 
         return $broke;
+    }
+
+    /** N that the weakest bond of a piece bears. */
+    private function weakestOf(int $piece): float
+    {
+        $least = INF;
+        foreach ($this->bonds->of[$piece] ?? [] as $bond) {
+            if (! isset($this->bonds->broken[$bond])) {
+                $least = min($least, $this->share($bond) * $this->bonds->area[$bond] * min($this->mortar->tension, $this->mortar->shear));
+            }
+        }
+
+        return $least;
+    }
+
+    /** The number of what a piece hangs together with. */
+    private function groupOf(int $piece): int
+    {
+        if ($this->groupOf === []) {
+            foreach ($this->groups() as $number => $group) {
+                $this->groupOf += array_fill_keys($group, $number);
+            }
+        }
+
+        return $this->groupOf[$piece];
+    }
+
+    /**
+     * Whether hits like these were looked at before, and all like them together would break nothing.
+     *
+     * @param  list<array{int, Vec3, Vec3}>  $hits
+     */
+    private function isBorne(array $hits): bool
+    {
+        $strain = 0.0;
+        foreach ($hits as [$piece, , $impulse]) {
+            $strain += $impulse->length() * ($this->felt[self::way($piece, $impulse)] ?? INF);
+        }
+
+        return self::LIKE * $strain < 1.0;
+    }
+
+    /** Hits of a piece that go much the same way. */
+    private static function way(int $piece, Vec3 $impulse): int
+    {
+        [$x, $y, $z] = array_map(abs(...), $impulse->toArray());
+
+        return 3 * $piece + ($x >= $y && $x >= $z ? 0 : ($y >= $z ? 1 : 2));
     }
 
     /** Breaks all that holds a piece, where it may. */
@@ -197,19 +265,27 @@ final class Bonded
             $cluster->push($piece, $at, $impulse->times(1.0 / $this->mortar->contact));
         }
         $gone = $pressed = [];
+        $loads = new BondLoads($cluster, $this->bonds, $this->mortar->modulus, $this->mortar->contact);
         for ($round = 0; $round < self::HITS; $round++) {
             $over = $bears = [];
-            foreach (BondLoads::of($cluster, $this->bonds, $this->mortar->modulus, $this->mortar->contact, $pressed, self::HIT_WITHIN) as $bond => [$force, $moment]) {
+            $most = 0.0;
+            foreach ($loads->borne(self::HIT_WITHIN) as $bond => [$force, $moment]) {
                 if (isset($pressed[$bond])) {
                     if ($force->dot($this->bonds->normal[$bond]) > 0.0) {
                         $over[$bond] = INF;
                     }
-                } elseif ($this->mayBreak($bond) && ($strain = $this->strain($bond, $this->bonds->stress($bond, $force, $moment))) >= 1.0) {
-                    $over[$bond] = $strain;
-                    $bears[$bond] = $force->dot($this->bonds->normal[$bond]) < 0.0;
+                } elseif ($this->mayBreak($bond)) {
+                    $most = max($most, $strain = $this->strain($bond, $this->bonds->stress($bond, $force, $moment)));
+                    if ($strain >= 1.0) {
+                        $over[$bond] = $strain;
+                        $bears[$bond] = $force->dot($this->bonds->normal[$bond]) < 0.0;
+                    }
                 }
             }
             if ($over === []) {
+                if ($round === 0 && count($hits) === 1) {
+                    $this->felt[self::way($hits[0][0], $hits[0][2])] = $most / max(1e-30, $hits[0][2]->length());
+                }
                 break;
             }
             // What breaks first takes the load off what lies behind it.
@@ -222,9 +298,10 @@ final class Bonded
                 unset($pressed[$bond]);
                 if ($bears[$bond] ?? false) {
                     $pressed[$bond] = true;
+                    $loads->press($bond);
                 } else {
                     $gone[] = $bond;
-                    $this->bonds->broken[$bond] = true;
+                    $loads->drop($bond);
                 }
             }
         }
@@ -235,59 +312,40 @@ final class Bonded
     /**
      * What pushed pieces over a span.
      *
-     * @param  array<int, list<array{Vec3, Vec3}>>  $pushes  by piece: place, and N·s over the span
+     * @param  array<int, list<Push>>  $pushes  by piece
      * @param  array<int, true>  $struck  pieces of which it is known that they were hit in it
      * @param  Vec3  $gravity  m/s², in the prop's axes
-     * @param  \Closure(int): Vec3  $spin  rad/s with which the body of a piece turns, in the prop's axes
+     * @param  \Closure(int): ?Vec3  $spin  rad/s with which the body of a piece turns, in the prop's axes; null where it rests
      * @return array{bool, array<int, Vec3>} whether anything broke, and N·s that came as hits, by piece
      */
     public function bear(array $pushes, array $struck, float $seconds, Vec3 $gravity, \Closure $spin): array
     {
-        $hits = [];
-        $left = min(1.0, $seconds / self::STEADY);
-        foreach ($pushes + $this->steady as $piece => $_) {
-            $sum = [0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
-            foreach (isset($struck[$piece]) ? [] : $pushes[$piece] ?? [] as [$at, $impulse]) {
-                $moment = $at->minus($this->middle[$piece])->cross($impulse);
-                foreach ([$impulse->x, $impulse->y, $impulse->z, $moment->x, $moment->y, $moment->z] as $k => $v) {
-                    $sum[$k] += $v;
-                }
-            }
-            $steady = $this->steady[$piece] ?? [0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
-            $more = new Vec3($sum[0] - $seconds * $steady[0], $sum[1] - $seconds * $steady[1], $sum[2] - $seconds * $steady[2]);
-            if ($more->length() > self::HIT * $this->mass[$piece] && $more->dot(new Vec3($sum[0], $sum[1], $sum[2])) > 0.0) {
-                $hits[] = [$piece, $this->middle[$piece], $more];
-
-                continue;
-            }
-            foreach ($sum as $k => $v) {
-                $steady[$k] += $left * ($v / $seconds - $steady[$k]);
-            }
-            // What has died away is none, so that nothing is looked at for ever.
-            if (max(array_map(abs(...), $steady)) > 1e-6 * $this->mass[$piece]) {
-                $this->steady[$piece] = $steady;
-            } else {
-                unset($this->steady[$piece]);
-            }
-        }
+        $hits = $this->bearing->take($pushes, $struck, $seconds, static fn (int $piece): bool => $spin($piece) === null);
         $broke = $hits !== [] && $this->hit($hits);
+        $this->since += $seconds;
+        if ($this->since >= self::EVERY) {
+            $this->since = 0.0;
+            $broke = $this->weigh($gravity, $spin) || $broke;
+        }
 
-        return [$this->weigh($gravity, $spin) || $broke, array_column($hits, 2, 0)];
+        return [$broke, array_column($hits, 2, 0)];
     }
 
     /** Breaks what loads that stay are too much for, one after the other. */
     private function weigh(Vec3 $gravity, \Closure $spin): bool
     {
         $broke = false;
-        for ($round = 0; $round < self::FALLS; $round++) {
-            $over = [];
-            foreach ($this->groups() as $group) {
-                array_push($over, ...$this->over($group, $gravity, $spin));
+        $groups = $this->groups();
+        for ($round = 0; $round < self::FALLS && $groups !== []; $round++) {
+            $parted = [];
+            foreach ($groups as $group) {
+                $over = count($group) > 1 ? $this->over($group, $gravity, $spin) : [];
+                if ($over !== []) {
+                    $broke = $this->break($over);
+                    array_push($parted, ...$this->bonds->together($group));
+                }
             }
-            if ($over === []) {
-                break;
-            }
-            $broke = $this->break($over);
+            $groups = $parted;
         }
 
         return $broke;
@@ -295,78 +353,52 @@ final class Bonded
 
     /**
      * @param  non-empty-list<int>  $group
-     * @param  \Closure(int): Vec3  $spin
+     * @param  \Closure(int): ?Vec3  $spin
      * @return list<int> bonds that break first
      */
     private function over(array $group, Vec3 $gravity, \Closure $spin): array
     {
-        if (count($group) < 2) {
+        $turns = $spin($group[0]);
+        if ($turns === null) {
             return [];
         }
         $cluster = $this->cluster($group);
-        if (count($cluster->fixed) === count($group)) {
+        $found = $this->found[$group[0]] ?? null;
+        $alone = $this->bearing->isFree($group);
+        if (count($cluster->fixed) === count($group) || $cluster->fixed !== [] && $alone && $found !== null && $found->gravity == $gravity) {
             return [];
         }
-        if ($cluster->fixed !== [] && ($this->found[$group[0]][2] ?? null) == $gravity && array_intersect_key($this->steady, array_flip($group)) === []) {
+        $places = $this->bearing->load($cluster);
+        // What hangs on nothing held falls all alike.
+        foreach ($cluster->fixed === [] && $cluster->supports === [] ? [] : $group as $piece) {
+            $cluster->add($piece, $gravity->times($this->mass[$piece]), Vec3::zero());
+        }
+        $cluster->balance($turns);
+        if (($found ?? Found::nothing())->isEnough($cluster, $places, $this->weakest[$group[0]] ??= $this->weakest($group))) {
             return [];
         }
-        $loads = [];
-        foreach ($group as $piece) {
-            [$x, $y, $z, $p, $q, $r] = $this->steady[$piece] ?? [0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
-            $cluster->add($piece, new Vec3($x, $y, $z), new Vec3($p, $q, $r));
-            if ($cluster->fixed !== []) {
-                $cluster->add($piece, $gravity->times($this->mass[$piece]), Vec3::zero());
+        $loads = new BondLoads($cluster, $this->bonds, $this->mortar->modulus);
+        foreach ([self::ROUGHLY, self::WITHIN] as $within) {
+            $strains = [];
+            foreach ($loads->borne($within) as $bond => [$force, $moment]) {
+                if ($this->mayBreak($bond)) {
+                    $strains[$bond] = $this->strain($bond, $this->bonds->stress($bond, $force, $moment));
+                }
+            }
+            $most = $strains === [] ? 0.0 : max($strains);
+            // Far from what it bears a rough answer will do.
+            if ($most < self::CALM || $most > 1.0 / self::CALM) {
+                break;
             }
         }
-        $cluster->balance($spin($group[0]));
-        foreach ($group as $piece) {
-            array_push($loads, ...$cluster->loads[$piece]);
-        }
-        [$strain, $for] = $this->found[$group[0]] ?? [0.0, [], null];
-        if (count($for) !== count($loads)) {
-            [$strain, $for] = [0.0, array_fill(0, count($loads), 0.0)];
-        }
-        if ($strain + $this->most($group, $loads, $for) < 1.0) {
-            return [];
-        }
-        $strains = [];
-        foreach (BondLoads::of($cluster, $this->bonds, $this->mortar->modulus, within: self::WITHIN) as $bond => [$force, $moment]) {
-            if ($this->mayBreak($bond)) {
-                $strains[$bond] = $this->strain($bond, $this->bonds->stress($bond, $force, $moment));
-            }
-        }
-        $most = $strains === [] ? 0.0 : max($strains);
         if ($most < 1.0) {
-            $this->found[$group[0]] = [$most, $loads, array_intersect_key($this->steady, array_flip($group)) === [] ? $gravity : null];
+            $this->found[$group[0]] = Found::of($cluster, $most, $places, $alone ? $gravity : null);
 
             return [];
         }
         unset($this->found[$group[0]]);
 
         return array_keys(array_filter($strains, static fn (float $s): bool => $s >= 1.0 && $s >= self::TOGETHER * $most));
-    }
-
-    /**
-     * No more strain than that can come of what loads differ by: all of it on the weakest bond, by the longest arm.
-     *
-     * @param  non-empty-list<int>  $group
-     * @param  list<float>  $loads
-     * @param  list<float>  $for
-     */
-    private function most(array $group, array $loads, array $for): float
-    {
-        $force = $moment = 0.0;
-        for ($i = 0, $n = count($loads); $i < $n; $i += 6) {
-            $force += abs($loads[$i] - $for[$i]) + abs($loads[$i + 1] - $for[$i + 1]) + abs($loads[$i + 2] - $for[$i + 2]);
-            $moment += abs($loads[$i + 3] - $for[$i + 3]) + abs($loads[$i + 4] - $for[$i + 4]) + abs($loads[$i + 5] - $for[$i + 5]);
-        }
-        if ($force + $moment <= 0.0) {
-            return 0.0;
-        }
-        [$byForce, $byMoment] = $this->weakest[$group[0]] ??= $this->weakest($group);
-
-        // Loads in balance pass any section by half at most.
-        return 0.5 * ($force * $byForce + $moment * $byMoment);
     }
 
     /**
@@ -441,53 +473,64 @@ final class Bonded
         }
         $changed = [];
         foreach ($bonds as $bond) {
-            $changed[$this->bonds->one[$bond]] = true;
+            $changed[$this->bonds->one[$bond]] = $changed[$this->bonds->other[$bond]] = true;
         }
-        foreach ($this->groups() as $group) {
-            if (array_intersect_key($changed, array_flip($group)) !== []) {
-                unset($this->found[$group[0]]);
+        $groups = $this->groups();
+        foreach ($changed as $piece => $_) {
+            $first = $groups[$this->groupOf($piece)][0];
+            unset($this->found[$first], $this->weakest[$first]);
+            foreach ($this->bonds->of[$piece] as $bond) {
+                foreach ([$this->bonds->one[$bond], $this->bonds->other[$bond]] as $near) {
+                    unset($this->felt[3 * $near], $this->felt[3 * $near + 1], $this->felt[3 * $near + 2]);
+                }
             }
         }
         $this->groups = null;
-        $this->weakest = [];
+        $this->groupOf = [];
 
         return true;
     }
 
-    /** @return int bonds that are broken */
-    public function broken(): int
+    /** @return list<array{int, int}> pairs of pieces whose bond broke since this was asked last */
+    public function cracks(): array
     {
-        return count($this->bonds->broken);
+        $new = array_slice(array_keys($this->bonds->broken), $this->told);
+        $this->told += count($new);
+
+        return array_map(fn (int $bond): array => [$this->bonds->one[$bond], $this->bonds->other[$bond]], $new);
     }
 
     public function pack(PackWriter $out): void
     {
+        $out->int($this->told);
         $out->small(array_keys($this->let));
         $out->small(array_keys($this->bonds->broken));
-        $out->small(array_keys($this->steady));
-        $out->floats(array_merge(...array_values($this->steady)));
-        $out->floats([$this->amount, ...$this->shares]);
+        $out->floats([$this->since, $this->amount, ...$this->shares]);
+        $this->bearing->pack($out);
         $out->small(array_keys($this->found));
-        foreach ($this->found as [$strain, $loads, $gravity]) {
-            $out->floats([$strain, ...$loads]);
-            $out->floats($gravity?->toArray() ?? []);
+        foreach ($this->found as $found) {
+            $found->pack($out);
         }
+        $out->small(array_keys($this->felt));
+        $out->floats(array_values($this->felt));
     }
 
     public function unpack(PackReader $in): void
     {
+        $this->told = $in->int();
         $this->let = array_fill_keys($in->small(), true);
         $this->bonds->broken = array_fill_keys($in->small(), true);
-        $steady = $in->small();
-        $this->steady = array_combine($steady, array_chunk($in->floats(), 6));
         $this->shares = $in->floats();
+        $this->since = (float) array_shift($this->shares);
         $this->amount = (float) array_shift($this->shares);
+        $this->bearing->unpack($in);
         $this->found = [];
         foreach ($in->small() as $first) {
-            $loads = $in->floats();
-            $gravity = $in->floats();
-            $this->found[$first] = [(float) array_shift($loads), $loads, $gravity === [] ? null : Vec3::of($gravity)];
+            $this->found[$first] = Found::unpack($in);
         }
+        $felt = $in->small();
+        $this->felt = array_combine($felt, $in->floats());
+        $this->weakest = $this->groupOf = [];
         $this->groups = null;
     }
 }
