@@ -14,6 +14,7 @@ use App\Http\Controllers\ForceFiguresController;
 use App\Http\Controllers\GroundController;
 use App\Http\Controllers\HandOffController;
 use App\Http\Controllers\MapController;
+use App\Http\Controllers\MortarController;
 use App\Http\Controllers\OutlineController;
 use App\Http\Controllers\OverlapController;
 use App\Http\Controllers\PlateController;
@@ -60,6 +61,7 @@ Route::get('shots/{shot}/props/{prop}/picture', PropPictureController::class);
 Route::get('shots/{shot}/props/{prop}/contact', ContactPictureController::class);
 Route::get('shots/{shot}/props/{prop}/order', ReleaseOrderController::class);
 Route::get('shots/{shot}/props/{prop}/forces', ForceFiguresController::class);
+Route::get('shots/{shot}/props/{prop}/mortar', MortarController::class);
 Route::get('shots/{shot}/air', AirController::class);
 Route::post('shots/{shot}/props/{prop}/punch', PunchController::class);
 

@@ -20,6 +20,7 @@ final readonly class Option
      * @param  bool  $ofPieces  of no use where there is one piece only
      * @param  float  $share  of the longest side of what it is for, about, that a default length is meant to be; 0 where its size does not matter
      * @param  float  $bulk  likewise, of the side of a cube as bulky, for what fills it
+     * @param  string  $part  what it belongs to with others, as a heading
      * @param  string  $with  of no use unless this other option is set, is what stands after `=`, or more than what stands after `>`; or one of several, parted by `|`
      */
     public function __construct(
@@ -36,6 +37,7 @@ final readonly class Option
         public bool $ofPieces = false,
         public float $share = 0.0,
         public float $bulk = 0.0,
+        public string $part = '',
     ) {
     }
 

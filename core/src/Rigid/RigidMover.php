@@ -337,7 +337,7 @@ final class RigidMover implements Mover, StepListener
             unset($w->brittle[$body], $w->weighed[$body]);
         }
         foreach ($this->bonded[$prop]->groups() as $group) {
-            foreach (count($group) > 1 ? $group : [] as $piece) {
+            foreach ($this->bonded[$prop]->mayPart($group) ? $group : [] as $piece) {
                 $body = $this->bodyOf($prop, $piece);
                 $w->brittle[$body] = self::HIT_FROM;
                 $w->weighed[$body] = true;

@@ -52,6 +52,20 @@ final class TakenUpTest extends TestCase
                 ),
                 Trials::box('ram', [Trials::keys([0 => 1.2, 12 => 0.25]), 0.5, 0], ['motion' => ['kind' => 'keyed']]),
             ])],
+            'a wall in mortar on anchors, hit while it crumbles' => [Trials::document([
+                Trials::box('wall', [0, 0, 0], [
+                    'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 0.6, 'height' => 0.5, 'depth' => 0.1, 'segments' => 1]],
+                    'break' => ['pattern' => 'tiles', 'values' => ['grid' => [4, 4, 1]]],
+                    'motion' => [
+                        'kind' => 'free', 'values' => ['mortar' => 'lime mortar', 'amount' => Trials::keys([0 => 1.0, 14 => 0.002])],
+                        'release' => ['on' => 'frame', 'frame' => 2],
+                    ],
+                ]),
+                Trials::box('stone', [0.1, 0.3, -0.5], [
+                    'source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.1, 'detail' => 2]],
+                    'motion' => ['kind' => 'free', 'values' => ['velocity' => [0, 0, 4]]],
+                ]),
+            ])],
             'pieces that grow and stop, with something on them' => [Trials::document([
                 Trials::box(
                     'plinth',

@@ -62,6 +62,8 @@ export interface Option {
     with: string;
     /** Of no use where there is one piece only. */
     ofPieces: boolean;
+    /** What it belongs to with others, as a heading. */
+    part: string;
 }
 
 /** A thing of the catalogue: a shape, a step of preparation, a source of weights or a break pattern. */
@@ -265,6 +267,8 @@ export interface FrameFigures {
     seconds: number;
     /** Seconds of those by what they were spent on, as far as that is told apart. */
     work?: Record<string, number>;
+    /** Pairs of pieces whose bond broke at it, by prop. */
+    cracks?: Record<string, [number, number][]>;
     marks: Mark[];
 }
 

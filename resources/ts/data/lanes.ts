@@ -74,7 +74,7 @@ function amongAlike(map: WeightMap, at: number): string {
 }
 
 /** How much of a source of weights counts. */
-export const AMOUNT: Option = { name: 'amount', label: 'Amount', meaning: 'How much of it counts.', type: 'number', keyable: true, default: 1, least: -10, most: 10, unit: '', choices: [], with: '', ofPieces: false };
+export const AMOUNT: Option = { name: 'amount', label: 'Amount', meaning: 'How much of it counts.', type: 'number', keyable: true, default: 1, least: -10, most: 10, unit: '', choices: [], with: '', ofPieces: false, part: '' };
 
 /** Where a lane's value is in the document, as JSON Pointer. */
 export function pointerOf(document: ShotDocument, lane: Pick<Lane, 'id'>): string {

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Option } from './api';
 import { applies } from './options';
 
-const option = (name: string, type: Option['type'], def: unknown, needs = ''): Option => ({ name, label: name, meaning: '', type, keyable: false, default: def, least: 0, most: 1, unit: '', choices: [], with: needs, ofPieces: false });
+const option = (name: string, type: Option['type'], def: unknown, needs = ''): Option => ({ name, label: name, meaning: '', type, keyable: false, default: def, least: 0, most: 1, unit: '', choices: [], with: needs, ofPieces: false, part: '' });
 const options = [option('cluster', 'points', null), option('bands', 'whole', 0), option('cutter', 'choice', 'round'), option('crowd', 'number', 0.5, 'cluster'), option('width', 'number', 0.1, 'bands'), option('outline', 'outline', null, 'cutter=outline')];
 const shown = (values: Record<string, unknown>) => options.filter((o) => applies(o, options, values)).map((o) => o.name);
 

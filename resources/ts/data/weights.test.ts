@@ -5,7 +5,7 @@ import { axesOf, lanesOf, pointerOf } from './lanes';
 import { decodeFrame, endTrial, frameShown, settleTrial, shownMap, useMaps, type MapFrame } from './maps';
 import { arithmetic, freeMapId, freeMapName, newSource } from './weights';
 
-const option = (name: string, keyable: boolean, value: unknown): Option => ({ name, label: name, meaning: '', type: 'number', keyable, default: value, least: 0, most: 1, unit: 'm', choices: [], with: '', ofPieces: false });
+const option = (name: string, keyable: boolean, value: unknown): Option => ({ name, label: name, meaning: '', type: 'number', keyable, default: value, least: 0, most: 1, unit: 'm', choices: [], with: '', ofPieces: false, part: '' });
 const entry = (label: string, ...options: Option[]) => ({ label, options, anywhere: false, measured: true });
 const catalogue = {
     weights: { proximity: entry('Proximity', option('to', false, ''), option('full', true, 0.1)), grain: entry('Grain', option('size', true, 0.1)), front: entry('Front', option('point', true, [0, 0, 0])), map: entry('Another map') },

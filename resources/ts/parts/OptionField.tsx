@@ -92,10 +92,11 @@ function Elsewhere() {
     return null;
 }
 
-function MapOption({ option: o, value, onChange }: Props) {
-    const document = useDocument();
-    const options = (document?.props ?? []).flatMap((p) => (p.weights ?? []).map((m) => ({ value: m.id, label: `${m.name} (${p.name})` })));
-    return <Select label={o.label} value={String(value ?? '')} options={[{ value: '', label: options.length === 0 ? 'no map yet' : 'choose…' }, ...options]} onChange={onChange} />;
+function MapOption({ option: o, value, onChange, mapsOf }: Props) {
+    const props = useDocument()?.props.filter((p) => mapsOf === undefined || p.id === mapsOf) ?? [];
+    const options = props.flatMap((p) => (p.weights ?? []).map((m) => ({ value: m.id, label: mapsOf === undefined ? `${m.name} (${p.name})` : `the map ${m.name}` })));
+    const none = mapsOf !== undefined ? 'everywhere' : options.length === 0 ? 'no map yet' : 'choose…';
+    return <Select label={o.label} value={String(value ?? '')} options={[{ value: '', label: none }, ...options]} onChange={onChange} />;
 }
 
 /** Numbers of points, faces or parts, as `3, 7, 10–20`. */

@@ -57,3 +57,17 @@ export const UNTOLD = [0xb4, 0xb0, 0xa8] as const;
 export function orderColour(share: number): [number, number, number] {
     return between(IN_ORDER, share);
 }
+
+/** Teal for calm by way of ochre to red: what bears nothing to what bears all it can. */
+const STRAINS: readonly [number, number, number][] = [
+    [0x2f, 0x8f, 0x88],
+    [0x8f, 0xb3, 0x6a],
+    [0xe2, 0xb0, 0x4a],
+    [0xd8, 0x6c, 0x2c],
+    [0xb3, 0x1f, 0x1f],
+];
+
+/** sRGB, 0…255, for how much of what it bears something has to bear; from 1 on it breaks. */
+export function strainColour(strain: number): [number, number, number] {
+    return between(STRAINS, strain);
+}

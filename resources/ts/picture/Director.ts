@@ -6,6 +6,7 @@ import type { Prop, ShotDocument } from '../data/document';
 import { valueAt } from '../data/track';
 import { evaluatedAt, useEvaluated } from '../data/evaluated';
 import { frameShown, useMaps } from '../data/maps';
+import { brokenAt, useMortar } from '../data/mortar';
 import { useOrder } from '../data/order';
 import { usePieces, type PropPieces } from '../data/pieces';
 import { useShot, visibleProps } from '../data/shot';
@@ -24,6 +25,7 @@ import { Scenery, type Baked } from './Scenery';
 import { Stagecraft, type Covered, type Drawing, type Rect } from './Stagecraft';
 import { Backdrop } from './Backdrop';
 import { CameraMark } from './CameraMark';
+import { Seams } from './Seams';
 
 /** Pixels the pointer may wander between down and up for it to be a click. */
 const CLICK = 4;
@@ -55,6 +57,7 @@ export class Director {
     private readonly aim: Aim;
     private readonly backdrop: Backdrop;
     private readonly mark: CameraMark;
+    private readonly seams: Seams;
     private dirty = true;
     private drewAt = 0;
     private still = 0;
@@ -74,6 +77,7 @@ export class Director {
         this.craft = new Stagecraft(canvas, drawing, moveCamera, touch);
         this.backdrop = new Backdrop(this.craft.scene, this.craft.plain, touch);
         this.mark = new CameraMark(this.craft.scene);
+        this.seams = new Seams(this.craft.scene);
         this.scenery = new Scenery(this.craft.scene, this.craft.plain, touch);
         this.aim = new Aim(this.craft, this.scenery);
         this.clock = new Clock(events.speed);
@@ -83,7 +87,7 @@ export class Director {
             dragged: events.dragged,
             cloud: (id) => this.scenery.clouds.get(id),
         });
-        this.off.push(useShot.subscribe(touch), useUi.subscribe(touch), useBake.subscribe(touch), usePieces.subscribe(touch), useContact.subscribe(touch), useMaps.subscribe(touch), useWorn.subscribe(touch), useOrder.subscribe(touch), useEvaluated.subscribe(touch), this.listenForClicks());
+        this.off.push(useShot.subscribe(touch), useUi.subscribe(touch), useBake.subscribe(touch), usePieces.subscribe(touch), useContact.subscribe(touch), useMaps.subscribe(touch), useWorn.subscribe(touch), useOrder.subscribe(touch), useMortar.subscribe(touch), useEvaluated.subscribe(touch), this.listenForClicks());
         const tick = (now: number) => {
             this.handle = requestAnimationFrame(tick);
             this.clock.tick();
@@ -121,6 +125,7 @@ export class Director {
         this.handles.dispose();
         this.backdrop.dispose();
         this.mark.dispose();
+        this.seams.dispose();
         this.scenery.dispose();
         this.craft.dispose();
         useLens.setState({ project: () => [0, 0], surface: () => null, foot: () => null, paint: () => {}, facesNear: () => [], mark: () => {}, top: () => null, weight: () => null });
@@ -172,6 +177,19 @@ export class Director {
         this.backdrop.show(asset, [x - wide, y - tall, x + wide, y + tall], valueAt(plate.opacity ?? 1, ui.frame, currentMoments()), soon);
     }
 
+    /** The bonds of the chosen prop, where they are looked at. */
+    private showSeams(baked: Baked | null, first: number): void {
+        const { show, chosen, frame } = useUi.getState();
+        const { prop, sections } = useMortar.getState();
+        const cloud = chosen === null ? undefined : this.scenery.clouds.get(chosen);
+        if (show !== 'mortar' || cloud === undefined || prop !== chosen) {
+            this.seams.hide();
+            return;
+        }
+        const { bake, figures } = useBake.getState();
+        this.seams.show(cloud, sections, baked === null ? new Map() : brokenAt(figures, prop!), frame, baked === null || frame <= (bake?.first ?? first));
+    }
+
     /** The line of sight through a pixel of the picture. */
     private sight(x: number, y: number) {
         const caster = new Raycaster();
@@ -194,6 +212,7 @@ export class Director {
         const props = visibleProps(document);
         this.scenery.match(props, piecesShown(ui));
         const baked = this.place(props);
+        this.showSeams(baked, document.frames.first);
         this.craft.about(this.scenery.action(props, document.frames.first, currentMoments()));
         this.aim.at(document, props, baked);
         this.handles.show(this.gripOf(props.find((p) => p.id === ui.chosen), baked !== null, document.frames.first));

@@ -285,6 +285,12 @@ export class PieceCloud {
         for (let k = piece * STRIDE + 4, end = k + 4; k < end; k++) this.placeData[k]! *= root;
     }
 
+    /** Where a piece is, and its turn; and the share of its full size it has. */
+    poseOf(piece: number, at: Vector3, turn: Quaternion): number {
+        at.fromArray(this.placeData, piece * STRIDE);
+        return this.turnOf(piece, turn);
+    }
+
     /** The turn of a piece, and the share of its full size it has. */
     private turnOf(piece: number, into: Quaternion): number {
         into.fromArray(this.placeData, piece * STRIDE + 4);
@@ -493,7 +499,7 @@ export class PieceCloud {
         // Where its surface is cut one looks inside.
         m.side = show === 'inside' || this.pieces.skinned || this.flown !== null ? DoubleSide : FrontSide;
         this.uniforms.onlyInner.value = show === 'inside' ? 1 : 0;
-        this.solid = show === 'surface' || show === 'pieces' || show === 'weight' || show === 'order';
+        this.solid = show === 'surface' || show === 'pieces' || show === 'weight' || show === 'order' || show === 'mortar';
         this.closeCracks();
     }
 

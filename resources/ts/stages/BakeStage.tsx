@@ -2,6 +2,7 @@ import type { BakeView, FrameFigures } from '../data/api';
 import { staleFrom, useBake } from '../data/bake';
 import type { Frames } from '../data/document';
 import { pressMark } from '../data/cues';
+import { cracksAt } from '../data/mortar';
 import { bakeShot } from '../data/fall';
 import { usePieces } from '../data/pieces';
 import { useDocument, useShot, visibleProps } from '../data/shot';
@@ -110,6 +111,7 @@ const CURVES: { name: string; of: (f: FrameFigures) => number; show: (v: number)
     { name: 'at rest', of: (f) => f.resting, show: (v) => String(v) },
     { name: 'energy', of: (f) => f.energy, show: (v) => show(v, 'J') },
     { name: 'deepest contact', of: (f) => f.overlap, show: (v) => show(v, 'm') },
+    { name: 'bonds that break', of: cracksAt, show: (v) => String(v) },
 ];
 
 function Figures({ figures }: { figures: FrameFigures[] }) {
@@ -119,7 +121,7 @@ function Figures({ figures }: { figures: FrameFigures[] }) {
     const span = Math.max(1, figures[figures.length - 1]!.frame - first);
     return (
         <div className="mb-2 space-y-1.5">
-            {CURVES.map((c) => {
+            {CURVES.filter((c) => c.of !== cracksAt || figures.some((f) => cracksAt(f) > 0)).map((c) => {
                 const values = figures.map(c.of);
                 const top = Math.max(1e-12, ...values);
                 const points = figures.map((f, i) => `${(300 * (f.frame - first)) / span},${26 - (24 * values[i]!) / top}`).join(' ');

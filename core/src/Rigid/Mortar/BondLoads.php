@@ -24,7 +24,13 @@ final class BondLoads
 
     private const LOTS = 24;
 
-    private const ROUNDS = 2000;
+    private const OUTRIGHT = 36;
+
+    /** s in which what stands may tip. */
+    private const TIPS = 1.0;
+
+    /** Rounds after which an answer is taken as it is. */
+    private const ROUNDS = 600;
 
     /** Times that supports are looked at anew. */
     private const LIFTS = 6;
@@ -82,7 +88,8 @@ final class BondLoads
         }
         $n = count($this->number);
         $this->held = [];
-        $per = 1.0 / ($time * $time);
+        // What stands may still tip: what its supports cannot bear sets it moving.
+        $per = $time === INF && $cluster->fixed === [] && $cluster->supports !== [] ? 1.0 / self::TIPS ** 2 : 1.0 / ($time * $time);
         foreach ($this->number as $piece => $_) {
             $i = $cluster->inertia[$piece];
             array_push($this->held, ...array_fill(0, 3, $per * $cluster->mass[$piece]), ...[$per * $i[0], $per * $i[1], $per * $i[2]]);
@@ -100,8 +107,10 @@ final class BondLoads
             $this->addSupport($k, $piece, $at, $normal, $modulus);
         }
         $this->moved = array_fill(0, 6 * $n, 0.0);
-        if ($n > 2 * self::LOT) {
-            $this->lots();
+        // What is small and stays is solved outright: each piece is a lot.
+        $wanted = $time === INF && $n <= self::OUTRIGHT ? $n : ($n > 2 * self::LOT ? min(self::LOTS, (int) ceil($n / self::LOT)) : 0);
+        if ($wanted > 0) {
+            $this->lots($wanted);
         }
     }
 
@@ -433,10 +442,10 @@ final class BondLoads
     }
 
     /** Parts what moves into lots that hang together, and makes the system of those as bodies. */
-    private function lots(): void
+    private function lots(int $wanted): void
     {
         $pieces = array_keys($this->number);
-        $this->lot = $this->growLots(min(self::LOTS, (int) ceil(count($pieces) / self::LOT)));
+        $this->lot = $wanted === count($pieces) ? array_keys($pieces) : $this->growLots($wanted);
         $lots = max($this->lot) + 1;
         $sum = array_fill(0, $lots, Vec3::zero());
         $count = array_fill(0, $lots, 0);

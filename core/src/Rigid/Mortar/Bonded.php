@@ -48,7 +48,7 @@ final class Bonded
     /** What is strained less than this, or more than its inverse, need not be known better. */
     private const CALM = 0.7;
 
-    private readonly Bonds $bonds;
+    public readonly Bonds $bonds;
 
     /** @var list<Vec3> middle of each piece */
     private readonly array $middle;
@@ -167,6 +167,16 @@ final class Bonded
         }
 
         return false;
+    }
+
+    /**
+     * Whether loads may break any of these apart: there are several, and some are let go.
+     *
+     * @param  list<int>  $group
+     */
+    public function mayPart(array $group): bool
+    {
+        return count($group) > 1 && array_intersect_key($this->let, array_flip($group)) !== [];
     }
 
     /**
@@ -489,6 +499,60 @@ final class Bonded
         $this->groupOf = [];
 
         return true;
+    }
+
+    /**
+     * How much of what it bears each bond has to bear under its own weight, all standing still.
+     *
+     * @param  Vec3  $gravity  m/s², in the prop's axes
+     * @param  list<array{int, Vec3, Vec3}>  $feet  where something that does not give way bears it: piece, place, and normal into the piece
+     * @return array<int, float> by bond that bears anything
+     */
+    public function underWeight(Vec3 $gravity, array $feet): array
+    {
+        $out = [];
+        foreach ($this->groups() as $number => $group) {
+            $cluster = $this->cluster($group);
+            foreach ($feet as [$piece, $at, $normal]) {
+                if ($this->groupOf($piece) === $number) {
+                    $cluster->support($piece, $at, $normal);
+                }
+            }
+            if (count($group) < 2 || $cluster->fixed === [] && $cluster->supports === []) {
+                continue;
+            }
+            foreach ($group as $piece) {
+                $cluster->add($piece, $gravity->times($this->mass[$piece]), Vec3::zero());
+            }
+            foreach ((new BondLoads($cluster, $this->bonds, $this->mortar->modulus))->borne(self::WITHIN) as $bond => [$force, $moment]) {
+                $out[$bond] = $this->strain($bond, $this->bonds->stress($bond, $force, $moment));
+            }
+        }
+
+        return $out;
+    }
+
+    /**
+     * The strain that a hit makes in the bond that has to bear most of it.
+     *
+     * @param  Vec3  $impulse  N·s
+     */
+    public function underHit(int $piece, Vec3 $impulse): float
+    {
+        $cluster = $this->cluster($this->groups()[$this->groupOf($piece)]);
+        $cluster->add($piece, $impulse->times(1.0 / $this->mortar->contact), Vec3::zero());
+        $most = 0.0;
+        foreach ((new BondLoads($cluster, $this->bonds, $this->mortar->modulus, $this->mortar->contact))->borne(self::HIT_WITHIN) as $bond => [$force, $moment]) {
+            $most = max($most, $this->strain($bond, $this->bonds->stress($bond, $force, $moment)));
+        }
+
+        return $most;
+    }
+
+    /** Share of the strength of all that a bond has. */
+    public function shareOf(int $bond): float
+    {
+        return $this->share($bond);
     }
 
     /** @return list<array{int, int}> pairs of pieces whose bond broke since this was asked last */

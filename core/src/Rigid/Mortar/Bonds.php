@@ -37,7 +37,7 @@ final class Bonds
     /** @var list<array{float, float, float, float, float, float}> second moments, ∫ r rᵀ dA: xx, yy, zz, xy, yz, zx */
     public readonly array $spread;
 
-    /** @var list<array{Vec3, Vec3, float, float, float}> main axes in the plane of the section, 1/m³ by which a moment about the second and about the first is a stress at the edge, and likewise one about the normal */
+    /** @var list<array{Vec3, Vec3, float, float, float}> half the sides of a rectangle of like area and second moments, 1/m³ by which a moment about the second and about the first is a stress at the edge, and likewise one about the normal */
     private readonly array $edges;
 
     /** @var array<int, list<int>> bonds by piece */
@@ -122,13 +122,19 @@ final class Bonds
         [$u, $v, $alongU, $alongV, $about] = $this->edges[$bond];
         $draw = $force->dot($n);
         $mean = $draw / $a;
-        $bend = abs($moment->dot($v)) * $alongU + abs($moment->dot($u)) * $alongV;
+        $bend = abs($moment->dot($v->unit())) * $alongU + abs($moment->dot($u->unit())) * $alongV;
 
         return [
             max(0.0, $mean + $bend),
             $force->minus($n->times($draw))->length() / $a + abs($moment->dot($n)) * $about,
             max(0.0, -$mean),
         ];
+    }
+
+    /** @return array{Vec3, Vec3} half the sides of a rectangle that stands for its section, m */
+    public function halves(int $bond): array
+    {
+        return [$this->edges[$bond][0], $this->edges[$bond][1]];
     }
 
     /** N/m² at the edge of a bond, at most, from 1 N·m about any axis of its section. */
@@ -158,6 +164,6 @@ final class Bonds
         $cu = sqrt(3.0 * $iu / $j->area);
         $cv = sqrt(3.0 * $iv / $j->area);
 
-        return [$u, $v, $cu / $iu, $cv / $iv, max($cu, $cv) / ($iu + $iv)];
+        return [$u->times($cu), $v->times($cv), $cu / $iu, $cv / $iv, max($cu, $cv) / ($iu + $iv)];
     }
 }

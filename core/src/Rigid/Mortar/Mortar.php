@@ -20,6 +20,8 @@ final readonly class Mortar
     /** Pressure lets a bond bear so much more shear, as a share of it (EN 1996-1-1, 3.6.2). */
     private const FRICTION = 0.4;
 
+    private const PART = 'Mortar';
+
     /** N/m² in one N/mm². */
     private const MEGA = 1e6;
 
@@ -53,15 +55,15 @@ final readonly class Mortar
         return [
             new Option(
                 'mortar', 'Mortar', 'What holds its pieces together when they are let go, until loads break it.', Choice::class, Mortars::NONE,
-                choices: Mortars::names(), ofPieces: true,
+                choices: Mortars::names(), ofPieces: true, part: self::PART,
             ),
-            new Option('tension', 'Bears drawn apart', 'Tension at which a bond breaks.', Number::class, 0.3, 0.0, 10000.0, 'N/mm²', with: $own, ofPieces: true),
-            new Option('shear', 'Bears sideways', 'Shear at which a bond breaks; pressure adds four tenths of itself.', Number::class, 0.3, 0.0, 10000.0, 'N/mm²', with: $own, ofPieces: true),
-            new Option('modulus', 'Stiffness', 'Modulus of elasticity; what is stiffer carries a hit farther.', Number::class, 5.0, 0.001, 1000.0, 'kN/mm²', with: $own, ofPieces: true),
-            new Option('amount', 'Of its strength', 'How much of its strength there is: key it down, and it crumbles.', NumberInTime::class, 1.0, 0.0, 100.0, with: $any, ofPieces: true),
-            new Option('mortarMap', 'Strong where', 'Where this map is 0 nothing holds, where it is 1 all of it.', MapKind::class, '', with: $any, ofPieces: true),
-            new Option('uneven', 'Differs by', 'Share by which one bond is stronger or weaker than another, at random.', Number::class, 0.2, 0.0, 1.0, with: $any, ofPieces: true),
-            new Option('contact', 'A hit lasts', 'The shorter, the harder it is on the bonds near it: steel on stone 0.5, stone on stone 2, a sandbag 10.', Number::class, 2.0, 0.01, 1000.0, 'ms', with: $any, ofPieces: true),
+            new Option('tension', 'Bears drawn apart', 'Tension at which a bond breaks.', Number::class, 0.3, 0.0, 10000.0, 'N/mm²', with: $own, ofPieces: true, part: self::PART),
+            new Option('shear', 'Bears sideways', 'Shear at which a bond breaks; pressure adds four tenths of itself.', Number::class, 0.3, 0.0, 10000.0, 'N/mm²', with: $own, ofPieces: true, part: self::PART),
+            new Option('modulus', 'Stiffness', 'Modulus of elasticity; what is stiffer carries a hit farther.', Number::class, 5.0, 0.001, 1000.0, 'kN/mm²', with: $own, ofPieces: true, part: self::PART),
+            new Option('amount', 'Of its strength', 'How much of its strength there is: key it down, and it crumbles.', NumberInTime::class, 1.0, 0.0, 100.0, with: $any, ofPieces: true, part: self::PART),
+            new Option('mortarMap', 'Strong where', 'Where this map is 0 nothing holds, where it is 1 all of it.', MapKind::class, '', with: $any, ofPieces: true, part: self::PART),
+            new Option('uneven', 'Differs by', 'Share by which one bond is stronger or weaker than another, at random.', Number::class, 0.2, 0.0, 1.0, with: $any, ofPieces: true, part: self::PART),
+            new Option('contact', 'A hit lasts', 'The shorter, the harder it is on the bonds near it: steel on stone 0.5, stone on stone 2, a sandbag 10.', Number::class, 2.0, 0.01, 1000.0, 'ms', with: $any, ofPieces: true, part: self::PART),
         ];
     }
 

@@ -15,6 +15,7 @@ import { orderColour } from '../../parts/sizes';
 import { ComesApart } from '../FallWays';
 import { Options } from '../Options';
 import { ContactFacts } from './ContactFacts';
+import { MortarBench } from './MortarBench';
 import { ReleaseForm } from './ReleaseForm';
 
 const AT_ONCE: Release = { on: 'frame', frame: 0 };
@@ -37,9 +38,10 @@ export function ReleaseBench({ prop }: { prop: Prop }) {
                 {broken && <ComesApart prop={prop} />}
                 <ReleaseForm prop={prop} release={m.release ?? AT_ONCE} path="motion/release" />
                 {broken && <Order prop={prop.id} />}
-                <Options prop={prop} path="motion" options={options.filter((o) => !o.keyable && o.name !== 'held' && (broken || !o.ofPieces))} values={values} label={prop.name} />
+                <Options prop={prop} path="motion" options={options.filter((o) => !o.keyable && o.part === '' && o.name !== 'held' && (broken || !o.ofPieces))} values={values} label={prop.name} />
                 <ContactFacts prop={prop} />
             </Section>
+            {broken && <MortarBench prop={prop} options={options} />}
             {broken && <FollowFields prop={prop} />}
             {broken && <Groups prop={prop} />}
             <Pushes prop={prop} />
@@ -141,7 +143,7 @@ function Pushes({ prop }: { prop: Prop }) {
     const maps = prop.weights ?? [];
     return (
         <Section title="Push at release" aside={catalogue && <AddMenu label="push" entries={catalogue.pushes} onAdd={(push) => void editProp(prop.id, `Push ${catalogue.pushes[push]!.label.toLowerCase()}`, { '/motion/pushes': [...pushes, { push, values: defaultsOf(catalogue.pushes[push]) }] })} />}>
-            <Options prop={prop} path="motion" options={options.filter((o) => o.keyable)} values={prop.motion.values ?? {}} label={prop.name} />
+            <Options prop={prop} path="motion" options={options.filter((o) => o.keyable && o.part === '')} values={prop.motion.values ?? {}} label={prop.name} />
             {pushes.map((push, k) => {
                 const entry = catalogue?.pushes[push.push];
                 return (
