@@ -16,7 +16,6 @@ use Illuminate\Contracts\Queue\ShouldQueue;
 use Throwable;
 use YardBreak\Core\Check\MortarFigures;
 use YardBreak\Core\Problem;
-use YardBreak\Core\Shot\MapRun;
 
 /** Finds what the mortar of one prop holds, in the background. */
 final class MakeMortar implements LastsLong, ShouldBeUnique, ShouldQueue
@@ -50,10 +49,7 @@ final class MakeMortar implements LastsLong, ShouldBeUnique, ShouldQueue
             return;
         }
         try {
-            $maps = new MapRun($shot, $parts);
-            YardFiles::write($this->name, (string) json_encode(MortarFigures::of(
-                $shot, $prop, $store->solids($prop), $store->joints($prop), static fn (string $map): array => $maps->weightsAt($map, MapRun::PIECES, $shot->first),
-            )));
+            YardFiles::write($this->name, (string) json_encode(MortarFigures::of($shot, $prop, $store->solids($prop), $store->joints($prop), $parts)));
         } catch (Problem $e) {
             $this->failed($e);
         } finally {

@@ -44,9 +44,20 @@ final class Holds
         foreach ($shot->props as $k => $prop) {
             if ($prop->motion->letsGo()) {
                 $this->held[$k] = array_fill_keys(array_keys($props[$k]->names), true);
-                $this->releases[$k] = $prop->motion->releases($props[$k]->names);
+                $this->releases[$k] = $this->releasesOf($k);
             }
         }
+    }
+
+    /** @return list<Release|null> of each piece of a prop; null of those that stay held */
+    private function releasesOf(int $k): array
+    {
+        $out = [];
+        foreach ($this->shot->props[$k]->motion->releases($this->props[$k]->names) as $piece => $release) {
+            $out[] = isset($this->props[$k]->anchored[$piece]) ? null : $release;
+        }
+
+        return $out;
     }
 
     /** Takes over the shot as it is from now on. */
@@ -54,7 +65,7 @@ final class Holds
     {
         $this->shot = $shot;
         foreach (array_keys($this->releases) as $k) {
-            $this->releases[$k] = $shot->props[$k]->motion->releases($this->props[$k]->names);
+            $this->releases[$k] = $this->releasesOf($k);
         }
         $this->waits = [];
     }

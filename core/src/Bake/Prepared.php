@@ -25,15 +25,16 @@ final readonly class Prepared
      * @param  list<string>  $names
      * @param  list<Vec3>  $middles  in the prop's own coordinates
      * @param  array<int, true>  $grounded  pieces that stand on the ground
+     * @param  array<int, true>  $anchored  pieces that stay held whatever happens
      * @param  \Closure(): list<Joint>  $joints  between pieces that lie face to face
      */
-    private function __construct(public array $names, public array $middles, public array $grounded, private \Closure $joints)
+    private function __construct(public array $names, public array $middles, public array $grounded, public array $anchored, private \Closure $joints)
     {
     }
 
     public static function none(): self
     {
-        return new self([], [], [], static fn (): array => []);
+        return new self([], [], [], [], static fn (): array => []);
     }
 
     /**
@@ -52,8 +53,11 @@ final readonly class Prepared
             }
         }
 
+        $names = array_map(static fn (Solid $s): string => $s->name, $solids);
+
         return new self(
-            array_map(static fn (Solid $s): string => $s->name, $solids), array_map(static fn (Solid $s): Vec3 => $s->centre, $solids), $grounded,
+            $names, array_map(static fn (Solid $s): Vec3 => $s->centre, $solids), $grounded,
+            $prop->motion->letsGo() ? Anchors::of($shot, $prop, $names, static fn (int $piece): array => self::corners($solids[$piece]), $parts) : [],
             static fn (): array => $parts === null ? [] : $parts->joints($prop),
         );
     }
@@ -78,12 +82,28 @@ final readonly class Prepared
             }
         }
 
+        $names = array_map(static fn (Shard $s): string => $s->name, $shards);
+
         return new self(
-            array_map(static fn (Shard $s): string => $s->name, $shards),
-            array_map(static fn (Shard $s): Vec3 => $s->centre(), $shards),
-            $grounded,
+            $names, array_map(static fn (Shard $s): Vec3 => $s->centre(), $shards), $grounded,
+            Anchors::of($shot, $prop, $names, static fn (int $piece): array => [$shards[$piece]->mesh->x, $shards[$piece]->mesh->y, $shards[$piece]->mesh->z], $parts),
             static fn (): array => $parts->joints($prop),
         );
+    }
+
+    /** @return array{list<float>, list<float>, list<float>} of all hulls of a piece, in the prop's own coordinates */
+    private static function corners(Solid $solid): array
+    {
+        $x = $y = $z = [];
+        foreach ($solid->hulls as $hull) {
+            foreach ($hull->x as $i => $v) {
+                $x[] = $solid->centre->x + $v;
+                $y[] = $solid->centre->y + $hull->y[$i];
+                $z[] = $solid->centre->z + $hull->z[$i];
+            }
+        }
+
+        return [$x, $y, $z];
     }
 
     /** @return Colliders the ground at the first frame, whatever it is made of */

@@ -4,12 +4,15 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Check;
 
+use YardBreak\Core\Bake\Prepared;
 use YardBreak\Core\Break\Joint;
 use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Quantity;
 use YardBreak\Core\Rigid\Mortar\Bonded;
 use YardBreak\Core\Rigid\RigidSettings;
+use YardBreak\Core\Shot\MapRun;
+use YardBreak\Core\Shot\PropParts;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
 
@@ -37,9 +40,8 @@ final readonly class MortarFigures
     /**
      * @param  list<Solid>  $solids
      * @param  list<Joint>  $joints
-     * @param  \Closure(string): list<float>  $weights  of the pieces of a map's prop at the first frame
      */
-    public static function of(ShotSpec $shot, PropSpec $prop, array $solids, array $joints, \Closure $weights): self
+    public static function of(ShotSpec $shot, PropSpec $prop, array $solids, array $joints, PropParts $parts): self
     {
         $mortar = $prop->motion->settings instanceof RigidSettings ? $prop->motion->settings->mortar : null;
         if ($mortar === null) {
@@ -48,12 +50,12 @@ final readonly class MortarFigures
         if (count($solids) < 2 || $joints === []) {
             return new self([count($solids) < 2 ? $prop->name.' is in one piece: there is nothing for mortar to hold together. Break it first.' : 'No two pieces of '.$prop->name.' lie face to face, so mortar holds nothing.'], []);
         }
-        $anchors = array_keys(array_filter($solids, static fn (Solid $s): bool => in_array($s->name, $prop->motion->anchors, true)));
+        $anchors = array_keys(Prepared::ofSolids($shot, $prop, $solids, $parts)->anchored);
         if (count($anchors) === count($solids)) {
             return new self(['All pieces of '.$prop->name.' are anchored, so nothing of it can break off.'], []);
         }
         $bonded = new Bonded($joints, $solids, $prop->material->density, $mortar, false);
-        $bonded->strengthen($mortar->amount((float) $shot->first), $mortar->map === '' ? null : $weights($mortar->map));
+        $bonded->strengthen($mortar->amount((float) $shot->first), $mortar->map === '' ? null : (new MapRun($shot, $parts))->weightsAt($mortar->map, MapRun::PIECES, $shot->first));
         $bonded->letGo(array_values(array_diff(array_keys($solids), $anchors)));
         $feet = self::feet($shot, $prop, $solids);
         $place = $prop->place->at($shot->first);

@@ -26,6 +26,7 @@ final readonly class Motion
      * @param  Settings|null  $settings  for what moves them then
      * @param  list<array{name: string, release: Release, pieces: list<string>}>  $groups  pieces let go in a way of their own
      * @param  list<string>  $anchors  pieces that stay held whatever happens
+     * @param  AnchoredBy  $anchoredBy  what else anchors pieces
      * @param  list<array{class-string<Push>, Values, string}>  $pushes  what it is, its values, and the id of the map that says how much of it, or nothing
      * @param  Drift|null  $drift  how its pieces drift, where they do
      * @param  float  $simplify  metres that what others meet of it may lie off its surface, while it is held or driven
@@ -39,6 +40,7 @@ final readonly class Motion
         public array $groups,
         public ?Follow $follow,
         public array $anchors,
+        public AnchoredBy $anchoredBy,
         public array $pushes,
         public ?Drift $drift,
         public float $simplify,
@@ -103,7 +105,7 @@ final readonly class Motion
         return new self(
             $m['kind'], $leader, $letsGo ? $mover : null, $letsGo ? $settings : null,
             Release::of($m['release'] ?? ['on' => 'frame', 'frame' => 0], $cues, $path.'.release'), $groups,
-            Follow::of($m['follow'] ?? null), $m['anchors'] ?? [], $pushes, $drift, (float) ($m['simplify'] ?? 0.0),
+            Follow::of($m['follow'] ?? null), $m['anchors'] ?? [], AnchoredBy::of($m['anchoredBy'] ?? null), $pushes, $drift, (float) ($m['simplify'] ?? 0.0),
         );
     }
 
@@ -173,7 +175,7 @@ final readonly class Motion
     /** @return array<string, string> ids of the maps it names, by where it does, whether they act or not */
     public function mapsNamed(): array
     {
-        $out = ['drift.map' => $this->drift->map ?? '', 'release.map' => $this->release->map];
+        $out = ['drift.map' => $this->drift->map ?? '', 'release.map' => $this->release->map, 'anchoredBy.map' => $this->anchoredBy->map];
         foreach ($this->groups as $k => $group) {
             $out['groups['.$k.'].release.map'] = $group['release']->map;
         }
@@ -197,6 +199,7 @@ final readonly class Motion
             return;
         }
         $acts->always('anchors', $this->anchors);
+        $this->anchoredBy->acts($acts);
         $this->follow?->acts($acts);
         $atAnyTime = $this->pushes !== [] || $this->follow !== null;
         $acts->always('groups', array_column($this->groups, 'pieces'));

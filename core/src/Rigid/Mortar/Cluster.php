@@ -12,7 +12,7 @@ final class Cluster
     /** @var array<int, array{float, float, float, float, float, float}> N and N·m about its middle, by piece */
     public array $loads = [];
 
-    /** @var list<array{int, Vec3, Vec3}> what something that does not give way bears it at: piece, place, and normal into the piece */
+    /** @var array<int, array{int, Vec3, Vec3}> what something that does not give way bears it at: piece, place, and normal into the piece */
     public array $supports = [];
 
     /** N, what supports push with at present, and N·m of that about the origin */

@@ -5,7 +5,8 @@ import type { Prop, Release } from '../../data/document';
 import { defaultsOf } from '../../data/options';
 import { askOrder, spanOf, useOrder } from '../../data/order';
 import { usePieces } from '../../data/pieces';
-import { editProp, useShot } from '../../data/shot';
+import { editProp, useDocument, useShot } from '../../data/shot';
+import { letsGo } from '../../data/motion';
 import { useUi } from '../../data/ui';
 import { useCatalogue } from '../../data/useCatalogue';
 import { AddMenu } from '../../parts/AddMenu';
@@ -102,7 +103,26 @@ function FollowFields({ prop }: { prop: Prop }) {
                 <Button disabled={picked.length === 0} hint="Pick pieces in the picture first" onClick={() => void editProp(prop.id, 'Anchor pieces', { '/motion/anchors': [...new Set([...anchors, ...picked])] })}>{picked.length === 0 ? 'Pick pieces' : `Anchor ${picked.length} picked`}</Button>
                 {anchors.length > 0 && <Button onClick={() => void editProp(prop.id, 'No anchors', { '/motion/anchors': [] })}>Free</Button>}
             </div>
+            <AnchoredBy prop={prop} />
         </Section>
+    );
+}
+
+/** What anchors pieces beside those that are picked. */
+function AnchoredBy({ prop }: { prop: Prop }) {
+    const by = prop.motion.anchoredBy ?? {};
+    const document = useDocument();
+    const set = (label: string, next: typeof by) => void editProp(prop.id, label, { '/motion/anchoredBy': { ...by, ...next } });
+    const maps = prop.weights ?? [];
+    const touching = by.touching ?? [];
+    const others = (document?.props ?? []).filter((p) => p.id !== prop.id && !p.hidden && !letsGo(p.motion));
+    const name = (id: string) => (id === 'ground' ? 'the ground' : (others.find((p) => p.id === id)?.name ?? id));
+    return (
+        <>
+            {(maps.length > 0 || by.map) && <Select label="Also where" value={by.map ?? ''} options={[{ value: '', label: 'nowhere' }, ...maps.map((m) => ({ value: m.id, label: `the map ${m.name} is` }))]} onChange={(map) => set('Anchored by a map', { map })} />}
+            {by.map && <NumberField slider label="No less than" hint="At the first frame" unit="%" least={0} most={1} value={by.level ?? 0.5} onChange={(level) => set('Anchored by a map', { level })} />}
+            <Select label="Also what touches" value={touching.length === 0 ? '' : touching.length === 1 ? touching[0]! : 'several'} options={[{ value: '', label: 'nothing' }, ...(document?.world.ground ? [{ value: 'ground', label: 'the ground' }] : []), ...others.map((p) => ({ value: p.id, label: p.name })), ...(touching.length > 1 ? [{ value: 'several', label: touching.map(name).join(', ') }] : [])]} onChange={(id) => (id === 'several' ? undefined : set('Anchored by touch', { touching: id === '' ? [] : [id] }))} />
+        </>
     );
 }
 
