@@ -40,9 +40,10 @@ final class ForcesTest extends YardTestCase
             'break' => null, 'motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]],
         ];
         $this->edit($shot, 0, [['op' => 'add', 'path' => '/props/-', 'value' => $crate]])->assertSuccessful();
-        // What it collides as is made in the background.
         $ask = fn (int $frame): array => $this->getJson("/api/shots/$shot/props/crate/forces?frame=$frame")->assertOk()->json();
-        $this->getJson("/api/shots/$shot/props/crate/contact");
+        // Its pieces come with its picture; what they collide as is made in the background, by asking.
+        $this->get("/api/shots/$shot/props/crate/picture")->assertOk();
+        self::assertNull($ask(0)['words']);
         self::assertSame(['No force acts on Crate.'], $ask(0)['words']);
         $blow = ['keys' => [['frame' => 0, 'value' => 0], ['frame' => 10, 'value' => 30]]];
         $this->edit($shot, 1, [['op' => 'add', 'path' => '/forces', 'value' => [['id' => 'wind', 'name' => 'Wind', 'kind' => 'wind', 'values' => ['speed' => $blow]]]]])->assertSuccessful();

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Jobs\MakeSolids;
 use App\Models\Shot;
 use App\Storage\ShardStore;
 use App\Yard\StoredParts;
@@ -22,6 +23,10 @@ final class ForceFiguresController
         abort_if($own === null, 404);
         $frame = (float) max($spec->first, min($spec->last, (int) $request->query('frame', (string) $spec->first)));
         if (! $store->isReady($own)) {
+            if ($store->has($own)) {
+                MakeSolids::begin($shot->id, $own);
+            }
+
             return response()->json(['words' => null, 'wind' => 0, 'fastest' => 0, 'strip' => []]);
         }
         $maps = new MapRun($spec, $parts);

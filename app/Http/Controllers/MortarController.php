@@ -30,7 +30,8 @@ final class MortarController
         if ($fault !== null) {
             throw $fault;
         }
-        if ($store->isReady($own)) {
+        // Pieces that are being made will be there when it is asked for again.
+        if ($store->has($own)) {
             dispatch(new MakeMortar($shot->id, $prop, $name));
         }
 

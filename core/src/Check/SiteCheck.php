@@ -10,6 +10,7 @@ use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Quantity;
+use YardBreak\Core\Rigid\RigidSettings;
 use YardBreak\Core\Shot\Evaluation;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\PropSpec;
@@ -93,6 +94,7 @@ final class SiteCheck
                 $say('doubtful', '.source', 'it is '.Quantity::show($size, 'm').' across.', 'Check the unit it was brought in with.');
             }
             $this->motion($shot, $prop, $fitness->bounds, $say, $coverage);
+            self::holding($prop, $say, $pieces);
             if (! $prop->motion->letsGo()) {
                 $colliders->asCollider($prop, $fitness, $say);
             } elseif ($prop->motion->ledBy === null) {
@@ -110,6 +112,35 @@ final class SiteCheck
         }
 
         return [...$out, ...self::forces($shot), ...TimeCheck::of($shot)];
+    }
+
+    /**
+     * What mortar and anchors hold, or cannot.
+     *
+     * @param  \Closure(string, string, string, string): void  $say
+     * @param  (\Closure(PropSpec): (list<Shard>|null))|null  $pieces
+     */
+    private static function holding(PropSpec $prop, \Closure $say, ?\Closure $pieces): void
+    {
+        $settings = $prop->motion->settings;
+        if ($settings instanceof RigidSettings && $settings->mortar !== null) {
+            $idle = match (true) {
+                $prop->break === null => ['it is in one piece, so its mortar has nothing to hold together.', 'Break it on the Break stage, or take its mortar away.'],
+                $prop->motion->ledBy !== null => ['it is led until its pieces are let go one by one, so its mortar holds nothing.', 'Make it Free, or take its mortar away.'],
+                ! $prop->place->size->isConstant() => ['its size is keyed, so its mortar holds nothing.', 'Key something else, or take its mortar away.'],
+                default => null,
+            };
+            if ($idle !== null) {
+                $say('doubtful', '.motion.values.mortar', ...$idle);
+            }
+        }
+        $anchors = $prop->motion->anchors;
+        if ($prop->motion->letsGo() && $anchors !== [] && $prop->break !== null) {
+            $names = array_map(static fn (Shard $s): string => $s->name, ($pieces === null ? null : $pieces($prop)) ?? []);
+            if ($names !== [] && array_diff($names, $anchors) === []) {
+                $say('doubtful', '.motion.anchors', 'all of its pieces are anchored, so nothing of it moves.', 'Free some of them on the Motion stage.');
+            }
+        }
     }
 
     /**

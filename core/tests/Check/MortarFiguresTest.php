@@ -7,7 +7,10 @@ namespace YardBreak\Core\Tests\Check;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\Neighbours;
 use YardBreak\Core\Check\MortarFigures;
+use YardBreak\Core\Check\SiteCheck;
 use YardBreak\Core\Collide\Solid;
+use YardBreak\Core\Shot\AssetSource;
+use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Tests\Bake\Trials;
 
 /** What is said of mortar before a bake, against statics in closed form. */
@@ -46,6 +49,39 @@ final class MortarFiguresTest extends TestCase
         self::assertSame(['Box is in one piece: there is nothing for mortar to hold together. Break it first.'], self::figures(['break' => null, 'motion' => ['kind' => 'free', 'values' => ['mortar' => 'glass']]], 0.0)->words);
         self::assertSame(['All pieces of Box are anchored, so nothing of it can break off.'], self::figures(['motion' => ['kind' => 'free', 'anchoredBy' => ['map' => 'top', 'level' => 0.0], 'values' => ['mortar' => 'glass']]], 0.0)->words);
         self::assertSame([], self::figures(['motion' => ['kind' => 'free']], 0.0)->words);
+    }
+
+    public function test_the_site_check_tells_what_mortar_and_anchors_cannot_do(): void
+    {
+        $glass = ['kind' => 'free', 'values' => ['mortar' => 'glass']];
+        foreach ([
+            ['props[0].motion.values.mortar', 'one piece', ['break' => null, 'motion' => $glass]],
+            ['props[0].motion.values.mortar', 'size is keyed', ['motion' => $glass, 'place' => ['position' => [0, 0, 0], 'turn' => [0, 0, 0], 'size' => Trials::keys([0 => 1, 5 => 0.5])]]],
+            ['props[0].motion.anchors', 'all of its pieces are anchored', ['motion' => ['kind' => 'free', 'anchors' => ['all']]]],
+            [null, '', ['motion' => $glass]],
+        ] as [$path, $words, $with]) {
+            $box = Trials::box('box', [0, 0, 0], $with + ['break' => ['pattern' => 'tiles', 'values' => ['grid' => [1, 2, 1]]]]);
+            $shot = Trials::ready(Trials::document([$box]))->shot;
+            [$shards] = Trials::made($shot);
+            if ($path === 'props[0].motion.anchors') {
+                $box['motion']['anchors'] = array_map(static fn ($s): string => $s->name, $shards['box']);
+                $shot = Trials::ready(Trials::document([$box]))->shot;
+            }
+            $none = new class implements AssetSource
+            {
+                public function path(string $asset): string
+                {
+                    throw new \LogicException($asset);
+                }
+            };
+            $said = array_values(array_filter((new SiteCheck(new PropMaker($none)))->of($shot, pieces: static fn (): array => $shards['box']), static fn (array $s): bool => str_contains($s['path'], 'mortar') || str_contains($s['path'], 'anchors')));
+            self::assertCount($path === null ? 0 : 1, $said);
+            if ($path !== null) {
+                self::assertSame($path, $said[0]['path']);
+                self::assertStringContainsString($words, $said[0]['message']);
+                self::assertNotSame('', $said[0]['remedy']);
+            }
+        }
     }
 
     /** @param  array<string, mixed>  $with */

@@ -67,7 +67,7 @@ const STRAINS: readonly [number, number, number][] = [
     [0xb3, 0x1f, 0x1f],
 ];
 
-/** sRGB, 0…255, for how much of what it bears something has to bear; from 1 on it breaks. */
+/** sRGB, 0…255, for how much of what it bears something has to bear; from 1 on it breaks. What bears little is told apart as well: by the root. */
 export function strainColour(strain: number): [number, number, number] {
-    return between(STRAINS, strain);
+    return between(STRAINS, Math.sqrt(Math.max(0, strain)));
 }

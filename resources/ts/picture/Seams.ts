@@ -3,18 +3,20 @@ import type { Section } from '../data/mortar';
 import { strainColour } from '../parts/sizes';
 import type { PieceCloud } from './PieceCloud';
 
+/** How far a section's outline stands out, so that it is seen where it comes to the surface. */
+const OUT = 1.03;
+
 /** Corners of a section, as shares of half its sides, in the order its outline is drawn. */
-const OUTLINE = [[-1, -1], [1, -1], [1, -1], [1, 1], [1, 1], [-1, 1], [-1, 1], [-1, -1]] as const;
+const OUTLINE = [[-OUT, -OUT], [OUT, -OUT], [OUT, -OUT], [OUT, OUT], [OUT, OUT], [-OUT, OUT], [-OUT, OUT], [-OUT, -OUT]] as const;
 
 /** Mortar in the picture: the outlines of the sections it holds, coloured by how much of what they bear they have to bear; what is broken goes with its piece. */
 export class Seams {
-    private readonly lines = new LineSegments(new BufferGeometry(), new LineBasicMaterial({ vertexColors: true, depthTest: false, transparent: true }));
+    private readonly lines = new LineSegments(new BufferGeometry(), new LineBasicMaterial({ vertexColors: true }));
     private drawn: readonly unknown[] = [];
 
     constructor(private readonly scene: Scene) {
         this.lines.frustumCulled = false;
         this.lines.visible = false;
-        this.lines.renderOrder = 10;
         scene.add(this.lines);
     }
 
@@ -55,7 +57,7 @@ export class Seams {
             const colours = new Float32Array(24 * shown.length);
             const colour = new Color();
             shown.forEach(([s, gone], k) => {
-                const [r, g, b] = strainColour(gone ? 2 : s[12]!);
+                const [r, g, b] = strainColour(gone ? 1 : s[12]!);
                 colour.setRGB(r / 255, g / 255, b / 255, 'srgb');
                 for (let c = 0; c < 8; c++) colour.toArray(colours, 24 * k + 3 * c);
             });

@@ -41,7 +41,7 @@ function Held({ prop }: { prop: string }) {
             {told.sections.length > 0 && (
                 <button type="button" aria-pressed={on} aria-label="Show the bonds in the picture" className="mt-1.5 block w-full text-left" onClick={() => set({ show: on ? null : 'mortar' })}>
                     <span className="flex items-baseline justify-between"><span className={on ? 'font-medium' : ''}>{on ? 'Bonds are shown' : 'Bonds; press to show them'}</span><span className="figure text-[11px] text-soft">bears 0 – all it can</span></span>
-                    <span className="mt-1 flex h-[9px] border border-line">{STEPS.map((k) => <span key={k} className="flex-1" style={{ background: `rgb(${strainColour(k / (STEPS.length - 1)).map(Math.round).join(' ')})` }} />)}</span>
+                    <span className="mt-1 flex h-[9px] border border-line">{STEPS.map((k) => <span key={k} className="flex-1" style={{ background: `rgb(${strainColour((k / (STEPS.length - 1)) ** 2).map(Math.round).join(' ')})` }} />)}</span>
                 </button>
             )}
         </div>
