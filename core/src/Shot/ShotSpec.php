@@ -24,7 +24,7 @@ final readonly class ShotSpec
     /** Raised when the same document would give other shards, or another bake. */
     public const BREAK_VERSION = 7;
 
-    public const BAKE_VERSION = 14;
+    public const BAKE_VERSION = 15;
 
     public const MOST_FRAMES = 5000;
 
