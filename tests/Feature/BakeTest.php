@@ -240,7 +240,7 @@ final class BakeTest extends YardTestCase
         $bake = Bake::query()->findOrFail($view['id']);
         $files = $bake->files();
         file_put_contents($this->folder."/files/bakes/{$bake->id}/figures.jsonl", '{"frame":12,"rel', FILE_APPEND);
-        $files->put([new Frame(12, $files->streams(12), ['released' => ['box' => 7], 'cracks' => [], 'moving' => 0, 'resting' => 0, 'energy' => 0.0, 'overlap' => 0.0, 'work' => ['contacts' => 0.05], 'seconds' => 0.0], [])]);
+        $files->put([new Frame(12, $files->streams(12), ['released' => ['box' => 7], 'cracks' => [], 'moving' => 0, 'resting' => 0, 'energy' => 0.0, 'overlap' => 0.0, 'grains' => 0, 'work' => ['contacts' => 0.05], 'seconds' => 0.0], [])]);
         self::assertSame(['box' => 7], $files->figures()[12]['released']);
     }
 

@@ -112,6 +112,6 @@ final class FrameStoreTest extends TestCase
 
     private static function frame(int $k, float $at = 0.0): Frame
     {
-        return new Frame(1001 + $k, [0 => [StreamKind::Poses->value => str_repeat(pack('g8', $k, $at, 0, 1, 0, 0, 0, 1), 2 + $k % 3)]], ['released' => ['a' => $k], 'cracks' => [], 'moving' => 1, 'resting' => 0, 'energy' => 0.0, 'overlap' => 0.0, 'work' => ['contacts' => 0.05], 'seconds' => 0.1], []);
+        return new Frame(1001 + $k, [0 => [StreamKind::Poses->value => str_repeat(pack('g8', $k, $at, 0, 1, 0, 0, 0, 1), 2 + $k % 3)]], ['released' => ['a' => $k], 'cracks' => [], 'moving' => 1, 'resting' => 0, 'energy' => 0.0, 'overlap' => 0.0, 'grains' => 0, 'work' => ['contacts' => 0.05], 'seconds' => 0.1], []);
     }
 }

@@ -8,6 +8,7 @@ use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Collide\Colliders;
 use YardBreak\Core\Collide\NearestSurfaces;
 use YardBreak\Core\Collide\Solid;
+use YardBreak\Core\Dust\DustMover;
 use YardBreak\Core\Force\Effect;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Placement;
@@ -337,6 +338,16 @@ final class Baker implements MovedPieces, Surroundings
         return $this->maps?->weightsBetween($map, $ofPieces ? MapRun::PIECES : MapRun::SURFACE, $frame) ?? throw self::withoutMaps();
     }
 
+    public function openings(int $prop): array
+    {
+        return array_merge([], ...array_map(static fn (Mover $m): array => $m->openings($prop), $this->movers));
+    }
+
+    public function poseOf(int $prop, int $piece): Pose
+    {
+        return $this->pose($prop, $piece, $this->shot->props[$prop]->place->at($this->now->frame));
+    }
+
     public function gravity(float $frame): Vec3
     {
         return $this->shot->gravity->at($frame);
@@ -551,6 +562,7 @@ final class Baker implements MovedPieces, Surroundings
                 $p->material->density,
                 $p->material->friction,
                 $p->material->bounce,
+                $p->dust === [] ? [] : [DustMover::class => $p->dust],
             );
         }
 
@@ -625,6 +637,13 @@ final class Baker implements MovedPieces, Surroundings
         foreach ($this->shot->props as $prop) {
             foreach ($prop->motion->maps() as $map) {
                 $this->ofPieces($map, $this->frame);
+            }
+        }
+        foreach ($this->shot->props as $prop) {
+            foreach ($prop->dust as $dust) {
+                if ($dust->map() !== '') {
+                    $this->ofPieces($dust->map(), $this->frame);
+                }
             }
         }
         foreach ($this->shot->forces as $force) {

@@ -11,6 +11,7 @@ use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\Pose;
+use YardBreak\Core\Shot\Anchors;
 use YardBreak\Core\Shot\PropParts;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
@@ -57,7 +58,7 @@ final readonly class Prepared
 
         return new self(
             $names, array_map(static fn (Solid $s): Vec3 => $s->centre, $solids), $grounded,
-            $prop->motion->letsGo() ? Anchors::of($shot, $prop, $names, static fn (int $piece): array => self::corners($solids[$piece]), $parts) : [],
+            $prop->motion->letsGo() ? Anchors::of($shot, $prop, $names, static fn (int $piece): array => $solids[$piece]->corners(), $parts) : [],
             static fn (): array => $parts === null ? [] : $parts->joints($prop),
         );
     }
@@ -89,21 +90,6 @@ final readonly class Prepared
             Anchors::of($shot, $prop, $names, static fn (int $piece): array => [$shards[$piece]->mesh->x, $shards[$piece]->mesh->y, $shards[$piece]->mesh->z], $parts),
             static fn (): array => $parts->joints($prop),
         );
-    }
-
-    /** @return array{list<float>, list<float>, list<float>} of all hulls of a piece, in the prop's own coordinates */
-    private static function corners(Solid $solid): array
-    {
-        $x = $y = $z = [];
-        foreach ($solid->hulls as $hull) {
-            foreach ($hull->x as $i => $v) {
-                $x[] = $solid->centre->x + $v;
-                $y[] = $solid->centre->y + $hull->y[$i];
-                $z[] = $solid->centre->z + $hull->z[$i];
-            }
-        }
-
-        return [$x, $y, $z];
     }
 
     /** @return Colliders the ground at the first frame, whatever it is made of */

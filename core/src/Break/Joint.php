@@ -9,6 +9,9 @@ use YardBreak\Core\Geometry\Vec3;
 /** What two pieces share where they lie face to face, as a section through the prop that parts them. */
 final readonly class Joint
 {
+    /** Second moments are no less than this share of the area squared. */
+    private const THIN = 1e-4;
+
     /**
      * @param  int  $one  a piece
      * @param  int  $other  another, of a larger number
@@ -27,6 +30,31 @@ final readonly class Joint
         public array $spread,
         public float $length,
     ) {
+    }
+
+    /**
+     * A rectangle of like area and second moments: half its sides, in the plane of the section.
+     *
+     * @return array{Vec3, Vec3} m
+     */
+    public function halves(): array
+    {
+        $n = $this->normal;
+        $u = (abs($n->x) < 0.6 ? new Vec3(1.0, 0.0, 0.0) : new Vec3(0.0, 1.0, 0.0))->cross($n)->unit();
+        $v = $n->cross($u);
+        $turn = 0.5 * atan2(2.0 * $this->moment($u, $v), $this->moment($u, $u) - $this->moment($v, $v));
+        [$u, $v] = [$u->times(cos($turn))->plus($v->times(sin($turn))), $v->times(cos($turn))->minus($u->times(sin($turn)))];
+        // What is far thinner than a section can be told from a line is taken as a little thick; the second moment of a rectangle is a twelfth of its area times its side squared.
+        $half = fn (Vec3 $along): float => sqrt(3.0 * max(self::THIN * $this->area * $this->area, $this->moment($along, $along)) / $this->area);
+
+        return [$u->times($half($u)), $v->times($half($v))];
+    }
+
+    private function moment(Vec3 $p, Vec3 $q): float
+    {
+        [$xx, $yy, $zz, $xy, $yz, $zx] = $this->spread;
+
+        return $p->x * ($xx * $q->x + $xy * $q->y + $zx * $q->z) + $p->y * ($xy * $q->x + $yy * $q->y + $yz * $q->z) + $p->z * ($zx * $q->x + $yz * $q->y + $zz * $q->z);
     }
 
     /**

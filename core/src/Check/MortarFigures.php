@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Check;
 
-use YardBreak\Core\Bake\Prepared;
 use YardBreak\Core\Break\Joint;
 use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Quantity;
 use YardBreak\Core\Rigid\Mortar\Bonded;
 use YardBreak\Core\Rigid\RigidSettings;
+use YardBreak\Core\Shot\Anchors;
 use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\PropParts;
 use YardBreak\Core\Shot\PropSpec;
@@ -50,7 +50,8 @@ final readonly class MortarFigures
         if (count($solids) < 2 || $joints === []) {
             return new self([count($solids) < 2 ? $prop->name.' is in one piece: there is nothing for mortar to hold together. Break it first.' : 'No two pieces of '.$prop->name.' lie face to face, so mortar holds nothing.'], []);
         }
-        $anchors = array_keys(Prepared::ofSolids($shot, $prop, $solids, $parts)->anchored);
+        $names = array_map(static fn (Solid $s): string => $s->name, $solids);
+        $anchors = array_keys(Anchors::of($shot, $prop, $names, static fn (int $piece): array => $solids[$piece]->corners(), $parts));
         if (count($anchors) === count($solids)) {
             return new self(['All pieces of '.$prop->name.' are anchored, so nothing of it can break off.'], []);
         }
@@ -130,13 +131,12 @@ final readonly class MortarFigures
         $up = $place->turn->inverse()->turn(new Vec3(0.0, 1.0, 0.0));
         $out = [];
         foreach ($solids as $piece => $solid) {
-            foreach ($solid->hulls as $hull) {
-                foreach ($hull->x as $i => $x) {
-                    $own = $solid->centre->plus(new Vec3($x, $hull->y[$i], $hull->z[$i]));
-                    $at = $place->point($own);
-                    if ($at->y - $shot->ground->height($at->x, $at->z) < self::GROUNDED * $solid->size()) {
-                        $out[] = [$piece, $own, $up];
-                    }
+            [$x, $y, $z] = $solid->corners();
+            foreach ($x as $i => $v) {
+                $own = new Vec3($v, $y[$i], $z[$i]);
+                $at = $place->point($own);
+                if ($at->y - $shot->ground->height($at->x, $at->z) < self::GROUNDED * $solid->size()) {
+                    $out[] = [$piece, $own, $up];
                 }
             }
         }

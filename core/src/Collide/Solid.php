@@ -102,6 +102,21 @@ final readonly class Solid
         return new MassProperties(max($this->mass->volume, self::LEAST_VOLUME), $this->centre, $this->mass->inertia);
     }
 
+    /** @return array{list<float>, list<float>, list<float>} corners of its hulls, in its prop's coordinates */
+    public function corners(): array
+    {
+        $x = $y = $z = [];
+        foreach ($this->hulls as $hull) {
+            foreach ($hull->x as $i => $v) {
+                $x[] = $this->centre->x + $v;
+                $y[] = $this->centre->y + $hull->y[$i];
+                $z[] = $this->centre->z + $hull->z[$i];
+            }
+        }
+
+        return [$x, $y, $z];
+    }
+
     /** Metres, the largest extent of what it collides with. */
     public function size(): float
     {

@@ -144,6 +144,11 @@ final class DriftMover implements Leads
     {
     }
 
+    public function openings(int $prop): array
+    {
+        return [];
+    }
+
     public function figures(): Figures
     {
         return new Figures;

@@ -13,6 +13,7 @@ final readonly class Figures
      * @param  float  $energy  J, kinetic
      * @param  float  $overlap  metres, the deepest
      * @param  array<int, list<array{int, int}>>  $cracks  pairs of pieces that were bonded until this frame, by number of their prop
+     * @param  int  $grains  of dust in the air or lying
      * @param  array<string, float>  $work  seconds by what they were spent on, in words
      */
     public function __construct(
@@ -22,6 +23,7 @@ final readonly class Figures
         public float $overlap = 0.0,
         public array $work = [],
         public array $cracks = [],
+        public int $grains = 0,
     ) {
     }
 
@@ -32,12 +34,12 @@ final readonly class Figures
             $work[$what] = ($work[$what] ?? 0.0) + $seconds;
         }
 
-        return new self($this->moving + $other->moving, $this->resting + $other->resting, $this->energy + $other->energy, max($this->overlap, $other->overlap), $work, $this->cracks + $other->cracks);
+        return new self($this->moving + $other->moving, $this->resting + $other->resting, $this->energy + $other->energy, max($this->overlap, $other->overlap), $work, $this->cracks + $other->cracks, $this->grains + $other->grains);
     }
 
-    /** @return array{moving: int, resting: int, energy: float, overlap: float, work: array<string, float>} all but its cracks */
+    /** @return array{moving: int, resting: int, energy: float, overlap: float, grains: int, work: array<string, float>} all but its cracks */
     public function toArray(): array
     {
-        return ['moving' => $this->moving, 'resting' => $this->resting, 'energy' => $this->energy, 'overlap' => $this->overlap, 'work' => $this->work];
+        return ['moving' => $this->moving, 'resting' => $this->resting, 'energy' => $this->energy, 'overlap' => $this->overlap, 'grains' => $this->grains, 'work' => $this->work];
     }
 }

@@ -17,6 +17,7 @@ final readonly class Member
      * @param  class-string<Mover>|null  $movedBy  what moves its pieces once they are let go; null where they never are
      * @param  Settings|null  $settings  for what moves them
      * @param  float  $density  kg/m³
+     * @param  array<class-string<Mover>, list<object>>  $beside  what is set of it for movers beside the one that moves its pieces
      */
     public function __construct(
         public int $number,
@@ -29,6 +30,7 @@ final readonly class Member
         public float $density,
         public Track $friction,
         public Track $bounce,
+        public array $beside = [],
     ) {
     }
 }

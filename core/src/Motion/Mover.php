@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion;
 
+use YardBreak\Core\Break\Joint;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\Push\Sent;
 use YardBreak\Core\Option;
@@ -80,6 +81,9 @@ interface Mover
 
     /** Puts its streams into the frame that was reached; poses and sizes of the pieces it has are written for it. */
     public function write(FrameWriter $frame): void;
+
+    /** @return list<Joint> what parted between pieces of a prop on the way to the frame that is being reached, where it lies in the prop */
+    public function openings(int $prop): array;
 
     /** Of the frame that was reached. */
     public function figures(): Figures;

@@ -13,6 +13,13 @@ enum StreamKind: int
     /** A point of a prop's surface, as the scene has it: three float32. Those of one piece come after those of the other, each as its mesh has them. */
     case Points = 2;
 
+    /**
+     * A grain of dust: four uint16 — where it is in the box of all (3), and its age as a share of its life (8 bits), which dust of its prop (2), and the root
+     * of its size as a share of the largest (6). After that box, low corner (3) and sides (3), and the largest size in metres, float32 each. In the order
+     * they were born, and where many are at once by lot: every so manieth is a fair sample.
+     */
+    case Grains = 3;
+
     /** A prop: uint8, 1 where it is shown. */
     case Visibility = 5;
 
@@ -41,7 +48,7 @@ enum StreamKind: int
             self::Points, self::Corners => 12,
             self::Visibility => 1,
             self::Sizes, self::Shares => 4,
-            self::Looks => 8,
+            self::Looks, self::Grains => 8,
             self::Skin => 3,
         };
     }
@@ -51,6 +58,7 @@ enum StreamKind: int
     {
         return match ($this) {
             self::Skin => 4,
+            self::Grains => 28,
             default => 0,
         };
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion;
 
+use YardBreak\Core\Break\Joint;
 use YardBreak\Core\Collide\Colliders;
 use YardBreak\Core\Force\Effect;
 use YardBreak\Core\Geometry\Vec3;
@@ -45,7 +46,13 @@ interface Surroundings
      */
     public function weights(string $map, bool $ofPieces, float $frame): array;
 
-    /** m/s². */
+    /** @return list<Joint> what parted between pieces of a prop on the way to the frame that is being reached, where it lies in the prop */
+    public function openings(int $prop): array;
+
+    /** Where a piece is now, whatever moves it. */
+    public function poseOf(int $prop, int $piece): Pose;
+
+    /** m/s², along each axis. */
     public function gravity(float $frame): Vec3;
 
     /** Whether any force acts on a prop. */

@@ -53,6 +53,11 @@ trait WithoutBodies
     {
     }
 
+    public function openings(int $prop): array
+    {
+        return [];
+    }
+
     public function figures(): Figures
     {
         return new Figures;

@@ -679,6 +679,11 @@ final class RigidMover implements Mover, StepListener
         $this->world->settleTouch($one, $other);
     }
 
+    public function openings(int $prop): array
+    {
+        return isset($this->bonded[$prop]) ? $this->bonded[$prop]->opened() : [];
+    }
+
     public function figures(): Figures
     {
         $moving = $resting = 0;

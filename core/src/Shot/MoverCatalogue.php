@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Drift\DriftMover;
+use YardBreak\Core\Dust\DustMover;
 use YardBreak\Core\Motion\Leads;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Option;
@@ -61,14 +62,18 @@ final readonly class MoverCatalogue
         return $this->leader($kind) === null ? $this->movers[$kind] ?? $this->movers[self::PHYSICS] : $this->movers[self::PHYSICS];
     }
 
-    /** @return list<class-string<Mover>> in the order they move: what is led comes last, for what is let go is moved by others */
-    public function inOrder(): array
+    /**
+     * @param  bool  $dusty  whether anything gives off dust
+     * @return list<class-string<Mover>> in the order they move: what is led comes last, for what is let go is moved by others, and dust goes by all of them
+     */
+    public function inOrder(bool $dusty = false): array
     {
         $classes = array_values($this->movers);
 
         return [
             ...array_filter($classes, static fn (string $c): bool => ! is_subclass_of($c, Leads::class)),
             ...array_filter($classes, static fn (string $c): bool => is_subclass_of($c, Leads::class)),
+            ...($dusty ? [DustMover::class] : []),
         ];
     }
 

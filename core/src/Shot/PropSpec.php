@@ -6,6 +6,7 @@ namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Break\FirstLook;
 use YardBreak\Core\Break\Plan\Basis;
+use YardBreak\Core\Dust\Dust;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Placement;
@@ -31,6 +32,7 @@ final readonly class PropSpec
      * @param  list<WeightMap>  $weights
      * @param  array<string, self>  $tools  by id: the other props this one is cut with, or is made of
      * @param  ShotLink  $link  to the shot it is part of
+     * @param  list<Dust>  $dust  what it gives off
      * @param  array<string, string>  $steering  what each map depends on that its making goes by, by id and frame
      */
     public function __construct(
@@ -51,6 +53,7 @@ final readonly class PropSpec
         public ?Relief $relief = null,
         public ShotLink $link = new ShotLink,
         public array $steering = [],
+        public array $dust = [],
     ) {
     }
 
@@ -62,6 +65,9 @@ final readonly class PropSpec
         $acts->values('visibility', $this->seen);
         $this->material->acts($acts);
         $this->motion->acts($acts, $cues);
+        foreach ($this->dust as $dust) {
+            $dust->acts($acts);
+        }
     }
 
     /**
@@ -96,6 +102,9 @@ final readonly class PropSpec
         ];
         foreach ($this->motion->mapsNamed() as $path => $map) {
             $out['motion.'.$path] = $map;
+        }
+        foreach ($this->dust as $k => $dust) {
+            $out['dust['.$k.'].values.map'] = $dust->map();
         }
         foreach ([...($this->break === null ? [] : ['break' => $this->break]), ...$this->rework] as $step => $one) {
             foreach ($one['values'] as $name => $value) {

@@ -8,6 +8,7 @@ use Opis\JsonSchema\Errors\ErrorFormatter;
 use Opis\JsonSchema\Errors\ValidationError;
 use Opis\JsonSchema\Validator;
 use YardBreak\Core\Collide\Ground;
+use YardBreak\Core\Dust\Dust;
 use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shape\Scatter;
@@ -204,6 +205,26 @@ final class ShotReader
         );
 
         return $link->shot;
+    }
+
+    /**
+     * @param  list<array<string, mixed>>  $given  already of the schema's form
+     * @return list<Dust>
+     *
+     * @throws Problem
+     */
+    private static function dust(array $given, Cues $moments, string $path): array
+    {
+        $out = [];
+        foreach ($given as $k => $d) {
+            try {
+                $out[] = Dust::of($d, $moments);
+            } catch (Problem $e) {
+                throw $e->at($path.'.dust['.$k.']');
+            }
+        }
+
+        return $out;
     }
 
     /**
@@ -522,6 +543,7 @@ final class ShotReader
             Reading::number($stands['seen'] ?? 1.0, $moments, $path.'.place.seen'), Material::of($p['material'], $moments, $path.'.material'),
             $break, $p['rework'] ?? [], deg2rad((float) ($p['innerSmooth'] ?? 0.0)), $motion, $weights, $tools,
             Appears::of($p['appears'] ?? null), Relief::of($p['relief'] ?? null, $moments, $path.'.relief'), $link, $steering,
+            self::dust($p['dust'] ?? [], $moments, $path),
         );
     }
 }

@@ -183,7 +183,9 @@ final readonly class ShotSpec
     /** @return list<class-string<Mover>> the movers there are, in the order they move */
     public function movers(): array
     {
-        return $this->movers->inOrder();
+        $dusty = array_filter($this->props, static fn (PropSpec $p): bool => $p->dust !== []) !== [];
+
+        return $this->movers->inOrder($dusty);
     }
 
     /** Seconds a frame lasts. */

@@ -143,6 +143,11 @@ final class SpringMover implements Mover
     {
     }
 
+    public function openings(int $prop): array
+    {
+        return [];
+    }
+
     public function figures(): Figures
     {
         return new Figures($this->free ? 1 : 0, 0, 0.5 * $this->mass() * $this->velocity->dot($this->velocity));

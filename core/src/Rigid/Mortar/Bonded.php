@@ -555,6 +555,12 @@ final class Bonded
         return $this->share($bond);
     }
 
+    /** @return list<Joint> bonds that broke since it was told what cracked */
+    public function opened(): array
+    {
+        return array_map(fn (int $bond): Joint => $this->bonds->joints[$bond], array_slice(array_keys($this->bonds->broken), $this->told));
+    }
+
     /** @return list<array{int, int}> pairs of pieces whose bond broke since this was asked last */
     public function cracks(): array
     {

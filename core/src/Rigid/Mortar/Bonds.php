@@ -16,6 +16,9 @@ final class Bonds
     /** m², a section smaller than this share of the mean one holds nothing: pieces that meet at an edge. */
     private const SLIVER = 1e-4;
 
+    /** @var list<Joint> what each holds */
+    public readonly array $joints;
+
     /** @var list<int> a piece */
     public readonly array $one;
 
@@ -52,7 +55,7 @@ final class Bonds
     public function __construct(array $joints)
     {
         $mean = $joints === [] ? 0.0 : array_sum(array_column($joints, 'area')) / count($joints);
-        $joints = array_values(array_filter($joints, static fn (Joint $j): bool => $j->area > self::SLIVER * $mean && $j->length > 0.0));
+        $this->joints = $joints = array_values(array_filter($joints, static fn (Joint $j): bool => $j->area > self::SLIVER * $mean && $j->length > 0.0));
         $this->one = array_column($joints, 'one');
         $this->other = array_column($joints, 'other');
         $this->area = array_column($joints, 'area');
@@ -146,24 +149,11 @@ final class Bonds
     /** @return array{Vec3, Vec3, float, float, float} */
     private static function edgesOf(Joint $j): array
     {
-        $n = $j->normal;
-        $u = (abs($n->x) < 0.6 ? new Vec3(1.0, 0.0, 0.0) : new Vec3(0.0, 1.0, 0.0))->cross($n)->unit();
-        $v = $n->cross($u);
-        $moment = static function (Vec3 $p, Vec3 $q) use ($j): float {
-            [$xx, $yy, $zz, $xy, $yz, $zx] = $j->spread;
+        [$u, $v] = $j->halves();
+        [$cu, $cv] = [$u->length(), $v->length()];
+        $iu = $j->area * $cu * $cu / 3.0;
+        $iv = $j->area * $cv * $cv / 3.0;
 
-            return $p->x * ($xx * $q->x + $xy * $q->y + $zx * $q->z) + $p->y * ($xy * $q->x + $yy * $q->y + $yz * $q->z) + $p->z * ($zx * $q->x + $yz * $q->y + $zz * $q->z);
-        };
-        $turn = 0.5 * atan2(2.0 * $moment($u, $v), $moment($u, $u) - $moment($v, $v));
-        [$u, $v] = [$u->times(cos($turn))->plus($v->times(sin($turn))), $v->times(cos($turn))->minus($u->times(sin($turn)))];
-        // What is far thinner than a section can be told from a line is taken as a little thick.
-        $least = 1e-4 * $j->area * $j->area;
-        $iu = max($least, $moment($u, $u));
-        $iv = max($least, $moment($v, $v));
-        // Half the side of a rectangle: its second moment is a twelfth of its area times the side squared.
-        $cu = sqrt(3.0 * $iu / $j->area);
-        $cv = sqrt(3.0 * $iv / $j->area);
-
-        return [$u->times($cu), $v->times($cv), $cu / $iu, $cv / $iv, max($cu, $cv) / ($iu + $iv)];
+        return [$u, $v, $cu / $iu, $cv / $iv, max($cu, $cv) / ($iu + $iv)];
     }
 }

@@ -2,11 +2,12 @@
 
 declare(strict_types=1);
 
-namespace YardBreak\Core\Tests\Bake;
+namespace YardBreak\Core\Tests\Shot;
 
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Bake\Anchors;
 use YardBreak\Core\Bake\Prepared;
+use YardBreak\Core\Shot\Anchors;
+use YardBreak\Core\Tests\Bake\Trials;
 
 /** Which pieces stay held whatever happens: counted in tiles. */
 final class AnchorsTest extends TestCase

@@ -2,17 +2,12 @@
 
 declare(strict_types=1);
 
-namespace YardBreak\Core\Bake;
+namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Collide\Colliders;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Problem;
-use YardBreak\Core\Shot\AnchoredBy;
-use YardBreak\Core\Shot\MapRun;
-use YardBreak\Core\Shot\PropParts;
-use YardBreak\Core\Shot\PropSpec;
-use YardBreak\Core\Shot\ShotSpec;
 
 /** Which pieces of a prop stay held whatever happens: those named, those where a map says so, and those that touch what holds them. */
 final class Anchors

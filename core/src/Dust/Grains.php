@@ -1,0 +1,342 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Dust;
+
+use YardBreak\Core\Collide\Ground;
+use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Motion\PackReader;
+use YardBreak\Core\Motion\PackWriter;
+
+/**
+ * Grains of one prop, one packed array a quantity.
+ *
+ * Each is a ball that air drags: from Stokes to Newton by Schiller & Naumann 1933, C_d = 24/Re (1 + 0.15 Re^0.687), at the speed
+ * at which it starts a step; with that, its way over the step is exact, however long the step is.
+ */
+final class Grains
+{
+    /** Pa·s, of air at 15 °C (ISO 2533:1975). */
+    public const VISCOSITY = 1.789e-5;
+
+    /** The largest number of a place in a stream. */
+    private const FULL = 65535.0;
+
+    /** @var list<float> m, in the scene */
+    public array $x = [];
+
+    /** @var list<float> */
+    public array $y = [];
+
+    /** @var list<float> */
+    public array $z = [];
+
+    /** @var list<float> m/s */
+    public array $vx = [];
+
+    /** @var list<float> */
+    public array $vy = [];
+
+    /** @var list<float> */
+    public array $vz = [];
+
+    /** @var list<float> m across, as born */
+    private array $size = [];
+
+    /** @var list<float> s it has lived */
+    private array $age = [];
+
+    /** @var list<float> s it lives */
+    private array $life = [];
+
+    /** @var list<int> number of the dust it is of */
+    public array $of = [];
+
+    /** @var list<int> 1 for what lies */
+    private array $lies = [];
+
+    public function count(): int
+    {
+        return count($this->x);
+    }
+
+    public function add(Vec3 $at, Vec3 $velocity, float $size, float $life, int $of): void
+    {
+        $this->x[] = $at->x;
+        $this->y[] = $at->y;
+        $this->z[] = $at->z;
+        $this->vx[] = $velocity->x;
+        $this->vy[] = $velocity->y;
+        $this->vz[] = $velocity->z;
+        $this->size[] = $size;
+        $this->age[] = 0.0;
+        $this->life[] = $life;
+        $this->of[] = $of;
+        $this->lies[] = 0;
+    }
+
+    /**
+     * Moves on freely.
+     *
+     * @param  list<float>  $ux  m/s of the air at each
+     * @param  list<float>  $uy
+     * @param  list<float>  $uz
+     * @param  list<float>|null  $ax  m/s² beside gravity; null for none
+     * @param  list<float>|null  $ay
+     * @param  list<float>|null  $az
+     * @param  list<float>  $density  kg/m³, by number of the dust
+     * @param  float  $air  kg/m³
+     */
+    public function move(float $h, array $ux, array $uy, array $uz, ?array $ax, ?array $ay, ?array $az, Vec3 $gravity, array $density, float $air, float $slowing): void
+    {
+        $x = $this->x;
+        $y = $this->y;
+        $z = $this->z;
+        $vx = $this->vx;
+        $vy = $this->vy;
+        $vz = $this->vz;
+        $age = $this->age;
+        $this->x = $this->y = $this->z = $this->vx = $this->vy = $this->vz = $this->age = [];
+        $size = $this->size;
+        $of = $this->of;
+        $lies = $this->lies;
+        $sinks = $drags = [];
+        foreach ($density as $d) {
+            $sinks[] = 1.0 - $air / $d;
+            $drags[] = 18.0 * self::VISCOSITY / $d;
+        }
+        $gx = $gravity->x;
+        $gy = $gravity->y;
+        $gz = $gravity->z;
+        $reynolds = $air / self::VISCOSITY;
+        $n = count($x);
+        for ($i = 0; $i < $n; $i++) {
+            $age[$i] += $h;
+            if ($lies[$i] === 1) {
+                continue;
+            }
+            $d = $size[$i];
+            $o = $of[$i];
+            $wx = $vx[$i] - $ux[$i];
+            $wy = $vy[$i] - $uy[$i];
+            $wz = $vz[$i] - $uz[$i];
+            $k = $drags[$o] / ($d * $d);
+            $re = $reynolds * $d * sqrt($wx * $wx + $wy * $wy + $wz * $wz);
+            if ($re > 0.05) {
+                $k *= 1.0 + 0.15 * $re ** 0.687;
+            }
+            $k += $slowing;
+            $e = exp(-$k * $h);
+            // Where it would settle at: the air's speed, and what gravity adds to it against drag.
+            $s = $sinks[$o] / $k;
+            $tx = $ux[$i] + $s * $gx;
+            $ty = $uy[$i] + $s * $gy;
+            $tz = $uz[$i] + $s * $gz;
+            if ($ax !== null) {
+                $tx += $ax[$i] / $k;
+                $ty += $ay[$i] / $k;
+                $tz += $az[$i] / $k;
+            }
+            $left = (1.0 - $e) / $k;
+            $dx = $vx[$i] - $tx;
+            $dy = $vy[$i] - $ty;
+            $dz = $vz[$i] - $tz;
+            $x[$i] += $tx * $h + $dx * $left;
+            $y[$i] += $ty * $h + $dy * $left;
+            $z[$i] += $tz * $h + $dz * $left;
+            $vx[$i] = $tx + $dx * $e;
+            $vy[$i] = $ty + $dy * $e;
+            $vz[$i] = $tz + $dz * $e;
+        }
+        $this->x = $x;
+        $this->y = $y;
+        $this->z = $z;
+        $this->vx = $vx;
+        $this->vy = $vy;
+        $this->vz = $vz;
+        $this->age = $age;
+    }
+
+    /**
+     * What lies is taken up again by air that drags harder than friction holds.
+     *
+     * @param  list<float>  $ux  m/s of the air at each
+     * @param  list<float>  $uy
+     * @param  list<float>  $uz
+     * @param  list<float>  $density  kg/m³, by number of the dust
+     * @param  float  $weight  m/s²
+     */
+    public function lift(array $ux, array $uy, array $uz, array $density, float $air, float $weight, float $friction): void
+    {
+        foreach ($this->lies as $i => $lies) {
+            if ($lies === 1) {
+                $drag = 18.0 * self::VISCOSITY / ($density[$this->of[$i]] * $this->size[$i] ** 2);
+                $u = sqrt($ux[$i] ** 2 + $uy[$i] ** 2 + $uz[$i] ** 2);
+                $re = $air / self::VISCOSITY * $u * $this->size[$i];
+                if ($drag * (1.0 + 0.15 * $re ** 0.687) * $u > $friction * $weight) {
+                    $this->lies[$i] = 0;
+                }
+            }
+        }
+    }
+
+    /**
+     * What has come below the ground lies on it, bounces or slides.
+     *
+     * @param  list<Grain>  $grains  by number of the dust
+     */
+    public function land(Ground $ground, array $grains, float $friction, float $fall): void
+    {
+        $flat = $ground->isFlat();
+        $meets = array_map(static fn (Grain $g): bool => $g->meets !== 'nothing', $grains);
+        foreach ($this->y as $i => $y) {
+            $o = $this->of[$i];
+            if ($this->lies[$i] === 1 || ! $meets[$o]) {
+                continue;
+            }
+            $low = ($flat ? 0.0 : $ground->height($this->x[$i], $this->z[$i])) + 0.5 * $this->size[$i];
+            if ($y >= $low) {
+                continue;
+            }
+            $this->y[$i] = $low;
+            if ($flat) {
+                $this->meet($i, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0, $grains[$o], $friction, $fall);
+            } else {
+                [$sx, $sz] = $ground->slope($this->x[$i], $this->z[$i]);
+                $l = 1.0 / sqrt(1.0 + $sx * $sx + $sz * $sz);
+                $this->meet($i, -$sx * $l, $l, -$sz * $l, 0.0, 0.0, 0.0, $grains[$o], $friction, $fall);
+            }
+        }
+    }
+
+    /**
+     * One meets a surface: it sticks, or bounces and slides.
+     *
+     * @param  float  $nx  normal
+     * @param  float  $wx  m/s of the surface
+     * @param  float  $fall  m/s that it gains in a step by itself
+     */
+    public function meet(int $i, float $nx, float $ny, float $nz, float $wx, float $wy, float $wz, Grain $grain, float $friction, float $fall): void
+    {
+        if ($grain->lands === Grain::STICKS) {
+            $this->vx[$i] = $wx;
+            $this->vy[$i] = $wy;
+            $this->vz[$i] = $wz;
+            $this->lies[$i] = $wx === 0.0 && $wy === 0.0 && $wz === 0.0 ? 1 : 0;
+
+            return;
+        }
+        $vx = $this->vx[$i] - $wx;
+        $vy = $this->vy[$i] - $wy;
+        $vz = $this->vz[$i] - $wz;
+        $in = $vx * $nx + $vy * $ny + $vz * $nz;
+        if ($in >= 0.0) {
+            return;
+        }
+        // Along the surface it loses by friction what it brings against it (Coulomb).
+        $tx = $vx - $in * $nx;
+        $ty = $vy - $in * $ny;
+        $tz = $vz - $in * $nz;
+        $along = sqrt($tx * $tx + $ty * $ty + $tz * $tz);
+        $keep = $along > 0.0 ? max(0.0, 1.0 + $friction * (1.0 + $grain->bounce) * $in / $along) : 0.0;
+        $out = -$in > 2.0 * $fall ? -$grain->bounce * $in : 0.0;
+        $this->vx[$i] = $wx + $keep * $tx + $out * $nx;
+        $this->vy[$i] = $wy + $keep * $ty + $out * $ny;
+        $this->vz[$i] = $wz + $keep * $tz + $out * $nz;
+        if ($keep === 0.0 && $out === 0.0 && $ny > 0.7 && $wx === 0.0 && $wy === 0.0 && $wz === 0.0) {
+            $this->lies[$i] = 1;
+        }
+    }
+
+    /** Takes away what has lived long enough. */
+    public function age(): void
+    {
+        $gone = false;
+        foreach ($this->age as $i => $age) {
+            if ($age >= $this->life[$i]) {
+                $gone = true;
+                break;
+            }
+        }
+        if (! $gone) {
+            return;
+        }
+        foreach (['x', 'y', 'z', 'vx', 'vy', 'vz', 'size', 'of', 'lies'] as $list) {
+            $kept = [];
+            foreach ($this->$list as $i => $value) {
+                if ($this->age[$i] < $this->life[$i]) {
+                    $kept[] = $value;
+                }
+            }
+            $this->$list = $kept;
+        }
+        $age = $life = [];
+        foreach ($this->age as $i => $value) {
+            if ($value < $this->life[$i]) {
+                $age[] = $value;
+                $life[] = $this->life[$i];
+            }
+        }
+        [$this->age, $this->life] = [$age, $life];
+    }
+
+    /** m across, as born. */
+    public function sizeOf(int $i): float
+    {
+        return $this->size[$i];
+    }
+
+    public function isLying(int $i): bool
+    {
+        return $this->lies[$i] === 1;
+    }
+
+    /** @return string as of `StreamKind::Grains` */
+    public function bytes(): string
+    {
+        $n = count($this->x);
+        if ($n === 0) {
+            return pack('g7', 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0);
+        }
+        [$lx, $ly, $lz] = [min($this->x), min($this->y), min($this->z)];
+        [$sx, $sy, $sz] = [max($this->x) - $lx, max($this->y) - $ly, max($this->z) - $lz];
+        $largest = max($this->size);
+        $out = pack('g7', $lx, $ly, $lz, $sx, $sy, $sz, $largest);
+        $kx = $sx > 0.0 ? self::FULL / $sx : 0.0;
+        $ky = $sy > 0.0 ? self::FULL / $sy : 0.0;
+        $kz = $sz > 0.0 ? self::FULL / $sz : 0.0;
+        $numbers = [];
+        for ($i = 0; $i < $n; $i++) {
+            $numbers[] = (int) (($this->x[$i] - $lx) * $kx + 0.5);
+            $numbers[] = (int) (($this->y[$i] - $ly) * $ky + 0.5);
+            $numbers[] = (int) (($this->z[$i] - $lz) * $kz + 0.5);
+            // Age below, then which dust and how large.
+            $numbers[] = (int) (255.0 * $this->age[$i] / $this->life[$i]) | $this->of[$i] << 8 | (int) (63.0 * sqrt($this->size[$i] / $largest) + 0.5) << 10;
+            if (($i & 8191) === 8191) {
+                $out .= pack('v*', ...$numbers);
+                $numbers = [];
+            }
+        }
+
+        return $out.pack('v*', ...$numbers);
+    }
+
+    public function pack(PackWriter $out): void
+    {
+        foreach ([$this->x, $this->y, $this->z, $this->vx, $this->vy, $this->vz, $this->size, $this->age, $this->life] as $list) {
+            $out->floats($list);
+        }
+        $out->flags($this->of);
+        $out->flags($this->lies);
+    }
+
+    public function unpack(PackReader $in): void
+    {
+        foreach (['x', 'y', 'z', 'vx', 'vy', 'vz', 'size', 'age', 'life'] as $list) {
+            $this->$list = $in->floats();
+        }
+        $this->of = $in->flags();
+        $this->lies = $in->flags();
+    }
+}
