@@ -31,7 +31,7 @@ final class StartBake
         if ($spec->props === []) {
             throw Problem::inValue('props', 'There is nothing to bake yet.', 'Bring in or build a prop on the Props stage.');
         }
-        if (array_filter($spec->props, static fn (PropSpec $prop): bool => $prop->motion->kind !== 'fixed' || Evaluation::needs($prop)) === []) {
+        if (array_filter($spec->props, static fn (PropSpec $prop): bool => $prop->motion->kind !== 'fixed' || $prop->dust !== [] || Evaluation::needs($prop)) === []) {
             throw new Problem('still', 'Nothing in this shot can move, so every frame would be the same.', 'props', 'Let a prop fall, or key one, on the Motion stage.');
         }
         $fingerprint = self::fingerprint($spec);

@@ -47,7 +47,7 @@ $wanted = static fn (string $what): bool => $argc === 1 || in_array($what, $argv
 try {
     $b->get($base);
     $b->executeScript('localStorage.setItem("picture","fine")');
-    foreach (['chimney-stack' => 12, 'bell-jar' => 0, 'trellis' => 66, 'sundial' => 72, 'cold-frame-wall' => 30, 'name-board-assembling' => 40, 'roof-and-branch' => 30, 'name-board' => 0, 'garden-stack' => 0, 'glass-pane' => 16, 'terracotta-jar' => 14] as $demo => $frame) {
+    foreach (['seed-head' => 48, 'chimney-stack' => 14, 'bell-jar' => 0, 'trellis' => 66, 'sundial' => 72, 'cold-frame-wall' => 30, 'name-board-assembling' => 40, 'roof-and-branch' => 30, 'name-board' => 0, 'garden-stack' => 0, 'glass-pane' => 16, 'terracotta-jar' => 14] as $demo => $frame) {
         if (! $wanted($demo)) {
             continue;
         }
@@ -90,6 +90,9 @@ try {
             StartedYard::until(static fn (): bool => str_contains((string) $b->executeScript('return document.body.innerText'), 'convex parts'), 120);
             $b->executeScript('[...document.querySelectorAll("button")].find(e=>e.textContent==="Show what collides").scrollIntoView({block:"center"})');
             $shoot('contact');
+        }
+        if ($demo === 'seed-head') {
+            $shoot('dust');
         }
         if ($demo === 'chimney-stack') {
             $shoot('bake-chimney');

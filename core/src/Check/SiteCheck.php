@@ -46,7 +46,7 @@ final class SiteCheck
                 /** @var 'wrong'|'doubtful' $level */
                 $out[] = ['level' => $level, 'path' => $path.$at, 'prop' => $prop->id, 'message' => $prop->name.': '.$message, 'remedy' => $remedy] + $more;
             };
-            $free = $free || $prop->motion->letsGo();
+            $free = $free || $prop->motion->letsGo() || $prop->dust !== [];
             try {
                 $fitness = $this->maker->fitness($prop);
             } catch (Problem $e) {

@@ -137,6 +137,8 @@ export interface Catalogue {
     pushes: Record<string, Entry>;
     drifts: Record<string, Entry>;
     forces: Record<string, Entry>;
+    /** What dust can come from. */
+    dust: Record<string, Entry>;
     /** By kind of motion. */
     movers: Record<string, MoverEntry>;
     grounds: Record<string, Entry>;
@@ -269,6 +271,8 @@ export interface FrameFigures {
     work?: Record<string, number>;
     /** Pairs of pieces whose bond broke at it, by prop. */
     cracks?: Record<string, [number, number][]>;
+    /** Of dust. */
+    grains?: number;
     marks: Mark[];
 }
 

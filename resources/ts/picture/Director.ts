@@ -25,6 +25,7 @@ import { Scenery, type Baked } from './Scenery';
 import { Stagecraft, type Covered, type Drawing, type Rect } from './Stagecraft';
 import { Backdrop } from './Backdrop';
 import { CameraMark } from './CameraMark';
+import { DustCloud } from './DustCloud';
 import { Seams } from './Seams';
 
 /** Pixels the pointer may wander between down and up for it to be a click. */
@@ -58,6 +59,7 @@ export class Director {
     private readonly backdrop: Backdrop;
     private readonly mark: CameraMark;
     private readonly seams: Seams;
+    private readonly dust = new Map<string, DustCloud>();
     private dirty = true;
     private drewAt = 0;
     private still = 0;
@@ -126,6 +128,7 @@ export class Director {
         this.backdrop.dispose();
         this.mark.dispose();
         this.seams.dispose();
+        this.dust.forEach((d) => d.dispose());
         this.scenery.dispose();
         this.craft.dispose();
         useLens.setState({ project: () => [0, 0], surface: () => null, foot: () => null, paint: () => {}, facesNear: () => [], mark: () => {}, top: () => null, weight: () => null });
@@ -177,6 +180,25 @@ export class Director {
         this.backdrop.show(asset, [x - wide, y - tall, x + wide, y + tall], valueAt(plate.opacity ?? 1, ui.frame, currentMoments()), soon);
     }
 
+    /** What props give off, as the bake has it. */
+    private showDust(props: Prop[], baked: Baked | null): void {
+        const at = useUi.getState().frame - (useBake.getState().bake?.first ?? 0);
+        const frame = baked?.get(Math.min(baked.loaded - 1, Math.max(0, at))) ?? null;
+        props.forEach((prop, k) => {
+            const own = frame?.[k]?.dust ?? null;
+            let cloud = this.dust.get(prop.id);
+            if (own !== null && cloud === undefined) this.dust.set(prop.id, (cloud = new DustCloud(this.craft.scene)));
+            const kinds = prop.dust ?? [];
+            cloud?.show(frame?.[k]?.seen === false ? null : own, kinds.map((d) => (d.from === 'cracks' ? prop.material.inner : prop.material.colour)), kinds.map((d) => Number(d.values.ends ?? 0.4)), this.craft.camera, this.canvas.height, !this.craft.isFine);
+        });
+        for (const [id, cloud] of this.dust) {
+            if (!props.some((p) => p.id === id)) {
+                cloud.dispose();
+                this.dust.delete(id);
+            }
+        }
+    }
+
     /** The bonds of the chosen prop, where they are looked at. */
     private showSeams(baked: Baked | null, first: number): void {
         const { show, chosen, frame } = useUi.getState();
@@ -213,6 +235,7 @@ export class Director {
         this.scenery.match(props, piecesShown(ui));
         const baked = this.place(props);
         this.showSeams(baked, document.frames.first);
+        this.showDust(props, baked);
         this.craft.about(this.scenery.action(props, document.frames.first, currentMoments()));
         this.aim.at(document, props, baked);
         this.handles.show(this.gripOf(props.find((p) => p.id === ui.chosen), baked !== null, document.frames.first));

@@ -106,12 +106,16 @@ function nameOf(id: string): string {
     return id === 'ground' ? 'the ground' : (useShot.getState().shot?.document.props.find((p) => p.id === id)?.name ?? id);
 }
 
+/** Curves that are there whatever moves; of the others those that tell something. */
+const ALWAYS = 4;
+
 const CURVES: { name: string; of: (f: FrameFigures) => number; show: (v: number) => string }[] = [
     { name: 'moving', of: (f) => f.moving, show: (v) => String(v) },
     { name: 'at rest', of: (f) => f.resting, show: (v) => String(v) },
     { name: 'energy', of: (f) => f.energy, show: (v) => show(v, 'J') },
     { name: 'deepest contact', of: (f) => f.overlap, show: (v) => show(v, 'm') },
     { name: 'bonds that break', of: cracksAt, show: (v) => String(v) },
+    { name: 'grains', of: (f) => f.grains ?? 0, show: (v) => v.toLocaleString('en') },
 ];
 
 function Figures({ figures }: { figures: FrameFigures[] }) {
@@ -121,7 +125,7 @@ function Figures({ figures }: { figures: FrameFigures[] }) {
     const span = Math.max(1, figures[figures.length - 1]!.frame - first);
     return (
         <div className="mb-2 space-y-1.5">
-            {CURVES.filter((c) => c.of !== cracksAt || figures.some((f) => cracksAt(f) > 0)).map((c) => {
+            {CURVES.filter((c, k) => k < ALWAYS || figures.some((f) => c.of(f) > 0)).map((c) => {
                 const values = figures.map(c.of);
                 const top = Math.max(1e-12, ...values);
                 const points = figures.map((f, i) => `${(300 * (f.frame - first)) / span},${26 - (24 * values[i]!) / top}`).join(' ');

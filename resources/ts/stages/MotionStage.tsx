@@ -8,6 +8,7 @@ import { poseAt } from '../data/pose';
 import { driftAtOnce, driftMotion } from '../data/driftMotion';
 import { BenchHead, ChooseFirst } from './BenchHead';
 import { DriftBench } from './drift/DriftBench';
+import { DustBench } from './DustBench';
 import { ForceFacts } from './Forces';
 import { ContactFacts } from './release/ContactFacts';
 import { ReleaseBench } from './release/ReleaseBench';
@@ -66,6 +67,7 @@ function PropMotion({ prop }: { prop: Prop }) {
                     <ContactFacts prop={prop} />
                 </Section>
             )}
+            <DustBench prop={prop} />
             {letsGo(m) && (
                 <Section title="Forces on it" aside={<button type="button" className="underline-offset-2 hover:underline" onClick={() => useUi.getState().set({ stage: 'shot' })}>{forces > 0 ? 'change' : 'add'}</button>}>
                     {forces > 0 ? <ForceFacts /> : <p className="text-soft">Gravity alone. Wind, eddies, pulls and the like belong to the shot.</p>}

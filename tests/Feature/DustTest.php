@@ -1,0 +1,35 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use App\Models\Bake;
+use App\Models\Shot;
+use YardBreak\Core\Motion\StreamKind;
+
+/** Dust from the document to the frames that the page is given. */
+final class DustTest extends YardTestCase
+{
+    public function test_what_a_prop_gives_off_is_baked_and_told(): void
+    {
+        $shot = $this->newShot();
+        $pot = [
+            'id' => 'pot', 'name' => 'Pot', 'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3]], 'prepare' => [],
+            'place' => ['position' => [0, 1, 0], 'turn' => [0, 0, 0], 'size' => 1],
+            'material' => ['name' => 'plaster', 'colour' => '#e4dfd3', 'inner' => '#f1ede4', 'density' => 900, 'friction' => 0.5, 'bounce' => 0.05],
+            'break' => null, 'motion' => ['kind' => 'fixed'],
+            'dust' => [['id' => 'pour', 'name' => 'Pour', 'from' => 'point', 'values' => ['rate' => 2400]]],
+        ];
+        $this->edit($shot, 0, [['op' => 'add', 'path' => '/props/-', 'value' => $pot], ['op' => 'replace', 'path' => '/frames/last', 'value' => 6]])->assertSuccessful();
+        $id = $this->send('POST', "shots/$shot/bakes")->assertCreated()->json('bake.id');
+        $bake = Bake::query()->findOrFail($id);
+        self::assertSame('done', $bake->state, (string) json_encode($bake->problem));
+        $figures = $bake->files()->figures();
+        self::assertSame(0, $figures[0]['grains']);
+        // A hundred a frame.
+        self::assertEqualsWithDelta(600, $figures[6]['grains'], 3);
+        self::assertSame(28 + 8 * $figures[6]['grains'], strlen($bake->files()->streams(6)[0][StreamKind::Grains->value]));
+        self::assertStringContainsString('"dust"', (string) Shot::query()->findOrFail($shot)->document);
+    }
+}
