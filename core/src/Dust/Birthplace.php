@@ -18,8 +18,11 @@ final class Birthplace
     /** @var array<int, true> those of places that are born once which are */
     public array $gone = [];
 
-    /** @var list<array{int, Vec3, Vec3}> places that are born once, as far as they are strewn */
-    private array $strewn = [];
+    /** @var list<int> pieces of the places that are born once, as far as they are strewn */
+    private array $pieces = [];
+
+    /** @var list<float> six numbers each: place, and way out */
+    private array $places = [];
 
     /**
      * @param  \Closure(): Skin  $skin
@@ -111,7 +114,7 @@ final class Birthplace
      */
     public function each(int $count, \Closure $may): void
     {
-        if ($this->strewn === []) {
+        if ($this->pieces === []) {
             // The same ones, whenever that is asked.
             $random = new SeededRandom($this->seed);
             for ($k = 0; $k < $count; $k++) {
@@ -119,13 +122,16 @@ final class Birthplace
                 if ($place === null) {
                     return;
                 }
-                $this->strewn[] = $place;
+                $this->pieces[] = $place[0];
+                array_push($this->places, ...$place[1]->toArray(), ...$place[2]->toArray());
             }
         }
-        foreach ($this->strewn as $k => [$piece, $at, $out]) {
+        $p = $this->places;
+        foreach ($this->pieces as $k => $piece) {
             if (! isset($this->gone[$k]) && $may($piece)) {
                 $this->gone[$k] = true;
-                $this->add($piece, $at, $out);
+                $i = 6 * $k;
+                $this->add($piece, new Vec3($p[$i], $p[$i + 1], $p[$i + 2]), new Vec3($p[$i + 3], $p[$i + 4], $p[$i + 5]));
             }
         }
     }

@@ -254,10 +254,11 @@ final class DustMover implements Mover
         $here = $pose->placement($this->centre($prop, $piece))->point($at);
         $own = $this->around->body($prop, $piece)?->velocityAt($here) ?? Vec3::zero();
         $velocity = $own->times($grain->keeps)->plus($this->off($pose->turn->turn($out), $grain->spread, $place)->times($grain->speed * $place->between(0.5, 1.5)));
-        // Somewhere on the way to the frame.
-        $here = $here->plus($velocity->minus($own)->times($place->between(0.0, $place->seconds)));
         $differs = $place->between(1.0 - 0.9 * $grain->varies, 1.0 + $grain->varies);
-        $grains->add($here, $velocity, $grain->size * $differs, $grain->life * $place->between(1.0 - 0.9 * $grain->varies, 1.0 + $grain->varies), $number);
+        $grains->add($here, $velocity, $grain->size * $differs, $grain->life * $place->between(1.0 - 0.9 * $grain->varies, 1.0 + $grain->varies), $number,
+            // Some time on the way to the frame.
+            $place->between(0.0, $place->seconds),
+        );
     }
 
     private function centre(int $prop, int $piece): Vec3

@@ -56,12 +56,16 @@ final class Grains
     /** @var list<int> 1 for what lies */
     private array $lies = [];
 
+    /** @var list<float> s that it was born before the moment reached, and has not moved since */
+    private array $ahead = [];
+
     public function count(): int
     {
         return count($this->x);
     }
 
-    public function add(Vec3 $at, Vec3 $velocity, float $size, float $life, int $of): void
+    /** @param  float  $ahead  s that it was born before the moment reached: so much farther it is after its first step */
+    public function add(Vec3 $at, Vec3 $velocity, float $size, float $life, int $of, float $ahead): void
     {
         $this->x[] = $at->x;
         $this->y[] = $at->y;
@@ -74,11 +78,13 @@ final class Grains
         $this->life[] = $life;
         $this->of[] = $of;
         $this->lies[] = 0;
+        $this->ahead[] = $ahead;
     }
 
     /**
      * Moves on freely.
      *
+     * @param  float  $span  s
      * @param  list<float>  $ux  m/s of the air at each
      * @param  list<float>  $uy
      * @param  list<float>  $uz
@@ -88,7 +94,7 @@ final class Grains
      * @param  list<float>  $density  kg/m³, by number of the dust
      * @param  float  $air  kg/m³
      */
-    public function move(float $h, array $ux, array $uy, array $uz, ?array $ax, ?array $ay, ?array $az, Vec3 $gravity, array $density, float $air, float $slowing): void
+    public function move(float $span, array $ux, array $uy, array $uz, ?array $ax, ?array $ay, ?array $az, Vec3 $gravity, array $density, float $air, float $slowing): void
     {
         $x = $this->x;
         $y = $this->y;
@@ -101,6 +107,7 @@ final class Grains
         $size = $this->size;
         $of = $this->of;
         $lies = $this->lies;
+        $ahead = $this->ahead;
         $sinks = $drags = [];
         foreach ($density as $d) {
             $sinks[] = 1.0 - $air / $d;
@@ -112,6 +119,7 @@ final class Grains
         $reynolds = $air / self::VISCOSITY;
         $n = count($x);
         for ($i = 0; $i < $n; $i++) {
+            $h = $span + $ahead[$i];
             $age[$i] += $h;
             if ($lies[$i] === 1) {
                 continue;
@@ -156,6 +164,7 @@ final class Grains
         $this->vy = $vy;
         $this->vz = $vz;
         $this->age = $age;
+        $this->ahead = array_fill(0, $n, 0.0);
     }
 
     /**
@@ -262,7 +271,7 @@ final class Grains
         if (! $gone) {
             return;
         }
-        foreach (['x', 'y', 'z', 'vx', 'vy', 'vz', 'size', 'of', 'lies'] as $list) {
+        foreach (['x', 'y', 'z', 'vx', 'vy', 'vz', 'size', 'of', 'lies', 'ahead'] as $list) {
             $kept = [];
             foreach ($this->$list as $i => $value) {
                 if ($this->age[$i] < $this->life[$i]) {
@@ -324,7 +333,7 @@ final class Grains
 
     public function pack(PackWriter $out): void
     {
-        foreach ([$this->x, $this->y, $this->z, $this->vx, $this->vy, $this->vz, $this->size, $this->age, $this->life] as $list) {
+        foreach ([$this->x, $this->y, $this->z, $this->vx, $this->vy, $this->vz, $this->size, $this->age, $this->life, $this->ahead] as $list) {
             $out->floats($list);
         }
         $out->flags($this->of);
@@ -333,7 +342,7 @@ final class Grains
 
     public function unpack(PackReader $in): void
     {
-        foreach (['x', 'y', 'z', 'vx', 'vy', 'vz', 'size', 'age', 'life'] as $list) {
+        foreach (['x', 'y', 'z', 'vx', 'vy', 'vz', 'size', 'age', 'life', 'ahead'] as $list) {
             $this->$list = $in->floats();
         }
         $this->of = $in->flags();

@@ -60,6 +60,10 @@ final class TakenUpTest extends TestCase
                         'kind' => 'free', 'values' => ['mortar' => 'lime mortar', 'amount' => Trials::keys([0 => 1.0, 14 => 0.002])],
                         'release' => ['on' => 'frame', 'frame' => 2],
                     ],
+                    'dust' => [
+                        ['id' => 'cracks', 'name' => 'Cracks', 'from' => 'cracks', 'values' => ['dense' => 2000, 'life' => 0.3]],
+                        ['id' => 'trail', 'name' => 'Trail', 'from' => 'trail', 'values' => ['dense' => 200]],
+                    ],
                 ]),
                 Trials::box('stone', [0.1, 0.3, -0.5], [
                     'source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.1, 'detail' => 2]],

@@ -85,7 +85,7 @@ export async function bakeShot(): Promise<void> {
     const shot = useShot.getState().shot;
     if (shot === null) return;
     const props = visibleProps(shot.document);
-    if (props.length > 0 && props.every((p) => p.motion.kind === 'fixed')) {
+    if (props.length > 0 && props.every((p) => p.motion.kind === 'fixed' && (p.dust ?? []).length === 0)) {
         const chosen = props.find((p) => p.id === useUi.getState().chosen) ?? props[0]!;
         const answer = await askFor({
             title: 'Nothing can move yet',
