@@ -80,7 +80,7 @@ try {
             }
         }
         usleep(800_000);
-        $name = ['trellis' => 'bake-trellis', 'sundial' => 'bake-sundial', 'roof-and-branch' => 'bake-roof', 'glass-pane' => 'bake-pane'][$demo] ?? null;
+        $name = ['trellis' => 'bake-trellis', 'sundial' => 'bake-sundial', 'roof-and-branch' => 'bake-roof'][$demo] ?? null;
         if ($name !== null) {
             $shoot($name);
         }
@@ -95,7 +95,6 @@ try {
             $shoot('dust');
         }
         if ($demo === 'chimney-stack') {
-            $shoot('bake-chimney');
             $keys('4', WebDriverKeys::HOME);
             StartedYard::until(static fn (): bool => str_contains((string) $b->executeScript('return document.body.innerText'), 'press to show them'), 120);
             $b->findElement(WebDriverBy::cssSelector('[aria-label="Show the bonds in the picture"]'))->click();
@@ -167,10 +166,6 @@ try {
             $b->findElement(WebDriverBy::xpath('//button[contains(., "Write GLB")]'))->click();
             sleep(2);
             $shoot('hand-off');
-            $b->findElement(WebDriverBy::xpath('//button[contains(., "Night")]'))->click();
-            $keys('2');
-            $shoot('break-night');
-            $b->findElement(WebDriverBy::xpath('//button[contains(., "Day")]'))->click();
         }
         $throwAway($id);
     }

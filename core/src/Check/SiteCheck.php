@@ -6,6 +6,8 @@ namespace YardBreak\Core\Check;
 
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Collide\Solid;
+use YardBreak\Core\Dust\Born\FromCracks;
+use YardBreak\Core\Dust\Born\WhereMap;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
@@ -123,6 +125,15 @@ final class SiteCheck
     private static function holding(PropSpec $prop, \Closure $say, ?\Closure $pieces): void
     {
         $settings = $prop->motion->settings;
+        $cracks = $settings instanceof RigidSettings && $settings->mortar !== null && $prop->break !== null;
+        foreach ($prop->dust as $k => $dust) {
+            if ($dust->source === WhereMap::class && $dust->map() === '') {
+                $say('doubtful', '.dust['.$k.'].values.map', 'its dust '.$dust->name.' goes by no map yet, so there is none.', 'Choose one of its maps on the Motion stage.');
+            }
+            if ($dust->source === FromCracks::class && ! $cracks) {
+                $say('doubtful', '.dust['.$k.']', 'its dust '.$dust->name.' comes from cracks, but it has no mortar that could crack.', 'Give it mortar on the Motion stage, or let the dust come from what moves.');
+            }
+        }
         if ($settings instanceof RigidSettings && $settings->mortar !== null) {
             $idle = match (true) {
                 $prop->break === null => ['it is in one piece, so its mortar has nothing to hold together.', 'Break it on the Break stage, or take its mortar away.'],
@@ -211,9 +222,9 @@ final class SiteCheck
             $say = static function (string $at, string $message, string $remedy) use (&$out, $k, $force): void {
                 $out[] = ['level' => 'doubtful', 'path' => 'forces['.$k.']'.$at, 'prop' => '', 'message' => $force->name.': '.$message, 'remedy' => $remedy];
             };
-            $moved = array_filter($shot->props, static fn (PropSpec $p): bool => $p->motion->letsGo() && $force->actsOn($p->id));
+            $moved = array_filter($shot->props, static fn (PropSpec $p): bool => ($p->motion->letsGo() || $p->dust !== []) && $force->actsOn($p->id));
             if ($moved === []) {
-                $say('.on', 'it acts on nothing that physics moves.', 'Let it act on a prop that is free, or make one free on the Motion stage.');
+                $say('.on', 'it acts on nothing that physics moves.', 'Let it act on a prop that is free or gives off dust, or make one so on the Motion stage.');
             } elseif ($force->map !== '' && array_filter($moved, static fn (PropSpec $p): bool => $p->id === $shot->map($force->map)?->prop) === []) {
                 $say('.map', 'it goes by a weight map of a prop that it does not act on.', 'Choose a map of what it acts on, or none.');
             }
