@@ -30,6 +30,21 @@ final class DustTest extends YardTestCase
         // A hundred a frame.
         self::assertEqualsWithDelta(600, $figures[6]['grains'], 3);
         self::assertSame(28 + 8 * $figures[6]['grains'], strlen($bake->files()->streams(6)[0][StreamKind::Grains->value]));
+        // Handed off: a file of points a frame.
+        $sent = $this->send('POST', "bakes/$id/hand-offs", ['format' => 'grains'])->assertCreated()->json();
+        $zip = new \ZipArchive;
+        $file = tempnam(sys_get_temp_dir(), 'dust');
+        file_put_contents((string) $file, $this->get("/api/hand-offs/{$sent['id']}/file")->assertOk()->streamedContent());
+        self::assertTrue($zip->open((string) $file));
+        self::assertSame(7, $zip->numFiles);
+        $ply = (string) $zip->getFromIndex(6);
+        [$head, $body] = explode("end_header\n", $ply, 2);
+        self::assertStringContainsString('element vertex '.$figures[6]['grains'], $head);
+        self::assertSame(23 * $figures[6]['grains'], strlen($body));
+        $grain = array_values(unpack('g5/C3c', $body) ?: []);
+        self::assertEqualsWithDelta([0.0, 1.0, 0.0], array_slice($grain, 0, 3), 0.5);
+        self::assertSame([0xE4, 0xDF, 0xD3], array_slice($grain, 5));
+        self::assertSame(['Pot: its dust is left out; write it as Dust.'], $this->getJson("/api/bakes/$id/hand-offs")->json('leaves.glb'));
         self::assertStringContainsString('"dust"', (string) Shot::query()->findOrFail($shot)->document);
     }
 }

@@ -5,11 +5,15 @@ declare(strict_types=1);
 namespace YardBreak\Core\Bake;
 
 use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Dust\Born\FromCracks;
+use YardBreak\Core\Dust\Dust;
+use YardBreak\Core\Dust\Grains;
 use YardBreak\Core\Format\FileOutput;
 use YardBreak\Core\Format\GlbPiece;
 use YardBreak\Core\Format\GlbSurface;
 use YardBreak\Core\Format\GlbWriter;
 use YardBreak\Core\Format\MeshWriter;
+use YardBreak\Core\Format\PlyGrains;
 use YardBreak\Core\Format\UniqueNames;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Mesh;
@@ -20,6 +24,7 @@ use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\AssetSource;
+use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\Shot\Skin;
 use YardBreak\Core\Shot\Surface;
@@ -27,8 +32,8 @@ use YardBreak\Core\Shot\Surface;
 /** Writes a bake in open formats, file by file. Pieces keep their names from bake to bake. */
 final class HandOff
 {
-    /** glb: one animated file; obj: one file a frame; stl, ply: the shards as they stand before release. */
-    public const FORMATS = ['glb', 'obj', 'stl', 'ply'];
+    /** glb: one animated file; obj: one file a frame; stl, ply: the shards as they stand before release; grains: the dust, a PLY file of points a frame. */
+    public const FORMATS = ['glb', 'obj', 'stl', 'ply', 'grains'];
 
     /** @var array<int, list<Shard>> by number of the prop: its pieces in small faces */
     private array $fine = [];
@@ -63,6 +68,7 @@ final class HandOff
         return match ($format) {
             'glb' => [$shot.'.glb'],
             'obj' => array_map(fn (int $k): string => sprintf('%s.%04d.obj', $shot, $this->shot->first + $k), range(0, $this->frames - 1)),
+            'grains' => array_map(fn (int $k): string => sprintf('%s.dust.%04d.ply', $shot, $this->shot->first + $k), range(0, $this->frames - 1)),
             'stl', 'ply' => array_map(static fn (Piece $p): string => $names->file($p->name).'.'.$format, $this->pieces),
             default => throw Problem::inValue(
                 'format',
@@ -84,8 +90,27 @@ final class HandOff
         match ($format) {
             'glb' => $this->glb($path),
             'obj' => $this->obj($number, $path),
+            'grains' => $this->grains($number, $path),
             default => MeshWriter::write($this->asMade($this->pieces[$number], ($this->frame)(0)), $path, $format, $this->pieces[$number]->name),
         };
+    }
+
+    private function grains(int $number, string $path): void
+    {
+        $streams = array_map(static fn (array $kinds): string => $kinds[StreamKind::Grains->value] ?? '', ($this->frame)($number));
+        $count = array_sum(array_map(static fn (string $bytes): int => $bytes === '' ? 0 : Grains::countIn($bytes), $streams));
+        PlyGrains::write($path, $count, (function () use ($streams): iterable {
+            foreach ($streams as $prop => $bytes) {
+                $material = $this->shot->props[$prop]->material;
+                $colours = array_map(
+                    static fn (Dust $d): array => array_map(hexdec(...), str_split(substr($d->source === FromCracks::class ? $material->inner->colour : $material->outer->colour, 1), 2)),
+                    $this->shot->props[$prop]->dust,
+                );
+                foreach ($bytes === '' ? [] : Grains::read($bytes) as [$x, $y, $z, $size, $age, $of]) {
+                    yield [$x, $y, $z, $size, $age, ...$colours[$of]];
+                }
+            }
+        })());
     }
 
     private function glb(string $path): void
@@ -336,6 +361,9 @@ final class HandOff
      */
     public static function leftOut(ShotSpec $shot, string $format): array
     {
+        if ($format === 'grains') {
+            return array_filter($shot->props, static fn (PropSpec $p): bool => $p->dust !== []) === [] ? ['Nothing in this shot gives off dust: its files are empty.'] : ['Props are left out: write them in another format.'];
+        }
         $out = [];
         foreach ($shot->props as $prop) {
             $said = array_filter([
@@ -343,6 +371,7 @@ final class HandOff
                 $format !== 'obj' && $prop->motion->drift?->byFace === true ? 'its faces do not fly one by one' : '',
                 $format !== 'obj' && $prop->relief !== null ? 'it has no relief' : '',
                 $format !== 'obj' && $prop->appears !== null && ! $prop->appears->byPiece() ? 'its surface is whole all the time' : '',
+                $prop->dust !== [] ? 'its dust is left out; write it as Dust' : '',
                 $prop->material->second !== null ? 'it does not turn into another surface' : '',
                 $prop->material->roughness?->isConstant() === false
                     ? ($format === 'glb' ? 'its roughness stays as at the first key' : 'it has no roughness')

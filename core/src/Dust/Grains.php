@@ -8,6 +8,7 @@ use YardBreak\Core\Collide\Ground;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\PackReader;
 use YardBreak\Core\Motion\PackWriter;
+use YardBreak\Core\Motion\StreamKind;
 
 /**
  * Grains of one prop, one packed array a quantity.
@@ -329,6 +330,30 @@ final class Grains
         }
 
         return $out.pack('v*', ...$numbers);
+    }
+
+    /** Grains in a stream. */
+    public static function countIn(string $bytes): int
+    {
+        return intdiv(strlen($bytes) - StreamKind::Grains->lead(), StreamKind::Grains->stride());
+    }
+
+    /**
+     * @param  string  $bytes  as of `StreamKind::Grains`
+     * @return iterable<array{float, float, float, float, float, int}> x, y, z and size in metres as born, age as a share of its life, and number of the dust
+     */
+    public static function read(string $bytes): iterable
+    {
+        $head = unpack('g7', $bytes) ?: [];
+        [$x, $y, $z, $w, $h, $d, $largest] = array_values($head);
+        $stride = StreamKind::Grains->stride();
+        for ($at = StreamKind::Grains->lead(), $end = strlen($bytes); $at < $end; $at += $stride) {
+            $n = unpack('v4', $bytes, $at) ?: [];
+            yield [
+                $x + $w * $n[1] / self::FULL, $y + $h * $n[2] / self::FULL, $z + $d * $n[3] / self::FULL,
+                $largest * (($n[4] >> 10) / 63.0) ** 2, ($n[4] & 255) / 255.0, $n[4] >> 8 & 3,
+            ];
+        }
     }
 
     public function pack(PackWriter $out): void

@@ -14,6 +14,7 @@ const FORMATS: { id: string; name: string; what: string }[] = [
     { id: 'obj', name: 'OBJ sequence', what: 'A file a frame, packed as zip. Groups for outer and inner faces.' },
     { id: 'stl', name: 'STL shards', what: 'A file a piece as it stands before release, packed as zip.' },
     { id: 'ply', name: 'PLY shards', what: 'The same in double precision.' },
+    { id: 'grains', name: 'Dust', what: 'PLY points, a file a frame, packed as zip: place, size, age and colour of each grain.' },
 ];
 
 export function HandOffStage() {
