@@ -12,7 +12,9 @@ use YardBreak\Cli\Bench\BreakBench;
 use YardBreak\Cli\Bench\ColliderBench;
 use YardBreak\Cli\Bench\CompilerBench;
 use YardBreak\Cli\Bench\ContactBench;
+use YardBreak\Cli\Bench\DustBench;
 use YardBreak\Cli\Bench\ModelBench;
+use YardBreak\Cli\Bench\MortarBench;
 use YardBreak\Cli\Bench\PageBench;
 use YardBreak\Cli\Bench\PatternBench;
 use YardBreak\Cli\Bench\RigidBench;
@@ -24,7 +26,7 @@ use YardBreak\Core\Problem;
 final class Bench extends Command
 {
     /** @var array<string, class-string<Benchmark>> */
-    private const BENCHES = ['break' => BreakBench::class, 'patterns' => PatternBench::class, 'rigid' => RigidBench::class, 'colliders' => ColliderBench::class, 'contact' => ContactBench::class, 'page' => PageBench::class, 'compiler' => CompilerBench::class, 'models' => ModelBench::class, 'viewers' => ViewersBench::class, 'time' => TimeBench::class, 'weights' => WeightsBench::class];
+    private const BENCHES = ['break' => BreakBench::class, 'patterns' => PatternBench::class, 'rigid' => RigidBench::class, 'colliders' => ColliderBench::class, 'contact' => ContactBench::class, 'mortar' => MortarBench::class, 'dust' => DustBench::class, 'page' => PageBench::class, 'compiler' => CompilerBench::class, 'models' => ModelBench::class, 'viewers' => ViewersBench::class, 'time' => TimeBench::class, 'weights' => WeightsBench::class];
 
     protected function configure(): void
     {

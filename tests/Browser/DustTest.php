@@ -19,7 +19,7 @@ final class DustTest extends BrowserTestCase
         ]);
         $a->keys('4');
         $a->sees('It gives off no dust');
-        $a->clicks('[aria-label="Add a dust"]');
+        $a->clicks('[aria-label="Add a kind of dust"]');
         $a->until(static fn (): bool => $a->browser->findElements(WebDriverBy::xpath('//*[@role="menuitem"]')) !== [], 'what dust can come from');
         $a->browser->findElement(WebDriverBy::xpath('//*[@role="menuitem"][.//span[normalize-space(.)="From a place"]]'))->click();
         $a->sees('So many a second');

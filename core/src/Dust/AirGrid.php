@@ -11,7 +11,7 @@ namespace YardBreak\Core\Dust;
 final readonly class AirGrid
 {
     /** Cells along the longest side of the box. */
-    private const CELLS = 22;
+    private const CELLS = 18;
 
     /** @param  list<float>  $low */
     private function __construct(private array $low, private float $cell, private int $nx, private int $ny, private int $nz)

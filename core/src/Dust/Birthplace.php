@@ -15,14 +15,14 @@ final class Birthplace
     /** Grains of a prop at once. */
     public const MOST = 500000;
 
-    /** @var array<int, true> those of places that are born once which are */
-    public array $gone = [];
+    /** Bytes of a place: its piece, and six numbers. */
+    private const PLACE = 52;
 
-    /** @var list<int> pieces of the places that are born once, as far as they are strewn */
-    private array $pieces = [];
+    /** A byte for each place that is born once, as far as that has begun: 1 where it has gone. */
+    public string $gone = '';
 
-    /** @var list<float> six numbers each: place, and way out */
-    private array $places = [];
+    /** Those places, packed: there may be half a million. */
+    private string $places = '';
 
     /**
      * @param  \Closure(): Skin  $skin
@@ -114,7 +114,12 @@ final class Birthplace
      */
     public function each(int $count, \Closure $may): void
     {
-        if ($this->pieces === []) {
+        if ($this->gone !== '' && ! str_contains($this->gone, "\0")) {
+            $this->places = '';
+
+            return;
+        }
+        if ($this->places === '') {
             // The same ones, whenever that is asked.
             $random = new SeededRandom($this->seed);
             for ($k = 0; $k < $count; $k++) {
@@ -122,16 +127,15 @@ final class Birthplace
                 if ($place === null) {
                     return;
                 }
-                $this->pieces[] = $place[0];
-                array_push($this->places, ...$place[1]->toArray(), ...$place[2]->toArray());
+                $this->places .= pack('Ve6', $place[0], ...$place[1]->toArray(), ...$place[2]->toArray());
             }
         }
-        $p = $this->places;
-        foreach ($this->pieces as $k => $piece) {
-            if (! isset($this->gone[$k]) && $may($piece)) {
-                $this->gone[$k] = true;
-                $i = 6 * $k;
-                $this->add($piece, new Vec3($p[$i], $p[$i + 1], $p[$i + 2]), new Vec3($p[$i + 3], $p[$i + 4], $p[$i + 5]));
+        $this->gone = str_pad($this->gone, $count, "\0");
+        for ($k = strpos($this->gone, "\0"); $k !== false; $k = strpos($this->gone, "\0", $k + 1)) {
+            $place = unpack('Vpiece/e6', $this->places, self::PLACE * $k) ?: [];
+            if ($may((int) $place['piece'])) {
+                $this->gone[$k] = "\1";
+                $this->add((int) $place['piece'], new Vec3($place[1], $place[2], $place[3]), new Vec3($place[4], $place[5], $place[6]));
             }
         }
     }

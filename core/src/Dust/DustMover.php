@@ -143,8 +143,9 @@ final class DustMover implements Mover
     private function effect(int $prop, Grains $grains, array $density, float $frame, float $h): array
     {
         $n = $grains->count();
-        $none = array_fill(0, $n, 0.0);
         if (! $this->around->isPushed($prop)) {
+            $none = array_fill(0, $n, 0.0);
+
             return [$none, $none, $none, null, null, null, Effect::AIR, 0.0];
         }
         $one = $n <= self::ONE_BY_ONE;
@@ -158,7 +159,7 @@ final class DustMover implements Mover
             $pulls = $read($effect->ax, $effect->ay, $effect->az);
         }
         if ($effect->strikes !== []) {
-            $pulls = self::struck($effect, $pulls ?? [$none, $none, $none], $read, $grains, $density, $h);
+            $pulls = self::struck($effect, $pulls ?? array_fill(0, 3, array_fill(0, $n, 0.0)), $read, $grains, $density, $h);
         }
         $air = max($effect->density);
 
@@ -296,7 +297,7 @@ final class DustMover implements Mover
         foreach ($this->grains as $prop => $grains) {
             $grains->pack($out);
             foreach ($this->born[$prop] as $place) {
-                $out->small(array_keys($place->gone));
+                $out->packed($place->gone);
             }
         }
 
@@ -310,7 +311,7 @@ final class DustMover implements Mover
         foreach ($this->grains as $prop => $grains) {
             $grains->unpack($in);
             foreach ($this->born[$prop] as $place) {
-                $place->gone = array_fill_keys($in->small(), true);
+                $place->gone = $in->packed();
             }
         }
         $in->end();

@@ -45,7 +45,7 @@ final class Grains
     /** @var list<float> m across, as born */
     private array $size = [];
 
-    /** @var list<float> s it has lived */
+    /** @var list<float> s it has lived; below zero, what it lived before the moment reached and has not moved by yet */
     private array $age = [];
 
     /** @var list<float> s it lives */
@@ -56,9 +56,6 @@ final class Grains
 
     /** @var list<int> 1 for what lies */
     private array $lies = [];
-
-    /** @var list<float> s that it was born before the moment reached, and has not moved since */
-    private array $ahead = [];
 
     public function count(): int
     {
@@ -75,11 +72,10 @@ final class Grains
         $this->vy[] = $velocity->y;
         $this->vz[] = $velocity->z;
         $this->size[] = $size;
-        $this->age[] = 0.0;
+        $this->age[] = -$ahead;
         $this->life[] = $life;
         $this->of[] = $of;
         $this->lies[] = 0;
-        $this->ahead[] = $ahead;
     }
 
     /**
@@ -108,7 +104,6 @@ final class Grains
         $size = $this->size;
         $of = $this->of;
         $lies = $this->lies;
-        $ahead = $this->ahead;
         $sinks = $drags = [];
         foreach ($density as $d) {
             $sinks[] = 1.0 - $air / $d;
@@ -120,8 +115,8 @@ final class Grains
         $reynolds = $air / self::VISCOSITY;
         $n = count($x);
         for ($i = 0; $i < $n; $i++) {
-            $h = $span + $ahead[$i];
-            $age[$i] += $h;
+            $h = $age[$i] < 0.0 ? $span - $age[$i] : $span;
+            $age[$i] = $age[$i] < 0.0 ? $h : $age[$i] + $h;
             if ($lies[$i] === 1) {
                 continue;
             }
@@ -165,7 +160,6 @@ final class Grains
         $this->vy = $vy;
         $this->vz = $vz;
         $this->age = $age;
-        $this->ahead = array_fill(0, $n, 0.0);
     }
 
     /**
@@ -272,7 +266,7 @@ final class Grains
         if (! $gone) {
             return;
         }
-        foreach (['x', 'y', 'z', 'vx', 'vy', 'vz', 'size', 'of', 'lies', 'ahead'] as $list) {
+        foreach (['x', 'y', 'z', 'vx', 'vy', 'vz', 'size', 'of', 'lies'] as $list) {
             $kept = [];
             foreach ($this->$list as $i => $value) {
                 if ($this->age[$i] < $this->life[$i]) {
@@ -322,7 +316,7 @@ final class Grains
             $numbers[] = (int) (($this->y[$i] - $ly) * $ky + 0.5);
             $numbers[] = (int) (($this->z[$i] - $lz) * $kz + 0.5);
             // Age below, then which dust and how large.
-            $numbers[] = (int) (255.0 * $this->age[$i] / $this->life[$i]) | $this->of[$i] << 8 | (int) (63.0 * sqrt($this->size[$i] / $largest) + 0.5) << 10;
+            $numbers[] = (int) (255.0 * ($this->age[$i] > 0.0 ? $this->age[$i] : 0.0) / $this->life[$i]) | $this->of[$i] << 8 | (int) (63.0 * sqrt($this->size[$i] / $largest) + 0.5) << 10;
             if (($i & 8191) === 8191) {
                 $out .= pack('v*', ...$numbers);
                 $numbers = [];
@@ -358,7 +352,7 @@ final class Grains
 
     public function pack(PackWriter $out): void
     {
-        foreach ([$this->x, $this->y, $this->z, $this->vx, $this->vy, $this->vz, $this->size, $this->age, $this->life, $this->ahead] as $list) {
+        foreach ([$this->x, $this->y, $this->z, $this->vx, $this->vy, $this->vz, $this->size, $this->age, $this->life] as $list) {
             $out->floats($list);
         }
         $out->flags($this->of);
@@ -367,7 +361,7 @@ final class Grains
 
     public function unpack(PackReader $in): void
     {
-        foreach (['x', 'y', 'z', 'vx', 'vy', 'vz', 'size', 'age', 'life', 'ahead'] as $list) {
+        foreach (['x', 'y', 'z', 'vx', 'vy', 'vz', 'size', 'age', 'life'] as $list) {
             $this->$list = $in->floats();
         }
         $this->of = $in->flags();

@@ -23,7 +23,7 @@ export function DustBench({ prop }: { prop: Prop }) {
         void editProp(prop.id, `Add dust ${entry.label.toLowerCase()}`, { '/dust': [...all, dust] });
     };
     return (
-        <Section title="Dust" aside={all.length < MOST && <AddMenu label="dust" entries={catalogue.dust} onAdd={add} />}>
+        <Section title="Dust" aside={all.length < MOST && <AddMenu label="kind of dust" entries={catalogue.dust} onAdd={add} />}>
             {all.length === 0 && <p className="text-soft">It gives off no dust. Grains can come from cracks, from where a map passes, from what moves or from a place.</p>}
             {all.map((dust, k) => {
                 const entry = catalogue.dust[dust.from];
