@@ -86,69 +86,11 @@ final class ConvexDistance
         $far = $px = $py = $pz = $d2 = 0.0;
         for ($round = 0; $round < self::ROUNDS; $round++) {
             if ($n > 2) {
-                // Of a triangle itself; of a tetrahedron the three faces at its newest corner, where the origin lies
-                // beyond them. Each takes the newest corner's place for the one it leaves out.
-                $nearest = INF;
-                $taken = 0;
-                for ($f = $n === 3 ? 0 : 1, $last = $n === 3 ? 0 : 3; $f <= $last; $f++) {
-                    $ax = $x0;
-                    $ay = $y0;
-                    $az = $z0;
-                    $bx = $x1;
-                    $by = $y1;
-                    $bz = $z1;
-                    $cx = $x2;
-                    $cy = $y2;
-                    $cz = $z2;
-                    if ($f === 1) {
-                        $cx = $x3;
-                        $cy = $y3;
-                        $cz = $z3;
-                        $ox = $x2;
-                        $oy = $y2;
-                        $oz = $z2;
-                    } elseif ($f === 2) {
-                        $ax = $x3;
-                        $ay = $y3;
-                        $az = $z3;
-                        $ox = $x0;
-                        $oy = $y0;
-                        $oz = $z0;
-                    } elseif ($f === 3) {
-                        $bx = $x3;
-                        $by = $y3;
-                        $bz = $z3;
-                        $ox = $x1;
-                        $oy = $y1;
-                        $oz = $z1;
-                    } else {
-                        $ox = $oy = $oz = 0.0;
-                    }
-                    if ($f > 0) {
-                        $ux = $bx - $ax;
-                        $uy = $by - $ay;
-                        $uz = $bz - $az;
-                        $vx = $cx - $ax;
-                        $vy = $cy - $ay;
-                        $vz = $cz - $az;
-                        $mx = $uy * $vz - $uz * $vy;
-                        $my = $uz * $vx - $ux * $vz;
-                        $mz = $ux * $vy - $uy * $vx;
-                        $in = ($ox - $ax) * $mx + ($oy - $ay) * $my + ($oz - $az) * $mz;
-                        if ($in * ($ax * $mx + $ay * $my + $az * $mz) < 0.0) {
-                            continue;
-                        }
-                    }
-                    $d = $this->nearestOf($ax, $ay, $az, $bx, $by, $bz, $cx, $cy, $cz);
-                    if ($d < $nearest) {
-                        $nearest = $d;
-                        $taken = $f;
-                        $la = $this->wa;
-                        $lb = $this->wb;
-                        $lc = $this->wc;
-                    }
-                }
-                if ($nearest === INF) {
+                $taken = $n === 3 ? $this->nearestOfTriangle($x0, $y0, $z0, $x1, $y1, $z1, $x2, $y2, $z2) : $this->nearestFace($x0, $y0, $z0, $x1, $y1, $z1, $x2, $y2, $z2, $x3, $y3, $z3);
+                $la = $this->wa;
+                $lb = $this->wb;
+                $lc = $this->wc;
+                if ($taken < 0) {
                     $this->overlap($set, [$p0, $p1, $p2, $p3], [$q0, $q1, $q2, $q3]);
                     $this->simplex = [$p0, $q0];
 
@@ -339,6 +281,89 @@ final class ConvexDistance
         $this->ax = $ax;
         $this->ay = $ay;
         $this->az = $az;
+    }
+
+    /**
+     * The shares of a triangle's corners in its point nearest the origin, as of `nearestOf`.
+     *
+     * @return int 0; −1 where that cannot be told
+     */
+    private function nearestOfTriangle(float $ax, float $ay, float $az, float $bx, float $by, float $bz, float $cx, float $cy, float $cz): int
+    {
+        return $this->nearestOf($ax, $ay, $az, $bx, $by, $bz, $cx, $cy, $cz) < INF ? 0 : -1;
+    }
+
+    /**
+     * Of a tetrahedron the three faces at its newest corner, the fourth, where the origin lies beyond them: that which is
+     * nearest to it, with its shares as of `nearestOf`.
+     *
+     * @return int 1 where the newest corner takes the place of the third, 2 of the first, 3 of the second; −1 where the origin is within
+     */
+    private function nearestFace(
+        float $x0, float $y0, float $z0, float $x1, float $y1, float $z1, float $x2, float $y2, float $z2, float $x3, float $y3, float $z3,
+    ): int {
+        $nearest = INF;
+        $taken = -1;
+        $la = $lb = $lc = 0.0;
+        for ($f = 1; $f <= 3; $f++) {
+            $ax = $x0;
+            $ay = $y0;
+            $az = $z0;
+            $bx = $x1;
+            $by = $y1;
+            $bz = $z1;
+            $cx = $x2;
+            $cy = $y2;
+            $cz = $z2;
+            if ($f === 1) {
+                $cx = $x3;
+                $cy = $y3;
+                $cz = $z3;
+                $ox = $x2;
+                $oy = $y2;
+                $oz = $z2;
+            } elseif ($f === 2) {
+                $ax = $x3;
+                $ay = $y3;
+                $az = $z3;
+                $ox = $x0;
+                $oy = $y0;
+                $oz = $z0;
+            } else {
+                $bx = $x3;
+                $by = $y3;
+                $bz = $z3;
+                $ox = $x1;
+                $oy = $y1;
+                $oz = $z1;
+            }
+            $ux = $bx - $ax;
+            $uy = $by - $ay;
+            $uz = $bz - $az;
+            $vx = $cx - $ax;
+            $vy = $cy - $ay;
+            $vz = $cz - $az;
+            $mx = $uy * $vz - $uz * $vy;
+            $my = $uz * $vx - $ux * $vz;
+            $mz = $ux * $vy - $uy * $vx;
+            $in = ($ox - $ax) * $mx + ($oy - $ay) * $my + ($oz - $az) * $mz;
+            if ($in * ($ax * $mx + $ay * $my + $az * $mz) < 0.0) {
+                continue;
+            }
+            $d = $this->nearestOf($ax, $ay, $az, $bx, $by, $bz, $cx, $cy, $cz);
+            if ($d < $nearest) {
+                $nearest = $d;
+                $taken = $f;
+                $la = $this->wa;
+                $lb = $this->wb;
+                $lc = $this->wc;
+            }
+        }
+        $this->wa = $la;
+        $this->wb = $lb;
+        $this->wc = $lc;
+
+        return $taken;
     }
 
     /**
