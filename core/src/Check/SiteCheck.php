@@ -6,6 +6,7 @@ namespace YardBreak\Core\Check;
 
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Collide\Solid;
+use YardBreak\Core\Dust\Birthplace;
 use YardBreak\Core\Dust\Born\FromCracks;
 use YardBreak\Core\Dust\Born\WhereMap;
 use YardBreak\Core\Geometry\Aabb;
@@ -97,6 +98,7 @@ final class SiteCheck
             }
             $this->motion($shot, $prop, $fitness->bounds, $say, $coverage);
             self::holding($prop, $say, $pieces);
+            self::pouring($shot, $prop, $say);
             if (! $prop->motion->letsGo()) {
                 $colliders->asCollider($prop, $fitness, $say);
             } elseif ($prop->motion->ledBy === null) {
@@ -114,6 +116,31 @@ final class SiteCheck
         }
 
         return [...$out, ...self::forces($shot), ...TimeCheck::of($shot)];
+    }
+
+    /**
+     * Dust that would come to more grains at once than there may be.
+     *
+     * @param  \Closure(string, string, string, string): void  $say
+     */
+    private static function pouring(ShotSpec $shot, PropSpec $prop, \Closure $say): void
+    {
+        foreach ($prop->dust as $k => $dust) {
+            $rates = $dust->rates($shot->first, $shot->last);
+            $life = max(1, (int) ceil($dust->grain((float) $shot->first)->life / $shot->frameTime()));
+            $most = $at = 0.0;
+            foreach ($rates as $frame => $rate) {
+                $at += ($rate - ($rates[$frame - $life] ?? 0.0)) * $shot->frameTime();
+                $most = max($most, $at);
+            }
+            if ($most > Birthplace::MOST) {
+                $fits = max($rates) * Birthplace::MOST / $most;
+                $say(
+                    'doubtful', '.dust['.$k.'].values.rate', 'its dust '.$dust->name.' would come to '.number_format($most).' grains at once; there are '.number_format(Birthplace::MOST).' at most.',
+                    'Pour no more than '.number_format(floor($fits)).' a second, or let them last less long.',
+                );
+            }
+        }
     }
 
     /**

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Dust;
 
+use YardBreak\Core\Dust\Born\FromPoint;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Timing\Acts;
 use YardBreak\Core\Timing\Cues;
@@ -47,6 +48,20 @@ final readonly class Dust
     public function from(float $frame): Source
     {
         return $this->source::of($this->values->at($frame));
+    }
+
+    /**
+     * Grains a second that it pours, over a while.
+     *
+     * @return list<float> by frame; none where it does not pour by the second
+     */
+    public function rates(int $first, int $last): array
+    {
+        if ($this->source !== FromPoint::class) {
+            return [];
+        }
+
+        return array_map(fn (int $frame): float => (float) $this->values->at((float) $frame)['rate'], range($first, $last));
     }
 
     public function acts(Acts $acts): void

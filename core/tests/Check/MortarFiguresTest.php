@@ -51,13 +51,18 @@ final class MortarFiguresTest extends TestCase
         self::assertSame([], self::figures(['motion' => ['kind' => 'free']], 0.0)->words);
     }
 
-    public function test_the_site_check_tells_what_mortar_and_anchors_cannot_do(): void
+    public function test_the_site_check_tells_what_mortar_anchors_and_dust_cannot_do(): void
     {
         $glass = ['kind' => 'free', 'values' => ['mortar' => 'glass']];
         foreach ([
             ['props[0].motion.values.mortar', 'one piece', ['break' => null, 'motion' => $glass]],
             ['props[0].motion.values.mortar', 'size is keyed', ['motion' => $glass, 'place' => ['position' => [0, 0, 0], 'turn' => [0, 0, 0], 'size' => Trials::keys([0 => 1, 5 => 0.5])]]],
             ['props[0].motion.anchors', 'all of its pieces are anchored', ['motion' => ['kind' => 'free', 'anchors' => ['all']]]],
+            ['props[0].dust[0]', 'no mortar that could crack', ['dust' => [['id' => 'd', 'name' => 'Dust', 'from' => 'cracks', 'values' => (object) []]]]],
+            ['props[0].dust[0].values.map', 'goes by no map yet', ['dust' => [['id' => 'd', 'name' => 'Dust', 'from' => 'map', 'values' => (object) []]]]],
+            // 2,000,000 a second for a second of 25 frames, each for half of it.
+            ['props[0].dust[0].values.rate', 'would come to 1,000,000 grains at once', ['dust' => [['id' => 'd', 'name' => 'Dust', 'from' => 'point', 'values' => ['rate' => 2e6, 'life' => 0.5]]]]],
+            [null, '', ['dust' => [['id' => 'd', 'name' => 'Dust', 'from' => 'point', 'values' => ['rate' => 999999, 'life' => 0.5]]]]],
             [null, '', ['motion' => $glass]],
         ] as [$path, $words, $with]) {
             $box = Trials::box('box', [0, 0, 0], $with + ['break' => ['pattern' => 'tiles', 'values' => ['grid' => [1, 2, 1]]]]);
@@ -74,7 +79,7 @@ final class MortarFiguresTest extends TestCase
                     throw new \LogicException($asset);
                 }
             };
-            $said = array_values(array_filter((new SiteCheck(new PropMaker($none)))->of($shot, pieces: static fn (): array => $shards['box']), static fn (array $s): bool => str_contains($s['path'], 'mortar') || str_contains($s['path'], 'anchors')));
+            $said = array_values(array_filter((new SiteCheck(new PropMaker($none)))->of($shot, pieces: static fn (): array => $shards['box']), static fn (array $s): bool => preg_match('/mortar|anchors|dust/', $s['path']) === 1));
             self::assertCount($path === null ? 0 : 1, $said);
             if ($path !== null) {
                 self::assertSame($path, $said[0]['path']);
