@@ -8,6 +8,8 @@ use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Collide\Colliders;
 use YardBreak\Core\Collide\NearestSurfaces;
 use YardBreak\Core\Collide\Solid;
+use YardBreak\Core\Dust\Born\FromHits;
+use YardBreak\Core\Dust\Dust;
 use YardBreak\Core\Dust\DustMover;
 use YardBreak\Core\Force\Effect;
 use YardBreak\Core\Geometry\Mesh;
@@ -96,6 +98,9 @@ final class Baker implements MovedPieces, Surroundings
 
     /** @var array<int, array{Placement, list<Pose>}> by prop: where it stood last, and where its pieces did that follow it */
     private array $standing = [];
+
+    /** @var array<int, list<Touch>> hits of the frame being computed, by prop of which they are heard */
+    private array $hits = [];
 
     /** @var array<string, true> pairs of props whose first contact was marked */
     private array $met = [];
@@ -197,7 +202,7 @@ final class Baker implements MovedPieces, Surroundings
 
     public function nextFrame(): Frame
     {
-        $this->marks = $this->reached = [];
+        $this->marks = $this->reached = $this->hits = [];
         $from = $this->moment();
         $this->onItsWay = true;
         $exchanges = max(1, ...array_map(static fn (Mover $m): int => $m->exchanges($from), $this->movers));
@@ -343,6 +348,16 @@ final class Baker implements MovedPieces, Surroundings
         return array_merge([], ...array_map(static fn (Mover $m): array => $m->openings($prop), $this->movers));
     }
 
+    public function hearsHits(int $prop): bool
+    {
+        return array_filter($this->shot->props[$prop]->dust, static fn (Dust $d): bool => $d->source === FromHits::class) !== [];
+    }
+
+    public function hits(int $prop): array
+    {
+        return $this->hits[$prop] ?? [];
+    }
+
     public function poseOf(int $prop, int $piece): Pose
     {
         return $this->pose($prop, $piece, $this->shot->props[$prop]->place->at($this->now->frame));
@@ -392,6 +407,9 @@ final class Baker implements MovedPieces, Surroundings
     {
         $prop = $this->shot->props[$touch->prop];
         $other = $touch->other < 0 ? 'ground' : $this->shot->props[$touch->other]->id;
+        if ($touch->speed >= Touch::HIT && is_finite($touch->impulse) && $this->hearsHits($touch->prop)) {
+            $this->hits[$touch->prop][] = $touch;
+        }
         $pair = self::pairOf($touch->prop, $touch->other);
         if (! isset($this->met[$pair])) {
             $this->met[$pair] = true;

@@ -7,6 +7,7 @@ namespace YardBreak\Core\Dust;
 use YardBreak\Core\Break\Joint;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\Surroundings;
+use YardBreak\Core\Motion\Touch;
 use YardBreak\Core\SeededRandom;
 
 /** Where grains of one prop are born on the way to a frame. */
@@ -27,12 +28,14 @@ final class Birthplace
     /**
      * @param  \Closure(): Skin  $skin
      * @param  \Closure(int, Vec3, Vec3): void  $take  piece, place and way out, in the prop's own coordinates
+     * @param  \Closure(int, Vec3, Vec3): void  $takeAbout  likewise, the place about the middle of the piece
      */
     public function __construct(
         private readonly int $prop,
         private readonly Surroundings $around,
         private readonly \Closure $skin,
         private readonly \Closure $take,
+        private readonly \Closure $takeAbout,
         public float $frame,
         public float $seconds,
         private SeededRandom $random,
@@ -74,6 +77,20 @@ final class Birthplace
     public function openings(): array
     {
         return $this->around->openings($this->prop);
+    }
+
+    /** @return list<Touch> what hit it on the way */
+    public function hits(): array
+    {
+        return $this->around->hits($this->prop);
+    }
+
+    /** One is born at a place of the scene, on a piece, and leaves upwards. */
+    public function addIn(int $piece, Vec3 $at): void
+    {
+        $pose = $this->around->poseOf($this->prop, $piece);
+        $back = $pose->turn->inverse();
+        ($this->takeAbout)($piece, $back->turn($at->minus($pose->at)), $back->turn(new Vec3(0.0, 1.0, 0.0)));
     }
 
     /** @return array<int, float> m² of each piece */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Dust;
 
 use YardBreak\Core\Dust\Born\FromCracks;
+use YardBreak\Core\Dust\Born\FromHits;
 use YardBreak\Core\Dust\Born\FromPoint;
 use YardBreak\Core\Dust\Born\FromTrail;
 use YardBreak\Core\Dust\Born\WhereMap;
@@ -15,7 +16,7 @@ use YardBreak\Core\Option;
 final class DustCatalogue
 {
     /** @var array<string, class-string<Source>> */
-    public const SOURCES = ['map' => WhereMap::class, 'cracks' => FromCracks::class, 'trail' => FromTrail::class, 'point' => FromPoint::class];
+    public const SOURCES = ['map' => WhereMap::class, 'cracks' => FromCracks::class, 'hits' => FromHits::class, 'trail' => FromTrail::class, 'point' => FromPoint::class];
 
     /** @return array<string, array{label: string, meaning: string, options: list<array<string, mixed>>}> */
     public static function describe(): array

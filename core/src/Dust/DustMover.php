@@ -56,6 +56,9 @@ final class DustMover implements Mover
                     function (int $piece, Vec3 $at, Vec3 $out) use ($prop, $number): void {
                         $this->add($prop, $number, $piece, $at, $out);
                     },
+                    function (int $piece, Vec3 $at, Vec3 $out) use ($prop, $number): void {
+                        $this->add($prop, $number, $piece, $this->centre($prop, $piece)->plus($at), $out);
+                    },
                     0.0, 0.0, new SeededRandom(1), $dust->grain(0.0)->seed,
                 );
             }

@@ -49,6 +49,12 @@ interface Surroundings
     /** @return list<Joint> what parted between pieces of a prop on the way to the frame that is being reached, where it lies in the prop */
     public function openings(int $prop): array;
 
+    /** Whether hits on a prop are to be told, each of them. */
+    public function hearsHits(int $prop): bool;
+
+    /** @return list<Touch> hits on a prop on the way to the frame that is being reached, as far as they are told */
+    public function hits(int $prop): array;
+
     /** Where a piece is now, whatever moves it. */
     public function poseOf(int $prop, int $piece): Pose;
 

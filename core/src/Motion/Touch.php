@@ -9,6 +9,9 @@ use YardBreak\Core\Geometry\Vec3;
 /** A piece of one prop touches another prop. */
 final readonly class Touch
 {
+    /** m/s from which a touch is a hit. */
+    public const HIT = 0.3;
+
     /**
      * @param  int  $prop  number of a prop
      * @param  int  $piece  number within it

@@ -390,7 +390,7 @@ final class ContactSearch
         $pz = $w->pz;
         $state = $w->state;
         $waiting = $w->waiting;
-        $brittle = $w->brittle !== [];
+        $brittle = $w->brittle !== [] || $w->loud !== [];
         $known = $this->touches->known;
         $outX = $contacts->x;
         $outY = $contacts->y;

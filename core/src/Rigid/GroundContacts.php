@@ -60,7 +60,7 @@ final class GroundContacts
             if ($groups === []) {
                 continue;
             }
-            if ($waits || isset($w->brittle[$b]) || $touches->heeds($w, $b, -1)) {
+            if ($waits || Touches::tells($w, $b) || $touches->heeds($w, $b, -1)) {
                 self::note($w, $c, $groups, $span, $touches);
             }
             if ($state === World::MOVING) {

@@ -127,6 +127,9 @@ final class RigidMover implements Mover, StepListener
         $this->world->forgiveOverlaps();
         $this->meet($start->frame);
         foreach ($members as $k => $member) {
+            if ($around->hearsHits($k)) {
+                $this->world->loud[$k] = Touch::HIT;
+            }
             if ($around->waits($k)) {
                 foreach (isset($this->wholes[$k]) ? array_keys($this->clumps[$k]->all()) : $this->bodies[$k] as $body) {
                     $this->world->waiting[$body] = true;

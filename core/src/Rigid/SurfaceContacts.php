@@ -272,7 +272,7 @@ final class SurfaceContacts
         $mb = $w->matrix($b);
         $counts = $w->state[$a] === World::MOVING || $w->state[$a] === World::RESTING && $w->state[$b] === World::KEYED;
         $heeds = $set->group[$c] !== $set->group[$d]
-            && (isset($w->waiting[$a]) || isset($w->waiting[$b]) || isset($w->brittle[$a]) || isset($w->brittle[$b]) || $touches->heeds($w, $a, $b));
+            && (isset($w->waiting[$a]) || isset($w->waiting[$b]) || Touches::tells($w, $a) || Touches::tells($w, $b) || $touches->heeds($w, $a, $b));
         $soonest = INF;
         $least = [0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0];
         $bears = [];

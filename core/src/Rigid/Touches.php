@@ -31,10 +31,19 @@ final class Touches
         return ! isset($this->known[$w->groupOf($body) << 16 | ($other < 0 ? 0xFFFF : $w->groupOf($other))]);
     }
 
+    /** Whether blows on a body are told, whatever it meets. */
+    public static function tells(World $w, int $body): bool
+    {
+        return isset($w->brittle[$body]) || isset($w->loud[$w->groupOf($body)]);
+    }
+
     /** Whether a blow on one of two bodies would be of interest wherever it comes from, and there is one. */
     public static function isBlow(World $w, int $a, int $b, float $nx, float $ny, float $nz, float $x, float $y, float $z): bool
     {
         $from = min($w->brittle[$a] ?? INF, $w->brittle[$b] ?? INF);
+        if ($w->loud !== [] && $w->groupOf($a) !== $w->groupOf($b)) {
+            $from = min($from, $w->loud[$w->groupOf($a)] ?? INF, $w->loud[$w->groupOf($b)] ?? INF);
+        }
 
         return $from < INF && self::approach($w, $a, $b, $nx, $ny, $nz, $x, $y, $z) >= $from;
     }

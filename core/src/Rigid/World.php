@@ -109,6 +109,9 @@ final class World
     /** @var array<int, float> bodies that want to know of every blow, of their own group too: m/s from which it is one */
     public array $brittle = [];
 
+    /** @var array<int, float> groups any body of which wants to know of every blow from others: m/s from which it is one */
+    public array $loud = [];
+
     /** @var array<int, true> bodies of which it is to be known what pushes them, and how much */
     public array $weighed = [];
 

@@ -130,6 +130,19 @@ final class DustTest extends TestCase
         self::assertEqualsWithDelta(0.54 * 1000 * 0.5 * self::G * 0.25, $frames[12]->figures['grains'], 60);
     }
 
+    /** A cube of 70.2 kg lets fall through 1 m meets the ground with 70.2·4.43 N·s: ten grains for each, there and then. */
+    public function test_a_hit_gives_off_as_much_as_it_is_hard(): void
+    {
+        $frames = self::baked(['motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]]], ['from' => 'hits', 'values' => ['dense' => 10, 'life' => 100, 'speed' => 0, 'keeps' => 0]], 16, [0, 1, 0]);
+        $counts = array_map(static fn (Frame $f): int => $f->figures['grains'], $frames);
+        self::assertSame(0, $counts[10]);
+        self::assertEqualsWithDelta(10 * 2600 * 0.027 * sqrt(2 * self::G), $counts[16], 0.1 * $counts[16]);
+        foreach (self::places($frames[(int) array_key_first(array_filter($counts))]) as [$x, $y, $z]) {
+            self::assertLessThan(0.16, max(abs($x), abs($z)));
+            self::assertLessThan(0.1, abs($y));
+        }
+    }
+
     /** A hundred ways to fall, all kinds of ground and landing: nothing is ever below it, and nothing inside a box that stands in the way. */
     public function test_nothing_passes_the_ground_or_what_it_falls_on(): void
     {
