@@ -25,7 +25,7 @@ import { Scenery, type Baked } from './Scenery';
 import { Stagecraft, type Covered, type Drawing, type Rect } from './Stagecraft';
 import { Backdrop } from './Backdrop';
 import { CameraMark } from './CameraMark';
-import { DustCloud } from './DustCloud';
+import { Dusts } from './DustCloud';
 import { Seams } from './Seams';
 
 /** Pixels the pointer may wander between down and up for it to be a click. */
@@ -59,7 +59,7 @@ export class Director {
     private readonly backdrop: Backdrop;
     private readonly mark: CameraMark;
     private readonly seams: Seams;
-    private readonly dust = new Map<string, DustCloud>();
+    private readonly dust: Dusts;
     private dirty = true;
     private drewAt = 0;
     private still = 0;
@@ -80,6 +80,7 @@ export class Director {
         this.backdrop = new Backdrop(this.craft.scene, this.craft.plain, touch);
         this.mark = new CameraMark(this.craft.scene);
         this.seams = new Seams(this.craft.scene);
+        this.dust = new Dusts(this.craft.scene);
         this.scenery = new Scenery(this.craft.scene, this.craft.plain, touch);
         this.aim = new Aim(this.craft, this.scenery);
         this.clock = new Clock(events.speed);
@@ -128,7 +129,7 @@ export class Director {
         this.backdrop.dispose();
         this.mark.dispose();
         this.seams.dispose();
-        this.dust.forEach((d) => d.dispose());
+        this.dust.dispose();
         this.scenery.dispose();
         this.craft.dispose();
         useLens.setState({ project: () => [0, 0], surface: () => null, foot: () => null, paint: () => {}, facesNear: () => [], mark: () => {}, top: () => null, weight: () => null });
@@ -184,19 +185,7 @@ export class Director {
     private showDust(props: Prop[], baked: Baked | null): void {
         const at = useUi.getState().frame - (useBake.getState().bake?.first ?? 0);
         const frame = baked?.get(Math.min(baked.loaded - 1, Math.max(0, at))) ?? null;
-        props.forEach((prop, k) => {
-            const own = frame?.[k]?.dust ?? null;
-            let cloud = this.dust.get(prop.id);
-            if (own !== null && cloud === undefined) this.dust.set(prop.id, (cloud = new DustCloud(this.craft.scene)));
-            const kinds = prop.dust ?? [];
-            cloud?.show(frame?.[k]?.seen === false ? null : own, kinds.map((d) => (d.from === 'cracks' ? prop.material.inner : prop.material.colour)), kinds.map((d) => Number(d.values.ends ?? 0.4)), this.craft.camera, this.canvas.height, !this.craft.isFine);
-        });
-        for (const [id, cloud] of this.dust) {
-            if (!props.some((p) => p.id === id)) {
-                cloud.dispose();
-                this.dust.delete(id);
-            }
-        }
+        this.dust.show(props, frame, this.craft.camera, this.canvas.height, !this.craft.isFine);
     }
 
     /** The bonds of the chosen prop, where they are looked at. */

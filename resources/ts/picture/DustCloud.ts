@@ -1,11 +1,13 @@
 import { BufferGeometry, Color, Points, ShaderMaterial, Uint16BufferAttribute, Vector3, type PerspectiveCamera, type Scene } from 'three';
+import type { Prop } from '../data/document';
 import type { DustFrame } from '../data/dust';
+import type { BakedFrame } from '../data/frames';
 
 /** Grains drawn while the picture moves; all of them once it stands still. */
 const WHILE_MOVING = 60_000;
 
 /** The grains of one prop: round, lit by sun and sky, and where they are smaller than a pixel as much fainter. */
-export class DustCloud {
+class DustCloud {
     private readonly geometry = new BufferGeometry();
     private readonly material = new ShaderMaterial({
         uniforms: {
@@ -68,10 +70,6 @@ export class DustCloud {
         scene.add(this.points);
     }
 
-    get count(): number {
-        return this.points.visible ? (this.shown?.count ?? 0) : 0;
-    }
-
     /**
      * @param colours of each dust, as colours of the web
      * @param ends share of its size that each has at its end
@@ -100,6 +98,38 @@ export class DustCloud {
         this.scene.remove(this.points);
         this.geometry.dispose();
         this.material.dispose();
+    }
+}
+
+/** What all props of a shot give off. */
+export class Dusts {
+    private readonly clouds = new Map<string, DustCloud>();
+
+    constructor(private readonly scene: Scene) {}
+
+    /**
+     * @param frame as a bake has it, by number of the prop; null where nothing is baked
+     * @param height of the canvas, in pixels
+     */
+    show(props: readonly Prop[], frame: BakedFrame | null, camera: PerspectiveCamera, height: number, moving: boolean): void {
+        props.forEach((prop, k) => {
+            const own = frame?.[k]?.dust ?? null;
+            let cloud = this.clouds.get(prop.id);
+            if (own !== null && cloud === undefined) this.clouds.set(prop.id, (cloud = new DustCloud(this.scene)));
+            const kinds = prop.dust ?? [];
+            cloud?.show(frame?.[k]?.seen === false ? null : own, kinds.map((d) => (d.from === 'cracks' ? prop.material.inner : prop.material.colour)), kinds.map((d) => Number(d.values.ends ?? 0.4)), camera, height, moving);
+        });
+        for (const [id, cloud] of this.clouds) {
+            if (!props.some((p) => p.id === id)) {
+                cloud.dispose();
+                this.clouds.delete(id);
+            }
+        }
+    }
+
+    dispose(): void {
+        this.clouds.forEach((c) => c.dispose());
+        this.clouds.clear();
     }
 }
 

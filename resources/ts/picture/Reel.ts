@@ -7,6 +7,7 @@ import { visibleProps } from '../data/shot';
 import { perSecond } from '../data/time';
 import { momentsOf, type Moments } from '../data/track';
 import { drawingAsked } from './drawingAsked';
+import { Dusts } from './DustCloud';
 import { Scenery, type Baked } from './Scenery';
 import { Stagecraft } from './Stagecraft';
 
@@ -16,11 +17,12 @@ const NOTHING: readonly number[] = [];
 export class Reel {
     private readonly craft: Stagecraft;
     private readonly scenery: Scenery;
+    private readonly dust: Dusts;
     private readonly props: Prop[];
     private handle = 0;
 
     private constructor(
-        canvas: HTMLCanvasElement,
+        private readonly canvas: HTMLCanvasElement,
         private readonly document: ShotDocument,
         pieces: Record<string, PropPieces>,
         private readonly baked: Baked | null,
@@ -30,6 +32,7 @@ export class Reel {
     ) {
         this.craft = new Stagecraft(canvas, drawingAsked());
         this.scenery = new Scenery(this.craft.scene, this.craft.plain, () => undefined);
+        this.dust = new Dusts(this.craft.scene);
         this.props = visibleProps(document).filter((p) => pieces[p.id] !== undefined);
         this.scenery.match(this.props, pieces);
         this.craft.resize(canvas.clientWidth || canvas.width, canvas.clientHeight || canvas.height);
@@ -82,11 +85,14 @@ export class Reel {
     dispose(): void {
         cancelAnimationFrame(this.handle);
         this.scenery.dispose();
+        this.dust.dispose();
         this.craft.dispose();
     }
 
     private stand(frame: number): void {
         this.scenery.stand(this.props, frame, this.moments, this.document.frames.first, this.baked, frame - this.first, () => null);
         for (const prop of this.props) this.scenery.dress(prop, { show: 'surface', lit: NOTHING, picked: NOTHING, spread: 0, spreadBy: 'distance', from: undefined, weights: null, order: null });
+        const { baked } = this;
+        this.dust.show(this.props, baked?.get(Math.min(baked.loaded - 1, Math.max(0, frame - this.first))) ?? null, this.craft.camera, this.canvas.height, false);
     }
 }
