@@ -24,14 +24,14 @@ final class Bonded
     /** Of what stays, bonds break that are strained within this share of the most strained; then loads are looked at anew. */
     private const TOGETHER = 0.8;
 
+    /** Likewise of a hit. */
+    private const HIT_TOGETHER = 0.5;
+
     /** A hit of less than this share of what the weakest bond of its piece bears is none. */
     private const FELT = 1.0;
 
     /** A hit counts as so many times as hard as one much the same was. */
     private const LIKE = 2.0;
-
-    /** Likewise of a hit. */
-    private const HIT_TOGETHER = 0.5;
 
     /** Times that loads are looked at anew: of a hit, and of what stays. */
     private const HITS = 24;
@@ -189,10 +189,13 @@ final class Bonded
     {
         $broke = false;
         $struck = [];
-        foreach ($hits as [$piece, $at, $impulse]) {
-            if (! is_finite($impulse->x + $impulse->y + $impulse->z)) {
-                $broke = $this->free($piece) || $broke;
-            } elseif ($impulse->length() >= self::FELT * $this->mortar->contact * $this->weakestOf($piece)) {
+        $driven = array_filter($hits, static fn (array $hit): bool => ! is_finite($hit[2]->x + $hit[2]->y + $hit[2]->z));
+        foreach ($driven as [$piece]) {
+            $broke = $this->free($piece) || $broke;
+        }
+        // What hangs together now is known by numbers that hold until the next bond breaks.
+        foreach (array_diff_key($hits, $driven) as [$piece, $at, $impulse]) {
+            if ($impulse->length() >= self::FELT * $this->mortar->contact * $this->weakestOf($piece)) {
                 $struck[$this->groupOf($piece)][] = [$piece, $at, $impulse];
             }
         }

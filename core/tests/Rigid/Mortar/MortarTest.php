@@ -81,6 +81,18 @@ final class MortarTest extends TestCase
         return ['24 a second' => [24, 'normal'], '60 a second' => [60, 'normal'], 'final quality' => [24, 'final']];
     }
 
+    /** What keys drive stops for nothing: the strongest bond of what it meets gives way, and of that only. */
+    public function test_what_is_driven_breaks_off_whatever_it_meets(): void
+    {
+        $row = self::anchored(self::row(3, ['mortar' => 'glass', 'uneven' => 0]), false);
+        $row['place']['position'] = [0, 1.0, 0];
+        $hammer = ['motion' => ['kind' => 'keyed'], 'place' => ['position' => [0.13, 1.0, Trials::keys([0 => 0.3, 12 => -0.3])], 'turn' => [0, 0, 0], 'size' => 1]] + self::block('hammer', [0, 0, 0], []);
+        $baker = self::ready([$row, $hammer], 12, ['world' => ['gravity' => [0, 0, 0], 'ground' => false, 'friction' => 0.5, 'bounce' => 0.05]]);
+        $frame = self::baked($baker);
+        self::assertSame(1, self::$cracks);
+        self::assertSame(1, $frame->figures['moving']);
+    }
+
     /** Without gravity or ground all momentum stays, through hit and break. */
     public function test_momentum_stays_through_a_break(): void
     {
