@@ -41,12 +41,13 @@ final class ShotView
             return null;
         }
         $plan = StartBake::plan($shot, $bake);
+        $props = $bake->spec()->props;
 
         return [
             'id' => $bake->id, 'state' => $bake->state, 'first' => $bake->first, 'last' => $bake->last,
             'framesDone' => $bake->frames_done, 'pieces' => $bake->pieces, 'counts' => $bake->counts, 'kept' => $bake->kept, 'seconds' => round($bake->seconds, 2),
             'note' => $bake->note, 'mended' => $bake->mended, 'problem' => $bake->problem, 'anchored' => (object) $bake->anchored,
-            'plan' => $plan, 'props' => array_column($bake->spec()->props, 'id'),
+            'plan' => $plan, 'props' => array_column($props, 'id'), 'dusty' => array_filter(array_column($props, 'dust')) !== [],
             'fingerprint' => substr($bake->fingerprint, 0, 12), 'startedAt' => $bake->created_at->toIso8601String(),
             'stalled' => FastLane::stalled($bake->state, (string) $bake->getRawOriginal('updated_at'), $bake->note, (string) config('database.connections.sqlite.database')),
         ];

@@ -223,6 +223,8 @@ export interface BakeView {
     problem: Problem | null;
     /** Pieces of each prop, and these by id. */
     counts: number[];
+    /** Whether its frames have dust. */
+    dusty: boolean;
     props: string[];
     /** Frames taken over from an earlier bake. */
     kept: number;

@@ -54,7 +54,7 @@ export const useBake = create<BakeState>((set, get) => {
         const found = { ...get().foreseen, ...bake.anchored };
         if (JSON.stringify(get().found) !== JSON.stringify(found)) set({ found });
         if (bake.framesDone > 0) {
-            const store = get().store ?? new FrameStore(bake.id, bake.counts, came);
+            const store = get().store ?? new FrameStore(bake.id, bake.counts, came, bake.dusty);
             if (get().loaded !== bake.framesDone || get().store === null) {
                 set({ store, loaded: bake.framesDone });
                 void store.fill(useUi.getState().frame - bake.first, bake.framesDone).catch(said);

@@ -66,4 +66,18 @@ describe('FrameStore', () => {
         // All of them would be 160 MB.
         expect(store.get(900)).toBeNull();
     });
+
+    it('asks for few frames at once where there is dust, however few pieces there are', async () => {
+        const asked: number[] = [];
+        vi.stubGlobal('fetch', (url: string) => {
+            const [from, count] = [Number(/from=(\d+)/.exec(url)![1]), Number(/count=(\d+)/.exec(url)![1])];
+            asked.push(count);
+            return Promise.resolve(new Response(joined(Array.from({ length: count }, (_, k) => record(from + k, [1])))));
+        });
+        await new FrameStore('bake', [1], () => undefined, true).fill(0, 12);
+        expect(Math.max(...asked)).toBe(3);
+        asked.length = 0;
+        await new FrameStore('bake', [1], () => undefined).fill(0, 12);
+        expect(asked).toEqual([12]);
+    });
 });

@@ -53,6 +53,7 @@ const KEPT = 96_000_000;
 
 /** Frames asked for at once, at most. */
 const MOST = 48;
+const DUSTY = 3;
 
 const NONE = new Float32Array(0);
 
@@ -104,14 +105,16 @@ export class FrameStore {
     /**
      * @param counts pieces of each prop
      * @param came frames have come
+     * @param dusty whether it has dust, of which there may be half a million grains a frame
      */
     constructor(
         readonly bake: string,
         private readonly counts: readonly number[],
         private readonly came: () => void,
+        dusty = false,
     ) {
         const size = counts.reduce((n, c) => n + 16 + 32 * c, 16);
-        this.length = Math.max(1, Math.min(MOST, Math.floor(CHUNK / size)));
+        this.length = Math.max(1, Math.min(dusty ? DUSTY : MOST, Math.floor(CHUNK / size)));
     }
 
     /** A frame, counted from the bake's first, if it is held. */

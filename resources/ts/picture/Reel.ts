@@ -50,7 +50,7 @@ export class Reel {
         const pieces: Record<string, PropPieces> = {};
         await Promise.all(visibleProps(document).map(async (p) => (pieces[p.id] = await loadPieces(shot, p.id, signal))));
         const fits = bake !== null && bake.state === 'done' && framesFit(bake, visibleProps(document).map((p) => ({ id: p.id, pieces: pieces[p.id]!.pieces.length })));
-        const store = fits ? new FrameStore(bake.id, bake.counts, () => undefined) : null;
+        const store = fits ? new FrameStore(bake.id, bake.counts, () => undefined, bake.dusty) : null;
         await store?.fill((telling ?? bake!.first) - bake!.first, bake!.framesDone);
         signal.throwIfAborted();
         const baked = store === null ? null : { get: (k: number) => store.get(k), loaded: bake!.framesDone };
