@@ -79,6 +79,9 @@ final class RandomShots
                 case 10:
                     $d['forces'] = $this->forces();
                     break;
+                case 11:
+                    $prop['dust'] = $fresh['dust'];
+                    break;
                 case 9:
                     $prop['weights'][0]['sources'][0] = $this->source($prop['id']);
                     break;
@@ -138,6 +141,23 @@ final class RandomShots
                 'inTime' => $this->oneOf([[], [], [['step' => 'lag', 'values' => ['half' => 0.1]]], [['step' => 'latch', 'values' => new \stdClass]]]),
             ]],
             'motion' => $this->motion($id, $kind),
+            'dust' => $this->dust($id),
+        ]);
+    }
+
+    /** @return list<array<string, mixed>> */
+    private function dust(string $id): array
+    {
+        $of = static fn (string $from, array $values): array => [['id' => $from, 'name' => ucfirst($from), 'from' => $from, 'values' => $values + ['life' => 0.3]]];
+
+        return $this->oneOf([
+            [],
+            [],
+            $of('map', ['map' => 'map-'.$id, 'grains' => 60, 'level' => 0.4]),
+            $of('trail', ['dense' => $this->value(40.0, 30.0), 'speed' => $this->value(0.5, 0.4)]),
+            $of('hits', ['dense' => 2, 'meets' => 'everything']),
+            $of('point', ['rate' => $this->value(100.0, 90.0), 'lands' => 'sticks']),
+            $of('cracks', ['dense' => 200]),
         ]);
     }
 
