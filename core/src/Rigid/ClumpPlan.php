@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Break\Together;
 use YardBreak\Core\SeededRandom;
 
 /**
@@ -57,31 +58,15 @@ final readonly class ClumpPlan
      */
     public function parts(array $pieces, bool $inClumps): array
     {
-        sort($pieces);
         if ($this->beside === null) {
+            sort($pieces);
+
             return $pieces === [] ? [] : [$pieces];
         }
-        $left = array_fill_keys($pieces, true);
-        $out = [];
-        foreach ($pieces as $first) {
-            if (! isset($left[$first])) {
-                continue;
-            }
-            unset($left[$first]);
-            $part = [$first];
-            for ($i = 0; $i < count($part); $i++) {
-                foreach ($this->beside[$part[$i]] as $other) {
-                    if (isset($left[$other]) && (! $inClumps || $this->clump[$other] === $this->clump[$first])) {
-                        unset($left[$other]);
-                        $part[] = $other;
-                    }
-                }
-            }
-            sort($part);
-            $out[] = $part;
-        }
 
-        return $out;
+        return Together::parts($pieces, fn (int $piece): array => $inClumps
+            ? array_values(array_filter($this->beside[$piece] ?? [], fn (int $other): bool => $this->clump[$other] === $this->clump[$piece]))
+            : $this->beside[$piece] ?? []);
     }
 
     /** @return list<int> pieces that clumps grow from */

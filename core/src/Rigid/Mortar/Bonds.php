@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Rigid\Mortar;
 
 use YardBreak\Core\Break\Joint;
+use YardBreak\Core\Break\Together;
 use YardBreak\Core\Geometry\Vec3;
 
 /**
@@ -85,29 +86,16 @@ final class Bonds
      */
     public function together(array $pieces): array
     {
-        sort($pieces);
-        $left = array_fill_keys($pieces, true);
-        $out = [];
-        foreach ($pieces as $first) {
-            if (! isset($left[$first])) {
-                continue;
-            }
-            unset($left[$first]);
-            $part = [$first];
-            for ($i = 0; $i < count($part); $i++) {
-                foreach ($this->of[$part[$i]] ?? [] as $bond) {
-                    $next = $this->one[$bond] === $part[$i] ? $this->other[$bond] : $this->one[$bond];
-                    if (isset($left[$next]) && ! isset($this->broken[$bond])) {
-                        unset($left[$next]);
-                        $part[] = $next;
-                    }
+        return Together::parts($pieces, function (int $piece): array {
+            $out = [];
+            foreach ($this->of[$piece] ?? [] as $bond) {
+                if (! isset($this->broken[$bond])) {
+                    $out[] = $this->one[$bond] === $piece ? $this->other[$bond] : $this->one[$bond];
                 }
             }
-            sort($part);
-            $out[] = $part;
-        }
 
-        return $out;
+            return $out;
+        });
     }
 
     /**
