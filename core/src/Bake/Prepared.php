@@ -10,11 +10,11 @@ use YardBreak\Core\Collide\Colliders;
 use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Geometry\Placement;
 use YardBreak\Core\Geometry\Vec3;
-use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Shot\Anchors;
 use YardBreak\Core\Shot\PropParts;
 use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
+use YardBreak\Core\Shot\Standing;
 
 /** What is known of the pieces of a prop before anything moves. */
 final readonly class Prepared
@@ -45,7 +45,7 @@ final readonly class Prepared
     public static function ofSolids(ShotSpec $shot, PropSpec $prop, array $solids, ?PropParts $parts): self
     {
         $grounded = [];
-        $over = self::canStand($shot, $prop) ? self::overGround($shot, $parts) : null;
+        $over = self::canStand($shot, $prop) ? Standing::of($shot, [Standing::GROUND], $parts) : null;
         foreach ($over === null ? [] : $solids as $piece => $solid) {
             foreach ($solid->hulls as $hull) {
                 if (self::stands($over, $prop->place->at($shot->first), $hull->x, $hull->y, $hull->z, $solid->centre, $hull->size)) {
@@ -67,7 +67,7 @@ final readonly class Prepared
     {
         $shards = $parts->pieces($prop);
         $grounded = [];
-        $over = self::canStand($shot, $prop) ? self::overGround($shot, $parts) : null;
+        $over = self::canStand($shot, $prop) ? Standing::of($shot, [Standing::GROUND], $parts) : null;
         foreach ($over === null ? [] : $shards as $piece => $shard) {
             $m = $shard->mesh;
             if (self::stands(
@@ -90,22 +90,6 @@ final readonly class Prepared
             Anchors::of($shot, $prop, $names, static fn (int $piece): array => [$shards[$piece]->mesh->x, $shards[$piece]->mesh->y, $shards[$piece]->mesh->z], $parts),
             static fn (): array => $parts->joints($prop),
         );
-    }
-
-    /** @return Colliders the ground at the first frame, whatever it is made of */
-    private static function overGround(ShotSpec $shot, ?PropParts $parts): Colliders
-    {
-        $out = new Colliders($shot->ground);
-        $prop = $shot->prop($shot->groundProp);
-        $poses = [];
-        foreach ($prop === null || $parts === null ? [] : $parts->pieces($prop) as $piece => $shard) {
-            $out->add(0, $piece, $shard->mesh->movedBy($shard->centre()->times(-1.0)));
-            $pose = Pose::standing($prop->place->at($shot->first), $shard->centre());
-            $poses[] = [$pose->at, $pose->turn, $pose->size];
-        }
-        $out->moveTo($poses, array_fill(0, count($poses), [Vec3::zero(), Vec3::zero(), 0.0]), []);
-
-        return $out;
     }
 
     /** @return array<int, list<int>> pieces beside a piece */

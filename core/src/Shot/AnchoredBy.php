@@ -9,12 +9,9 @@ use YardBreak\Core\Timing\Acts;
 /** What anchors pieces of a prop beside those that are named. */
 final readonly class AnchoredBy
 {
-    /** What stands for the ground among what is touched. */
-    public const GROUND = 'ground';
-
     /**
      * @param  string  $map  id of a map of the prop: pieces at which it is no less than the level at the first frame are anchored; empty for none
-     * @param  list<string>  $touching  ids of props, or the ground: pieces that touch one of them at the first frame are
+     * @param  list<string>  $touching  ids of props, or `Standing::GROUND`: pieces that touch one of them at the first frame are
      */
     public function __construct(public string $map, public float $level, public array $touching)
     {
@@ -24,11 +21,6 @@ final readonly class AnchoredBy
     public static function of(?array $d): self
     {
         return new self($d['map'] ?? '', (float) ($d['level'] ?? 0.5), $d['touching'] ?? []);
-    }
-
-    public function isNothing(): bool
-    {
-        return $this->map === '' && $this->touching === [];
     }
 
     public function acts(Acts $acts): void

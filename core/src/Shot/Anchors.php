@@ -4,9 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
-use YardBreak\Core\Collide\Colliders;
 use YardBreak\Core\Geometry\Vec3;
-use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Problem;
 
 /** Which pieces of a prop stay held whatever happens: those named, those where a map says so, and those that touch what holds them. */
@@ -42,7 +40,7 @@ final class Anchors
         if ($by->touching === [] || $parts === null) {
             return $out;
         }
-        $met = self::met($shot, $prop, $parts);
+        $met = Standing::of($shot, $by->touching, $parts, $prop->id);
         $place = $prop->place->at($shot->first);
         foreach (array_keys($names) as $piece) {
             [$x, $y, $z] = $corners($piece);
@@ -55,27 +53,6 @@ final class Anchors
                 $out[$piece] = true;
             }
         }
-
-        return $out;
-    }
-
-    /** What holds those that touch it, as it stands at the first frame. */
-    private static function met(ShotSpec $shot, PropSpec $prop, PropParts $parts): Colliders
-    {
-        $touching = $prop->motion->anchoredBy->touching;
-        $out = new Colliders(in_array(AnchoredBy::GROUND, $touching, true) ? $shot->ground : null);
-        $poses = [];
-        foreach ($shot->props as $number => $other) {
-            if ($other->id === $prop->id || ! in_array($other->id, $touching, true) && ! ($other->id === $shot->groundProp && in_array(AnchoredBy::GROUND, $touching, true))) {
-                continue;
-            }
-            foreach ($parts->pieces($other) as $piece => $shard) {
-                $out->add($number, $piece, $shard->mesh->movedBy($shard->centre()->times(-1.0)));
-                $pose = Pose::standing($other->place->at($shot->first), $shard->centre());
-                $poses[] = [$pose->at, $pose->turn, $pose->size];
-            }
-        }
-        $out->moveTo($poses, array_fill(0, count($poses), [Vec3::zero(), Vec3::zero(), 0.0]), []);
 
         return $out;
     }
