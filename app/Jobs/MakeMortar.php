@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace App\Jobs;
 
-use App\Http\Controllers\MortarController;
 use App\Models\Shot;
 use App\Storage\Faults;
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
 use App\Yard\Keeping;
+use App\Yard\KeptAnswers;
 use App\Yard\StoredParts;
 use Illuminate\Contracts\Queue\ShouldBeUnique;
 use Illuminate\Contracts\Queue\ShouldQueue;
@@ -21,6 +21,9 @@ use YardBreak\Core\Problem;
 final class MakeMortar implements LastsLong, ShouldBeUnique, ShouldQueue
 {
     use RunsInQueue;
+
+    /** Where what is found is kept. */
+    public const FOLDER = 'mortar';
 
     /** Seconds after which it may be asked for again although nobody has heard of it. */
     public int $uniqueFor = 600;
@@ -45,7 +48,7 @@ final class MakeMortar implements LastsLong, ShouldBeUnique, ShouldQueue
         $shot = Shot::query()->find($this->shotId)?->spec();
         $prop = $shot?->prop($this->propId);
         // What has changed since is asked for anew.
-        if ($shot === null || $prop === null || MortarController::nameOf($shot, $this->propId) !== $this->name) {
+        if ($shot === null || $prop === null || KeptAnswers::name(self::FOLDER, $shot, $this->propId) !== $this->name) {
             return;
         }
         try {

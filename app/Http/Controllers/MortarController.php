@@ -9,9 +9,8 @@ use App\Models\Shot;
 use App\Storage\Faults;
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
+use App\Yard\KeptAnswers;
 use Illuminate\Http\JsonResponse;
-use YardBreak\Core\Bake\History;
-use YardBreak\Core\Shot\ShotSpec;
 
 /** What the mortar of a prop holds, in words and bond by bond; nothing yet as long as that is being found. */
 final class MortarController
@@ -21,7 +20,7 @@ final class MortarController
         $spec = $shot->spec();
         $own = $spec->prop($prop);
         abort_if($own === null, 404);
-        $name = self::nameOf($spec, $prop);
+        $name = KeptAnswers::name(MakeMortar::FOLDER, $spec, $prop);
         $kept = @file_get_contents(YardFiles::folder($name));
         if ($kept !== false) {
             return new JsonResponse($kept, json: true);
@@ -36,13 +35,5 @@ final class MortarController
         }
 
         return response()->json(['words' => null, 'sections' => []]);
-    }
-
-    /** The file it is kept in: another, once anything that moves the shot is another. */
-    public static function nameOf(ShotSpec $shot, string $prop): string
-    {
-        $chain = History::of($shot)->chain();
-
-        return 'maps/mortar/'.bin2hex($chain[count($chain) - 1]).'-'.substr(hash('sha256', $prop), 0, 16).'.json';
     }
 }

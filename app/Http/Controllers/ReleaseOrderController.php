@@ -8,9 +8,9 @@ use App\Models\Shot;
 use App\Storage\ShardStore;
 use App\Storage\YardFiles;
 use App\Yard\Foresight;
+use App\Yard\KeptAnswers;
 use App\Yard\StoredParts;
 use Illuminate\Http\JsonResponse;
-use YardBreak\Core\Bake\History;
 use YardBreak\Core\Bake\ReleaseOrder;
 
 /** When the pieces of a prop are let go, as far as that can be told without a bake. */
@@ -25,8 +25,7 @@ final class ReleaseOrderController
             // Its pieces are being made; whoever asks will ask again.
             return response()->json(['first' => $spec->first, 'frames' => null]);
         }
-        $chain = History::of($spec)->chain();
-        $name = 'maps/orders/'.bin2hex($chain[count($chain) - 1]).'-'.substr(hash('sha256', $prop), 0, 16).'.json';
+        $name = KeptAnswers::name('orders', $spec, $prop);
         $kept = @file_get_contents(YardFiles::folder($name));
         if ($kept === false) {
             $kept = (string) json_encode(ReleaseOrder::of($spec, (int) $number, $parts));
