@@ -40,7 +40,7 @@ final readonly class Joint
     public function halves(): array
     {
         $n = $this->normal;
-        $u = (abs($n->x) < 0.6 ? new Vec3(1.0, 0.0, 0.0) : new Vec3(0.0, 1.0, 0.0))->cross($n)->unit();
+        $u = $n->across();
         $v = $n->cross($u);
         $turn = 0.5 * atan2(2.0 * $this->moment($u, $v), $this->moment($u, $u) - $this->moment($v, $v));
         [$u, $v] = [$u->times(cos($turn))->plus($v->times(sin($turn))), $v->times(cos($turn))->minus($u->times(sin($turn)))];

@@ -51,11 +51,6 @@ final class Birthplace
         $this->random = new SeededRandom($this->seed * 7919 + (int) round(64.0 * $frame) + 1);
     }
 
-    public function random(): SeededRandom
-    {
-        return $this->random;
-    }
-
     public function between(float $low, float $high): float
     {
         return $this->random->between($low, $high);

@@ -45,6 +45,9 @@ final class DustMover implements Mover
 
     private ?float $at = null;
 
+    /** What is born at present: read once, for there may be half a million. */
+    private ?Grain $bearing = null;
+
     private function __construct(private readonly Cast $cast, private readonly Surroundings $around, private readonly ?Ground $ground)
     {
         foreach ($cast->members as $prop => $member) {
@@ -132,7 +135,7 @@ final class DustMover implements Mover
             $grains->land($this->ground, $kinds, $friction, $gravity->length() * $h);
         }
         if (array_filter($kinds, static fn (Grain $g): bool => $g->meets === 'everything') !== []) {
-            $this->collide($grains, $kinds, $friction, $gravity->length() * $h, $h);
+            $this->collide($grains, $kinds, $friction, $gravity->length() * $h);
         }
     }
 
@@ -199,7 +202,7 @@ final class DustMover implements Mover
      *
      * @param  list<Grain>  $kinds
      */
-    private function collide(Grains $grains, array $kinds, float $friction, float $fall, float $h): void
+    private function collide(Grains $grains, array $kinds, float $friction, float $fall): void
     {
         $ids = $x = $y = $z = [];
         $reach = 0.0;
@@ -241,7 +244,9 @@ final class DustMover implements Mover
         foreach ($this->born as $prop => $places) {
             foreach ($places as $number => $place) {
                 $place->reach($at->frame, $seconds);
-                self::dustOf($this->around->member($prop))[$number]->from($at->frame)->bear($place);
+                $dust = self::dustOf($this->around->member($prop))[$number];
+                $this->bearing = $dust->grain($at->frame);
+                $dust->from($at->frame)->bear($place);
             }
         }
     }
@@ -249,11 +254,11 @@ final class DustMover implements Mover
     private function add(int $prop, int $number, int $piece, Vec3 $at, Vec3 $out): void
     {
         $grains = $this->grains[$prop];
-        if ($grains->count() >= Birthplace::MOST) {
+        $grain = $this->bearing;
+        if ($grain === null || $grains->count() >= Birthplace::MOST) {
             return;
         }
         $place = $this->born[$prop][$number];
-        $grain = self::dustOf($this->around->member($prop))[$number]->grain($place->frame);
         $pose = $this->around->poseOf($prop, $piece);
         $here = $pose->placement($this->centre($prop, $piece))->point($at);
         $own = $this->around->body($prop, $piece)?->velocityAt($here) ?? Vec3::zero();
@@ -276,7 +281,7 @@ final class DustMover implements Mover
         $cos = $place->between(cos($spread), 1.0);
         $sin = sqrt(max(0.0, 1.0 - $cos * $cos));
         $turn = $place->between(0.0, 2.0 * M_PI);
-        $u = (abs($way->x) < 0.6 ? new Vec3(1.0, 0.0, 0.0) : new Vec3(0.0, 1.0, 0.0))->cross($way)->unit();
+        $u = $way->across();
 
         return $way->times($cos)->plus($u->times($sin * cos($turn)))->plus($way->cross($u)->times($sin * sin($turn)));
     }

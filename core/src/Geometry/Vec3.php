@@ -80,6 +80,12 @@ final readonly class Vec3
         return $l > 0.0 ? $this->times(1.0 / $l) : $this;
     }
 
+    /** Of length 1, square to this one. */
+    public function across(): self
+    {
+        return (abs($this->x) < 0.6 ? new self(1.0, 0.0, 0.0) : new self(0.0, 1.0, 0.0))->cross($this)->unit();
+    }
+
     /** @return array{float, float, float} */
     public function toArray(): array
     {
