@@ -653,15 +653,8 @@ final class Baker implements MovedPieces, Surroundings
     {
         // Maps that know what was before are asked for at every frame.
         foreach ($this->shot->props as $prop) {
-            foreach ($prop->motion->maps() as $map) {
+            foreach ($prop->maps() as $map) {
                 $this->ofPieces($map, $this->frame);
-            }
-        }
-        foreach ($this->shot->props as $prop) {
-            foreach ($prop->dust as $dust) {
-                if ($dust->map() !== '') {
-                    $this->ofPieces($dust->map(), $this->frame);
-                }
             }
         }
         foreach ($this->shot->forces as $force) {

@@ -154,7 +154,7 @@ final readonly class MortarFigures
         $out = [];
         for ($k = 0, $n = $bonds->count(); $k < $n; $k++) {
             [$u, $v] = $bonds->halves($k);
-            $numbers = [...$bonds->middle[$k]->toArray(), ...$u->toArray(), ...$v->toArray(), $bonded->shareOf($k), min(1e6, $strains[$k] ?? 0.0)];
+            $numbers = [...$bonds->middle[$k]->toArray(), ...$u->toArray(), ...$v->toArray(), $bonded->share($k), min(1e6, $strains[$k] ?? 0.0)];
             $out[] = [$bonds->one[$k], $bonds->other[$k], ...array_map(static fn (float $v): float => (float) sprintf('%.'.self::DIGITS.'g', $v), $numbers)];
         }
 

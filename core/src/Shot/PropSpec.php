@@ -117,6 +117,14 @@ final readonly class PropSpec
         return array_filter($out, static fn (string $map): bool => $map !== '');
     }
 
+    /** @return list<string> ids of the maps that say how its pieces go, and what it gives off */
+    public function maps(): array
+    {
+        $dust = array_filter(array_map(static fn (Dust $d): string => $d->map(), $this->dust), static fn (string $map): bool => $map !== '');
+
+        return array_values(array_unique([...$this->motion->maps(), ...$dust]));
+    }
+
     /** @return array<string, string> name by asset: the files this prop needs */
     public function assets(): array
     {

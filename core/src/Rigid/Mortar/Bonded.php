@@ -464,7 +464,8 @@ final class Bonded
         return isset($this->let[$this->bonds->one[$bond]]) || isset($this->let[$this->bonds->other[$bond]]);
     }
 
-    private function share(int $bond): float
+    /** Share of the strength of all that a bond has. */
+    public function share(int $bond): float
     {
         return $this->amount * $this->differences[$bond] * 0.5 * ($this->shares[$this->bonds->one[$bond]] + $this->shares[$this->bonds->other[$bond]]);
     }
@@ -550,12 +551,6 @@ final class Bonded
         }
 
         return $most;
-    }
-
-    /** Share of the strength of all that a bond has. */
-    public function shareOf(int $bond): float
-    {
-        return $this->share($bond);
     }
 
     /** @return list<Joint> bonds that broke since it was told what cracked */
