@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace App\Yard;
 
 use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Collide\ContactBalls;
 use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Collide\Solid;
+use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Shape\ShapeCatalogue;
@@ -38,9 +40,28 @@ final class ContactPicture
                 'parts' => array_sum($parts),
                 'several' => count(array_filter($parts, static fn (int $n): bool => $n > 1)),
                 'deviation' => $deviations === [] ? 0.0 : max($deviations),
+                'balls' => self::balls($shards, $solids),
                 'deepest' => $deviations === [] ? 0 : (int) array_search(max($deviations), $deviations, true),
             ],
         ]);
+    }
+
+    /**
+     * @param  list<Shard>  $shards
+     * @param  list<Solid>  $solids
+     * @return array{pairs: int, fits: float}|null null where they are no balls, or one alone
+     */
+    private static function balls(array $shards, array $solids): ?array
+    {
+        if (count($solids) < 2 || count(array_filter($solids, static fn (Solid $s): bool => ($s->hulls[0]->roundness ?? 0.0) > 0.0)) < count($solids)) {
+            return null;
+        }
+
+        return ContactBalls::overlaps(
+            array_map(static fn (Solid $s): Vec3 => $s->centre, $solids),
+            array_map(static fn (Solid $s): float => $s->hulls[0]->roundness, $solids),
+            array_map(static fn (Shard $s): float => max(Aabb::around($s->mesh)->size()->toArray()), $shards),
+        );
     }
 
     /** About the middle of the piece. */

@@ -87,7 +87,7 @@ final class ContactBench implements Benchmark
                 foreach ($forces as $force) {
                     $force->on($effect, new Instant($f + $k / $searches, 0, 1 / 24), array_fill(0, $n, 0.2));
                 }
-                $blown->by($world, $effect, $bodies, $sails, array_fill(0, $n, 1.0), 1.0, array_fill(0, $n, 0.5), self::DENSITY, 1 / 24 / $searches);
+                $blown->by($world, $effect, $bodies, $sails, array_fill(0, $n, 1.0), 1.0, array_fill(0, $n, 0.5), array_fill(0, $n, self::DENSITY), 1 / 24 / $searches);
             }
             $spent += OwnProcess::spent() - $start;
             $start = OwnProcess::spent();

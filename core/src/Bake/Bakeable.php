@@ -55,7 +55,7 @@ final readonly class Bakeable
      */
     public static function solids(PropSpec $prop, array $shards, Progress $progress): array
     {
-        return $prop->motion->letsGo() ? Solid::free($shards, $prop->motion->settings?->shape() ?? Solid::PARTS, $progress) : Solid::held($shards, $prop->motion->simplify, $progress);
+        return $prop->motion->letsGo() ? Solid::free($shards, $prop->motion->settings?->shape() ?? Solid::PARTS, $progress, $prop->motion->settings?->ball() ?? 0.0) : Solid::held($shards, $prop->motion->simplify, $progress);
     }
 
     /**

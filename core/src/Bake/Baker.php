@@ -581,6 +581,7 @@ final class Baker implements MovedPieces, Surroundings
                 $p->material->friction,
                 $p->material->bounce,
                 $p->dust === [] ? [] : [DustMover::class => $p->dust],
+                array_keys(array_filter($shot->props, static fn (PropSpec $q): bool => $q->id !== $p->id && in_array($q->id, $p->motion->passes, true))),
             );
         }
 

@@ -11,7 +11,7 @@ final readonly class Frame
 {
     /**
      * @param  array<int, array<int, string>>  $streams  bytes by number of the prop and kind of the stream
-     * @param  array{released: array<string, int>, cracks: array<string, list<array{int, int}>>, moving: int, resting: int, energy: float, overlap: float, grains: int, work: array<string, float>, seconds: float}  $figures
+     * @param  array{released: array<string, int>, cracks: array<string, list<array{int, int}>>, moving: int, resting: int, energy: float, overlap: float, grains: int, twitching: int, limited: int, gone: int, work: array<string, float>, seconds: float}  $figures
      *   pieces let go so far by prop, energy in J, overlap in metres, seconds by what they were spent on, and all it took as far as that is known
      * @param  list<array{prop: string, other: string, speed: float, at: array{float, float, float}}>  $marks  first contacts between two props; other may
      *   be `ground`

@@ -62,15 +62,16 @@ final readonly class Solid
      *
      * @param  list<Shard>  $shards  of one prop
      * @param  string  $shape  one of SHAPES
+     * @param  float  $ball  how large a ball is, as a share of the size of its piece; 0 for one of like volume
      * @return list<self>
      */
-    public static function free(array $shards, string $shape = self::PARTS, Progress $progress = new SilentProgress): array
+    public static function free(array $shards, string $shape = self::PARTS, Progress $progress = new SilentProgress, float $ball = 0.0): array
     {
         $out = [];
         $n = count($shards);
         foreach ($shards as $k => $shard) {
             $progress->report($k / $n);
-            $out[] = self::of($shard, $n === 1, $shape);
+            $out[] = self::of($shard, $n === 1, $shape, $ball);
         }
 
         return $out;
@@ -100,6 +101,14 @@ final readonly class Solid
     public function own(): MassProperties
     {
         return new MassProperties(max($this->mass->volume, self::LEAST_VOLUME), $this->centre, $this->mass->inertia);
+    }
+
+    /** The same with so many times the mass. */
+    public function weighing(float $share): self
+    {
+        $mass = new MassProperties($share * $this->mass->volume, $this->mass->centroid, array_map(static fn (float $i): float => $share * $i, $this->mass->inertia));
+
+        return new self($this->name, $mass, $this->centre, $this->hulls, $this->surface, $this->film, $this->deviation);
     }
 
     /** @return array{list<float>, list<float>, list<float>} corners of its hulls, in its prop's coordinates */
@@ -149,12 +158,14 @@ final readonly class Solid
     }
 
     /** A whole prop is taken more exactly than a shard. */
-    private static function of(Shard $shard, bool $alone, string $shape): self
+    private static function of(Shard $shard, bool $alone, string $shape, float $ball): self
     {
         $centre = $shard->centre();
         $m = $shard->mesh->movedBy($centre->times(-1.0));
         $radius = $alone ? Hull::ballRadius($m->x, $m->y, $m->z) : null;
-        if ($shape === self::BALL) {
+        if ($shape === self::BALL && $ball > 0.0) {
+            $radius = max(1e-6, 0.5 * $ball * max(max($m->x) - min($m->x), max($m->y) - min($m->y), max($m->z) - min($m->z)));
+        } elseif ($shape === self::BALL) {
             $radius ??= max(1e-6, (0.75 / M_PI * abs($shard->mass->volume)) ** (1.0 / 3.0));
         }
         [$hulls, $deviation] = match (true) {

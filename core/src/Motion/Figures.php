@@ -14,6 +14,9 @@ final readonly class Figures
      * @param  float  $overlap  metres, the deepest
      * @param  array<int, list<array{int, int}>>  $cracks  pairs of pieces that were bonded until this frame, by number of their prop
      * @param  int  $grains  of dust in the air or lying
+     * @param  int  $twitching  pieces that have been slow for a while and do not rest
+     * @param  int  $limited  pieces that a limit of speed held back on the way to this frame
+     * @param  int  $gone  pieces
      * @param  array<string, float>  $work  seconds by what they were spent on, in words
      */
     public function __construct(
@@ -24,6 +27,9 @@ final readonly class Figures
         public array $work = [],
         public array $cracks = [],
         public int $grains = 0,
+        public int $twitching = 0,
+        public int $limited = 0,
+        public int $gone = 0,
     ) {
     }
 
@@ -34,12 +40,15 @@ final readonly class Figures
             $work[$what] = ($work[$what] ?? 0.0) + $seconds;
         }
 
-        return new self($this->moving + $other->moving, $this->resting + $other->resting, $this->energy + $other->energy, max($this->overlap, $other->overlap), $work, $this->cracks + $other->cracks, $this->grains + $other->grains);
+        return new self(
+            $this->moving + $other->moving, $this->resting + $other->resting, $this->energy + $other->energy, max($this->overlap, $other->overlap), $work,
+            $this->cracks + $other->cracks, $this->grains + $other->grains, $this->twitching + $other->twitching, $this->limited + $other->limited, $this->gone + $other->gone,
+        );
     }
 
-    /** @return array{moving: int, resting: int, energy: float, overlap: float, grains: int, work: array<string, float>} all but its cracks */
+    /** @return array{moving: int, resting: int, energy: float, overlap: float, grains: int, twitching: int, limited: int, gone: int, work: array<string, float>} all but its cracks */
     public function toArray(): array
     {
-        return ['moving' => $this->moving, 'resting' => $this->resting, 'energy' => $this->energy, 'overlap' => $this->overlap, 'grains' => $this->grains, 'work' => $this->work];
+        return ['moving' => $this->moving, 'resting' => $this->resting, 'energy' => $this->energy, 'overlap' => $this->overlap, 'grains' => $this->grains, 'twitching' => $this->twitching, 'limited' => $this->limited, 'gone' => $this->gone, 'work' => $this->work];
     }
 }

@@ -18,6 +18,7 @@ final readonly class Member
      * @param  Settings|null  $settings  for what moves them
      * @param  float  $density  kg/m³
      * @param  array<class-string<Mover>, list<object>>  $beside  what is set of it for movers beside the one that moves its pieces
+     * @param  list<int>  $passes  numbers of props that it passes through
      */
     public function __construct(
         public int $number,
@@ -31,6 +32,7 @@ final readonly class Member
         public Track $friction,
         public Track $bounce,
         public array $beside = [],
+        public array $passes = [],
     ) {
     }
 }

@@ -25,6 +25,11 @@ final readonly class PlainSettings implements Settings
         return Solid::PARTS;
     }
 
+    public function ball(): float
+    {
+        return 0.0;
+    }
+
     public function movesHeld(): bool
     {
         return false;

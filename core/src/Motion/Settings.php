@@ -20,6 +20,9 @@ interface Settings
     /** What pieces collide as: one of `Solid::SHAPES`. */
     public function shape(): string;
 
+    /** How large a ball is that a piece collides as, as a share of its size; 0 for one of like volume. */
+    public function ball(): float;
+
     /** @return array<string, string> ids of the weight maps of its prop that it goes by, by the option that names each */
     public function maps(): array;
 

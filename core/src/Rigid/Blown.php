@@ -32,10 +32,10 @@ final class Blown
      * @param  list<float>  $sizes  times as large as each was made
      * @param  float  $drag  their drag coefficient
      * @param  list<float>  $frictions  of each
-     * @param  float  $density  kg/m³, of what they are made of
+     * @param  list<float>  $densities  kg/m³, of what each is made of
      * @param  float  $span  seconds until they are looked at again
      */
-    public function by(World $w, Effect $effect, array $bodies, array $sails, array $sizes, float $drag, array $frictions, float $density, float $span): void
+    public function by(World $w, Effect $effect, array $bodies, array $sails, array $sizes, float $drag, array $frictions, array $densities, float $span): void
     {
         [$gx, $gy, $gz] = $w->gravity->toArray();
         foreach ($bodies as $i => $b) {
@@ -43,7 +43,7 @@ final class Blown
                 $this->strike($w, $b, $effect->strikes[$i], $sails[$i], $sizes[$i]);
             }
             // What it is in bears as much of it as it takes the place of.
-            $borne = $effect->density[$i] / max(1e-9, $density);
+            $borne = $effect->density[$i] / max(1e-9, $densities[$i]);
             $half = 0.5 * $effect->density[$i] * $drag;
             $rests = $w->state[$b] === World::RESTING;
             [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = $w->matrix($b);

@@ -132,7 +132,7 @@ final class ContactSearch
             $z1[] = $box[$k + 5] + $grow + ($dz > 0.0 ? $dz : 0.0);
         }
 
-        return BroadPhase::pairs($x0, $x1, $y0, $y1, $z0, $z1, $kind, $body, $set->group);
+        return $w->encounters->among($w, BroadPhase::pairs($x0, $x1, $y0, $y1, $z0, $z1, $kind, $body, $set->group));
     }
 
     /** @param  list<int>  $pairs */

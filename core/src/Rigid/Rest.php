@@ -24,10 +24,47 @@ final class Rest
     /** @var array<int, list<array{int, float, float, float}>> what held each resting body, and where that was */
     private array $supports = [];
 
+    /** @var list<float> seconds each body has been slow, in its place or not */
+    private array $slow = [];
+
+    /** @var array<int, array{float, float}> bodies that rest by other measures than usual: after how long, s, and within which share of their size */
+    private array $measures = [];
+
     public function add(int $body): void
     {
-        $this->still[] = 0.0;
+        $this->still[] = $this->slow[] = 0.0;
         $this->anchor[] = [INF, INF, INF, 0.0, 0.0, 0.0, 1.0];
+    }
+
+    public function by(int $body, float $after, float $within): void
+    {
+        if ($after === Tolerances::REST_AFTER && $within === Tolerances::REST_SHIFT) {
+            unset($this->measures[$body]);
+        } else {
+            $this->measures[$body] = [$after, $within];
+        }
+    }
+
+    /** A body is no longer there: what it held wakes. */
+    public function lost(int $body, World $w): void
+    {
+        unset($this->supports[$body]);
+        foreach ($this->supports as $b => $list) {
+            if (in_array($body, array_column($list, 0), true)) {
+                $this->wakeUp($b, $w);
+            }
+        }
+    }
+
+    /** How many bodies have been slow for a while and do not rest all the same. */
+    public function twitching(World $w): int
+    {
+        $n = 0;
+        foreach ($w->state as $b => $state) {
+            $n += $state === World::MOVING && $this->slow[$b] > Tolerances::TWITCHES_AFTER ? 1 : 0;
+        }
+
+        return $n;
     }
 
     public function woken(int $b, World $w): void
@@ -111,19 +148,21 @@ final class Rest
                 continue;
             }
             [$x, $y, $z, $qx, $qy, $qz, $qw] = $this->anchor[$b];
-            $limit = Tolerances::REST_SHIFT * $w->size[$b];
+            [$after, $within] = $this->measures[$b] ?? [Tolerances::REST_AFTER, Tolerances::REST_SHIFT];
+            $limit = $within * $w->size[$b];
             $d2 = ($w->px[$b] - $x) ** 2 + ($w->py[$b] - $y) ** 2 + ($w->pz[$b] - $z) ** 2;
             $dot = abs($w->qx[$b] * $qx + $w->qy[$b] * $qy + $w->qz[$b] * $qz + $w->qw[$b] * $qw);
             // 1 − cos(θ/2) ≈ θ²/8; the rim of the body moves by θ times half its size.
             // What was just hit has hardly moved yet, but it will.
             $hit = Tolerances::WAKE_SPEED * Tolerances::WAKE_SPEED < $w->vx[$b] * $w->vx[$b] + $w->vy[$b] * $w->vy[$b] + $w->vz[$b] * $w->vz[$b];
+            $this->slow[$b] = $hit ? 0.0 : $this->slow[$b] + $span;
             if ($hit || $d2 > $limit * $limit || 2.0 * (1.0 - $dot) * $w->size[$b] * $w->size[$b] > $limit * $limit) {
                 $this->woken($b, $w);
 
                 continue;
             }
             $this->still[$b] += $span;
-            if ($this->still[$b] > Tolerances::CALM_AFTER) {
+            if ($this->still[$b] > Tolerances::CALM_AFTER / Tolerances::REST_AFTER * $after) {
                 $w->vx[$b] *= Tolerances::CALMING;
                 $w->vy[$b] *= Tolerances::CALMING;
                 $w->vz[$b] *= Tolerances::CALMING;
@@ -131,7 +170,7 @@ final class Rest
                 $w->wy[$b] *= Tolerances::CALMING;
                 $w->wz[$b] *= Tolerances::CALMING;
             }
-            if ($this->still[$b] < Tolerances::REST_AFTER) {
+            if ($this->still[$b] < $after) {
                 continue;
             }
             if ($held === null) {
@@ -141,6 +180,7 @@ final class Rest
                 continue;
             }
             $w->state[$b] = World::RESTING;
+            $this->slow[$b] = 0.0;
             $w->vx[$b] = $w->vy[$b] = $w->vz[$b] = 0.0;
             $w->wx[$b] = $w->wy[$b] = $w->wz[$b] = 0.0;
             $this->supports[$b] = $held[$b];
@@ -216,6 +256,7 @@ final class Rest
     public function pack(PackWriter $out): void
     {
         $out->floats($this->still);
+        $out->floats($this->slow);
         $out->floats(array_merge(...$this->anchor));
         $out->small(array_keys($this->supports));
         $out->small(array_map(count(...), array_values($this->supports)));
@@ -235,6 +276,7 @@ final class Rest
     public function unpack(PackReader $in): void
     {
         $this->still = $in->floats();
+        $this->slow = $in->floats();
         $flat = $in->floats();
         $this->anchor = [];
         for ($i = 0, $n = count($flat); $i < $n; $i += 7) {

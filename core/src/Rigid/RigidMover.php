@@ -29,6 +29,8 @@ use YardBreak\Core\Motion\Surroundings;
 use YardBreak\Core\Motion\Touch;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Rigid\Debris\Debris;
+use YardBreak\Core\Rigid\Debris\Tending;
 use YardBreak\Core\Rigid\Mortar\Bonded;
 use YardBreak\Core\Rigid\Mortar\Mortar;
 use YardBreak\Core\Rigid\Mortar\Mortars;
@@ -41,7 +43,7 @@ final class RigidMover implements Mover, StepListener
 {
     private const STATE = 'RIGD';
 
-    private const STATE_VERSION = 7;
+    private const STATE_VERSION = 8;
 
     /** What collides of a piece keyed to nothing keeps this share of its size, far too small to hit anything. */
     private const LEAST_SIZE = 1e-3;
@@ -78,6 +80,12 @@ final class RigidMover implements Mover, StepListener
     /** @var array<int, array{int, int}> likewise by body, one of those that move as it */
     private array $pieceOf = [];
 
+    /** @var array<int, array{float, float}> friction and bounce, by prop */
+    private array $surfaces = [];
+
+    /** @var array<int, Vec3> where each prop was at first whose pieces are let go */
+    private array $homes = [];
+
     /** @var list<list<bool>> whether each piece follows its prop, by prop */
     private array $held = [];
 
@@ -95,6 +103,14 @@ final class RigidMover implements Mover, StepListener
 
     private readonly Blown $blown;
 
+    private readonly Tending $tending;
+
+    /** @var array<int, list<float>> share of the prop's density that each piece has, by prop whose pieces are let go */
+    private array $densities = [];
+
+    /** @var array<int, list<float>> likewise of its friction */
+    private array $frictions = [];
+
     private Moment $at;
 
     /** Of a frame, that it moves on by. */
@@ -109,22 +125,25 @@ final class RigidMover implements Mover, StepListener
     private function __construct(Cast $cast, Moment $start, private readonly Surroundings $around)
     {
         $this->at = $start;
-        [$members, $this->solids, $this->steps, $ground] = [$cast->members, $cast->solids, $cast->steps, $cast->ground];
+        [$members, $this->steps, $ground] = [$cast->members, $cast->steps, $cast->ground];
+        $this->solids = array_map($this->weighed(...), $cast->members, $cast->solids);
         $this->world = new World;
         $this->world->ground = $ground;
         $this->world->clock = $around->clock();
         $this->blown = new Blown;
+        $this->tending = new Tending($this->world);
         $loose = [];
         foreach ($members as $k => $member) {
             $this->bodies[] = $this->colliders[] = $this->held[] = [];
             $this->density[] = $member->density;
-            $this->add($member, $cast->solids[$k], $cast->joints, $start);
+            $this->add($member, $this->solids[$k], $cast->joints, $start);
             if (self::settingsOf($member) !== null) {
                 array_push($loose, ...array_merge(...array_map(static fn (Solid $s): array => $s->hulls, $cast->solids[$k])));
             }
         }
         $this->world->measure($loose);
         $this->world->forgiveOverlaps();
+        array_map($this->conduct(...), $members);
         $this->meet($start->frame);
         foreach ($members as $k => $member) {
             if ($around->hearsHits($k)) {
@@ -186,6 +205,7 @@ final class RigidMover implements Mover, StepListener
                 Solid::PARTS,
                 choices: Solid::SHAPES,
             ),
+            ...Debris::options(),
             new Option('drag', 'Air drag', 'How air takes hold of its pieces: 1 for broken ones, 0.5 for balls, 1.2 for flat ones across the wind.', Number::class, 1.0, 0.0, 10.0),
             new Option(
                 'velocity',
@@ -207,7 +227,7 @@ final class RigidMover implements Mover, StepListener
 
         return new RigidSettings(
             $still['held'] === 'whole', $still['shape'], $still['clump'], $still['firm'], $still['seed'], $still['drag'], $values->point('velocity'), $values->point('spin'),
-            Mortar::of($values),
+            Mortar::of($values), Debris::of($values),
         );
     }
 
@@ -261,6 +281,9 @@ final class RigidMover implements Mover, StepListener
                 $this->world->letGo($body);
                 $this->world->kick($body, $settings->push($at->frame), $settings->spin($at->frame));
             }
+            if ($settings->debris->waits()) {
+                $this->tending->released($body);
+            }
             foreach (array_intersect_key($sent, array_flip($group)) as $piece => $push) {
                 $this->send($prop, $piece, $push);
             }
@@ -283,6 +306,9 @@ final class RigidMover implements Mover, StepListener
         foreach ($this->regroup($prop) as $group) {
             if (! isset($this->wholes[$prop])) {
                 $this->world->kick($this->bodyOf($prop, $group[0]), $settings->push($at->frame), $settings->spin($at->frame));
+            }
+            if ($settings->debris->waits()) {
+                $this->tending->released($this->bodyOf($prop, $group[0]));
             }
         }
         foreach ($sent as $piece => $push) {
@@ -519,8 +545,88 @@ final class RigidMover implements Mover, StepListener
         $this->meet($frame + 0.5 * $ahead);
         $this->strengthen($frame + 0.5 * $ahead);
         $this->drive($frame, $ahead);
+        $this->tend($frame, $seconds);
         foreach (array_keys($this->bodies) as $prop) {
             $this->blow($prop, $frame + 0.5 * $ahead, $seconds);
+        }
+    }
+
+    /**
+     * What pieces let go do beside falling.
+     *
+     * @param  float  $seconds  until the next search
+     */
+    private function tend(float $frame, float $seconds): void
+    {
+        foreach ($this->held as $prop => $held) {
+            $debris = self::settingsOf($this->around->member($prop))?->debris;
+            if ($debris === null || ! $debris->waits() && ! $debris->lets()) {
+                continue;
+            }
+            $weights = $debris->goneMap === '' ? null : $this->around->weights($debris->goneMap, true, $frame);
+            $bodies = [];
+            foreach ($held as $piece => $isHeld) {
+                if (! $isHeld) {
+                    $body = $this->bodyOf($prop, $piece);
+                    $bodies[$body] = max($bodies[$body] ?? 0.0, $weights[$piece] ?? 0.0);
+                }
+            }
+            foreach ($bodies as $body => $weight) {
+                $this->tending->arm($debris, $body);
+                if ($debris->lets()) {
+                    $this->tending->mayGo($debris, $body, $this->homes[$prop], $weight, $seconds);
+                }
+            }
+        }
+    }
+
+    /**
+     * Pieces of a prop as heavy as they are by their size.
+     *
+     * @param  list<Solid>  $solids
+     * @return list<Solid>
+     */
+    private function weighed(Member $member, array $solids): array
+    {
+        $debris = self::settingsOf($member)?->debris;
+        if ($debris === null || $solids === []) {
+            return $solids;
+        }
+        $volumes = array_map(static fn (Solid $s): float => $s->own()->volume, $solids);
+        $this->densities[$member->number] = Debris::bySize($volumes, $debris->lightest);
+        $this->frictions[$member->number] = Debris::bySize($volumes, $debris->smoothest);
+
+        return $debris->lightest === 1.0 ? $solids : array_map(static fn (Solid $s, float $share): Solid => $s->weighing($share), $solids, $this->densities[$member->number]);
+    }
+
+    /** Tells the world how the pieces of a prop go. */
+    private function conduct(Member $member): void
+    {
+        $prop = $member->number;
+        $w = $this->world;
+        foreach ($member->passes as $other) {
+            $w->encounters->letPass($prop, $other);
+        }
+        $settings = self::settingsOf($member);
+        if ($settings === null) {
+            return;
+        }
+        $debris = $settings->debris;
+        $this->homes[$prop] = $member->place->at($this->at->frame)->position;
+        if ($debris->meets !== Debris::EVERYTHING) {
+            $w->encounters->keepApart($prop);
+        }
+        if ($debris->meets === Debris::STANDING) {
+            $w->encounters->leaveAlone($prop);
+        }
+        if ($debris->limit > 0.0) {
+            $w->limits[$prop] = $debris->limit;
+        }
+        if ($debris->rolling > 0.0) {
+            $w->rolling[$prop] = $debris->rolling;
+        }
+        foreach ([...$this->bodies[$prop], ...isset($this->clumps[$prop]) ? array_keys($this->clumps[$prop]->all()) : []] as $body) {
+            $w->restsBy($body, $debris->restAfter, $debris->restWithin);
         }
     }
 
@@ -535,7 +641,7 @@ final class RigidMover implements Mover, StepListener
         $bodies = $pieces = $x = $y = $z = $sails = $sizes = $frictions = [];
         foreach ($this->held[$prop] as $piece => $held) {
             $body = $this->bodyOf($prop, $piece);
-            if ($held && $this->carrierOf($prop, $piece) === null || isset($bodies[$body])) {
+            if ($held && $this->carrierOf($prop, $piece) === null || isset($bodies[$body]) || $this->tending->isGoing($body)) {
                 continue;
             }
             $bodies[$body] = $body;
@@ -556,7 +662,7 @@ final class RigidMover implements Mover, StepListener
             $collider = $this->colliders[$prop][$piece][0];
             $frictions[] = $w->colliders->friction[$collider];
         }
-        $this->blown->by($w, $effect, array_values($bodies), $sails, $sizes, $settings->drag, $frictions, $this->density[$prop], $seconds);
+        $this->blown->by($w, $effect, array_values($bodies), $sails, $sizes, $settings->drag, $frictions, array_map(fn (int $piece): float => $this->density[$prop] * $this->densities[$prop][$piece], $pieces), $seconds);
     }
 
     /** What the air takes hold of, of the body a piece moves as. */
@@ -632,10 +738,10 @@ final class RigidMover implements Mover, StepListener
         return new Pose(
             $carrier !== null ? $this->clumps[$prop]->placeOf($w, $piece) : new Vec3($w->px[$body], $w->py[$body], $w->pz[$body]),
             new Quaternion($w->qx[$body], $w->qy[$body], $w->qz[$body], $w->qw[$body]),
-            $this->scales[$prop][$piece] ?? 1.0,
+            ($this->scales[$prop][$piece] ?? 1.0) * $this->tending->share($body),
             match ($this->held[$prop][$piece] ? World::STILL : $w->state[$body]) {
                 World::MOVING => Pose::MOVING,
-                World::RESTING => Pose::RESTING,
+                World::RESTING, World::ABSENT => Pose::RESTING,
                 default => Pose::HELD,
             },
         );
@@ -699,7 +805,13 @@ final class RigidMover implements Mover, StepListener
             }
         }
 
-        return new Figures($moving, $resting, $this->world->energy(), $this->world->contacts->deepest(Tolerances::SLOP * $this->world->pieceSize), $this->world->spent(), $cracks);
+        $limited = count($this->world->limited);
+        $this->world->limited = [];
+
+        return new Figures(
+            $moving, $resting, $this->world->energy(), $this->world->contacts->deepest(Tolerances::SLOP * $this->world->pieceSize), $this->world->spent(), $cracks,
+            twitching: $this->world->twitching(), limited: $limited, gone: $this->tending->gone(),
+        );
     }
 
     public function pack(): string
@@ -722,11 +834,11 @@ final class RigidMover implements Mover, StepListener
             $out->floats($scales);
         }
         // What holds less than a moment ago wakes what rests, so how it held counts.
-        $set = $this->world->colliders;
-        $held = array_map(static fn (array $pieces): ?int => $pieces[0][0] ?? null, $this->colliders);
-        $out->floats([$this->world->groundFriction, ...array_map(static fn (?int $c): float => $c === null ? 0.0 : $set->friction[$c], $held)]);
-        $out->floats(array_map(static fn (?int $c): float => $c === null ? 0.0 : $set->bounce[$c], $held));
+        $surfaces = array_map(fn (int $prop): array => $this->surfaces[$prop] ?? [0.0, 0.0], array_keys($this->colliders));
+        $out->floats([$this->world->groundFriction, ...array_column($surfaces, 0)]);
+        $out->floats(array_column($surfaces, 1));
         $this->blown->pack($out);
+        $this->tending->pack($out);
         $this->world->pack($out);
 
         return $out->bytes();
@@ -762,6 +874,7 @@ final class RigidMover implements Mover, StepListener
             $this->surface($prop, $frictions[$prop], $bounce);
         }
         $this->blown->unpack($in);
+        $this->tending->unpack($in);
         $this->world->unpack($in);
         $in->end();
     }
@@ -870,14 +983,15 @@ final class RigidMover implements Mover, StepListener
     private function surface(int $prop, float $friction, float $bounce): bool
     {
         $set = $this->world->colliders;
-        $first = $this->colliders[$prop][0][0] ?? null;
-        if ($first === null || $set->friction[$first] === $friction && $set->bounce[$first] === $bounce) {
+        if (($this->surfaces[$prop] ?? [0.0, 0.0]) === [$friction, $bounce]) {
             return false;
         }
-        $less = $friction < $set->friction[$first];
-        foreach ($this->colliders[$prop] as $colliders) {
+        $less = $friction < ($this->surfaces[$prop][0] ?? 0.0);
+        $this->surfaces[$prop] = [$friction, $bounce];
+        $shares = $this->frictions[$prop] ?? [];
+        foreach ($this->colliders[$prop] as $piece => $colliders) {
             foreach ($colliders as $collider) {
-                $set->surface($collider, $friction, $bounce);
+                $set->surface($collider, $friction * ($shares[$piece] ?? 1.0), $bounce);
             }
         }
 

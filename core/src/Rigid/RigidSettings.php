@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Rigid;
 
+use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\Settings;
+use YardBreak\Core\Rigid\Debris\Debris;
 use YardBreak\Core\Rigid\Mortar\Mortar;
 use YardBreak\Core\Timing\Acts;
 use YardBreak\Core\Timing\Track3;
@@ -23,6 +25,7 @@ final readonly class RigidSettings implements Settings
      * @param  Track3  $velocity  m/s, what they are pushed with as they are let go
      * @param  Track3  $spin  °/s
      * @param  Mortar|null  $mortar  what holds them together once they are let go
+     * @param  Debris  $debris  what they do beside falling
      */
     public function __construct(
         public bool $whole,
@@ -34,6 +37,7 @@ final readonly class RigidSettings implements Settings
         private Track3 $velocity,
         private Track3 $spin,
         public ?Mortar $mortar,
+        public Debris $debris,
     ) {
     }
 
@@ -56,6 +60,7 @@ final readonly class RigidSettings implements Settings
         $acts->always('air drag', $this->drag);
         $acts->always('clumps', $this->clump > 1 && $this->mortar === null ? [$this->clump, $this->firm, $this->seed] : 1);
         $this->mortar?->acts($acts);
+        $this->debris->acts($acts);
         foreach ($moments as [$moment, $key, $words]) {
             $frame = $acts->frameOf($moment);
             $acts->at($frame, 'sent off by '.$key, [$this->velocity->at($frame)->toArray(), $this->spin->at($frame)->toArray()], $words);
@@ -72,6 +77,11 @@ final readonly class RigidSettings implements Settings
         return $this->shape;
     }
 
+    public function ball(): float
+    {
+        return $this->shape === Solid::BALL ? $this->debris->ball : 0.0;
+    }
+
     public function movesHeld(): bool
     {
         return $this->whole;
@@ -79,6 +89,6 @@ final readonly class RigidSettings implements Settings
 
     public function maps(): array
     {
-        return array_filter(['mortarMap' => $this->mortar->map ?? ''], static fn (string $map): bool => $map !== '');
+        return array_filter(['mortarMap' => $this->mortar->map ?? '', 'goneMap' => $this->debris->goneMap], static fn (string $map): bool => $map !== '');
     }
 }

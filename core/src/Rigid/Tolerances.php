@@ -64,6 +64,9 @@ final class Tolerances
     /** Seconds a body must keep still to come to rest. Shorter can freeze a piece at the top of a hop. */
     public const REST_AFTER = 0.25;
 
+    /** Seconds of being slow after which a body that does not rest twitches. Shorter counts what only comes to a stop. */
+    public const TWITCHES_AFTER = 1.0;
+
     /** m/s of what others stand on up to which these are stopped as if it stood fast. Higher takes the swing out of what collapses; none lets high stacks of thin things sink into each other. */
     public const SHORED_SPEED = 0.5;
 

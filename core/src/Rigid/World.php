@@ -31,7 +31,7 @@ final class World
 
     public const RESTING = 3;
 
-    /** Not in the scene yet: its colliders belong to another body until it is released. */
+    /** Not in the scene: its colliders belong to another body until it is released, or it has gone. */
     public const ABSENT = 4;
 
     /** @var list<int> one of the constants above, one a body */
@@ -115,6 +115,17 @@ final class World
     /** @var array<int, true> bodies of which it is to be known what pushes them, and how much */
     public array $weighed = [];
 
+    /** @var array<int, float> groups that are not to be brought beyond a speed by what touches them, m/s */
+    public array $limits = [];
+
+    /** @var array<int, true> bodies that such a limit held back since this was last emptied */
+    public array $limited = [];
+
+    /** @var array<int, float> groups with rolling resistance: its arm as a share of half the size */
+    public array $rolling = [];
+
+    public readonly Encounters $encounters;
+
     public ColliderSet $colliders;
 
     public ContactSet $contacts;
@@ -157,6 +168,7 @@ final class World
 
     public function __construct()
     {
+        $this->encounters = new Encounters;
         $this->gravity = new Vec3(0.0, -9.80665, 0.0);
         $this->ground = new FlatGround;
         $this->colliders = new ColliderSet;
@@ -305,6 +317,56 @@ final class World
         return sqrt($this->fastest ** 2 + 2.0 * $gained);
     }
 
+    /**
+     * How fast bodies may be after a span whose group has a limit: as fast as that, or as they were and as forces make them.
+     *
+     * @return array<int, float> m/s, by body
+     */
+    private function unhindered(float $span): array
+    {
+        $out = [];
+        foreach ($this->state as $b => $state) {
+            if ($state === self::MOVING && isset($this->limits[$this->group[$b]])) {
+                $a = isset($this->acceleration[$b]) ? $this->gravity->plus($this->acceleration[$b]) : $this->gravity;
+                $out[$b] = max($this->limits[$this->group[$b]], (new Vec3($this->vx[$b], $this->vy[$b], $this->vz[$b]))->plus($a->times($span))->length());
+            }
+        }
+
+        return $out;
+    }
+
+    private function holdBack(int $b, float $most): void
+    {
+        $speed = sqrt($this->vx[$b] ** 2 + $this->vy[$b] ** 2 + $this->vz[$b] ** 2);
+        if ($speed > $most * (1.0 + 1e-9)) {
+            $k = $most / $speed;
+            $this->vx[$b] *= $k;
+            $this->vy[$b] *= $k;
+            $this->vz[$b] *= $k;
+            $this->limited[$b] = true;
+        }
+    }
+
+    /** Takes a body out of the scene: it meets nothing any more, and what it bore may fall. */
+    public function dismiss(int $body): void
+    {
+        $this->state[$body] = self::ABSENT;
+        $this->encounters->gone[$body] = true;
+        $this->rest->lost($body, $this);
+    }
+
+    /** How long a body must keep still, s, and within which share of its size, to rest. */
+    public function restsBy(int $body, float $after, float $within): void
+    {
+        $this->rest->by($body, $after, $within);
+    }
+
+    /** How many bodies have been slow for a while and do not rest all the same. */
+    public function twitching(): int
+    {
+        return $this->rest->twitching($this);
+    }
+
     /** Counts what gravity and all beside it do on what moves. */
     private function work(float $span): void
     {
@@ -442,7 +504,14 @@ final class World
             $this->contacts->keepOnly(fn (int $a, int $b): bool => $this->state[$a] === self::MOVING || $b >= 0 && $this->state[$b] === self::MOVING);
         }
         $start = $this->now();
+        $free = $this->limits === [] ? [] : $this->unhindered($span);
         $this->solver->run($this, $span, $steps);
+        if ($this->rolling !== []) {
+            RollingResistance::act($this, $steps);
+        }
+        foreach ($free as $b => $most) {
+            $this->holdBack($b, $most);
+        }
         $this->spend('impulses', $start);
         $this->work($span);
         $this->time += $span;

@@ -30,6 +30,7 @@ final readonly class Motion
      * @param  list<array{class-string<Push>, Values, string}>  $pushes  what it is, its values, and the id of the map that says how much of it, or nothing
      * @param  Drift|null  $drift  how its pieces drift, where they do
      * @param  float  $simplify  metres that what others meet of it may lie off its surface, while it is held or driven
+     * @param  list<string>  $passes  ids of props that it passes through, and they through it
      */
     public function __construct(
         public string $kind,
@@ -44,6 +45,7 @@ final readonly class Motion
         public array $pushes,
         public ?Drift $drift,
         public float $simplify,
+        public array $passes,
     ) {
     }
 
@@ -105,7 +107,7 @@ final readonly class Motion
         return new self(
             $m['kind'], $leader, $letsGo ? $mover : null, $letsGo ? $settings : null,
             Release::of($m['release'] ?? ['on' => 'frame', 'frame' => 0], $cues, $path.'.release'), $groups,
-            Follow::of($m['follow'] ?? null), $m['anchors'] ?? [], AnchoredBy::of($m['anchoredBy'] ?? null), $pushes, $drift, (float) ($m['simplify'] ?? 0.0),
+            Follow::of($m['follow'] ?? null), $m['anchors'] ?? [], AnchoredBy::of($m['anchoredBy'] ?? null), $pushes, $drift, (float) ($m['simplify'] ?? 0.0), $m['passes'] ?? [],
         );
     }
 
@@ -118,7 +120,7 @@ final readonly class Motion
     /** What others meet of it, in a word: what that is made of its pieces is kept under. */
     public function collidesAs(): string
     {
-        return $this->letsGo() ? (string) $this->settings?->shape() : 'surfaces'.($this->simplify > 0.0 ? '-'.$this->simplify : '');
+        return $this->letsGo() ? $this->settings?->shape().(($this->settings?->ball() ?? 0.0) > 0.0 ? '-'.$this->settings->ball() : '') : 'surfaces'.($this->simplify > 0.0 ? '-'.$this->simplify : '');
     }
 
     /** Whether keys alone say where it is. */
@@ -194,6 +196,7 @@ final readonly class Motion
     {
         $acts->always('kind of motion', [$this->kind, $this->letsGo()]);
         $acts->always('simplified', $this->letsGo() ? 0.0 : $this->simplify);
+        $acts->always('passes through', $this->passes);
         $this->drift?->acts($acts, $this->letsGo());
         if ($this->settings === null) {
             return;

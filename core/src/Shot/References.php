@@ -27,6 +27,9 @@ final readonly class References
             if ($prop->source['kind'] === 'scatter') {
                 self::throwIfStrewnByAnother($this->documents[$i], $i, $this->documents, $this->maps);
             }
+            if (array_diff($prop->motion->passes, array_keys($this->props)) !== []) {
+                throw Problem::inValue('props['.$i.'].motion.passes', $prop->name.' passes through a prop that is not there.', 'Choose again what it passes through.');
+            }
             foreach ($prop->mapsNamed() as $path => $map) {
                 if (($this->maps[$map] ?? null)?->prop !== $prop->id) {
                     throw Problem::inValue(

@@ -179,7 +179,7 @@ final class RandomShots
                 'release' => $release,
                 'pushes' => $pushes,
                 'velocity' => [$this->value(0.0, 1.0), 0, 0],
-                'values' => $this->oneOf([[], [], ['clump' => 3, 'firm' => 0.5, 'seed' => 2], ['mortar' => 'own', 'tension' => 0.02, 'shear' => 0.02], ['mortar' => 'plaster', 'amount' => Trials::keys([3 => 0.2, 9 => 0.0])]]) ?: new \stdClass,
+                'values' => $this->oneOf([[], [], ['clump' => 3, 'firm' => 0.5, 'seed' => 2], ['mortar' => 'own', 'tension' => 0.02, 'shear' => 0.02], ['afterWay' => 0.05, 'afterTime' => 0.2, 'goneAfter' => 0.3, 'goneIn' => 0.2], ['meets' => 'others', 'limit' => 1.5, 'rolling' => 0.1, 'lightest' => 0.3, 'smoothest' => 0.5, 'box' => [1.5, 0, 1.5]], ['clump' => 2, 'afterWay' => 0.1, 'goneAfter' => 0.2, 'restAfter' => 0.1], ['mortar' => 'plaster', 'amount' => Trials::keys([3 => 0.2, 9 => 0.0])]]) ?: new \stdClass,
             ] + $this->oneOf([[], ['follow' => ['after' => 0.1, 'unsupported' => true, 'wait' => 0.05, 'seed' => 3]]]),
             'drift' => ['kind' => 'drift', 'release' => $release, 'drift' => ['map' => 'map-'.$id, 'ease' => 'smooth', 'handOver' => $this->below(2) === 0, 'moves' => $this->oneOf([
                 [['move' => 'offset', 'values' => ['by' => [0.3, 0.4, 0], 'random' => 0.3, 'strewn' => 0.05, 'seed' => 1]]],

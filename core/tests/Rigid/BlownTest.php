@@ -41,7 +41,7 @@ final class BlownTest extends TestCase
         $effect = new Effect([0.0], [0.0], [0.0]);
         $effect->uy = [2.0];
         $effect->density = [1.2];
-        (new Blown)->by($w, $effect, [$body], [$sail], [1.0], 1.0, [0.5], 1e6, 1e-4);
+        (new Blown)->by($w, $effect, [$body], [$sail], [1.0], 1.0, [0.5], [1e6], 1e-4);
         $force = 0.5 * 1.2 * 0.05 * 4.0;
         self::assertEqualsWithDelta(0.4 * $force * 1e-4 / 0.8, $w->wz[$body], 1e-9);
         self::assertEqualsWithDelta(-0.1 * $force * 1e-4 / 0.4, $w->wx[$body], 1e-9);
@@ -50,7 +50,7 @@ final class BlownTest extends TestCase
         $spinning = new Effect([0.0], [0.0], [0.0]);
         $spinning->slowing = [3.0];
         [$w->wx[$body], $w->wy[$body], $w->wz[$body]] = [1.0, -2.0, 4.0];
-        (new Blown)->by($w, $spinning, [$body], [$sail], [1.0], 1.0, [0.5], 1e6, 0.1);
+        (new Blown)->by($w, $spinning, [$body], [$sail], [1.0], 1.0, [0.5], [1e6], 0.1);
         self::assertEqualsWithDelta([exp(-0.3), -2.0 * exp(-0.3), 4.0 * exp(-0.3)], [$w->wx[$body], $w->wy[$body], $w->wz[$body]], 1e-12);
     }
 
@@ -63,7 +63,7 @@ final class BlownTest extends TestCase
         $state = static function (array $pull, float $friction = 0.5) use ($w, $body, $sail, $blown): int {
             $effect = new Effect([0.0], [0.0], [0.0]);
             [$effect->ax, $effect->ay, $effect->az] = array_map(static fn (float $a): array => [$a], $pull);
-            $blown->by($w, $effect, [$body], [$sail], [1.0], 1.0, [$friction], 1000.0, 0.02);
+            $blown->by($w, $effect, [$body], [$sail], [1.0], 1.0, [$friction], [1000.0], 0.02);
 
             return $w->state[$body];
         };
@@ -101,7 +101,7 @@ final class BlownTest extends TestCase
             if ($k === 5) {
                 $effect->strike(0, $turn->turn(new Vec3(1.0, 2.0, 3.0)));
             }
-            $blown->by($w, $effect, [$body], [$sail], [1.2], 0.9, [0.5], 300.0, 1 / 48);
+            $blown->by($w, $effect, [$body], [$sail], [1.2], 0.9, [0.5], [300.0], 1 / 48);
             $w->findContacts(1 / 48);
             $w->advance(1 / 48, 3);
         }

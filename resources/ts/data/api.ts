@@ -275,6 +275,10 @@ export interface FrameFigures {
     cracks?: Record<string, [number, number][]>;
     /** Of dust. */
     grains?: number;
+    /** Pieces slow for a second that do not rest; held back by a limit of speed; and gone so far. */
+    twitching?: number;
+    limited?: number;
+    gone?: number;
     marks: Mark[];
 }
 

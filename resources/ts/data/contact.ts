@@ -15,6 +15,8 @@ export interface ContactFacts {
     several: number;
     /** Share of its size that the surface of a piece lies inside its parts at most, and which piece that is. */
     deviation: number;
+    /** Of pieces that collide as balls: pairs that overlap where they begin, and the largest share of their sizes at which none would. */
+    balls: { pairs: number; fits: number } | null;
     deepest: number;
 }
 

@@ -115,6 +115,9 @@ const CURVES: { name: string; of: (f: FrameFigures) => number; show: (v: number)
     { name: 'energy', of: (f) => f.energy, show: (v) => show(v, 'J') },
     { name: 'deepest contact', of: (f) => f.overlap, show: (v) => show(v, 'm') },
     { name: 'bonds that break', of: cracksAt, show: (v) => String(v) },
+    { name: 'twitching', of: (f) => f.twitching ?? 0, show: (v) => String(v) },
+    { name: 'held back by a limit', of: (f) => f.limited ?? 0, show: (v) => String(v) },
+    { name: 'pieces gone', of: (f) => f.gone ?? 0, show: (v) => String(v) },
     { name: 'grains', of: (f) => f.grains ?? 0, show: (v) => v.toLocaleString('en') },
 ];
 

@@ -2,7 +2,7 @@ import { useEffect } from 'react';
 import { askContact, useContact, type ContactFacts as Facts } from '../../data/contact';
 import type { Prop } from '../../data/document';
 import { show } from '../../data/quantity';
-import { useShot } from '../../data/shot';
+import { editProp, useShot } from '../../data/shot';
 import { useUi } from '../../data/ui';
 import { Button } from '../../parts/controls';
 
@@ -19,9 +19,22 @@ export function ContactFacts({ prop }: { prop: Prop }) {
             {seen && working != null && <p className="mt-1 text-soft">Being found, {Math.round(100 * working)} %</p>}
             {seen && problem !== undefined && <p className="mt-1">{problem.message} {problem.remedy}</p>}
             {seen && working == null && contact !== undefined && <p className="mt-1 text-soft">{said(contact.pieces.pieces.length, contact.facts)}</p>}
+            {seen && working == null && contact?.facts.balls != null && <Balls prop={prop} {...contact.facts.balls} />}
             {seen && working == null && contact !== undefined && contact.facts.deviation > 0.001 && contact.pieces.pieces.length > 1 && (
                 <Button onClick={() => set({ picked: [contact.facts.deepest] })}>Pick the one least true</Button>
             )}
+        </div>
+    );
+}
+
+/** Balls that overlap where they begin pop apart. */
+function Balls({ prop, pairs, fits }: { prop: Prop; pairs: number; fits: number }) {
+    if (pairs === 0) return <p className="mt-1 text-soft">No two balls overlap where they begin.</p>;
+    const share = Math.floor(1000 * fits) / 1000;
+    return (
+        <div className="mt-1">
+            <p>{pairs === 1 ? 'One pair of balls overlaps' : `${pairs.toLocaleString('en')} pairs of balls overlap`} where they begin; at {show(share, '')} of the size none does.</p>
+            <Button onClick={() => void editProp(prop.id, 'Balls that do not overlap', { '/motion/values/ball': share })}>Make them {show(share, '')}</Button>
         </div>
     );
 }

@@ -8,13 +8,15 @@ import { Section } from '../../parts/controls';
 import { strainColour } from '../../parts/sizes';
 import { Options } from '../Options';
 
+export const MORTAR = 'Mortar';
+
 /** What holds the pieces of a prop together, and what that bears. */
 export function MortarBench({ prop, options }: { prop: Prop; options: readonly Option[] }) {
     const values = prop.motion.values ?? {};
-    const mortar = options.filter((o) => o.part === PART);
+    const mortar = options.filter((o) => o.part === MORTAR);
     if (mortar.length === 0) return null;
     return (
-        <Section title={PART}>
+        <Section title={MORTAR}>
             <Options prop={prop} path="motion" options={mortar} values={values} label={prop.name} />
             {(values.mortar ?? 'none') !== 'none' && <Held prop={prop.id} />}
         </Section>
@@ -48,6 +50,5 @@ function Held({ prop }: { prop: string }) {
     );
 }
 
-const PART = 'Mortar';
 
 const STEPS = Array.from({ length: 24 }, (_, k) => k);

@@ -1,6 +1,7 @@
 import { Trash2 } from 'lucide-react';
 import { useEffect } from 'react';
 import { useBake } from '../../data/bake';
+import type { Option } from '../../data/api';
 import type { Prop, Release } from '../../data/document';
 import { defaultsOf } from '../../data/options';
 import { askOrder, spanOf, useOrder } from '../../data/order';
@@ -16,7 +17,7 @@ import { orderColour } from '../../parts/sizes';
 import { ComesApart } from '../FallWays';
 import { Options } from '../Options';
 import { ContactFacts } from './ContactFacts';
-import { MortarBench } from './MortarBench';
+import { MORTAR, MortarBench } from './MortarBench';
 import { ReleaseForm } from './ReleaseForm';
 
 const AT_ONCE: Release = { on: 'frame', frame: 0 };
@@ -43,9 +44,44 @@ export function ReleaseBench({ prop }: { prop: Prop }) {
                 <ContactFacts prop={prop} />
             </Section>
             {broken && <MortarBench prop={prop} options={options} />}
+            <Parts prop={prop} options={options.filter((o) => broken || !o.ofPieces)} />
             {broken && <FollowFields prop={prop} />}
             {broken && <Groups prop={prop} />}
             <Pushes prop={prop} />
+        </>
+    );
+}
+
+/** What else can be set of how its pieces go, by what it is about; mortar has a bench of its own. */
+function Parts({ prop, options }: { prop: Prop; options: readonly Option[] }) {
+    const parts = [...new Set(options.map((o) => o.part))].filter((part) => part !== '' && part !== MORTAR);
+    return (
+        <>
+            {parts.map((part, k) => (
+                <Section key={part} title={part}>
+                    <Options prop={prop} path="motion" options={options.filter((o) => o.part === part)} values={prop.motion.values ?? {}} label={prop.name} />
+                    {k === 0 && <Passes prop={prop} />}
+                </Section>
+            ))}
+        </>
+    );
+}
+
+/** The props it passes through. */
+function Passes({ prop }: { prop: Prop }) {
+    const others = useDocument()?.props.filter((p) => p.id !== prop.id && !p.hidden) ?? [];
+    const passes = prop.motion.passes ?? [];
+    const set = (next: readonly string[]) => void editProp(prop.id, 'Passes through', { '/motion/passes': next });
+    if (others.length === 0) return null;
+    return (
+        <>
+            <Select label="Passes through" value="" options={[{ value: '', label: passes.length === 0 ? 'nothing' : passes.length === 1 ? '1 prop' : `${passes.length} props` }, ...others.filter((p) => !passes.includes(p.id)).map((p) => ({ value: p.id, label: p.name }))]} onChange={(id) => id !== '' && set([...passes, id])} />
+            {passes.map((id) => (
+                <div key={id} className="flex items-center gap-2 pl-2">
+                    <span className="min-w-0 flex-1 truncate text-soft">{others.find((p) => p.id === id)?.name ?? id}</span>
+                    <button type="button" aria-label={`Meet ${others.find((p) => p.id === id)?.name ?? id} again`} className="text-soft hover:text-ink" onClick={() => set(passes.filter((p) => p !== id))}><Trash2 size={13} aria-hidden /></button>
+                </div>
+            ))}
         </>
     );
 }
