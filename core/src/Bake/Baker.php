@@ -8,7 +8,6 @@ use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Collide\Colliders;
 use YardBreak\Core\Collide\NearestSurfaces;
 use YardBreak\Core\Collide\Solid;
-use YardBreak\Core\Dust\Born\FromHits;
 use YardBreak\Core\Dust\Dust;
 use YardBreak\Core\Dust\DustMover;
 use YardBreak\Core\Force\Effect;
@@ -350,7 +349,7 @@ final class Baker implements MovedPieces, Surroundings
 
     public function hearsHits(int $prop): bool
     {
-        return array_filter($this->shot->props[$prop]->dust, static fn (Dust $d): bool => $d->source === FromHits::class) !== [];
+        return array_filter($this->shot->props[$prop]->dust, static fn (Dust $d): bool => $d->hearsHits()) !== [];
     }
 
     public function hits(int $prop): array
@@ -571,6 +570,7 @@ final class Baker implements MovedPieces, Surroundings
         foreach ($shot->props as $k => $p) {
             $out[] = new Member(
                 $k,
+                $p->id,
                 'props['.$shot->numberOf($p->id).']',
                 $p->name,
                 $p->motion->ledBy,

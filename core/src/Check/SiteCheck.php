@@ -98,7 +98,7 @@ final class SiteCheck
             }
             $this->motion($shot, $prop, $fitness->bounds, $say, $coverage);
             self::holding($prop, $say, $pieces);
-            self::pouring($shot, $prop, $say);
+            self::pouring($shot, $prop, $fitness->bounds, $say);
             if (! $prop->motion->letsGo()) {
                 $colliders->asCollider($prop, $fitness, $say);
             } elseif ($prop->motion->ledBy === null) {
@@ -119,13 +119,21 @@ final class SiteCheck
     }
 
     /**
-     * Dust that would come to more grains at once than there may be.
+     * Dust that would come to more grains at once than there may be, or whose grains are wider than what they come from.
      *
      * @param  \Closure(string, string, string, string): void  $say
      */
-    private static function pouring(ShotSpec $shot, PropSpec $prop, \Closure $say): void
+    private static function pouring(ShotSpec $shot, PropSpec $prop, Aabb $bounds, \Closure $say): void
     {
+        $wide = max($bounds->size()->toArray());
         foreach ($prop->dust as $k => $dust) {
+            $grain = $dust->grain((float) $shot->first);
+            if ($grain->size * (1.0 + $grain->varies) > $wide) {
+                $say(
+                    'doubtful', '.dust['.$k.'].values.size', 'grains of its dust '.$dust->name.' are up to '.Quantity::show($grain->size * (1.0 + $grain->varies), 'm').' across, wider than itself.',
+                    'Make them smaller: it is '.Quantity::show($wide, 'm').' across.',
+                );
+            }
             $rates = $dust->rates($shot->first, $shot->last);
             $life = max(1, (int) ceil($dust->grain((float) $shot->first)->life / $shot->frameTime()));
             $most = $at = 0.0;

@@ -45,6 +45,12 @@ final readonly class Dust
         return Grain::of($this->values->at($frame));
     }
 
+    /** Whether hits on its prop are to be told. */
+    public function hearsHits(): bool
+    {
+        return $this->from(0.0)->hearsHits();
+    }
+
     public function from(float $frame): Source
     {
         return $this->source::of($this->values->at($frame));

@@ -4,10 +4,13 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Dust;
 
+use YardBreak\Core\Dust\Born\Burst;
 use YardBreak\Core\Dust\Born\FromCracks;
 use YardBreak\Core\Dust\Born\FromHits;
 use YardBreak\Core\Dust\Born\FromPoint;
+use YardBreak\Core\Dust\Born\FromSkin;
 use YardBreak\Core\Dust\Born\FromTrail;
+use YardBreak\Core\Dust\Born\GridBurst;
 use YardBreak\Core\Dust\Born\WhereMap;
 use YardBreak\Core\Entries;
 use YardBreak\Core\Option;
@@ -16,7 +19,10 @@ use YardBreak\Core\Option;
 final class DustCatalogue
 {
     /** @var array<string, class-string<Source>> */
-    public const SOURCES = ['map' => WhereMap::class, 'cracks' => FromCracks::class, 'hits' => FromHits::class, 'trail' => FromTrail::class, 'point' => FromPoint::class];
+    public const SOURCES = [
+        'map' => WhereMap::class, 'cracks' => FromCracks::class, 'hits' => FromHits::class, 'trail' => FromTrail::class,
+        'point' => FromPoint::class, 'skin' => FromSkin::class, 'burst' => Burst::class, 'grid' => GridBurst::class,
+    ];
 
     /** @return array<string, array{label: string, meaning: string, options: list<array<string, mixed>>}> */
     public static function describe(): array

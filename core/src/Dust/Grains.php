@@ -57,6 +57,12 @@ final class Grains
     /** @var list<int> 1 for what lies */
     private array $lies = [];
 
+    /** 1/s at which a ball so large, m, and dense, kg/m³, comes to the speed of air that passes it so fast, m/s. */
+    public static function slowing(float $size, float $density, float $fast, float $air): float
+    {
+        return 18.0 * self::VISCOSITY / ($density * $size * $size) * (1.0 + 0.15 * ($air / self::VISCOSITY * $size * $fast) ** 0.687);
+    }
+
     public function count(): int
     {
         return count($this->x);
@@ -175,10 +181,8 @@ final class Grains
     {
         foreach ($this->lies as $i => $lies) {
             if ($lies === 1) {
-                $drag = 18.0 * self::VISCOSITY / ($density[$this->of[$i]] * $this->size[$i] ** 2);
                 $u = sqrt($ux[$i] ** 2 + $uy[$i] ** 2 + $uz[$i] ** 2);
-                $re = $air / self::VISCOSITY * $u * $this->size[$i];
-                if ($drag * (1.0 + 0.15 * $re ** 0.687) * $u > $friction * $weight) {
+                if (self::slowing($this->size[$i], $density[$this->of[$i]], $u, $air) * $u > $friction * $weight) {
                     $this->lies[$i] = 0;
                 }
             }

@@ -7,6 +7,7 @@ namespace YardBreak\Core\Force;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Kinds\Number;
 use YardBreak\Core\Option;
+use YardBreak\Core\Timing\MomentKind;
 use YardBreak\Core\Timing\PointInTime;
 
 /**
@@ -37,7 +38,7 @@ final readonly class Blast implements Force
     {
         return [
             new Option('at', 'At', 'The point it runs out from.', PointInTime::class, [0.0, 0.2, 0.0], -100000.0, 100000.0, 'm'),
-            new Option('frame', 'At frame', 'At which it goes off.', Number::class, 0.0, -100000.0, 200000.0),
+            new Option('frame', 'Goes off', 'At a frame, or at a cue.', MomentKind::class, 0.0, -100000.0, 200000.0),
             new Option('impulse', 'Impulse at 1 m', 'For each square metre turned towards it; half as much at 2 m. A firecracker has about 5, a kilogram of TNT 200.', Number::class, 40.0, -100000.0, 100000.0, 'N·s/m²'),
             new Option('speed', 'Front', 'How fast it runs out; sound does so at 340 m/s.', Number::class, 340.0, 0.1, 10000.0, 'm/s'),
             Reach::option(),

@@ -12,6 +12,7 @@ final readonly class Member
 {
     /**
      * @param  int  $number  its place among the props of the shot that are not hidden
+     * @param  string  $id  of it in the document
      * @param  string  $path  where it stands in the document
      * @param  class-string<Leads>|null  $ledBy  what leads its pieces until they are let go; null where they follow their prop
      * @param  class-string<Mover>|null  $movedBy  what moves its pieces once they are let go; null where they never are
@@ -22,6 +23,7 @@ final readonly class Member
      */
     public function __construct(
         public int $number,
+        public string $id,
         public string $path,
         public string $name,
         public ?string $ledBy,

@@ -20,6 +20,9 @@ enum StreamKind: int
      */
     case Grains = 3;
 
+    /** A chip: eight uint16 — four as of a grain, and its turn as int16 (x, y, z, w; 32,767 for one). Before them the same as before grains. */
+    case Chips = 11;
+
     /** A prop: uint8, 1 where it is shown. */
     case Visibility = 5;
 
@@ -50,6 +53,7 @@ enum StreamKind: int
             self::Sizes, self::Shares => 4,
             self::Looks, self::Grains => 8,
             self::Skin => 3,
+            self::Chips => 16,
         };
     }
 
@@ -58,7 +62,7 @@ enum StreamKind: int
     {
         return match ($this) {
             self::Skin => 4,
-            self::Grains => 28,
+            self::Grains, self::Chips => 28,
             default => 0,
         };
     }

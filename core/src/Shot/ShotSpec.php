@@ -19,12 +19,12 @@ use YardBreak\Core\Weight\WeightMap;
 /** A shot document, checked against its schema and across its fields. */
 final readonly class ShotSpec
 {
-    public const VERSION = 5;
+    public const VERSION = 6;
 
     /** Raised when the same document would give other shards, or another bake. */
     public const BREAK_VERSION = 7;
 
-    public const BAKE_VERSION = 15;
+    public const BAKE_VERSION = 16;
 
     public const MOST_FRAMES = 5000;
 

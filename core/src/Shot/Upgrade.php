@@ -12,7 +12,7 @@ final class Upgrade
     public static function of(\stdClass $document): \stdClass
     {
         $version = $document->version ?? null;
-        if (! in_array($version, [1, 2, 3, 4], true)) {
+        if (! in_array($version, [1, 2, 3, 4, 5], true)) {
             return $document;
         }
         $document = self::copy($document);
@@ -26,11 +26,14 @@ final class Upgrade
         if ($version <= 3) {
             self::eachProp($document, self::propOf3(...));
         }
-        self::eachProp($document, self::propOf4(...));
+        if ($version <= 4) {
+            self::eachProp($document, self::propOf4(...));
+        }
+        self::eachProp($document, self::propOf5(...));
         if (is_bool($document->world->ground ?? null)) {
             $document->world->ground = (object) ['kind' => $document->world->ground ? 'flat' : 'none'];
         }
-        $document->version = 5;
+        $document->version = 6;
 
         return $document;
     }
@@ -49,6 +52,18 @@ final class Upgrade
         foreach (is_array($document->props ?? null) ? $document->props : [] as $prop) {
             if ($prop instanceof \stdClass) {
                 $change($prop);
+            }
+        }
+    }
+
+    /** Grains had a size at their end; now they have one over their life. */
+    private static function propOf5(\stdClass $prop): void
+    {
+        foreach (is_array($prop->dust ?? null) ? $prop->dust : [] as $dust) {
+            $values = $dust instanceof \stdClass ? $dust->values ?? null : null;
+            if ($values instanceof \stdClass && property_exists($values, 'ends')) {
+                $values->sizes = [[0.0, 1.0], [1.0, $values->ends]];
+                unset($values->ends);
             }
         }
     }

@@ -14,8 +14,9 @@ final readonly class Values
     /**
      * @param  array<string, mixed>  $still  by option name: what never changes
      * @param  array<string, Track|Track3>  $tracks  by option name: what may
+     * @param  array<string, array{When, float|null}>  $moments  by option name: when something happens, and the frame of it as far as that is known
      */
-    private function __construct(private array $still, private array $tracks)
+    private function __construct(private array $still, private array $tracks, private array $moments)
     {
     }
 
@@ -27,7 +28,7 @@ final readonly class Values
      */
     public static function of(array $options, array $given, Cues $cues = new Cues): self
     {
-        $still = $tracks = [];
+        $still = $tracks = $moments = [];
         $values = Option::resolve($options, $given);
         foreach ($options as $option) {
             $value = $values[$option->name];
@@ -36,6 +37,9 @@ final readonly class Values
                     $tracks[$option->name] = Track::of($value, $cues);
                 } elseif ($option->kind === PointInTime::class && is_array($value) && array_filter($value, is_array(...)) !== []) {
                     $tracks[$option->name] = Track3::of($value, $cues);
+                } elseif ($option->kind === MomentKind::class) {
+                    $when = MomentKind::when($value, $cues);
+                    $moments[$option->name] = [$when, $when->at($cues)];
                 } else {
                     $still[$option->name] = $value;
                 }
@@ -44,13 +48,16 @@ final readonly class Values
             }
         }
 
-        return new self($still, $tracks);
+        return new self($still, $tracks, $moments);
     }
 
-    /** @return array<string, mixed> what each is at a frame */
+    /** @return array<string, mixed> what each is at a frame; of a moment its frame, INF where that is not known yet */
     public function at(float $frame): array
     {
         $out = $this->still;
+        foreach ($this->moments as $name => [, $moment]) {
+            $out[$name] = $moment ?? INF;
+        }
         foreach ($this->tracks as $name => $track) {
             $out[$name] = $track instanceof Track ? $track->at($frame) : $track->at($frame)->toArray();
         }
@@ -77,7 +84,9 @@ final readonly class Values
     /** @return list<string> ids of the cues their keys are tied to */
     public function ties(): array
     {
-        return array_merge([], ...array_values(array_map(static fn (Track|Track3 $t): array => $t->ties(), $this->tracks)));
+        $moments = array_filter(array_map(static fn (array $m): ?string => $m[0]->cue, array_values($this->moments)), static fn (?string $cue): bool => $cue !== null);
+
+        return array_merge(array_values($moments), ...array_values(array_map(static fn (Track|Track3 $t): array => $t->ties(), $this->tracks)));
     }
 
     public function moves(): bool
@@ -89,6 +98,11 @@ final readonly class Values
     public function acts(Acts $acts, string $name): void
     {
         $acts->always($name, $this->still);
+        foreach ($this->moments as $of => [, $moment]) {
+            if ($moment !== null) {
+                $acts->at($acts->frameOf($moment), $name.' '.$of, $moment);
+            }
+        }
         foreach ($this->tracks as $of => $track) {
             if ($track instanceof Track) {
                 $acts->values($name.' '.$of, $track);

@@ -158,6 +158,10 @@ final class RandomShots
             $of('hits', ['dense' => 2, 'meets' => 'everything']),
             $of('point', ['rate' => $this->value(100.0, 90.0), 'lands' => 'sticks']),
             $of('cracks', ['dense' => 200]),
+            $of('burst', ['frame' => 5, 'count' => 30, 'shape' => 'cube', 'size' => 20, 'meets' => 'everything']),
+            $of('burst', ['goes' => 'at-each-hit', 'from' => 0.5, 'count' => 8, 'form' => 'ring', 'shape' => 'flake', 'size' => 15]),
+            $of('grid', ['columns' => 6, 'rows' => 5, 'frame' => 4, 'wave' => 0.8, 'shape' => 'splinter', 'size' => 12]),
+            $of('skin', ['rate' => $this->value(60.0, 50.0), 'lands' => 'sticks']),
         ]);
     }
 

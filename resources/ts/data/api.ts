@@ -50,7 +50,7 @@ export interface Option {
     name: string;
     label: string;
     meaning: string;
-    type: 'whole' | 'number' | 'point' | 'points' | 'direction' | 'sizes' | 'profile' | 'path' | 'outline' | 'lines' | 'text' | 'choice' | 'weight' | 'prop' | 'map' | 'curve' | 'numbers' | 'names' | 'pictures' | 'strokes';
+    type: 'whole' | 'number' | 'point' | 'points' | 'direction' | 'sizes' | 'profile' | 'path' | 'outline' | 'lines' | 'text' | 'choice' | 'weight' | 'prop' | 'map' | 'curve' | 'numbers' | 'names' | 'pictures' | 'strokes' | 'moment';
     /** Whether it can be another value at every frame. */
     keyable: boolean;
     default: unknown;

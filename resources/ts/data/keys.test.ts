@@ -16,7 +16,7 @@ function prop(id: string, ...frames: (number | { cue: string; offset: number })[
 }
 
 const shot: ShotDocument = {
-    version: 5,
+    version: 6,
     name: 'Test',
     frames: { first: 0, last: 100, rate: [24, 1] },
     world: { gravity: [0, -9.8, 0], ground: { kind: 'flat' }, friction: 0.5, bounce: 0 },

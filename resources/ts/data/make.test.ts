@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { ShotDocument } from './document';
 import { freeId, freeName, newProp } from './make';
 
-const empty: ShotDocument = { version: 5, name: 'Test', frames: { first: 0, last: 9, rate: [24, 1] as [number, number] }, world: { gravity: [0, -9.8, 0], ground: { kind: 'flat' }, friction: 0.5, bounce: 0 }, props: [] };
+const empty: ShotDocument = { version: 6, name: 'Test', frames: { first: 0, last: 9, rate: [24, 1] as [number, number] }, world: { gravity: [0, -9.8, 0], ground: { kind: 'flat' }, friction: 0.5, bounce: 0 }, props: [] };
 const clay = { label: 'Clay', colour: '#aa5533', inner: '#cc7755', density: 1900, friction: 0.6, bounce: 0.1 };
 const source = { kind: 'shape' as const, shape: 'box', values: {} };
 

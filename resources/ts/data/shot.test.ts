@@ -19,7 +19,7 @@ vi.mock('./api', async (original) => ({
     },
 }));
 
-const document = { version: 5, name: 'Shot', frames: { first: 0, last: 10, rate: [24, 1] }, world: { gravity: [0, -9.8, 0], ground: { kind: 'flat' }, friction: 0.5, bounce: 0 }, props: [] } as unknown as ShotDocument;
+const document = { version: 6, name: 'Shot', frames: { first: 0, last: 10, rate: [24, 1] }, world: { gravity: [0, -9.8, 0], ground: { kind: 'flat' }, friction: 0.5, bounce: 0 }, props: [] } as unknown as ShotDocument;
 
 const turns = () => new Promise((r) => setTimeout(r));
 

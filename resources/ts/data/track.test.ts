@@ -57,7 +57,7 @@ interface Row {
 describe('the page and the core', () => {
     it('put every prop in the same place at any moment', () => {
         const document: ShotDocument = {
-            version: 5, name: 'Shared', frames: { first: 0, last: 50, rate: [24, 1] },
+            version: 6, name: 'Shared', frames: { first: 0, last: 50, rate: [24, 1] },
             world: { gravity: [0, -9.8, 0], ground: { kind: 'flat' }, friction: 0.5, bounce: 0 },
             cues: [{ id: 'bang', name: 'Bang', at: { on: 'frame', frame: 17.5 } }],
             props: props(seeded(11)),

@@ -25,7 +25,7 @@ const prop = (id: string, name: string, weights?: WeightMap[]): Prop => ({
     material: { name: 'brick', colour: '#000000', inner: '#000000', density: 1, friction: 1, bounce: 0 }, motion: { kind: id === 'bag' ? 'keyed' : 'fixed' }, ...(weights ? { weights } : {}),
 });
 const shot: ShotDocument = {
-    version: 5, name: 'Test', frames: { first: 0, last: 10, rate: [24, 1] }, world: { gravity: [0, 0, 0], ground: { kind: 'flat' }, friction: 0, bounce: 0 },
+    version: 6, name: 'Test', frames: { first: 0, last: 10, rate: [24, 1] }, world: { gravity: [0, 0, 0], ground: { kind: 'flat' }, friction: 0, bounce: 0 },
     props: [prop('floor', 'Floor'), prop('wall', 'Wall', [reach, { id: 'lip', name: 'Lip', sources: [] }]), prop('bag', 'Sandbag')],
 };
 

@@ -2,6 +2,7 @@ import { FileUp, Plus, X } from 'lucide-react';
 import { useRef, type ComponentType, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { api, type Option, type Outline } from '../data/api';
+import { currentMoments } from '../data/moments';
 import { usePieces } from '../data/pieces';
 import { said } from '../data/said';
 import { useDocument } from '../data/shot';
@@ -97,6 +98,19 @@ function MapOption({ option: o, value, onChange, mapsOf }: Props) {
     const options = props.flatMap((p) => (p.weights ?? []).map((m) => ({ value: m.id, label: mapsOf === undefined ? `${m.name} (${p.name})` : `the map ${m.name}` })));
     const none = mapsOf !== undefined ? 'everywhere' : options.length === 0 ? 'no map yet' : 'choose…';
     return <Select label={o.label} value={String(value ?? '')} options={[{ value: '', label: none }, ...options]} onChange={onChange} />;
+}
+
+/** At a frame, or so many frames from a cue. */
+function MomentOption({ option: o, value, onChange }: Props) {
+    const cues = useDocument()?.cues ?? [];
+    const tied = typeof value === 'object' && value !== null ? (value as { cue: string; offset: number }) : null;
+    const frame = tied ? (currentMoments().frames[tied.cue] ?? 0) + tied.offset : Number(value ?? o.default);
+    return (
+        <>
+            {(cues.length > 0 || tied) && <Select label={o.label} value={tied?.cue ?? ''} options={[{ value: '', label: 'at a frame' }, ...cues.map((c) => ({ value: c.id, label: `at the cue ${c.name}` }))]} onChange={(cue) => onChange(cue === '' ? frame : { cue, offset: 0 })} />}
+            <NumberField label={tied ? 'Frames after' : cues.length > 0 ? 'Frame' : o.label} hint={tied ? 'Below 0: before it' : o.meaning} unit="frame" least={o.least} most={o.most} value={tied ? tied.offset : frame} onChange={(v) => onChange(tied ? { ...tied, offset: v } : v)} />
+        </>
+    );
 }
 
 /** Numbers of points, faces or parts, as `3, 7, 10–20`. */
@@ -209,6 +223,7 @@ const FIELDS: Record<Option['type'], ComponentType<Props>> = {
     pictures: PicturesOption,
     curve: Elsewhere,
     strokes: Elsewhere,
+    moment: MomentOption,
 };
 
 /** The control for one option of a shape, a step or a pattern, whatever its kind. */

@@ -36,6 +36,16 @@ final readonly class FromCracks implements Source
         return new self($values['dense']);
     }
 
+    public function hearsHits(): bool
+    {
+        return false;
+    }
+
+    public function countsCuts(): bool
+    {
+        return false;
+    }
+
     public function bear(Birthplace $at): void
     {
         foreach ($at->openings() as $joint) {

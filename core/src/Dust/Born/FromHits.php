@@ -6,6 +6,7 @@ namespace YardBreak\Core\Dust\Born;
 
 use YardBreak\Core\Dust\Birthplace;
 use YardBreak\Core\Dust\Source;
+use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Kinds\Number;
 use YardBreak\Core\Option;
 
@@ -36,11 +37,21 @@ final readonly class FromHits implements Source
         return new self($values['dense']);
     }
 
+    public function hearsHits(): bool
+    {
+        return true;
+    }
+
+    public function countsCuts(): bool
+    {
+        return false;
+    }
+
     public function bear(Birthplace $at): void
     {
         foreach ($at->hits() as $hit) {
             for ($n = $at->whole($this->dense * $hit->impulse); $n > 0; $n--) {
-                $at->addIn($hit->piece, $hit->at);
+                $at->addIn($hit->piece, $hit->at, new Vec3(0.0, 1.0, 0.0));
             }
         }
     }

@@ -18,9 +18,10 @@ final readonly class FromPoint implements Source
 {
     /**
      * @param  list<float>  $at
+     * @param  list<float>|null  $to  the other end of the line they come from
      * @param  list<float>|null  $towards
      */
-    private function __construct(private array $at, private ?array $towards, private float $across, private float $rate)
+    private function __construct(private array $at, private ?array $to, private ?array $towards, private float $across, private float $rate)
     {
     }
 
@@ -31,13 +32,14 @@ final readonly class FromPoint implements Source
 
     public static function meaning(): string
     {
-        return 'So many a second, from a point of it';
+        return 'So many a second, from a point or a line of it';
     }
 
     public static function options(): array
     {
         return [
             new Option('at', 'At', 'In the prop’s own coordinates.', Point::class, [0.0, 0.0, 0.0], -100000, 100000, 'm'),
+            new Option('to', 'Along a line', 'To here; from one point without.', Point::class, null, -100000, 100000, 'm'),
             new Option('towards', 'Towards', 'Upwards without one.', Direction::class, null, -1, 1),
             new Option('across', 'Across', 'Of the ball they come from.', Number::class, 0.05, 0.0, 1000.0, 'm'),
             new Option('rate', 'Grains', 'A second.', NumberInTime::class, 2000.0, 0.0, 1e7, '1/s'),
@@ -46,7 +48,17 @@ final readonly class FromPoint implements Source
 
     public static function of(array $values): self
     {
-        return new self($values['at'], $values['towards'], $values['across'], $values['rate']);
+        return new self($values['at'], $values['to'], $values['towards'], $values['across'], $values['rate']);
+    }
+
+    public function hearsHits(): bool
+    {
+        return false;
+    }
+
+    public function countsCuts(): bool
+    {
+        return false;
     }
 
     public function bear(Birthplace $at): void
@@ -57,7 +69,9 @@ final readonly class FromPoint implements Source
             do {
                 $off = new Vec3($at->between(-1.0, 1.0), $at->between(-1.0, 1.0), $at->between(-1.0, 1.0));
             } while ($off->length() > 1.0);
-            $at->add(0, Vec3::of(array_map(floatval(...), $this->at))->plus($off->times(0.5 * $this->across)), $out);
+            $from = Vec3::of(array_map(floatval(...), $this->at));
+            $along = $this->to === null ? $from : $from->plus(Vec3::of(array_map(floatval(...), $this->to))->minus($from)->times($at->between(0.0, 1.0)));
+            $at->add(0, $along->plus($off->times(0.5 * $this->across)), $out);
         }
     }
 }

@@ -36,6 +36,16 @@ final readonly class FromTrail implements Source
         return new self($values['dense']);
     }
 
+    public function hearsHits(): bool
+    {
+        return false;
+    }
+
+    public function countsCuts(): bool
+    {
+        return true;
+    }
+
     public function bear(Birthplace $at): void
     {
         foreach ($at->areas() as $piece => $area) {

@@ -6,15 +6,16 @@ namespace YardBreak\Core\Dust\Born;
 
 use YardBreak\Core\Dust\Birthplace;
 use YardBreak\Core\Dust\Source;
+use YardBreak\Core\Kinds\Choice;
 use YardBreak\Core\Kinds\Number;
 use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
 use YardBreak\Core\Weight\MapKind;
 
-/** The surface goes over into grains where a map passes a level, each place of it once. */
+/** The surface, or what it encloses, goes over into grains where a map passes a level, each place of it once. */
 final readonly class WhereMap implements Source
 {
-    private function __construct(private string $map, private float $level, private int $grains)
+    private function __construct(private string $map, private float $level, private int $grains, private bool $within)
     {
     }
 
@@ -25,7 +26,7 @@ final readonly class WhereMap implements Source
 
     public static function meaning(): string
     {
-        return 'Its surface turns to grains as a weight rises';
+        return 'It turns to grains as a weight rises';
     }
 
     public static function options(): array
@@ -33,13 +34,24 @@ final readonly class WhereMap implements Source
         return [
             new Option('map', 'Map', 'Of this prop.', MapKind::class, ''),
             new Option('level', 'From', 'The weight from which a place has gone.', Number::class, 0.5, 0.0, 1.0),
-            new Option('grains', 'Grains', 'From all of its surface.', Whole::class, 20000, 1, Birthplace::MOST),
+            new Option('from', 'From its', 'Surface, or all that it encloses.', Choice::class, 'surface', choices: ['surface', 'volume']),
+            new Option('grains', 'Grains', 'From all of it.', Whole::class, 20000, 1, Birthplace::MOST),
         ];
     }
 
     public static function of(array $values): self
     {
-        return new self($values['map'], $values['level'], $values['grains']);
+        return new self($values['map'], $values['level'], $values['grains'], $values['from'] === 'volume');
+    }
+
+    public function hearsHits(): bool
+    {
+        return false;
+    }
+
+    public function countsCuts(): bool
+    {
+        return $this->within;
     }
 
     public function bear(Birthplace $at): void
@@ -48,6 +60,6 @@ final readonly class WhereMap implements Source
             return;
         }
         $weights = $at->weights($this->map);
-        $at->each($this->grains, fn (int $piece): bool => $weights[$piece] >= $this->level);
+        $at->each($this->grains, fn (int $piece): bool => $weights[$piece] >= $this->level, $this->within);
     }
 }
