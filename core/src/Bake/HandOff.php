@@ -5,15 +5,12 @@ declare(strict_types=1);
 namespace YardBreak\Core\Bake;
 
 use YardBreak\Core\Break\Shard;
-use YardBreak\Core\Dust\Born\FromCracks;
 use YardBreak\Core\Dust\Dust;
-use YardBreak\Core\Dust\Grains;
 use YardBreak\Core\Format\FileOutput;
 use YardBreak\Core\Format\GlbPiece;
 use YardBreak\Core\Format\GlbSurface;
 use YardBreak\Core\Format\GlbWriter;
 use YardBreak\Core\Format\MeshWriter;
-use YardBreak\Core\Format\PlyGrains;
 use YardBreak\Core\Format\UniqueNames;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Mesh;
@@ -32,8 +29,13 @@ use YardBreak\Core\Shot\Surface;
 /** Writes a bake in open formats, file by file. Pieces keep their names from bake to bake. */
 final class HandOff
 {
-    /** glb: one animated file; obj: one file a frame; stl, ply: the shards as they stand before release; grains: the dust, a PLY file of points a frame. */
-    public const FORMATS = ['glb', 'obj', 'stl', 'ply', 'grains'];
+    /** glb: one animated file; obj: one file a frame; stl, ply: the shards as they stand before release; grains: dust and chips, a PLY file of points a frame; instances, nodes: the same, a GLB file a frame. */
+    public const FORMATS = ['glb', 'obj', 'stl', 'ply', 'grains', 'instances', 'nodes'];
+
+    /** Those that hold dust and chips, and nothing else. */
+    private const LOOSE = ['grains', 'instances', 'nodes'];
+
+    private ?LooseParts $loose = null;
 
     /** @var array<int, list<Shard>> by number of the prop: its pieces in small faces */
     private array $fine = [];
@@ -68,7 +70,7 @@ final class HandOff
         return match ($format) {
             'glb' => [$shot.'.glb'],
             'obj' => array_map(fn (int $k): string => sprintf('%s.%04d.obj', $shot, $this->shot->first + $k), range(0, $this->frames - 1)),
-            'grains' => array_map(fn (int $k): string => sprintf('%s.dust.%04d.ply', $shot, $this->shot->first + $k), range(0, $this->frames - 1)),
+            'grains', 'instances', 'nodes' => array_map(fn (int $k): string => sprintf('%s.dust.%04d.%s', $shot, $this->shot->first + $k, $format === 'grains' ? 'ply' : 'glb'), range(0, $this->frames - 1)),
             'stl', 'ply' => array_map(static fn (Piece $p): string => $names->file($p->name).'.'.$format, $this->pieces),
             default => throw Problem::inValue(
                 'format',
@@ -90,27 +92,15 @@ final class HandOff
         match ($format) {
             'glb' => $this->glb($path),
             'obj' => $this->obj($number, $path),
-            'grains' => $this->grains($number, $path),
+            'grains' => $this->loose()->ply(($this->frame)($number), $path),
+            'instances', 'nodes' => $this->loose()->glb(($this->frame)($number), $path, $format === 'instances'),
             default => MeshWriter::write($this->asMade($this->pieces[$number], ($this->frame)(0)), $path, $format, $this->pieces[$number]->name),
         };
     }
 
-    private function grains(int $number, string $path): void
+    private function loose(): LooseParts
     {
-        $streams = array_map(static fn (array $kinds): string => $kinds[StreamKind::Grains->value] ?? '', ($this->frame)($number));
-        $count = array_sum(array_map(static fn (string $bytes): int => $bytes === '' ? 0 : Grains::countIn($bytes), $streams));
-        PlyGrains::write($path, $count, (function () use ($streams): iterable {
-            foreach ($streams as $prop => $bytes) {
-                $material = $this->shot->props[$prop]->material;
-                $colours = array_map(
-                    static fn (Dust $d): array => array_map(hexdec(...), str_split(substr($d->source === FromCracks::class ? $material->inner->colour : $material->outer->colour, 1), 2)),
-                    $this->shot->props[$prop]->dust,
-                );
-                foreach ($bytes === '' ? [] : Grains::read($bytes) as [$x, $y, $z, $size, $age, $of]) {
-                    yield [$x, $y, $z, $size, $age, ...$colours[$of]];
-                }
-            }
-        })());
+        return $this->loose ??= new LooseParts($this->shot, $this->pieces);
     }
 
     private function glb(string $path): void
@@ -361,7 +351,12 @@ final class HandOff
      */
     public static function leftOut(ShotSpec $shot, string $format): array
     {
-        if ($format === 'grains') {
+        if (in_array($format, self::LOOSE, true)) {
+            $chips = array_filter($shot->props, static fn (PropSpec $p): bool => array_filter($p->dust, static fn (Dust $d): bool => $d->grain(0.0)->isChip()) !== []) !== [];
+            if ($format === 'grains' && $chips) {
+                return ['Props are left out: write them in another format.', 'Chips are points, without their shape: write them as GLB.'];
+            }
+
             return array_filter($shot->props, static fn (PropSpec $p): bool => $p->dust !== []) === [] ? ['Nothing in this shot gives off dust: its files are empty.'] : ['Props are left out: write them in another format.'];
         }
         $out = [];
@@ -371,7 +366,7 @@ final class HandOff
                 $format !== 'obj' && $prop->motion->drift?->byFace === true ? 'its faces do not fly one by one' : '',
                 $format !== 'obj' && $prop->relief !== null ? 'it has no relief' : '',
                 $format !== 'obj' && $prop->appears !== null && ! $prop->appears->byPiece() ? 'its surface is whole all the time' : '',
-                $prop->dust !== [] ? 'its dust is left out; write it as Dust' : '',
+                $prop->dust !== [] ? 'its dust and chips are left out; write them as Dust' : '',
                 $prop->material->second !== null ? 'it does not turn into another surface' : '',
                 $prop->material->roughness?->isConstant() === false
                     ? ($format === 'glb' ? 'its roughness stays as at the first key' : 'it has no roughness')

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Dust;
 
 use YardBreak\Core\Dust\Born\FromPoint;
+use YardBreak\Core\Kinds\Course;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Timing\Acts;
 use YardBreak\Core\Timing\Cues;
@@ -43,6 +44,20 @@ final readonly class Dust
     public function grain(float $frame): Grain
     {
         return Grain::of($this->values->at($frame));
+    }
+
+    /** How much of its size a grain has at an age, 0…1. */
+    public function sizeAt(float $age): float
+    {
+        return Course::at($this->values->still()['sizes'], $age);
+    }
+
+    /** @return array{string, float} the colour a grain turns to, or empty, and how much of it it has at an age, 0…1 */
+    public function turnedAt(float $age): array
+    {
+        $still = $this->values->still();
+
+        return [$still['turns'], Course::at($still['turning'], $age)];
     }
 
     /** Whether hits on its prop are to be told. */

@@ -14,7 +14,9 @@ const FORMATS: { id: string; name: string; what: string }[] = [
     { id: 'obj', name: 'OBJ sequence', what: 'A file a frame, packed as zip. Groups for outer and inner faces.' },
     { id: 'stl', name: 'STL shards', what: 'A file a piece as it stands before release, packed as zip.' },
     { id: 'ply', name: 'PLY shards', what: 'The same in double precision.' },
-    { id: 'grains', name: 'Dust', what: 'PLY points, a file a frame, packed as zip: place, size, age and colour of each grain.' },
+    { id: 'grains', name: 'Dust, PLY', what: 'Points, a file a frame, packed as zip: place, size, age and colour of each grain and chip.' },
+    { id: 'instances', name: 'Dust, GLB', what: 'A file a frame: grains as points, chips as instances of their shape.' },
+    { id: 'nodes', name: 'Dust, GLB for older readers', what: 'The same with a node for each chip.' },
 ];
 
 export function HandOffStage() {

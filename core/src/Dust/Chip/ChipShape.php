@@ -36,11 +36,21 @@ final readonly class ChipShape
     {
         $mass = MassProperties::of($mesh);
         $size = max(1e-9, max($mesh->x) - min($mesh->x), max($mesh->y) - min($mesh->y), max($mesh->z) - min($mesh->z));
-        $about = static fn (array $values, float $middle): array => array_map(static fn (float $v): float => ($v - $middle) / $size, $values);
-        $hull = Hull::near($about($mesh->x, $mass->centroid->x), $about($mesh->y, $mass->centroid->y), $about($mesh->z, $mass->centroid->z));
+        $scaled = self::scaled($mesh);
+        $hull = Hull::near($scaled->x, $scaled->y, $scaled->z);
         $volume = abs($mass->volume) / $size ** 3;
 
         return new self($hull->x, $hull->y, $hull->z, $volume, self::inverted(array_map(static fn (float $i): float => abs($mass->volume) > 0.0 ? $i / $mass->volume / $size ** 2 : 0.1, $mass->inertia)), ...self::rests($hull));
+    }
+
+    /** A mesh about its centre of mass, its largest extent 1. */
+    public static function scaled(Mesh $mesh): Mesh
+    {
+        $middle = MassProperties::of($mesh)->centroid;
+        $size = max(1e-9, max($mesh->x) - min($mesh->x), max($mesh->y) - min($mesh->y), max($mesh->z) - min($mesh->z));
+        $about = static fn (array $values, float $at): array => array_map(static fn (float $v): float => ($v - $at) / $size, $values);
+
+        return new Mesh($about($mesh->x, $middle->x), $about($mesh->y, $middle->y), $about($mesh->z, $middle->z), $mesh->faces);
     }
 
     /** @return array{list<array{float, float, float, float}>, float} */

@@ -51,15 +51,12 @@ final class ChipShapes
     {
         $out = [];
         foreach (array_keys(self::CORNERS) as $name) {
-            $mesh = self::mesh($name);
-            $shape = ChipShape::of($mesh);
-            // Both are hulls of the same corners, which stand in the same order.
-            $hull = Hull::around($shape->x, $shape->y, $shape->z)->mesh();
+            $mesh = ChipShape::scaled(self::mesh($name));
             $points = [];
-            foreach ($hull->x as $k => $x) {
-                array_push($points, round($x, 5), round($hull->y[$k], 5), round($hull->z[$k], 5));
+            foreach ($mesh->x as $k => $x) {
+                array_push($points, round($x, 5), round($mesh->y[$k], 5), round($mesh->z[$k], 5));
             }
-            $out[$name] = ['points' => $points, 'faces' => $hull->faces];
+            $out[$name] = ['points' => $points, 'faces' => $mesh->faces];
         }
 
         return $out;
