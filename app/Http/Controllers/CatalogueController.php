@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use Illuminate\Http\JsonResponse;
 use YardBreak\Core\Drift\DriftCatalogue;
+use YardBreak\Core\Dust\Chip\ChipShapes;
 use YardBreak\Core\Dust\DustCatalogue;
 use YardBreak\Core\Force\ForceCatalogue;
 use YardBreak\Core\Motion\Push\PushCatalogue;
@@ -27,6 +28,6 @@ final class CatalogueController
 {
     public function __invoke(): JsonResponse
     {
-        return response()->json(['shapes' => ShapeCatalogue::describe(), 'steps' => PrepareCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'weights' => WeightCatalogue::sources(), 'inTime' => WeightCatalogue::steps(), 'pushes' => PushCatalogue::describe(), 'forces' => ForceCatalogue::describe(), 'dust' => DustCatalogue::describe(), 'drifts' => DriftCatalogue::describe(), 'movers' => (new MoverCatalogue)->describe(), 'grounds' => GroundCatalogue::describe(), 'scatter' => array_map(static fn (Option $o): array => $o->toArray(), Scatter::options()), 'settings' => Settings::describe(), 'eases' => Ease::describe(), 'rates' => Rate::COMMON, 'materials' => MaterialCatalogue::MATERIALS]);
+        return response()->json(['shapes' => ShapeCatalogue::describe(), 'steps' => PrepareCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'weights' => WeightCatalogue::sources(), 'inTime' => WeightCatalogue::steps(), 'pushes' => PushCatalogue::describe(), 'forces' => ForceCatalogue::describe(), 'dust' => DustCatalogue::describe(), 'chips' => ChipShapes::describe(), 'drifts' => DriftCatalogue::describe(), 'movers' => (new MoverCatalogue)->describe(), 'grounds' => GroundCatalogue::describe(), 'scatter' => array_map(static fn (Option $o): array => $o->toArray(), Scatter::options()), 'settings' => Settings::describe(), 'eases' => Ease::describe(), 'rates' => Rate::COMMON, 'materials' => MaterialCatalogue::MATERIALS]);
     }
 }

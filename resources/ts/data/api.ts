@@ -1,3 +1,4 @@
+import type { ChipShape } from './dust';
 import type { Ease, Frames, Plate, ShotDocument } from './document';
 import { useDoor } from './door';
 
@@ -50,7 +51,7 @@ export interface Option {
     name: string;
     label: string;
     meaning: string;
-    type: 'whole' | 'number' | 'point' | 'points' | 'direction' | 'sizes' | 'profile' | 'path' | 'outline' | 'lines' | 'text' | 'choice' | 'weight' | 'prop' | 'map' | 'curve' | 'numbers' | 'names' | 'pictures' | 'strokes' | 'moment';
+    type: 'whole' | 'number' | 'point' | 'points' | 'direction' | 'sizes' | 'profile' | 'path' | 'outline' | 'lines' | 'text' | 'choice' | 'weight' | 'prop' | 'map' | 'curve' | 'numbers' | 'names' | 'pictures' | 'strokes' | 'moment' | 'course' | 'colour';
     /** Whether it can be another value at every frame. */
     keyable: boolean;
     default: unknown;
@@ -139,6 +140,8 @@ export interface Catalogue {
     forces: Record<string, Entry>;
     /** What dust can come from. */
     dust: Record<string, Entry>;
+    /** What chips look like. */
+    chips: Record<string, ChipShape>;
     /** By kind of motion. */
     movers: Record<string, MoverEntry>;
     grounds: Record<string, Entry>;

@@ -1,5 +1,5 @@
 import { ask, bytesOf } from './api';
-import { readDust, type DustFrame } from './dust';
+import { readChips, readDust, type ChipFrame, type DustFrame } from './dust';
 
 /** Floats a piece in a stream of poses: position (3), state (0 held, 1 moving, 2 resting), turn (4). */
 export const STRIDE = 8;
@@ -22,6 +22,7 @@ export interface PropFrame {
     shares: Float32Array | null;
     /** What it gives off. */
     dust: DustFrame | null;
+    chips: ChipFrame | null;
 }
 
 export interface SkinFrame {
@@ -39,6 +40,7 @@ export const READERS: Readonly<Record<number, (own: PropFrame, bytes: ArrayBuffe
     1: (own, bytes, from, size) => { own.poses = new Float32Array(bytes, from, size / 4); },
     2: (own, bytes, from, size) => { own.points = new Float32Array(bytes, from, size / 4); },
     3: (own, bytes, from, size) => { own.dust = readDust(bytes, from, size); },
+    11: (own, bytes, from, size) => { own.chips = readChips(bytes, from, size); },
     5: (own, bytes, from) => { own.seen = new Uint8Array(bytes)[from] !== 0; },
     6: (own, bytes, from, size) => { own.sizes = new Float32Array(bytes, from, size / 4); },
     7: (own, bytes, from) => { const [dull, tint] = new Float32Array(bytes, from, 2); own.looks = [dull!, tint!]; },
@@ -70,7 +72,7 @@ export function readFrames(bytes: ArrayBuffer, props: number): BakedFrame[] {
         if (view.getUint32(at) !== 0x59424631) throw new Error('These are no baked frames.');
         const length = view.getUint32(at + 4, true);
         if (length < 16 || at + length > bytes.byteLength) break;
-        const frame: PropFrame[] = Array.from({ length: props }, () => ({ poses: NONE, sizes: null, seen: true, looks: null, points: null, corners: null, skin: null, shares: null, dust: null }));
+        const frame: PropFrame[] = Array.from({ length: props }, () => ({ poses: NONE, sizes: null, seen: true, looks: null, points: null, corners: null, skin: null, shares: null, dust: null, chips: null }));
         for (let k = 0, n = view.getUint32(at + 12, true); k < n; k++) {
             const entry = at + 16 + 16 * k;
             const own = frame[view.getUint16(entry, true)];

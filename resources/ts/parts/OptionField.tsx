@@ -2,13 +2,15 @@ import { FileUp, Plus, X } from 'lucide-react';
 import { useRef, type ComponentType, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { api, type Option, type Outline } from '../data/api';
+import type { Course } from '../data/dust';
 import { currentMoments } from '../data/moments';
 import { usePieces } from '../data/pieces';
 import { said } from '../data/said';
 import { useDocument } from '../data/shot';
 import { useUi } from '../data/ui';
-import { Button, Choice, Select, Toggle } from './controls';
+import { Button, Choice, Colour, Select, Toggle } from './controls';
 import { NumberField, TripleField } from './NumberField';
+import { CourseField } from './CourseField';
 import { ProfileEditor } from './ProfileEditor';
 import { PropField, WeightField } from './WeightField';
 
@@ -98,6 +100,21 @@ function MapOption({ option: o, value, onChange, mapsOf }: Props) {
     const options = props.flatMap((p) => (p.weights ?? []).map((m) => ({ value: m.id, label: mapsOf === undefined ? `${m.name} (${p.name})` : `the map ${m.name}` })));
     const none = mapsOf !== undefined ? 'everywhere' : options.length === 0 ? 'no map yet' : 'choose…';
     return <Select label={o.label} value={String(value ?? '')} options={[{ value: '', label: none }, ...options]} onChange={onChange} />;
+}
+
+function CourseOption({ option, value, onChange }: Props) {
+    return <CourseField option={option} value={(value ?? option.default) as Course} onChange={onChange} />;
+}
+
+/** A colour, or none. */
+function ColourOption({ option: o, value, onChange }: Props) {
+    const colour = String(value ?? o.default ?? '');
+    return (
+        <>
+            <Toggle label={o.label} hint={o.meaning} value={colour !== ''} onChange={(on) => onChange(on ? '#8a8278' : '')} />
+            {colour !== '' && <Colour label="Colour" value={colour} onChange={onChange} />}
+        </>
+    );
 }
 
 /** At a frame, or so many frames from a cue. */
@@ -224,6 +241,8 @@ const FIELDS: Record<Option['type'], ComponentType<Props>> = {
     curve: Elsewhere,
     strokes: Elsewhere,
     moment: MomentOption,
+    course: CourseOption,
+    colour: ColourOption,
 };
 
 /** The control for one option of a shape, a step or a pattern, whatever its kind. */

@@ -18,6 +18,7 @@ export class Daylight {
     private readonly fill: HemisphereLight | null;
     private readonly made = new Map<string, Texture>();
     private theme: 'day' | 'night' | null = null;
+    private reach = 1;
 
     constructor(
         private readonly renderer: WebGLRenderer,
@@ -77,6 +78,11 @@ export class Daylight {
         this.scene.environmentIntensity = l.sky;
     }
 
+    /** Of its picture, a metre. */
+    get texels(): number {
+        return this.sun.shadow.mapSize.x / (2 * this.reach);
+    }
+
     shadowSize(pixels: number): void {
         if (this.sun.shadow.mapSize.x === pixels) return;
         this.sun.shadow.mapSize.set(pixels, pixels);
@@ -91,6 +97,7 @@ export class Daylight {
      * @param all radius of the second, about the same middle
      */
     shine(centre: Vector3, reach: number, all: number): void {
+        this.reach = reach;
         const back = Math.max(reach, all) * 1.05;
         this.sun.position.copy(centre).addScaledVector(SUN, back * 1.5);
         this.sun.target.position.copy(centre);

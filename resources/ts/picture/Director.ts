@@ -185,7 +185,7 @@ export class Director {
     private showDust(props: Prop[], baked: Baked | null): void {
         const at = useUi.getState().frame - (useBake.getState().bake?.first ?? 0);
         const frame = baked?.get(Math.min(baked.loaded - 1, Math.max(0, at))) ?? null;
-        this.dust.show(props, frame, this.craft.camera, this.canvas.height, !this.craft.isFine);
+        this.dust.show(props, frame, this.craft.camera, this.canvas.height, this.craft.texels, !this.craft.isFine);
     }
 
     /** The bonds of the chosen prop, where they are looked at. */

@@ -21,7 +21,7 @@ const pieces: PropPieces = {
 
 const towards = (x: number, y: number) => new Ray(new Vector3(x, y, 10), new Vector3(0, 0, -1));
 
-const baked = (poses: number[], sizes: number[] | null = null) => ({ poses: new Float32Array(poses), sizes: sizes === null ? null : new Float32Array(sizes), seen: true, looks: null, points: null, corners: null, skin: null, shares: null, dust: null });
+const baked = (poses: number[], sizes: number[] | null = null) => ({ poses: new Float32Array(poses), sizes: sizes === null ? null : new Float32Array(sizes), seen: true, looks: null, points: null, corners: null, skin: null, shares: null, dust: null, chips: null });
 
 describe('PieceCloud', () => {
     it('moves rings apart along the way they were hit, the middle farthest', () => {

@@ -93,6 +93,6 @@ export class Reel {
         this.scenery.stand(this.props, frame, this.moments, this.document.frames.first, this.baked, frame - this.first, () => null);
         for (const prop of this.props) this.scenery.dress(prop, { show: 'surface', lit: NOTHING, picked: NOTHING, spread: 0, spreadBy: 'distance', from: undefined, weights: null, order: null });
         const { baked } = this;
-        this.dust.show(this.props, baked?.get(Math.min(baked.loaded - 1, Math.max(0, frame - this.first))) ?? null, this.craft.camera, this.canvas.height, false);
+        this.dust.show(this.props, baked?.get(Math.min(baked.loaded - 1, Math.max(0, frame - this.first))) ?? null, this.craft.camera, this.canvas.height, this.craft.texels, false);
     }
 }

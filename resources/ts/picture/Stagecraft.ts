@@ -270,6 +270,11 @@ export class Stagecraft {
         return this.camera.position.distanceTo(this.controls.target);
     }
 
+    /** Of the sun's picture, a metre. */
+    get texels(): number {
+        return this.daylight.texels;
+    }
+
     private fineness(): Fineness {
         return this.drawing === 'plain' ? PLAIN : this.drawing === 'fine' || this.resting ? STEPS[0]! : this.pace.fineness;
     }

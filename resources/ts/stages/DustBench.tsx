@@ -23,8 +23,8 @@ export function DustBench({ prop }: { prop: Prop }) {
         void editProp(prop.id, `Add dust ${entry.label.toLowerCase()}`, { '/dust': [...all, dust] });
     };
     return (
-        <Section title="Dust" aside={all.length < MOST && <AddMenu label="kind of dust" entries={catalogue.dust} onAdd={add} />}>
-            {all.length === 0 && <p className="text-soft">It gives off no dust. Grains can come from cracks, from where a map passes, from what moves or from a place.</p>}
+        <Section title="Dust and chips" aside={all.length < MOST && <AddMenu label="kind of dust" entries={catalogue.dust} onAdd={add} />}>
+            {all.length === 0 && <p className="text-soft">It gives off nothing. Dust and chips can come from cracks and hits, where a map passes, from what moves or from a place, and in bursts.</p>}
             {all.map((dust, k) => {
                 const entry = catalogue.dust[dust.from];
                 return (
@@ -34,7 +34,13 @@ export function DustBench({ prop }: { prop: Prop }) {
                             <span className="min-w-0 flex-1 truncate text-soft" title={entry?.meaning}>{entry?.meaning}</span>
                             <button type="button" aria-label={`Remove ${dust.name}`} className="text-soft hover:text-ink" onClick={() => void editProp(prop.id, 'Remove dust', { '/dust': all.filter((d) => d.id !== dust.id) })}><Trash2 size={13} aria-hidden /></button>
                         </div>
-                        <Options prop={prop} path={`dust/${k}`} options={entry?.options ?? []} values={dust.values} label={dust.name} />
+                        <Options prop={prop} path={`dust/${k}`} options={entry?.options.filter((o) => o.part === '') ?? []} values={dust.values} label={dust.name} />
+                        {[...new Set(entry?.options.map((o) => o.part))].filter((part) => part !== '').map((part) => (
+                            <details key={part} className="mt-1 border-t border-dotted border-line pt-1">
+                                <summary className="cursor-pointer text-soft hover:text-ink">{part}</summary>
+                                <Options prop={prop} path={`dust/${k}`} options={entry!.options.filter((o) => o.part === part)} values={dust.values} label={dust.name} />
+                            </details>
+                        ))}
                     </div>
                 );
             })}
