@@ -49,13 +49,19 @@ final class Baker implements MovedPieces, Surroundings
 {
     private const STATE = 'BAKE';
 
-    private const STATE_VERSION = 4;
+    private const STATE_VERSION = 5;
+
+    /** Frames of the clock within which a moment is taken for another. */
+    private const SAME = 1e-7;
 
     /** Moments of drifting props that are kept. */
     private const DRIFTS_KEPT = 8;
 
     /** Frames to either side of a moment by which the speed of what keys move is told. */
     private const HALF = 0.05;
+
+    /** With all of its cues that are known beforehand. */
+    private readonly ShotSpec $begun;
 
     private ShotSpec $shot;
 
@@ -69,8 +75,26 @@ final class Baker implements MovedPieces, Surroundings
 
     private int $frame;
 
-    /** Whether physics is between two frames. */
+    /** Whether physics is between two moments it goes by. */
     private bool $onItsWay = false;
+
+    /** The moment of the scene that physics has come to: frames of the clock since the first. */
+    private float $scene = 0.0;
+
+    /** Seconds a frame lasts for physics, on the way it went last. */
+    private float $frameTime;
+
+    /** Seconds by which the frame lies before the moment physics has come to. */
+    private float $back = 0.0;
+
+    /** State before the step of physics that was taken last, where frames show moments within it. */
+    private ?string $before = null;
+
+    /** A moment of the scene at which physics must stop, for something is let go there. */
+    private float $stop = INF;
+
+    /** What movers told since it was written last. */
+    private ?Figures $told = null;
 
     /** @var list<Member> */
     private array $members;
@@ -107,6 +131,9 @@ final class Baker implements MovedPieces, Surroundings
     /** @var list<array{prop: string, other: string, speed: float, at: array{float, float, float}}> first contacts of the frame being computed */
     private array $marks = [];
 
+    /** @var list<array{float, array{prop: string, other: string, speed: float, at: array{float, float, float}}}> those found that belong to a later one: the frame each falls at */
+    private array $ahead = [];
+
     /** @var array<string, float> cues reached while the frame is computed */
     private array $reached = [];
 
@@ -126,7 +153,8 @@ final class Baker implements MovedPieces, Surroundings
         private readonly ?\Closure $clock = null,
     ) {
         self::throwIfTooEarly($shot);
-        $this->shot = $shot;
+        $this->begun = $this->shot = $shot;
+        $this->frameTime = $shot->frameTime();
         $this->members = self::membersOf($shot);
         $this->frame = $shot->first;
         $this->now = new Moment((float) $shot->first, $shot->frameTime());
@@ -201,23 +229,84 @@ final class Baker implements MovedPieces, Surroundings
 
     public function nextFrame(): Frame
     {
-        $this->marks = $this->reached = $this->hits = [];
-        $from = $this->moment();
-        $this->onItsWay = true;
-        $exchanges = max(1, ...array_map(static fn (Mover $m): int => $m->exchanges($from), $this->movers));
-        for ($k = 0; $k < $exchanges; $k++) {
-            $this->reach($from->plus($k / $exchanges));
-            foreach ($this->movers as $mover) {
-                $mover->advance($from->plus($k / $exchanges), $from->plus(($k + 1) / $exchanges), $this);
-            }
+        $this->goOn();
+
+        return $this->written();
+    }
+
+    /** To the next frame, and what it shows. */
+    private function goOn(): void
+    {
+        $this->reached = [];
+        $shows = $this->shot->pace->scene($this->frame + 1.0);
+        while ($this->scene < $shows - self::SAME) {
+            // By whole frames of the clock: so that the motion is the same however it is spread over frames.
+            $next = floor($this->scene + self::SAME) + 1.0;
+            $this->step($this->stop > $this->scene + self::SAME ? min($next, $this->stop) : $next);
         }
-        $this->onItsWay = false;
         $this->frame++;
+        $this->back = $this->scene > $shows + self::SAME ? ($this->scene - $shows) * $this->shot->frameTime() : 0.0;
+        $this->marks = array_column(array_filter($this->ahead, fn (array $mark): bool => $mark[0] <= $this->frame + self::SAME || $this->back <= 0.0), 1);
+        $this->ahead = array_values(array_filter($this->ahead, fn (array $mark): bool => $mark[0] > $this->frame + self::SAME && $this->back > 0.0));
         $this->anchor();
         $this->arrive();
         $this->letGo();
+    }
 
-        return $this->written();
+    /** Physics goes on to a moment of the scene. */
+    private function step(float $to): void
+    {
+        $pace = $this->shot->pace;
+        if (! $pace->isEven()) {
+            $this->before = $this->packed();
+        }
+        $this->back = 0.0;
+        $this->hits = [];
+        $from = $pace->frame($this->scene);
+        $frames = $pace->frame($to, false) - $from;
+        $this->frameTime = ($to - $this->scene) * $this->shot->frameTime() / $frames;
+        $start = new Moment($from, $this->frameTime);
+        $this->onItsWay = true;
+        $exchanges = max(1, ...array_map(static fn (Mover $m): int => $m->exchanges($start), $this->movers));
+        for ($k = 0; $k < $exchanges; $k++) {
+            $this->reach($start->plus($frames * $k / $exchanges));
+            foreach ($this->movers as $mover) {
+                $mover->advance($start->plus($frames * $k / $exchanges), $start->plus($frames * ($k + 1) / $exchanges), $this);
+            }
+        }
+        $this->onItsWay = false;
+        $this->scene = $to;
+        if (! $pace->isEven()) {
+            $this->come($start->plus($frames));
+            $this->tell();
+        }
+    }
+
+    /** Has movers stand where a moment has them. */
+    private function come(Moment $at): void
+    {
+        $this->reach($at);
+        foreach ($this->movers as $mover) {
+            $mover->arrive($at, $this);
+        }
+    }
+
+    private function tell(): void
+    {
+        $now = array_reduce($this->movers, static fn (Figures $sum, Mover $m): Figures => $sum->with($m->figures()), new Figures);
+        $this->told = $this->told?->then($now) ?? $now;
+    }
+
+    /** What was let go at a frame that shows a moment physics has passed: it goes back, and stops there. */
+    private function goBack(): void
+    {
+        $frame = $this->frame;
+        $this->stop = $this->shot->pace->scene((float) $frame);
+        $this->restore($this->before ?? '');
+        while ($this->frame < $frame) {
+            $this->goOn();
+        }
+        $this->stop = INF;
     }
 
     /** The state after the frame computed last. */
@@ -225,12 +314,25 @@ final class Baker implements MovedPieces, Surroundings
     {
         $out = new PackWriter(self::STATE, self::STATE_VERSION);
         $out->int($this->frame);
+        // Where it shows a moment that physics has passed, that step is taken anew.
+        $out->packed($this->back > 0.0 && $this->before !== null ? $this->before : $this->packed());
+
+        return $out->bytes();
+    }
+
+    private function packed(): string
+    {
+        $out = new PackWriter(self::STATE, self::STATE_VERSION);
+        $out->int($this->frame);
+        $out->floats([$this->scene, $this->stop > $this->scene ? $this->stop : INF]);
         $out->text((string) json_encode(
             [
                 'holds' => $this->holds->state(),
                 'met' => array_keys($this->met),
                 'struck' => (object) array_map(static fn (array $s): array => [$s[0]->toArray(), $s[1]->toArray()], $this->struck),
                 'cues' => (object) $this->shot->moments->happened(),
+                'ahead' => $this->ahead,
+                'cracks' => (object) ($this->told->cracks ?? []),
             ],
             JSON_PRESERVE_ZERO_FRACTION,
         ));
@@ -247,7 +349,23 @@ final class Baker implements MovedPieces, Surroundings
     public function unpack(string $state): void
     {
         $in = new PackReader($state, self::STATE, self::STATE_VERSION);
+        $frame = $in->int();
+        $this->restore($in->packed());
+        $in->end();
+        while ($this->frame < $frame) {
+            $this->goOn();
+        }
+    }
+
+    /** @throws Problem */
+    private function restore(string $state): void
+    {
+        $in = new PackReader($state, self::STATE, self::STATE_VERSION);
         $this->frame = $in->int();
+        [$this->scene, $stop] = $in->floats();
+        $this->stop = min($this->stop, $stop);
+        $this->back = 0.0;
+        $this->before = null;
         $this->reach($this->moment());
         $kept = json_decode($in->text(), true, 8, JSON_THROW_ON_ERROR);
         $maps = $in->packed();
@@ -257,7 +375,9 @@ final class Baker implements MovedPieces, Surroundings
             static fn (array $s): array => [Vec3::of(array_map(floatval(...), $s[0])), Vec3::of(array_map(floatval(...), $s[1]))],
             $kept['struck'],
         );
-        $this->follow($this->shot->with($this->shot->moments->allAnchored(array_map(floatval(...), $kept['cues']))));
+        $this->ahead = $kept['ahead'];
+        $this->told = $kept['cracks'] === [] ? null : new Figures(cracks: $kept['cracks']);
+        $this->follow($this->begun->with($this->begun->moments->allAnchored(array_map(floatval(...), $kept['cues']))));
         if ($this->maps !== null && $maps !== '') {
             $this->maps->restore(unserialize($maps, ['allowed_classes' => false]));
         }
@@ -323,7 +443,7 @@ final class Baker implements MovedPieces, Surroundings
      */
     private function pose(int $prop, int $piece, Placement $place): Pose
     {
-        return $this->moverOf($prop, $piece)?->pose($prop, $piece) ?? Pose::standing($place, $this->middles[$prop][$piece]);
+        return $this->moverOf($prop, $piece)?->pose($prop, $piece, $this->back) ?? Pose::standing($place, $this->middles[$prop][$piece]);
     }
 
     public function byMaps(int $prop, float $frame): array
@@ -412,7 +532,7 @@ final class Baker implements MovedPieces, Surroundings
         $pair = self::pairOf($touch->prop, $touch->other);
         if (! isset($this->met[$pair])) {
             $this->met[$pair] = true;
-            $this->marks[] = ['prop' => $prop->id, 'other' => $other, 'speed' => $touch->speed, 'at' => $touch->at->toArray()];
+            $this->ahead[] = [$touch->frame, ['prop' => $prop->id, 'other' => $other, 'speed' => $touch->speed, 'at' => $touch->at->toArray()]];
         }
         foreach ($this->shot->cues as $cue) {
             if ($cue->isTouch() && $touch->speed >= $cue->speed && $cue->isOf($prop->id, $other) && $this->shot->moments->frame($cue->id) === null) {
@@ -445,7 +565,7 @@ final class Baker implements MovedPieces, Surroundings
         // As it came: its keys may end where it hits.
         $here = $member->place->at($touch->frame)->inverse()->point($touch->at);
 
-        return $touch->at->minus($member->place->at($touch->frame - self::HALF)->point($here))->times(1.0 / (self::HALF * $this->shot->frameTime()));
+        return $touch->at->minus($member->place->at($touch->frame - self::HALF)->point($here))->times(1.0 / (self::HALF * $this->frameTime));
     }
 
     public function heeds(int $one, int $other): bool
@@ -521,7 +641,7 @@ final class Baker implements MovedPieces, Surroundings
             $at($frame - self::HALF),
             $at($frame),
             $at($frame + self::HALF),
-            2.0 * self::HALF * $this->shot->frameTime(),
+            2.0 * self::HALF * $this->frameTime,
             $member->place->rotation($frame - self::HALF, 2.0 * self::HALF),
         );
     }
@@ -612,7 +732,7 @@ final class Baker implements MovedPieces, Surroundings
         }
         $out = [];
         foreach ($this->standing[$prop][1] as $piece => $stands) {
-            $out[] = $this->moverOf($prop, $piece)?->pose($prop, $piece) ?? $stands;
+            $out[] = $this->moverOf($prop, $piece)?->pose($prop, $piece, $this->back) ?? $stands;
         }
 
         return $out;
@@ -644,10 +764,29 @@ final class Baker implements MovedPieces, Surroundings
 
     private function arrive(): void
     {
-        $this->reach($this->moment());
-        foreach ($this->movers as $mover) {
-            $mover->arrive($this->moment(), $this);
+        $at = new Moment((float) $this->frame, $this->shot->frameTime() * $this->shot->pace->rateAt((float) $this->frame));
+        if ($this->back <= 0.0 && $this->frame <= $this->shot->pace->frame($this->scene, false) + self::SAME) {
+            $this->come($at);
+
+            return;
         }
+        // Physics has passed this moment, or stands still.
+        $this->reach($at);
+        foreach ($this->movers as $mover) {
+            if ($mover instanceof Leads) {
+                $mover->arrive($at, $this);
+            }
+        }
+    }
+
+    public function onTheClock(float $frame): float
+    {
+        return $this->shot->first + $this->shot->pace->scene($frame);
+    }
+
+    public function isPaced(): bool
+    {
+        return ! $this->shot->pace->isEven();
     }
 
     private function letGo(): void
@@ -663,7 +802,13 @@ final class Baker implements MovedPieces, Surroundings
                 $this->ofPieces($force->map, $this->frame);
             }
         }
-        foreach ($this->holds->due($this->frame, $this->ofPieces(...)) as $prop => $pieces) {
+        $due = $this->holds->due($this->frame, $this->ofPieces(...));
+        if ($due !== [] && $this->back > 0.0) {
+            $this->goBack();
+
+            return;
+        }
+        foreach ($due as $prop => $pieces) {
             $this->send($prop, $pieces, (float) $this->frame);
         }
     }
@@ -732,12 +877,18 @@ final class Baker implements MovedPieces, Surroundings
 
     private function written(): Frame
     {
-        $frame = new FrameWriter($this->frame);
+        $frame = new FrameWriter($this->frame, $this->back);
         foreach ($this->movers as $mover) {
             $mover->write($frame);
         }
         Recorder::write($this->shot, $frame);
-        $figures = array_reduce($this->movers, static fn (Figures $sum, Mover $m): Figures => $sum->with($m->figures()), new Figures);
+        if ($this->told === null || $this->back <= 0.0) {
+            $this->tell();
+        }
+        $told = $this->told ?? new Figures;
+        // What broke in a step of physics is told with the last frame that shows any of it.
+        $figures = $this->back > 0.0 ? $told->still() : $told;
+        $this->told = $this->back > 0.0 ? $told : null;
         $released = $cracks = [];
         foreach ($this->shot->props as $k => $prop) {
             if (isset($figures->cracks[$k])) {
@@ -754,7 +905,13 @@ final class Baker implements MovedPieces, Surroundings
             }
         }
 
-        return new Frame($this->frame, $frame->streams(), ['released' => $released, 'cracks' => $cracks, ...$figures->toArray(), 'seconds' => 0.0], $this->marks, $this->reached);
+        return new Frame($this->frame, $frame->streams(), ['released' => $released, 'cracks' => $cracks, ...$figures->toArray(), 'seconds' => 0.0], $this->marks, $this->shot->pace->isEven() ? $this->reached : $this->reachedNow());
+    }
+
+    /** @return array<string, float> cues that stand at this frame, of those only what happens decides */
+    private function reachedNow(): array
+    {
+        return array_filter($this->shot->moments->happened(), fn (float $frame): bool => abs($frame - $this->frame) < self::SAME);
     }
 
     /** @throws Problem where something is to happen before the touch it is tied to, which only the bake can find */

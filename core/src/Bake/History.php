@@ -44,11 +44,16 @@ final readonly class History
     {
         $hash = self::hash('', $this->always + ($this->events[$this->shot->first] ?? []));
         $out = [$hash];
-        for ($frame = $this->shot->first + 1; $frame <= $this->shot->last; $frame++) {
+        $last = $this->shot->pace->knownBy($this->shot->last);
+        for ($frame = $this->shot->first + 1; $frame <= $last; $frame++) {
             $out[] = $hash = self::hash($hash, $this->events[$frame] ?? []);
         }
+        if ($this->shot->pace->isEven()) {
+            return $out;
+        }
 
-        return $out;
+        // A frame within a step of physics hangs on all that acts in it.
+        return array_map(fn (int $frame): string => $out[$this->shot->pace->knownBy($frame) - $this->shot->first], range($this->shot->first, $this->shot->last));
     }
 
     /** How many frames from the first on another shot shares, at most so many. */

@@ -140,7 +140,7 @@ final class Holds
             if ($later <= 0.0) {
                 $now[] = $piece;
             } else {
-                $this->set($k, $piece, $touch->frame + $later);
+                $this->set($k, $piece, $this->shot->pace->later($touch->frame, $later));
             }
         }
 
@@ -233,7 +233,7 @@ final class Holds
                 }
                 $later += $far / $release->wave / $this->shot->frameTime();
             }
-            $this->set($k, $piece, $at + $later);
+            $this->set($k, $piece, $this->shot->pace->later($at, $later));
         }
     }
 
@@ -251,7 +251,7 @@ final class Holds
             if ($now >= $release->level) {
                 // Between two frames it goes evenly from one to the other.
                 $share = $now > $before && $before < $release->level ? ($release->level - $before) / ($now - $before) : 1.0;
-                $this->set($k, $piece, $frame - 1.0 + $share + $this->wait($k, $piece, $release));
+                $this->set($k, $piece, $this->shot->pace->later($frame - 1.0 + $share, $this->wait($k, $piece, $release)));
             }
         }
     }
@@ -266,7 +266,7 @@ final class Holds
         foreach ($this->gone[$k] as $piece => $at) {
             foreach ($follow->after === null ? [] : $this->beside[$k][$piece] ?? [] as $other) {
                 if (isset($this->held[$k][$other]) && $this->releases[$k][$other] !== null) {
-                    $this->set($k, $other, $at + $follow->after / $this->shot->frameTime() + $this->random($k, 'follow', $follow->wait, $follow->seed)[$other]);
+                    $this->set($k, $other, $this->shot->pace->later($at, $follow->after / $this->shot->frameTime() + $this->random($k, 'follow', $follow->wait, $follow->seed)[$other]));
                 }
             }
         }

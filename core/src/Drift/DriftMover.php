@@ -103,7 +103,7 @@ final class DriftMover implements Leads
         $this->at = $at;
     }
 
-    public function pose(int $prop, int $piece): Pose
+    public function pose(int $prop, int $piece, float $back = 0.0): Pose
     {
         return $this->poseAt($prop, $piece, $this->at->frame);
     }

@@ -25,8 +25,8 @@ final class Birthplace
     /** The frame it comes from. */
     private float $before = 0.0;
 
-    /** s a frame lasts. */
-    private float $frameTime = 1.0;
+    /** s a frame lasts on the clock. */
+    private float $clockTime = 1.0;
 
     /** s before the frame at which all that is added now is born; null for any time on the way, each its own. */
     public ?float $ahead = null;
@@ -54,14 +54,14 @@ final class Birthplace
     }
 
     /** Goes on to another frame, with chances of its own. */
-    public function reach(float $frame, float $seconds, float $frameTime): void
+    public function reach(float $frame, float $seconds, float $frameTime, float $clockTime): void
     {
         $this->before = $frame - $seconds / $frameTime;
-        $this->frameTime = $frameTime;
+        $this->clockTime = $clockTime;
         $this->ahead = null;
         $this->frame = $frame;
         $this->seconds = $seconds;
-        $this->random = new SeededRandom($this->seed * 7919 + (int) round(64.0 * $frame) + 1);
+        $this->random = new SeededRandom($this->seed * 7919 + (int) round(64.0 * $this->around->onTheClock($frame)) + 1);
     }
 
     public function between(float $low, float $high): float
@@ -114,7 +114,7 @@ final class Birthplace
     /** s since a moment; below zero before it, and where it is not known yet. */
     public function since(float $moment): float
     {
-        return is_finite($moment) ? ($this->frame - $moment) * $this->frameTime : -INF;
+        return is_finite($moment) ? ($this->around->onTheClock($this->frame) - $this->around->onTheClock($moment)) * $this->clockTime : -INF;
     }
 
     /** @return array<int, float> m² of each piece */

@@ -57,6 +57,9 @@ final class DustMover implements Mover
 
     private ?float $at = null;
 
+    /** s a frame lasts on the clock. */
+    private float $clockTime = 1.0;
+
     /** What is born at present: read once, for there may be half a million. */
     private ?Grain $bearing = null;
 
@@ -134,7 +137,10 @@ final class DustMover implements Mover
 
     public static function begin(Cast $cast, Moment $start, Surroundings $around): self
     {
-        return new self($cast, $around, $cast->ground);
+        $mover = new self($cast, $around, $cast->ground);
+        $mover->clockTime = $start->frameTime;
+
+        return $mover;
     }
 
     public function release(int $prop, array $pieces, Moment $at, array $sent): bool
@@ -347,7 +353,7 @@ final class DustMover implements Mover
         $this->at = $at->frame;
         foreach ($this->born as $prop => $places) {
             foreach ($places as $number => $place) {
-                $place->reach($at->frame, $seconds, $at->frameTime);
+                $place->reach($at->frame, $seconds, $at->frameTime, $this->clockTime);
                 $dust = self::dustOf($this->around->member($prop))[$number];
                 $this->bearing = $dust->grain($at->frame);
                 $dust->from($at->frame)->bear($place);
@@ -410,10 +416,10 @@ final class DustMover implements Mover
     public function write(FrameWriter $frame): void
     {
         foreach ($this->grains as $prop => $grains) {
-            $frame->put($prop, StreamKind::Grains, $grains->bytes());
+            $frame->put($prop, StreamKind::Grains, $grains->bytes($frame->back));
         }
         foreach ($this->chips as $prop => $chips) {
-            $frame->put($prop, StreamKind::Chips, $chips->bytes());
+            $frame->put($prop, StreamKind::Chips, $chips->bytes($frame->back));
         }
     }
 

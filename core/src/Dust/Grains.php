@@ -300,9 +300,15 @@ final class Grains
         return $this->lies[$i] === 1;
     }
 
-    /** @return string as of `StreamKind::Grains` */
-    public function bytes(): string
+    /**
+     * @param  float  $back  seconds before the moment reached
+     * @return string as of `StreamKind::Grains`
+     */
+    public function bytes(float $back = 0.0): string
     {
+        if ($back > 0.0) {
+            return $this->before($back)->bytes();
+        }
         $n = count($this->x);
         if ($n === 0) {
             return pack('g7', 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0);
@@ -328,6 +334,26 @@ final class Grains
         }
 
         return $out.pack('v*', ...$numbers);
+    }
+
+    /** Those that were there some seconds before the moment reached, where they were then. */
+    private function before(float $back): self
+    {
+        $out = new self;
+        foreach ($this->x as $i => $x) {
+            $age = $this->age[$i];
+            if ($age < 0.0 ? -$age < $back : $age < $back) {
+                continue;
+            }
+            // What was just born has not moved on yet.
+            $k = $age < 0.0 || $this->lies[$i] === 1 ? 0.0 : $back;
+            $out->add(
+                new Vec3($x - $k * $this->vx[$i], $this->y[$i] - $k * $this->vy[$i], $this->z[$i] - $k * $this->vz[$i]), Vec3::zero(), $this->size[$i], $this->life[$i], $this->of[$i],
+                $age < 0.0 ? 0.0 : $back - $age,
+            );
+        }
+
+        return $out;
     }
 
     /** Grains in a stream. */

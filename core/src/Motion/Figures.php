@@ -33,6 +33,30 @@ final readonly class Figures
     ) {
     }
 
+    /** The same once more time has passed: what was counted on the way is added up. */
+    public function then(self $later): self
+    {
+        $work = $this->work;
+        foreach ($later->work as $what => $seconds) {
+            $work[$what] = ($work[$what] ?? 0.0) + $seconds;
+        }
+        $cracks = $this->cracks;
+        foreach ($later->cracks as $prop => $pairs) {
+            $cracks[$prop] = [...$cracks[$prop] ?? [], ...$pairs];
+        }
+
+        return new self(
+            $later->moving, $later->resting, $later->energy, max($this->overlap, $later->overlap), $work, $cracks, $later->grains, $later->twitching, max($this->limited, $later->limited),
+            $later->gone,
+        );
+    }
+
+    /** The same but for what broke and what was spent on it. */
+    public function still(): self
+    {
+        return new self($this->moving, $this->resting, $this->energy, $this->overlap, [], [], $this->grains, $this->twitching, 0, $this->gone);
+    }
+
     public function with(self $other): self
     {
         $work = $this->work;

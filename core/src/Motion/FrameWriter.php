@@ -12,7 +12,8 @@ final class FrameWriter
     /** @var array<int, array<int, string>> bytes by prop and kind */
     private array $streams = [];
 
-    public function __construct(public readonly int $frame)
+    /** @param  float  $back  seconds by which it lies before the moment that was reached */
+    public function __construct(public readonly int $frame, public readonly float $back = 0.0)
     {
     }
 

@@ -64,8 +64,12 @@ interface Mover
     /** Has arrived at a frame: what is driven stands where it belongs, before anything is let go or written. */
     public function arrive(Moment $at, Surroundings $around): void;
 
-    /** Where a piece it has is now. */
-    public function pose(int $prop, int $piece): Pose;
+    /**
+     * Where a piece it has is now.
+     *
+     * @param  float  $back  seconds before that, on the way gone last
+     */
+    public function pose(int $prop, int $piece, float $back = 0.0): Pose;
 
     /** m/s, of a place on a piece it has. */
     public function velocityOf(int $prop, int $piece, Vec3 $at): Vec3;
@@ -79,7 +83,7 @@ interface Mover
     /** Touches of these two props are of no more interest; −1 is the ground. */
     public function settle(int $one, int $other): void;
 
-    /** Puts its streams into the frame that was reached; poses and sizes of the pieces it has are written for it. */
+    /** Puts its streams into a frame on the way that was gone last; poses and sizes of the pieces it has are written for it. */
     public function write(FrameWriter $frame): void;
 
     /** @return list<Joint> what parted between pieces of a prop on the way to the frame that is being reached, where it lies in the prop */

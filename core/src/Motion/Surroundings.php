@@ -92,6 +92,12 @@ interface Surroundings
     /** Whether the touches of these two are still of interest; −1 is the ground. */
     public function heeds(int $one, int $other): bool;
 
+    /** The frame that would show what a frame shows if time passed as on the clock. */
+    public function onTheClock(float $frame): float;
+
+    /** Whether frames show moments between those that are reached, so that the way to them is to be known. */
+    public function isPaced(): bool;
+
     /** @return (\Closure(): float)|null seconds, by which work is measured; null where nobody wants to know what it was spent on */
     public function clock(): ?\Closure;
 

@@ -29,7 +29,7 @@ trait WithoutBodies
     {
     }
 
-    public function pose(int $prop, int $piece): Pose
+    public function pose(int $prop, int $piece, float $back = 0.0): Pose
     {
         throw self::noBody();
     }

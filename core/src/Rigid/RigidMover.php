@@ -27,6 +27,7 @@ use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Motion\Push\Sent;
 use YardBreak\Core\Motion\Surroundings;
 use YardBreak\Core\Motion\Touch;
+use YardBreak\Core\Motion\Trail;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Rigid\Debris\Debris;
@@ -105,6 +106,8 @@ final class RigidMover implements Mover, StepListener
 
     private readonly Tending $tending;
 
+    private readonly Trail $trail;
+
     /** @var array<int, list<float>> share of the prop's density that each piece has, by prop whose pieces are let go */
     private array $densities = [];
 
@@ -112,6 +115,9 @@ final class RigidMover implements Mover, StepListener
     private array $frictions = [];
 
     private Moment $at;
+
+    /** s a frame lasts on the clock. */
+    private readonly float $frameTime;
 
     /** Of a frame, that it moves on by. */
     private float $share = 1.0;
@@ -125,6 +131,7 @@ final class RigidMover implements Mover, StepListener
     private function __construct(Cast $cast, Moment $start, private readonly Surroundings $around)
     {
         $this->at = $start;
+        $this->frameTime = $start->frameTime;
         [$members, $this->steps, $ground] = [$cast->members, $cast->steps, $cast->ground];
         $this->solids = array_map($this->weighed(...), $cast->members, $cast->solids);
         $this->world = new World;
@@ -132,6 +139,7 @@ final class RigidMover implements Mover, StepListener
         $this->world->clock = $around->clock();
         $this->blown = new Blown;
         $this->tending = new Tending($this->world);
+        $this->trail = new Trail;
         $loose = [];
         foreach ($members as $k => $member) {
             $this->bodies[] = $this->colliders[] = $this->held[] = [];
@@ -429,7 +437,30 @@ final class RigidMover implements Mover, StepListener
         return Placement::about($this->solids[$prop][$piece]->centre, $pose->at, $pose->turn, 1.0)->inverse();
     }
 
+    /** Notes where pieces are, for frames that show moments on the way. */
+    private function mark(float $seconds): void
+    {
+        if (! $this->around->isPaced()) {
+            return;
+        }
+        $pieces = [];
+        foreach ($this->held as $prop => $held) {
+            foreach (self::settingsOf($this->around->member($prop)) === null ? [] : $held as $piece => $_) {
+                $pose = $this->pose($prop, $piece);
+                $pieces[$prop][$piece] = [$pose, $this->velocityOf($prop, $piece, $pose->at)];
+            }
+        }
+        $this->trail->add($seconds, $pieces);
+    }
+
     public function afterSpan(float $seconds): void
+    {
+        $this->bear($seconds);
+        $this->mark($this->trail->length() + $seconds);
+    }
+
+    /** What mortar bears of what pushed over a span. */
+    private function bear(float $seconds): void
     {
         if ($this->bonded === []) {
             return;
@@ -521,9 +552,13 @@ final class RigidMover implements Mover, StepListener
     {
         $this->at = $from;
         $this->share = $to->frame - $from->frame;
+        // As much of a frame as passes on the clock.
+        $passes = $this->share * $from->frameTime / $this->frameTime;
+        $this->trail->begin();
+        $this->mark(0.0);
         [$all, $steps] = $this->steps;
-        $searches = max(1, (int) ceil($all * $this->share - 1e-9));
-        $this->world->step($from->secondsTo($to), $searches, (int) ceil($all * $steps * $this->share / $searches - 1e-9), $this);
+        $searches = max(1, (int) ceil($all * $passes - 1e-9));
+        $this->world->step($from->secondsTo($to), $searches, (int) ceil($all * $steps * $passes / $searches - 1e-9), $this);
         $this->at = $to;
         $this->throwIfRunAway();
     }
@@ -729,9 +764,12 @@ final class RigidMover implements Mover, StepListener
         return true;
     }
 
-    public function pose(int $prop, int $piece): Pose
+    public function pose(int $prop, int $piece, float $back = 0.0): Pose
     {
         $w = $this->world;
+        if ($back > 0.0) {
+            return $this->trail->at($this->trail->length() - $back, $prop, $piece, $w->gravity) ?? $this->pose($prop, $piece);
+        }
         $carrier = $this->carrierOf($prop, $piece);
         $body = $carrier ?? $this->bodies[$prop][$piece];
 

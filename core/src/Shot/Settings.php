@@ -26,6 +26,7 @@ final class Settings
                 1000.0,
                 'm/s²',
             ),
+            new Option('pace', 'Pace', 'How fast time passes for all that moves by itself: 1 as on the clock, 0.1 slow motion, 0 a stop. The motion stays the same.', NumberInTime::class, 1.0, 0.0, 10.0),
             new Option('friction', 'Ground friction', 'How much the ground holds what slides on it.', NumberInTime::class, 0.6, 0.0, 5.0),
             new Option('bounce', 'Ground bounce', 'Share of its speed that what hits the ground keeps.', NumberInTime::class, 0.05, 0.0, 1.0),
         ];

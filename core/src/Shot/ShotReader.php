@@ -14,6 +14,7 @@ use YardBreak\Core\Problem;
 use YardBreak\Core\Shape\Scatter;
 use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Timing\Cues;
+use YardBreak\Core\Timing\Pace;
 use YardBreak\Core\Timing\PlaceTrack;
 use YardBreak\Core\Timing\Rate;
 use YardBreak\Core\Weight\WeightMap;
@@ -151,7 +152,9 @@ final class ShotReader
         );
         $moments ??= new Cues(array_column(array_map(static fn (Cue $c): array => [$c->id, $c->frame], $cues), 1, 0));
         [$maps, $paths] = self::maps($d['props'], $moments);
-        $link = new ShotLink($movers);
+        Reading::check(Settings::world(), $d['world'], 'world');
+        $pace = new Pace(Reading::number($d['world']['pace'] ?? 1.0, $moments, 'world.pace'), $d['frames']['first'], $d['frames']['last']);
+        $link = new ShotLink($movers, ($d['world']['keysFollow'] ?? false) && ! $pace->isEven() ? $pace : null);
         $all = $names = $hidden = [];
         foreach ($d['props'] as $i => $p) {
             $path = 'props['.$i.']';
@@ -188,7 +191,6 @@ final class ShotReader
             Reading::number($d['plate']['opacity'] ?? 1.0, $moments, 'plate.opacity');
         }
         $world = $d['world'];
-        Reading::check(Settings::world(), $world, 'world');
         $forces = self::forces($d['forces'] ?? [], $moments);
         References::throwIfForcesMissWhatTheyActOn($forces, $all, $maps);
 
@@ -201,7 +203,7 @@ final class ShotReader
             Reading::number($world['bounce'], $moments, 'world.bounce'),
             $d['quality'] ?? 'normal', $cues, $moments, $props, $assets, isset($d['camera'])
                 ? Camera::of($d['camera'], $moments, [$d['frames']['first'], $d['frames']['last']])
-                : null, $forces, $d, $movers, $graph,
+                : null, $forces, $pace, $d, $movers, $graph,
         );
 
         return $link->shot;
@@ -521,7 +523,7 @@ final class ShotReader
         $stands = $p['place'];
         $place = new PlaceTrack(
             Reading::point($stands['position'], $moments, $path.'.place.position'), Reading::point($stands['turn'], $moments, $path.'.place.turn'),
-            Reading::number($stands['size'], $moments, $path.'.place.size'), ($stands['between'] ?? 'axes') === 'shortest',
+            Reading::number($stands['size'], $moments, $path.'.place.size'), ($stands['between'] ?? 'axes') === 'shortest', $link->pace,
         );
         if ($place->fullSize() <= 0.0) {
             throw Problem::inValue($path.'.place.size', 'The size is never above 0, so there is nothing of it.', 'Give it a size above 0 at one key at least.');

@@ -11,6 +11,7 @@ use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Timing\Acts;
 use YardBreak\Core\Timing\Cues;
+use YardBreak\Core\Timing\Pace;
 use YardBreak\Core\Timing\Rate;
 use YardBreak\Core\Timing\Track;
 use YardBreak\Core\Timing\Track3;
@@ -43,6 +44,7 @@ final readonly class ShotSpec
      * @param  list<PropSpec>  $props  those that are not hidden
      * @param  array<string, string>  $assets  name by asset: the files all props need, hidden ones too
      * @param  list<ForceSpec>  $forces
+     * @param  Pace  $pace  how fast time passes for what moves by itself
      * @param  array<string, mixed>  $document  what it was read from
      * @param  CueGraph  $graph  what its cues hang on
      */
@@ -63,6 +65,7 @@ final readonly class ShotSpec
         public array $assets,
         public ?Camera $camera,
         public array $forces,
+        public Pace $pace,
         private array $document,
         private MoverCatalogue $movers,
         private CueGraph $graph,
@@ -167,6 +170,8 @@ final readonly class ShotSpec
         $acts->always('ground', $this->groundKey());
         $acts->always('order', array_column($this->props, 'id'), 'number or order of props');
         $this->gravity->acts($acts, 'gravity');
+        $this->pace->acts($acts);
+        $acts->always('keys follow the pace', $this->document['world']['keysFollow'] ?? false);
         $acts->values('ground friction', $this->groundFriction);
         $acts->values('ground bounce', $this->groundBounce);
         foreach ($this->cues as $cue) {
@@ -253,7 +258,7 @@ final readonly class ShotSpec
     /** @param  float  $span  seconds about a frame */
     public function instant(float $frame, float $span = 0.0): Instant
     {
-        return new Instant($frame, $this->first, $this->frameTime(), $span);
+        return new Instant($frame, $this->first, $this->frameTime(), $span, $this->pace);
     }
 
     /** Where a weight map stands in the document. */

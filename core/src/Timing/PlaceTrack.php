@@ -13,6 +13,8 @@ use YardBreak\Core\Geometry\Vec3;
  * Each axis runs by itself, so that 0 to 360 is one full turn; or the turn as a whole takes the shortest way from key to
  * key (Shoemake 1985, "Animating rotation with quaternion curves"), with the ease of that key, and outside them holds,
  * repeats or swings as the first of its axes that has keys does.
+ *
+ * Its keys may follow a pace: then they are come to as that lets time pass.
  */
 final readonly class PlaceTrack
 {
@@ -24,7 +26,7 @@ final readonly class PlaceTrack
 
     private bool $moves;
 
-    public function __construct(public Track3 $position, public Track3 $turn, public Track $size, public bool $shortest = false)
+    public function __construct(public Track3 $position, public Track3 $turn, public Track $size, public bool $shortest = false, private ?Pace $pace = null)
     {
         $this->moves = ! $position->isConstant() || ! $turn->isConstant() || ! $size->isConstant();
         $knots = [];
@@ -83,10 +85,23 @@ final readonly class PlaceTrack
     /** @return Placement whose size is a share of the full one */
     public function at(float $frame): Placement
     {
-        return new Placement($this->position->at($frame), $this->turnAt($frame), $this->size->isConstant() ? 1.0 : $this->size->at($frame) / $this->fullSize());
+        $frame = $this->own($frame);
+
+        return new Placement($this->position->at($frame), $this->turnBy($frame), $this->size->isConstant() ? 1.0 : $this->size->at($frame) / $this->fullSize());
     }
 
     public function turnAt(float $frame): Quaternion
+    {
+        return $this->turnBy($this->own($frame));
+    }
+
+    /** The frame its keys have come to at a frame that is shown. */
+    private function own(float $frame): float
+    {
+        return $this->pace === null ? $frame : $this->pace->first + $this->pace->scene($frame);
+    }
+
+    private function turnBy(float $frame): Quaternion
     {
         if ($this->between === null) {
             return self::turned($this->turn->at($frame));
@@ -107,7 +122,9 @@ final readonly class PlaceTrack
         if ($this->turn->isConstant()) {
             return Vec3::zero();
         }
-        $short = $this->turnAt($frame)->rotationTo($this->turnAt($frame + $ahead));
+        [$frame, $until] = [$this->own($frame), $this->own($frame + $ahead)];
+        $ahead = $until - $frame;
+        $short = $this->turnBy($frame)->rotationTo($this->turnBy($until));
         $angle = $short->length();
         if ($this->between !== null || $angle < 1e-12) {
             return $short;

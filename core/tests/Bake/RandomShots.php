@@ -32,10 +32,16 @@ final class RandomShots
 
         return Trials::document($props, [
             'frames' => ['first' => $this->oneOf([0, 0, 3]), 'last' => self::LAST + 3, 'rate' => [24, 1]],
-            'world' => ['gravity' => [0, $this->value(-9.8, 3.0), 0], 'ground' => true, 'friction' => $this->value(0.5, 0.3), 'bounce' => 0.05],
+            'world' => ['gravity' => [0, $this->value(-9.8, 3.0), 0], 'ground' => true, 'friction' => $this->value(0.5, 0.3), 'bounce' => 0.05] + $this->pace(),
             'cues' => $this->cues(),
             'forces' => $this->forces(),
         ]);
+    }
+
+    /** @return array<string, mixed> mostly time as on the clock */
+    private function pace(): array
+    {
+        return $this->oneOf([[], [], [], ['pace' => 0.4], ['pace' => $this->value(1.0, 0.3), 'keysFollow' => true], ['pace' => ['keys' => [['frame' => 4, 'value' => 1.0], ['frame' => 7, 'value' => 0.0, 'ease' => 'hold'], ['frame' => 9, 'value' => 1.6]]]]]);
     }
 
     /**

@@ -113,7 +113,7 @@ final class SpringMover implements Mover
     {
     }
 
-    public function pose(int $prop, int $piece): Pose
+    public function pose(int $prop, int $piece, float $back = 0.0): Pose
     {
         return new Pose($this->at, $this->around->member($prop)->place->at(0.0)->turn, 1.0, Pose::MOVING);
     }

@@ -454,9 +454,15 @@ final class Chips
         return $this->lies[$i] === 1;
     }
 
-    /** @return string as of `StreamKind::Chips` */
-    public function bytes(): string
+    /**
+     * @param  float  $back  seconds before the moment reached
+     * @return string as of `StreamKind::Chips`
+     */
+    public function bytes(float $back = 0.0): string
     {
+        if ($back > 0.0) {
+            return $this->before($back)->bytes();
+        }
         $n = count($this->x);
         if ($n === 0) {
             return pack('g7', 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0);
@@ -478,6 +484,27 @@ final class Chips
                 (int) round(self::TURN * $this->qx[$i]) & 0xFFFF, (int) round(self::TURN * $this->qy[$i]) & 0xFFFF, (int) round(self::TURN * $this->qz[$i]) & 0xFFFF,
                 (int) round(self::TURN * $this->qw[$i]) & 0xFFFF,
             );
+        }
+
+        return $out;
+    }
+
+    /** Those that were there some seconds before the moment reached, as they were then. */
+    private function before(float $back): self
+    {
+        $out = new self;
+        foreach ($this->x as $i => $x) {
+            $age = $this->age[$i];
+            if ($age < 0.0 ? -$age < $back : $age < $back) {
+                continue;
+            }
+            // What was just born has not moved on yet.
+            $k = $age < 0.0 || $this->lies[$i] === 1 ? 0.0 : $back;
+            $out->add(
+                new Vec3($x - $k * $this->vx[$i], $this->y[$i] - $k * $this->vy[$i], $this->z[$i] - $k * $this->vz[$i]), Vec3::zero(), [$this->qx[$i], $this->qy[$i], $this->qz[$i], $this->qw[$i]],
+                Vec3::zero(), $this->size[$i], $this->life[$i], $this->of[$i], $age < 0.0 ? 0.0 : $back - $age,
+            );
+            $out->turnBy(count($out->x) - 1, -$k * $this->wx[$i], -$k * $this->wy[$i], -$k * $this->wz[$i]);
         }
 
         return $out;
