@@ -96,7 +96,7 @@ final class PictureTest extends BrowserTestCase
         $a = $this->artist;
         $a->opensShot([Setting::box('block', ['source' => self::boxOf(0.3, 0.3, 0.3), 'motion' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]]]), ['op' => 'replace', 'path' => '/frames/last', 'value' => 30]]);
         $a->keys('0');
-        $a->sees('Gravity and ground');
+        $a->sees('Gravity, ground and pace');
         $a->chooses('Ground', 'rough');
         $a->sees('Uneven by chance');
         $a->chooses('Ground', 'flat');

@@ -142,7 +142,7 @@ try {
             $keys('0', WebDriverKeys::END);
             sleep(4);
             $drawn();
-            $b->executeScript('[...document.querySelectorAll("h3")].find(e=>e.textContent==="Gravity and ground").scrollIntoView()');
+            $b->executeScript('[...document.querySelectorAll("h3")].find(e=>e.textContent==="Gravity, ground and pace").scrollIntoView()');
             $shoot('ground');
             $b->findElement(WebDriverBy::cssSelector('select[aria-label="Ground"] option[value="flat"]'))->click();
             sleep(2);

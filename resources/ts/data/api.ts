@@ -30,6 +30,8 @@ export interface ShotView {
     tags: Record<string, string>;
     /** By prop: another where what others meet of it is. */
     meets: Record<string, string>;
+    /** Where keyed props follow the pace: the frame their keys have come to at each frame, counted from the first; none where they keep to frames. */
+    pace: number[];
     undo: string | null;
     redo: string | null;
 }

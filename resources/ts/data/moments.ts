@@ -11,7 +11,8 @@ export function currentMoments(): Moments {
     const document = useShot.getState().shot?.document;
     if (!document) return NOWHERE;
     const found = useBake.getState().found;
-    if (known?.document !== document || known.found !== found) known = { document, found, moments: momentsOf(document, found) };
+    const pace = useShot.getState().shot?.pace;
+    if (known?.document !== document || known.found !== found) known = { document, found, moments: { ...momentsOf(document, found), ...(pace?.length ? { pace: { first: document.frames.first, scene: pace } } : {}) } };
     return known.moments;
 }
 

@@ -17,6 +17,14 @@ function prop(place: Partial<Prop['place']>, kind: Prop['motion']['kind'] = 'key
 const from = (...keys: [number, number][]) => ({ keys: keys.map(([frame, value]) => ({ frame, value })) }) as Prop['place']['size'];
 
 describe('poseAt', () => {
+    it('follows a pace as the server has it', () => {
+        const position: Prop['place']['position'] = [{ keys: [{ frame: 0, value: 0 }, { frame: 10, value: 10 }] }, 0, 0];
+        const half = { ...NOWHERE, pace: { first: 0, scene: [0, 0.5, 1, 1.5, 2] } };
+        expect(poseAt(prop({ position }), 3, half).position[0]).toBeCloseTo(1.5, 9);
+        expect(poseAt(prop({ position }), 3.5, half).position[0]).toBeCloseTo(1.75, 9);
+        expect(poseAt(prop({ position }), 6, half).position[0]).toBeCloseTo(4, 9);
+    });
+
     it('is the plain place without keys', () => {
         expect(poseAt(prop({}), 5)).toEqual({ position: [1, 2, 3], turn: [0, 30, 0], size: 1 });
     });

@@ -1,6 +1,6 @@
 import { Euler, Quaternion, Vector3 } from 'three';
 import type { Ease, Prop, Value, Values } from './document';
-import { isKeyed, NOWHERE, progress, stationsOf, valueAt, type Moments } from './track';
+import { isKeyed, NOWHERE, ownFrame, progress, stationsOf, valueAt, type Moments } from './track';
 
 export interface Pose {
     position: [number, number, number];
@@ -14,7 +14,7 @@ const rad = Math.PI / 180;
 
 /** Where a prop stands before anything is baked, by its keys or its plain place: for drawing and for setting keys. */
 export function poseAt(prop: Prop, frame: number, moments: Moments = NOWHERE, first = 0): Pose {
-    const at = prop.motion.kind === 'fixed' ? first : frame;
+    const at = prop.motion.kind === 'fixed' ? first : ownFrame(moments, frame);
     const { position, turn, size, between } = prop.place;
     return {
         position: three(position, at, moments),

@@ -5,6 +5,18 @@ import { hasMover, letsGo } from './motion';
 export interface Moments {
     frames: Readonly<Record<string, number | null>>;
     late: Readonly<Record<string, true>>;
+    /** Where keyed props follow the pace: the frame their keys have come to at each frame of the shot, counted from the first. */
+    pace?: { first: number; scene: readonly number[] };
+}
+
+/** The frame the keys of a prop have come to at a frame that is shown. */
+export function ownFrame({ pace }: Moments, frame: number): number {
+    if (pace === undefined || frame <= pace.first) return frame;
+    const at = frame - pace.first;
+    const end = pace.scene.length - 1;
+    if (at >= end) return pace.first + pace.scene[end]! + at - end;
+    const k = Math.floor(at);
+    return pace.first + pace.scene[k]! + (at - k) * (pace.scene[k + 1]! - pace.scene[k]!);
 }
 
 export const NOWHERE: Moments = { frames: {}, late: {} };

@@ -57,13 +57,15 @@ function World() {
     const standing = document.props.filter((p) => !hasMover(p.motion));
     const lay = (kind: string) => void edit('Ground', [{ op: 'replace', path: '/world/ground', value: kind === 'prop' ? { kind, prop: standing[0]?.id ?? '' } : { kind, ...(grounds[kind]?.options.length ? { values: Object.fromEntries(grounds[kind]!.options.map((o) => [o.name, o.default])) } : {}) } }]);
     return (
-        <Section title="Gravity and ground">
+        <Section title="Gravity, ground and pace">
             {options.filter((o) => o.name === 'gravity').map((o) => <KeyedTriple key={o.name} lane={`:world/${o.name}`} option={o} step={0.1} />)}
             <Select label="Ground" value={ground.kind} options={Object.entries(grounds).map(([value, { label }]) => ({ value, label }))} onChange={lay} />
             <p className="mb-1.5 text-soft">{grounds[ground.kind]?.meaning}.</p>
             {ground.kind === 'prop' && <Select label="Prop" value={ground.prop ?? ''} options={standing.map((p) => ({ value: p.id, label: p.name }))} onChange={(prop) => void edit('Ground', [{ op: 'replace', path: '/world/ground', value: { kind: 'prop', prop } }])} />}
             {(grounds[ground.kind]?.options ?? []).map((o) => <OptionField key={o.name} option={o} value={ground.values?.[o.name] ?? o.default} onChange={(v) => void edit(`${o.label} of the ground`, [{ op: 'add', path: `/world/ground/values`, value: { ...ground.values, [o.name]: v } }])} />)}
-            {ground.kind !== 'none' && ground.kind !== 'prop' && options.filter((o) => o.name !== 'gravity').map((o) => <KeyedNumber key={o.name} lane={`:world/${o.name}`} option={o} />)}
+            {ground.kind !== 'none' && ground.kind !== 'prop' && options.filter((o) => o.name !== 'gravity' && o.name !== 'pace').map((o) => <KeyedNumber key={o.name} lane={`:world/${o.name}`} option={o} />)}
+            {options.filter((o) => o.name === 'pace').map((o) => <KeyedNumber key={o.name} lane={`:world/${o.name}`} option={o} />)}
+            {document.world.pace !== undefined && document.world.pace !== 1 && <Select label="Keyed props" value={document.world.keysFollow ? 'follow' : 'keep'} options={[{ value: 'keep', label: 'keep to their frames' }, { value: 'follow', label: 'follow the pace' }]} onChange={(v) => void edit('Keyed props and the pace', [{ op: 'add', path: '/world/keysFollow', value: v === 'follow' }])} />}
             <Select label="Quality" value={document.quality ?? 'normal'} options={[{ value: 'fast', label: 'Fast: a first look' }, { value: 'normal', label: 'Normal' }, { value: 'final', label: 'Final: tighter contacts' }]} onChange={(v) => void edit('Quality', [{ op: 'add', path: '/quality', value: v }])} />
         </Section>
     );
