@@ -6,6 +6,7 @@ namespace YardBreak\Core\Bake;
 
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Collide\Colliders;
+use YardBreak\Core\Collide\Ground;
 use YardBreak\Core\Collide\NearestSurfaces;
 use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Dust\Dust;
@@ -33,10 +34,12 @@ use YardBreak\Core\Motion\Touch;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
 use YardBreak\Core\Shot\DriftRun;
+use YardBreak\Core\Shot\ForceSpec;
 use YardBreak\Core\Shot\MapRun;
 use YardBreak\Core\Shot\MovedPieces;
 use YardBreak\Core\Shot\PropParts;
 use YardBreak\Core\Shot\PropSpec;
+use YardBreak\Core\Shot\SceneObstacles;
 use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\SilentProgress;
 use YardBreak\Core\Timing\Cues;
@@ -72,6 +75,9 @@ final class Baker implements MovedPieces, Surroundings
 
     /** The frame the colliders were brought to last. */
     private ?float $brought = null;
+
+    /** @var array<string, array{Colliders, float|null}> those that forces look at, by numbers of their props: and the frame they were brought to */
+    private array $seen = [];
 
     private int $frame;
 
@@ -494,7 +500,23 @@ final class Baker implements MovedPieces, Surroundings
 
     public function forces(int $prop, array $pieces, array $x, array $y, array $z, float $frame, float $span): Effect
     {
-        return $this->shot->effect($this->shot->props[$prop], $pieces, $x, $y, $z, $frame, $span, fn (string $map): array => $this->weights($map, true, $frame));
+        return $this->shot->effect($this->shot->props[$prop], $pieces, $x, $y, $z, $frame, $span, fn (string $map): array => $this->weights($map, true, $frame), $this->obstacles());
+    }
+
+    /** What forces may know of surfaces as they are now. */
+    private function obstacles(): SceneObstacles
+    {
+        return new SceneObstacles($this->shot, function (array $ids): Colliders {
+            $numbers = array_keys(array_filter($this->shot->props, static fn (PropSpec $p): bool => in_array($p->id, $ids, true)));
+            $key = implode(' ', $numbers);
+            [$colliders, $at] = $this->seen[$key] ?? [$this->collidersOf($numbers, null), null];
+            if ($at !== $this->now->frame) {
+                $this->bring($colliders, $numbers);
+            }
+            $this->seen[$key] = [$colliders, $this->now->frame];
+
+            return $colliders;
+        });
     }
 
     public function groundFriction(float $frame): float
@@ -591,34 +613,53 @@ final class Baker implements MovedPieces, Surroundings
     public function colliders(): Colliders
     {
         if ($this->colliders === null) {
-            $this->colliders = new Colliders($this->shot->ground);
-            foreach ($this->members as $k => $_) {
-                foreach ($this->surfaces($k) as $piece => $mesh) {
-                    $this->colliders->add($k, $piece, $mesh);
-                }
-            }
+            $this->colliders = $this->collidersOf(array_keys($this->members), $this->shot->ground);
             $this->brought = null;
         }
         if ($this->brought !== $this->now->frame) {
             $this->brought = $this->now->frame;
-            $poses = $motions = $surfaces = [];
-            foreach ($this->members as $k => $member) {
-                foreach ($this->middles[$k] as $piece => $_) {
-                    $body = $this->body($k, $piece) ?? $this->standing($member, $piece);
-                    $pose = $this->pose($k, $piece, $member->place->at($this->now->frame));
-                    $poses[] = [$pose->at, $pose->turn, $pose->size];
-                    $motions[] = [$body->velocityAt($pose->at), $body->spin, $body->growth];
-                }
-                $surfaces[$k] = [$member->friction->at($this->now->frame), $member->bounce->at($this->now->frame)];
-            }
-            $this->colliders->moveTo(
-                $poses,
-                $motions,
-                $surfaces + [NearestSurfaces::GROUND => [$this->groundFriction($this->now->frame), $this->groundBounce($this->now->frame)]],
-            );
+            $this->bring($this->colliders, array_keys($this->members));
         }
 
         return $this->colliders;
+    }
+
+    /** @param  list<int>  $props  numbers */
+    private function collidersOf(array $props, ?Ground $ground): Colliders
+    {
+        $out = new Colliders($ground);
+        foreach ($props as $k) {
+            foreach ($this->surfaces($k) as $piece => $mesh) {
+                $out->add($k, $piece, $mesh);
+            }
+        }
+
+        return $out;
+    }
+
+    /**
+     * Brings colliders to where their props are now.
+     *
+     * @param  list<int>  $props  numbers, in the order they were added
+     */
+    private function bring(Colliders $colliders, array $props): void
+    {
+        $poses = $motions = $surfaces = [];
+        foreach ($props as $k) {
+            $member = $this->members[$k];
+            foreach ($this->middles[$k] as $piece => $_) {
+                $body = $this->body($k, $piece) ?? $this->standing($member, $piece);
+                $pose = $this->pose($k, $piece, $member->place->at($this->now->frame));
+                $poses[] = [$pose->at, $pose->turn, $pose->size];
+                $motions[] = [$body->velocityAt($pose->at), $body->spin, $body->growth];
+            }
+            $surfaces[$k] = [$member->friction->at($this->now->frame), $member->bounce->at($this->now->frame)];
+        }
+        $colliders->moveTo(
+            $poses,
+            $motions,
+            $surfaces + [NearestSurfaces::GROUND => [$this->groundFriction($this->now->frame), $this->groundBounce($this->now->frame)]],
+        );
     }
 
     /** @return list<Mesh> the surfaces of a prop's pieces, each about its middle */
@@ -666,6 +707,7 @@ final class Baker implements MovedPieces, Surroundings
     {
         $this->now = $moment;
         $this->brought = null;
+        $this->seen = array_map(static fn (array $seen): array => [$seen[0], null], $this->seen);
     }
 
     private function moment(): Moment
@@ -803,6 +845,10 @@ final class Baker implements MovedPieces, Surroundings
             }
         }
         $due = $this->holds->due($this->frame, $this->ofPieces(...));
+        foreach ($this->freed() as $prop => $pieces) {
+            $this->holds->letGo($prop, $pieces, (float) $this->frame);
+            $due[$prop] = [...$due[$prop] ?? [], ...$pieces];
+        }
         if ($due !== [] && $this->back > 0.0) {
             $this->goBack();
 
@@ -811,6 +857,28 @@ final class Baker implements MovedPieces, Surroundings
         foreach ($due as $prop => $pieces) {
             $this->send($prop, $pieces, (float) $this->frame);
         }
+    }
+
+    /** @return array<int, list<int>> pieces by prop that forces let go on the way to the next frame: they are free as it strikes them */
+    private function freed(): array
+    {
+        $out = [];
+        foreach ($this->shot->props as $k => $prop) {
+            $forces = $prop->motion->letsGo() ? array_filter($this->shot->forcesOn($prop), static fn (ForceSpec $f): bool => $f->letsGo()) : [];
+            $held = $forces === [] ? [] : $this->holds->heldPieces($k);
+            foreach ($held === [] ? [] : $forces as $force) {
+                $places = array_map(fn (int $piece): Vec3 => $this->pose($k, $piece, $prop->place->at((float) $this->frame))->at, $held);
+                $instant = $this->shot->instant($this->frame + 0.5, $this->shot->frameTime() * $this->shot->pace->rateAt($this->frame + 0.5), $this->obstacles(), $prop->id);
+                foreach ($force->frees($instant, array_column($places, 'x'), array_column($places, 'y'), array_column($places, 'z')) as $i) {
+                    $out[$k][] = $held[$i];
+                }
+            }
+            if (isset($out[$k])) {
+                $out[$k] = array_values(array_unique($out[$k]));
+            }
+        }
+
+        return $out;
     }
 
     /**

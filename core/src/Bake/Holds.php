@@ -170,6 +170,12 @@ final class Holds
         return array_keys($this->props[$prop]->names);
     }
 
+    /** @return list<int> pieces of a prop that are held and may be let go */
+    public function heldPieces(int $prop): array
+    {
+        return array_values(array_filter(array_keys($this->held[$prop] ?? []), fn (int $piece): bool => $this->releases[$prop][$piece] !== null));
+    }
+
     /** Whether a touch could still let something of a prop go. */
     public function waitsForTouch(int $prop): bool
     {

@@ -15,8 +15,10 @@ final readonly class Instant
      * @param  float  $frameTime  seconds a frame lasts
      * @param  float  $span  seconds; none where it is only looked
      * @param  Pace|null  $pace  as time passes for what forces act on; null where as on the clock
+     * @param  Obstacles|null  $obstacles  the surfaces of the scene then; null where they are not known
+     * @param  string  $of  id of the prop whose pieces are asked for; empty for none
      */
-    public function __construct(public float $frame, public int $first, public float $frameTime, public float $span = 0.0, private ?Pace $pace = null)
+    public function __construct(public float $frame, public int $first, public float $frameTime, public float $span = 0.0, private ?Pace $pace = null, public ?Obstacles $obstacles = null, public string $of = '')
     {
     }
 

@@ -8,7 +8,10 @@ use YardBreak\Core\Force\Effect;
 use YardBreak\Core\Force\Force;
 use YardBreak\Core\Force\ForceCatalogue;
 use YardBreak\Core\Force\Instant;
+use YardBreak\Core\Force\LetsGo;
 use YardBreak\Core\Force\StillAir;
+use YardBreak\Core\Geometry\MeshKind;
+use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Timing\Acts;
 use YardBreak\Core\Timing\Cues;
@@ -68,6 +71,36 @@ final readonly class ForceSpec
         if ($amount !== 0.0) {
             $this->class::of($this->values->at($at->frame))->on($effect, $at, array_map(static fn (float $s): float => $amount * $s, $shares ?? array_fill(0, count($effect->x), 1.0)));
         }
+    }
+
+    /** Whether it lets pieces go. */
+    public function letsGo(): bool
+    {
+        return is_subclass_of($this->class, LetsGo::class) && ($this->values->still()['frees'] ?? 0.0) > 0.0;
+    }
+
+    /**
+     * Places whose pieces, held so far, it lets go.
+     *
+     * @param  list<float>  $x  metres
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @return list<int>
+     */
+    public function frees(Instant $at, array $x, array $y, array $z): array
+    {
+        $force = $this->class::of($this->values->at($at->frame));
+
+        return $force instanceof LetsGo && $this->amount->at($at->frame) !== 0.0 ? $force->frees($at, $x, $y, $z) : [];
+    }
+
+    /** @return list<string> ids of the props it looks at */
+    public function looksAt(): array
+    {
+        $still = $this->values->still();
+        $props = array_filter($this->class::options(), static fn (Option $o): bool => $o->kind === MeshKind::class);
+
+        return array_values(array_filter(array_map(static fn (Option $o): string => (string) ($still[$o->name] ?? ''), $props), static fn (string $id): bool => $id !== ''));
     }
 
     /** Whether there is none of it at any frame. */

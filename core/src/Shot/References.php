@@ -150,6 +150,9 @@ final readonly class References
             if (array_diff($force->named(), array_keys($props)) !== []) {
                 throw Problem::inValue('forces['.$k.'].on', $force->name.' acts on a prop that is not there.', 'Choose the props it acts on again.');
             }
+            if (array_diff($force->looksAt(), array_keys($props)) !== []) {
+                throw Problem::inValue('forces['.$k.'].values.prop', $force->name.' looks at a prop that is not there.', 'Choose another prop.');
+            }
             if ($force->map !== '' && ! isset($maps[$force->map])) {
                 throw Problem::inValue('forces['.$k.'].map', $force->name.' goes by a weight map that is not there.', 'Choose another map, or none.');
             }

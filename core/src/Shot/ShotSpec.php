@@ -7,6 +7,7 @@ namespace YardBreak\Core\Shot;
 use YardBreak\Core\Collide\Ground;
 use YardBreak\Core\Force\Effect;
 use YardBreak\Core\Force\Instant;
+use YardBreak\Core\Force\Obstacles;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Timing\Acts;
@@ -239,8 +240,9 @@ final readonly class ShotSpec
      * @param  list<float>  $z
      * @param  float  $span  seconds for which it holds, about that moment; none where it is only looked
      * @param  \Closure(string): list<float>  $weights  of the pieces of a map's prop, at that moment
+     * @param  Obstacles|null  $obstacles  surfaces that forces look at; null where they are not known
      */
-    public function effect(PropSpec $prop, array $pieces, array $x, array $y, array $z, float $frame, float $span, \Closure $weights): Effect
+    public function effect(PropSpec $prop, array $pieces, array $x, array $y, array $z, float $frame, float $span, \Closure $weights, ?Obstacles $obstacles = null): Effect
     {
         $effect = new Effect($x, $y, $z);
         foreach ($this->forcesOn($prop) as $force) {
@@ -249,16 +251,16 @@ final readonly class ShotSpec
                 $all = $weights($force->map);
                 $shares = array_map(static fn (int $piece): float => $all[$piece], $pieces);
             }
-            $force->on($effect, $this->instant($frame, $span), $shares);
+            $force->on($effect, $this->instant($frame, $span, $obstacles, $prop->id), $shares);
         }
 
         return $effect;
     }
 
     /** @param  float  $span  seconds about a frame */
-    public function instant(float $frame, float $span = 0.0): Instant
+    public function instant(float $frame, float $span = 0.0, ?Obstacles $obstacles = null, string $of = ''): Instant
     {
-        return new Instant($frame, $this->first, $this->frameTime(), $span, $this->pace);
+        return new Instant($frame, $this->first, $this->frameTime(), $span, $this->pace, $obstacles, $of);
     }
 
     /** Where a weight map stands in the document. */
