@@ -23,7 +23,7 @@ final class ShotView
             'document' => $shot->decoded(),
             'tags' => array_map(static fn (PropSpec $p): string => self::tag($p), array_column($shot->spec()->props, null, 'id')),
             'meets' => array_map(static fn (PropSpec $p): string => $p->motion->collidesAs(), array_column($shot->spec()->props, null, 'id')),
-            'pace' => ($shot->decoded()['world']['keysFollow'] ?? false) ? $shot->spec()->pace->table() : [],
+            'pace' => $shot->spec()->keysFollow() ? $shot->spec()->pace->table() : [],
             'undo' => $editor->lastDone($shot)?->label,
             'redo' => $editor->firstUndone($shot)?->label,
         ];

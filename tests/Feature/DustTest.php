@@ -44,7 +44,7 @@ final class DustTest extends YardTestCase
         $grain = array_values(unpack('g5/C3c', $body) ?: []);
         self::assertEqualsWithDelta([0.0, 1.0, 0.0], array_slice($grain, 0, 3), 0.5);
         self::assertSame([0xE4, 0xDF, 0xD3], array_slice($grain, 5));
-        self::assertSame(['Pot: its dust is left out; write it as Dust.'], $this->getJson("/api/bakes/$id/hand-offs")->json('leaves.glb'));
+        self::assertSame(['Pot: its dust and chips are left out; write them as Dust.'], $this->getJson("/api/bakes/$id/hand-offs")->json('leaves.glb'));
         self::assertStringContainsString('"dust"', (string) Shot::query()->findOrFail($shot)->document);
     }
 }

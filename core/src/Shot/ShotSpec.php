@@ -172,7 +172,7 @@ final readonly class ShotSpec
         $acts->always('order', array_column($this->props, 'id'), 'number or order of props');
         $this->gravity->acts($acts, 'gravity');
         $this->pace->acts($acts);
-        $acts->always('keys follow the pace', $this->document['world']['keysFollow'] ?? false);
+        $acts->always('keys follow the pace', $this->keysFollow());
         $acts->values('ground friction', $this->groundFriction);
         $acts->values('ground bounce', $this->groundBounce);
         foreach ($this->cues as $cue) {
@@ -192,6 +192,12 @@ final readonly class ShotSpec
         $dusty = array_filter($this->props, static fn (PropSpec $p): bool => $p->dust !== []) !== [];
 
         return $this->movers->inOrder($dusty);
+    }
+
+    /** Whether keyed props follow the pace; else they keep to their frames. */
+    public function keysFollow(): bool
+    {
+        return (bool) ($this->document['world']['keysFollow'] ?? false);
     }
 
     /** Seconds a frame lasts. */
