@@ -11,6 +11,7 @@ use App\Http\Controllers\DoorController;
 use App\Http\Controllers\EditController;
 use App\Http\Controllers\EvaluatedController;
 use App\Http\Controllers\ForceFiguresController;
+use App\Http\Controllers\ForecastController;
 use App\Http\Controllers\GroundController;
 use App\Http\Controllers\HandOffController;
 use App\Http\Controllers\MapController;
@@ -62,6 +63,7 @@ Route::get('shots/{shot}/props/{prop}/contact', ContactPictureController::class)
 Route::get('shots/{shot}/props/{prop}/order', ReleaseOrderController::class);
 Route::get('shots/{shot}/props/{prop}/forces', ForceFiguresController::class);
 Route::get('shots/{shot}/props/{prop}/mortar', MortarController::class);
+Route::get('shots/{shot}/props/{prop}/forecast', ForecastController::class);
 Route::get('shots/{shot}/air', AirController::class);
 Route::post('shots/{shot}/props/{prop}/punch', PunchController::class);
 

@@ -19,15 +19,35 @@ interface AirState {
     /** Whether arrows are drawn, and at which height, in metres; null for that of what is worked on. */
     shown: boolean;
     height: number | null;
-    /** Six numbers a place: where it is, and m/s of the air or m/s² of what pulls. */
-    arrows: { air: number[]; pull: number[] };
+    /** Whether lines that follow the air are drawn instead of arrows. */
+    lined: boolean;
+    /** Six numbers a place: where it is, and m/s of the air or m/s² of what pulls; and of each line four numbers a point: where it is, and m/s. */
+    arrows: { air: number[]; pull: number[]; lines: number[][] };
 }
 
-export const useAir = create<AirState>(() => ({ shown: true, height: null, arrows: { air: [], pull: [] } }));
+export const useAir = create<AirState>(() => ({ shown: true, height: null, lined: false, arrows: { air: [], pull: [], lines: [] } }));
 
 /** Asks how the air goes over a level plane. */
 export function askAir(shot: string, frame: number, height: number, [x0, x1, z0, z1]: readonly [number, number, number, number]): () => void {
-    return askOnce<AirState['arrows']>(`shots/${shot}/air?frame=${frame}&height=${height}&x0=${x0}&x1=${x1}&z0=${z0}&z1=${z1}`, (arrows) => useAir.setState({ arrows }));
+    return askOnce<AirState['arrows']>(`shots/${shot}/air?frame=${frame}&height=${height}&x0=${x0}&x1=${x1}&z0=${z0}&z1=${z1}&lines=${useAir.getState().lined ? 1 : 0}`, (arrows) => useAir.setState({ arrows }));
+}
+
+/** How one picked piece would fly if it were let go alone. */
+interface ForecastState {
+    of: { prop: string; piece: number } | null;
+    /** Metres, from frame to frame. */
+    path: [number, number, number][];
+    words: string;
+}
+
+export const useForecast = create<ForecastState>(() => ({ of: null, path: [], words: '' }));
+
+export function askForecast(shot: string, prop: string, piece: number, frame: number): () => void {
+    const stop = askOnce<Pick<ForecastState, 'path' | 'words'>>(`shots/${shot}/props/${prop}/forecast?piece=${piece}&frame=${frame}`, (told) => useForecast.setState({ ...told, of: { prop, piece } }));
+    return () => {
+        stop();
+        useForecast.setState({ of: null, path: [], words: '' });
+    };
 }
 
 /** Asks what forces do to a prop; again as long as its pieces are being made. */

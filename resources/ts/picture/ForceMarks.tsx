@@ -1,6 +1,6 @@
 import { useEffect } from 'react';
 import type { Force, ShotDocument, Value } from '../data/document';
-import { askAir, useAir } from '../data/forces';
+import { askAir, useAir, useForecast } from '../data/forces';
 import { setValues } from '../data/keys';
 import { currentMoments } from '../data/moments';
 import type { Triple } from '../data/pieces';
@@ -27,9 +27,11 @@ export default function ForceMarks() {
     const document = useDocument();
     const { stage, frame } = useUi();
     const shown = useAir((s) => s.shown);
-    if (!document || (document.forces ?? []).length === 0 || (stage !== 'shot' && stage !== 'motion')) return null;
+    if (!document || (stage !== 'shot' && stage !== 'motion')) return null;
+    if ((document.forces ?? []).length === 0) return <Flight />;
     return (
         <>
+            <Flight />
             {shown && <Arrows document={document} frame={frame} />}
             {stage === 'shot' && document.forces!.map((force, at) => <Points key={force.id} force={force} at={at} frame={frame} />)}
         </>
@@ -40,7 +42,7 @@ function Arrows({ document, frame }: { document: ShotDocument; frame: number }) 
     const shot = useShot((s) => s.shot?.id);
     const revision = useShot((s) => s.shot?.revision);
     const playing = useUi((s) => s.playing);
-    const { arrows, height } = useAir();
+    const { arrows, lined, height } = useAir();
     const { project, metre } = useLens.getState();
     const moments = currentMoments();
     const stand = document.props.filter((p) => !p.hidden).map((p) => p.place.position.map((v) => valueAt(v, document.frames.first, moments)));
@@ -54,7 +56,7 @@ function Arrows({ document, frame }: { document: ShotDocument; frame: number }) 
         const wait = setTimeout(() => { stop = askAir(shot, frame, y, [x - half, x + half, z - half, z + half]); }, 200);
         return () => { clearTimeout(wait); stop(); };
         // Only a saved revision counts.
-    }, [shot, revision, frame, playing, x, y, z, half]);
+    }, [shot, revision, frame, playing, x, y, z, half, lined]);
     const air = arrows.air.length > 0;
     const list = air ? arrows.air : arrows.pull;
     const count = list.length / 6;
@@ -66,7 +68,8 @@ function Arrows({ document, frame }: { document: ShotDocument; frame: number }) 
     return (
         <>
             <svg className="pointer-events-none absolute inset-0 size-full overflow-visible" role="img" aria-label={`How the ${air ? 'air goes' : 'pull acts'}, at most ${show(top, air ? 'm/s' : 'm/s²', 2)}`}>
-                {speeds.map((speed, k) => {
+                {air && lined && arrows.lines.map((line, k) => <Line key={k} line={line} top={top} />)}
+                {!(air && lined) && speeds.map((speed, k) => {
                     if (speed < 0.02 * top) return null;
                     const at = [list[6 * k]!, list[6 * k + 1]!, list[6 * k + 2]!] as const;
                     const to: Triple = [at[0] + long * list[6 * k + 3]!, at[1] + long * list[6 * k + 4]!, at[2] + long * list[6 * k + 5]!];
@@ -85,6 +88,42 @@ function Arrows({ document, frame }: { document: ShotDocument; frame: number }) 
             </svg>
             <output className="figure pointer-events-none absolute right-3 bottom-[54px] bg-[#1d2327]/85 px-2 py-0.5 text-[12px] text-[#f6f4ef]">{air ? 'air' : 'pull'} up to {show(top, air ? 'm/s' : 'm/s²', 2)}, {show(y, 'm', 2)} up</output>
         </>
+    );
+}
+
+/** A line that follows the air, with a point at its end. */
+function Line({ line, top }: { line: readonly number[]; top: number }) {
+    const { project } = useLens.getState();
+    const points = Array.from({ length: line.length / 4 }, (_, k) => project([line[4 * k]!, line[4 * k + 1]!, line[4 * k + 2]!]));
+    const speed = Math.max(...Array.from({ length: line.length / 4 }, (_, k) => line[4 * k + 3]!));
+    const path = points.map(([a, b], k) => `${k === 0 ? 'M' : 'L'}${a.toFixed(1)} ${b.toFixed(1)}`).join('');
+    const [x, y] = points.at(-1)!;
+    return (
+        <g fill="none" strokeLinejoin="round" strokeLinecap="round">
+            <path d={path} stroke="#f6f4ef" strokeWidth={3} strokeOpacity={0.45} />
+            <path d={path} stroke={colour(speed / top)} strokeWidth={1.4} />
+            <circle cx={x} cy={y} r={2.2} fill={colour(speed / top)} />
+        </g>
+    );
+}
+
+/** How a picked piece would fly if it were let go alone. */
+function Flight() {
+    const { path } = useForecast();
+    const { project } = useLens.getState();
+    if (path.length < 2) return null;
+    const points = path.map((p) => project(p));
+    const [x, y] = points.at(-1)!;
+    const line = points.map(([a, b], k) => `${k === 0 ? 'M' : 'L'}${a.toFixed(1)} ${b.toFixed(1)}`).join('');
+    return (
+        <svg className="pointer-events-none absolute inset-0 size-full overflow-visible" role="img" aria-label="How the picked piece would fly">
+            <g fill="none" strokeLinejoin="round">
+                <path d={line} stroke="#f6f4ef" strokeWidth={4} strokeOpacity={0.6} />
+                <path d={line} stroke="#b5422b" strokeWidth={1.6} strokeDasharray="5 3" />
+                {points.slice(0, -1).map(([a, b], k) => <circle key={k} cx={a} cy={b} r={1.6} fill="#b5422b" />)}
+                <circle cx={x} cy={y} r={4} stroke="#b5422b" strokeWidth={1.6} fill="#f6f4ef" />
+            </g>
+        </svg>
     );
 }
 

@@ -20,7 +20,7 @@ export function Forces() {
     const document = useDocument();
     const catalogue = useCatalogue();
     const edit = useShot((s) => s.edit);
-    const { shown, height } = useAir();
+    const { shown, lined, height } = useAir();
     if (!document || !catalogue) return null;
     const forces = document.forces ?? [];
     return (
@@ -31,6 +31,7 @@ export function Forces() {
                 <>
                     <ForceFacts />
                     <Toggle label="Arrows in the picture" hint="How the air goes over a level plane, as long as each is fast" value={shown} onChange={(on) => useAir.setState({ shown: on })} />
+                    {shown && <Toggle label="As lines that follow it" hint="Where the air goes from one place to the next" value={lined} onChange={(on) => useAir.setState({ lined: on })} />}
                     {shown && <NumberField label="At a height of" unit="m" step={0.05} least={-1000} most={1000} value={height ?? 0.3} onChange={(h) => useAir.setState({ height: h })} />}
                 </>
             )}

@@ -4,6 +4,7 @@ import { useBake } from '../../data/bake';
 import type { Option } from '../../data/api';
 import type { Prop, Release } from '../../data/document';
 import { defaultsOf } from '../../data/options';
+import { askForecast, useForecast } from '../../data/forces';
 import { askOrder, spanOf, useOrder } from '../../data/order';
 import { usePieces } from '../../data/pieces';
 import { editProp, useDocument, useShot } from '../../data/shot';
@@ -200,6 +201,7 @@ function Pushes({ prop }: { prop: Prop }) {
     return (
         <Section title="Push at release" aside={catalogue && <AddMenu label="push" entries={catalogue.pushes} onAdd={(push) => void editProp(prop.id, `Push ${catalogue.pushes[push]!.label.toLowerCase()}`, { '/motion/pushes': [...pushes, { push, values: defaultsOf(catalogue.pushes[push]) }] })} />}>
             <Options prop={prop} path="motion" options={options.filter((o) => o.keyable && o.part === '')} values={prop.motion.values ?? {}} label={prop.name} />
+            <Flight prop={prop} />
             {pushes.map((push, k) => {
                 const entry = catalogue?.pushes[push.push];
                 return (
@@ -216,6 +218,25 @@ function Pushes({ prop }: { prop: Prop }) {
             })}
         </Section>
     );
+}
+
+/** How a picked piece would fly, in words; the picture shows its way. */
+function Flight({ prop }: { prop: Prop }) {
+    const shot = useShot((s) => s.shot?.id);
+    const revision = useShot((s) => s.shot?.revision);
+    const { frame, playing } = useUi();
+    const picked = useUi((s) => (s.chosen === prop.id ? s.picked : NONE));
+    const whole = usePieces((s) => (s.byProp[prop.id]?.pieces.length ?? 0) === 1);
+    const piece = whole ? 0 : picked.length === 1 ? picked[0]! : null;
+    const { of, words } = useForecast();
+    useEffect(() => {
+        if (shot === undefined || piece === null || playing) return;
+        return askForecast(shot, prop.id, piece, frame);
+        // Only a saved revision counts.
+        // oxlint-disable-next-line react-hooks/exhaustive-deps
+    }, [shot, prop.id, piece, revision, frame, playing]);
+    if (piece === null) return <p className="text-soft">Pick one piece to see how it would fly.</p>;
+    return of?.prop === prop.id && of.piece === piece && words !== '' ? <p role="status" aria-label="How it would fly">{words}</p> : null;
 }
 
 /** Names of the pieces of a prop that are picked in the picture. */
