@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Rigid;
 
 use YardBreak\Core\Break\Joint;
+use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Geometry\MassProperties;
@@ -35,6 +36,7 @@ use YardBreak\Core\Rigid\Debris\Tending;
 use YardBreak\Core\Rigid\Mortar\Bonded;
 use YardBreak\Core\Rigid\Mortar\Mortar;
 use YardBreak\Core\Rigid\Mortar\Mortars;
+use YardBreak\Core\Rigid\Mortar\OpenFaces;
 use YardBreak\Core\Rigid\Mortar\Push;
 use YardBreak\Core\Timing\PointInTime;
 use YardBreak\Core\Timing\Values;
@@ -106,6 +108,12 @@ final class RigidMover implements Mover, StepListener
 
     private readonly Tending $tending;
 
+    /** @var array<int, list<OpenFaces>> what the wind finds of each piece that mortar holds, by prop */
+    private array $open = [];
+
+    /** @var \Closure(int): list<Shard> pieces of a prop, with their surfaces */
+    private readonly \Closure $shards;
+
     private readonly Trail $trail;
 
     /** @var array<int, list<float>> share of the prop's density that each piece has, by prop whose pieces are let go */
@@ -139,6 +147,7 @@ final class RigidMover implements Mover, StepListener
         $this->world->clock = $around->clock();
         $this->blown = new Blown;
         $this->tending = new Tending($this->world);
+        $this->shards = $cast->shards;
         $this->trail = new Trail;
         $loose = [];
         foreach ($members as $k => $member) {
@@ -475,6 +484,7 @@ final class RigidMover implements Mover, StepListener
 
                     return $this->world->state[$b] === World::RESTING ? null : $this->local($prop, $piece)->turn->turn(new Vec3($this->world->wx[$b], $this->world->wy[$b], $this->world->wz[$b]));
                 },
+                fn (): array => $this->drawn($prop, $seconds),
             );
             if (! $broke) {
                 continue;
@@ -488,6 +498,51 @@ final class RigidMover implements Mover, StepListener
             }
         }
         $this->struck = [];
+    }
+
+    /**
+     * What forces, and the shaking of what they hang on, do to each of the pieces that mortar holds.
+     *
+     * @return array<int, Vec3> N by piece, in the prop's axes
+     */
+    private function drawn(int $prop, float $seconds): array
+    {
+        $member = $this->around->member($prop);
+        $pushed = $this->around->isPushed($prop);
+        if (! $pushed && ! $member->place->moves()) {
+            return [];
+        }
+        $out = $x = $y = $z = [];
+        $frame = $this->at->frame;
+        $pieces = array_keys($this->bodies[$prop]);
+        $half = 0.5 * $this->at->frameTime;
+        foreach ($pieces as $piece) {
+            [$x[], $y[], $z[]] = $this->pose($prop, $piece)->at->toArray();
+            $solid = $this->solids[$prop][$piece];
+            if ($member->place->moves() && $this->held[$prop][$piece]) {
+                $at = static fn (float $f): Vec3 => $member->place->at($f)->point($solid->centre);
+                $a = $at($frame + 0.5)->plus($at($frame - 0.5))->minus($at($frame)->times(2.0))->times(1.0 / ($half * $half));
+                $out[$piece] = $member->place->at($frame)->turn->inverse()->turn($a)->times(-$solid->own()->volume * $this->density[$prop]);
+            }
+        }
+        if (! $pushed) {
+            return $out;
+        }
+        $drag = self::settingsOf($member)->drag ?? 1.0;
+        $effect = $this->around->forces($prop, $pieces, $x, $y, $z, $frame, $seconds);
+        foreach ($pieces as $piece) {
+            $back = $this->local($prop, $piece)->turn;
+            $mass = $this->solids[$prop][$piece]->own()->volume * $this->density[$prop];
+            $force = $back->turn(new Vec3($effect->ax[$piece], $effect->ay[$piece], $effect->az[$piece]))->times($mass);
+            $wind = $back->turn(new Vec3($effect->ux[$piece], $effect->uy[$piece], $effect->uz[$piece]));
+            if ($effect->density[$piece] > 0.0) {
+                $this->open[$prop] ??= array_map(OpenFaces::of(...), ($this->shards)($prop));
+                $force = $force->plus($this->open[$prop][$piece]->pressed($wind, 0.5 * $effect->density[$piece] * $drag));
+            }
+            $out[$piece] = ($out[$piece] ?? Vec3::zero())->plus($force);
+        }
+
+        return $out;
     }
 
     /** @return array<int, array<int, list<Push>>> what pushed pieces that mortar holds over the span, by prop and piece, in the prop's coordinates */

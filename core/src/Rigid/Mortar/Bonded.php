@@ -329,30 +329,36 @@ final class Bonded
      * @param  array<int, true>  $struck  pieces of which it is known that they were hit in it
      * @param  Vec3  $gravity  m/s², in the prop's axes
      * @param  \Closure(int): ?Vec3  $spin  rad/s with which the body of a piece turns, in the prop's axes; null where it rests
+     * @param  \Closure(): array<int, Vec3>  $drawn  N on pieces by what forces and shaking do to each, in the prop's axes
      * @return array{bool, array<int, Vec3>} whether anything broke, and N·s that came as hits, by piece
      */
-    public function bear(array $pushes, array $struck, float $seconds, Vec3 $gravity, \Closure $spin): array
+    public function bear(array $pushes, array $struck, float $seconds, Vec3 $gravity, \Closure $spin, \Closure $drawn): array
     {
         $hits = $this->bearing->take($pushes, $struck, $seconds, static fn (int $piece): bool => $spin($piece) === null);
         $broke = $hits !== [] && $this->hit($hits);
         $this->since += $seconds;
         if ($this->since >= self::EVERY) {
             $this->since = 0.0;
-            $broke = $this->weigh($gravity, $spin) || $broke;
+            $broke = $this->weigh($gravity, $spin, $drawn()) || $broke;
         }
 
         return [$broke, array_column($hits, 2, 0)];
     }
 
-    /** Breaks what loads that stay are too much for, one after the other. */
-    private function weigh(Vec3 $gravity, \Closure $spin): bool
+    /**
+     * Breaks what loads that stay are too much for, one after the other.
+     *
+     * @param  \Closure(int): ?Vec3  $spin
+     * @param  array<int, Vec3>  $drawn
+     */
+    private function weigh(Vec3 $gravity, \Closure $spin, array $drawn): bool
     {
         $broke = false;
         $groups = $this->groups();
         for ($round = 0; $round < self::FALLS && $groups !== []; $round++) {
             $parted = [];
             foreach ($groups as $group) {
-                $over = count($group) > 1 ? $this->over($group, $gravity, $spin) : [];
+                $over = count($group) > 1 ? $this->over($group, $gravity, $spin, $drawn) : [];
                 if ($over !== []) {
                     $broke = $this->break($over);
                     array_push($parted, ...$this->bonds->together($group));
@@ -367,9 +373,10 @@ final class Bonded
     /**
      * @param  non-empty-list<int>  $group
      * @param  \Closure(int): ?Vec3  $spin
+     * @param  array<int, Vec3>  $drawn  N by piece
      * @return list<int> bonds that break first
      */
-    private function over(array $group, Vec3 $gravity, \Closure $spin): array
+    private function over(array $group, Vec3 $gravity, \Closure $spin, array $drawn): array
     {
         $turns = $spin($group[0]);
         if ($turns === null) {
@@ -377,7 +384,8 @@ final class Bonded
         }
         $cluster = $this->cluster($group);
         $found = $this->found[$group[0]] ?? null;
-        $alone = $this->bearing->isFree($group);
+        $drawn = array_intersect_key($drawn, array_flip($group));
+        $alone = $drawn === [] && $this->bearing->isFree($group);
         if (count($cluster->fixed) === count($group) || $cluster->fixed !== [] && $alone && $found !== null && $found->gravity == $gravity) {
             return [];
         }
@@ -385,6 +393,9 @@ final class Bonded
         // What hangs on nothing held falls all alike.
         foreach ($cluster->fixed === [] && $cluster->supports === [] ? [] : $group as $piece) {
             $cluster->add($piece, $gravity->times($this->mass[$piece]), Vec3::zero());
+        }
+        foreach ($drawn as $piece => $force) {
+            $cluster->add($piece, $force, Vec3::zero());
         }
         $cluster->balance($turns);
         if (($found ?? Found::nothing())->isEnough($cluster, $places, $this->weakest[$group[0]] ??= $this->weakest($group))) {

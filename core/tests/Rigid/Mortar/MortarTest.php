@@ -12,6 +12,7 @@ use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Tests\Bake\Trials;
+use YardBreak\Core\Timing\Track;
 
 /** What mortar bears and when it breaks, in shots that are baked; beams, blocks and hits in closed form (common practice). */
 final class MortarTest extends TestCase
@@ -143,6 +144,45 @@ final class MortarTest extends TestCase
         self::assertSame(0, self::$cracks);
         self::baked($baker);
         self::assertSame(5, self::$cracks);
+    }
+
+    /** A side wind of ½ρC_dAu² spread along a row held at one end bends its root by 3·q·n²/S, q its share of each metre. */
+    public function test_wind_breaks_off_what_it_bends_too_much(): void
+    {
+        $free = 9;
+        $q = 0.5 * 1.225 * 60.0 ** 2 * self::S;
+        $stress = 3.0 * $q * $free ** 2 / self::S;
+        foreach ([[1.03, 0], [0.97, 1]] as [$share, $broken]) {
+            $row = self::row($free + 1, ['mortar' => 'own', 'tension' => $share * $stress / 1e6, 'shear' => 100, 'uneven' => 0]);
+            $document = Trials::document([self::anchored($row, false)], [
+                'frames' => ['first' => 0, 'last' => 6, 'rate' => [24, 1]],
+                'forces' => [['id' => 'wind', 'name' => 'Wind', 'kind' => 'wind', 'values' => ['speed' => 60, 'direction' => [0, 0, 1]]]],
+            ]);
+            $document['world']['gravity'] = [0, 0, 0];
+            self::baked(Trials::ready($document)->baker());
+            self::assertSame($broken, self::$cracks, "at $share of what it bears");
+        }
+    }
+
+    /** What is shaken by its keys bears its inertia, as a row of blocks its weight: 3ρ·a·n²·S at the root, a the most its keys bring. */
+    public function test_shaking_breaks_off_what_is_too_heavy_for_it(): void
+    {
+        $free = 5;
+        $keys = ['keys' => [['frame' => 0, 'value' => 0, 'ease' => 'smooth'], ['frame' => 12, 'value' => 1.2]]];
+        $track = Track::of($keys);
+        $most = 0.0;
+        for ($f = 0.0; $f < 12.0; $f += 0.25) {
+            $most = max($most, abs($track->at($f + 0.5) + $track->at($f - 0.5) - 2.0 * $track->at($f)) * 48.0 ** 2);
+        }
+        $stress = 3.0 * self::DENSITY * $most * $free ** 2 * self::S;
+        foreach ([[1.1, 0], [0.7, 1]] as [$share, $broken]) {
+            $row = self::row($free + 1, ['mortar' => 'own', 'tension' => $share * $stress / 1e6, 'shear' => 100, 'uneven' => 0]);
+            $row['place']['position'] = [0, 2.0, $keys];
+            $document = Trials::document([self::anchored($row, false)], ['frames' => ['first' => 0, 'last' => 14, 'rate' => [24, 1]]]);
+            $document['world']['gravity'] = [0, 0, 0];
+            self::baked(Trials::ready($document)->baker());
+            self::assertSame($broken, min(1, self::$cracks), "at $share of what it bears");
+        }
     }
 
     public function test_a_map_of_another_prop_or_none_is_refused_with_its_place(): void
