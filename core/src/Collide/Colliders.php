@@ -24,6 +24,9 @@ final class Colliders
     /** Looks along a way at most. */
     private const MOST_LOOKS = 60;
 
+    /** So many pieces are looked at one by one; of more, at all at once. */
+    private const BOX_BY_BOX = 16;
+
     /** @var list<array{int, int}> prop and number within it, by piece */
     private array $of = [];
 
@@ -457,7 +460,28 @@ final class Colliders
      */
     private function boxes(array $poses, float $within): array
     {
-        $all = $sides = [];
+        $all = $this->boxesOf($poses, $within);
+        $sides = array_map(static fn (array $b): float => max($b[3] - $b[0], $b[4] - $b[1], $b[5] - $b[2]), array_values($all));
+        sort($sides);
+        $cell = max($sides[intdiv(count($sides), 2)] ?? 1.0, 1e-6);
+        $large = [];
+        foreach ($all as $p => $b) {
+            if (max($b[3] - $b[0], $b[4] - $b[1], $b[5] - $b[2]) > self::MOST_CELLS * $cell || count($all) === 1) {
+                $large[] = $p;
+                unset($all[$p]);
+            }
+        }
+
+        return [$all, $large, $cell];
+    }
+
+    /**
+     * @param  list<array{Vec3, Quaternion, float}>  $poses
+     * @return array<int, array{float, float, float, float, float, float}> low and high corners by piece
+     */
+    private function boxesOf(array $poses, float $within): array
+    {
+        $all = [];
         foreach ($poses as $p => [$at, $turn, $size]) {
             if ($size <= 0.0) {
                 continue;
@@ -477,19 +501,38 @@ final class Colliders
             $ey = abs($m[3]) * $hx + abs($m[4]) * $hy + abs($m[5]) * $hz + $within;
             $ez = abs($m[6]) * $hx + abs($m[7]) * $hy + abs($m[8]) * $hz + $within;
             $all[$p] = [$cx - $ex, $cy - $ey, $cz - $ez, $cx + $ex, $cy + $ey, $cz + $ez];
-            $sides[] = 2.0 * max($ex, $ey, $ez);
-        }
-        sort($sides);
-        $cell = max($sides[intdiv(count($sides), 2)] ?? 1.0, 1e-6);
-        $large = [];
-        foreach ($all as $p => $b) {
-            if (max($b[3] - $b[0], $b[4] - $b[1], $b[5] - $b[2]) > self::MOST_CELLS * $cell || count($all) === 1) {
-                $large[] = $p;
-                unset($all[$p]);
-            }
         }
 
-        return [$all, $large, $cell];
+        return $all;
+    }
+
+    /**
+     * Which of many points lie in the box of any piece, wider by a reach, or of all of them where there are many.
+     *
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @return list<int> their numbers
+     */
+    public function about(array $x, array $y, array $z, float $within): array
+    {
+        $boxes = array_values($this->boxesOf($this->poses, $within));
+        if (count($boxes) > self::BOX_BY_BOX) {
+            $boxes = [[...array_map(static fn (int $k): float => min(array_column($boxes, $k)), [0, 1, 2]), ...array_map(static fn (int $k): float => max(array_column($boxes, $k)), [3, 4, 5])]];
+        }
+        $in = [];
+        foreach ($boxes as [$x0, $y0, $z0, $x1, $y1, $z1]) {
+            foreach ($x as $i => $v) {
+                if ($v >= $x0 && $v <= $x1 && $y[$i] >= $y0 && $y[$i] <= $y1 && $z[$i] >= $z0 && $z[$i] <= $z1) {
+                    $in[$i] = $i;
+                }
+            }
+        }
+        if (count($boxes) > 1) {
+            ksort($in);
+        }
+
+        return array_values($in);
     }
 
     /**

@@ -315,20 +315,20 @@ final class DustMover implements Mover
     private function collide(Grains $grains, array $kinds, float $friction, float $fall): void
     {
         $ids = $x = $y = $z = [];
-        $reach = 0.0;
-        foreach ($grains->of as $i => $of) {
-            if ($kinds[$of]->meets === 'everything' && ! $grains->isLying($i)) {
+        $colliders = $this->around->colliders();
+        $reach = 0.5 * $grains->largest();
+        $meets = array_map(static fn (Grain $g): bool => $g->meets === 'everything', $kinds);
+        foreach ($colliders->about($grains->x, $grains->y, $grains->z, $reach) as $i) {
+            if ($meets[$grains->of[$i]] && ! $grains->isLying($i)) {
                 $ids[] = $i;
                 $x[] = $grains->x[$i];
                 $y[] = $grains->y[$i];
                 $z[] = $grains->z[$i];
-                $reach = max($reach, 0.5 * $grains->sizeOf($i));
             }
         }
         if ($ids === []) {
             return;
         }
-        $colliders = $this->around->colliders();
         $found = $colliders->nearest($x, $y, $z, $reach);
         [$wx, $wy, $wz] = $colliders->velocities($x, $y, $z, $found);
         foreach ($ids as $k => $i) {

@@ -289,6 +289,12 @@ final class Grains
         [$this->age, $this->life] = [$age, $life];
     }
 
+    /** m across, of the largest as born. */
+    public function largest(): float
+    {
+        return $this->size === [] ? 0.0 : max($this->size);
+    }
+
     /** m across, as born. */
     public function sizeOf(int $i): float
     {

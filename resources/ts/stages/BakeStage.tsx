@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import type { BakeView, FrameFigures } from '../data/api';
 import { staleFrom, useBake } from '../data/bake';
 import type { Frames } from '../data/document';
@@ -73,6 +74,7 @@ export function BakeStage() {
                     {figures.flatMap((f) => f.marks.map((m) => ({ ...m, frame: f.frame }))).map((m, i) => (
                         <Fact key={i} name={`frame\u00a0${m.frame}`}><button type="button" className="text-right whitespace-normal hover:underline" title="Press to go there; once there, press again for a cue that follows it" onClick={() => pressMark(m.frame, m)}>{nameOf(m.prop)} touches {nameOf(m.other)}, {show(m.speed, 'm/s', 2)}</button></Fact>
                     ))}
+                    <Cracked figures={figures} />
                     <OverlapFacts bake={bake} />
                 </Section>
             )}
@@ -99,6 +101,31 @@ function NextBake({ bake, frames, pieces }: { bake: BakeView | null; frames: Fra
             </p>
             {what !== null && <p className="text-soft">Because of: {what}{kept > 0 && kept < all && `, from frame ${from} on`}.</p>}
         </div>
+    );
+}
+
+/** Frames listed of those at which mortar broke. */
+const LISTED = 12;
+
+/** Which bonds of mortar broke when: a press goes there and picks the pieces they held. */
+function Cracked({ figures }: { figures: readonly FrameFigures[] }) {
+    const [all, setAll] = useState(false);
+    const set = useUi((s) => s.set);
+    const byProp = usePieces((s) => s.byProp);
+    const rows = figures.flatMap((f) => Object.entries(f.cracks ?? {}).map(([prop, pairs]) => ({ frame: f.frame, prop, pairs })));
+    if (rows.length === 0) return null;
+    const name = (prop: string, piece: number) => byProp[prop]?.pieces[piece]?.name ?? `piece ${piece + 1}`;
+    return (
+        <>
+            {(all ? rows : rows.slice(0, LISTED)).map(({ frame, prop, pairs }) => (
+                <Fact key={`${frame} ${prop}`} name={`frame\u00a0${frame}`}>
+                    <button type="button" className="text-right whitespace-normal hover:underline" title="Press to go there and pick what they held" onClick={() => set({ frame, chosen: prop, picked: [...new Set(pairs.flat())] })}>
+                        {nameOf(prop)}: {pairs.length === 1 ? `the bond of ${name(prop, pairs[0]![0])} and ${name(prop, pairs[0]![1])} broke` : `${pairs.length} bonds broke, first that of ${name(prop, pairs[0]![0])} and ${name(prop, pairs[0]![1])}`}
+                    </button>
+                </Fact>
+            ))}
+            {rows.length > LISTED && <button type="button" className="text-soft hover:text-ink" onClick={() => setAll(!all)}>{all ? 'Fewer' : `${rows.length - LISTED} more frames`}</button>}
+        </>
     );
 }
 
