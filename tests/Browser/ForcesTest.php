@@ -50,4 +50,33 @@ final class ForcesTest extends BrowserTestCase
         $a->showsAgain($calm);
         $this->assertNoErrors();
     }
+
+    /** At half the pace the last frame shows what half way showed before; how it would fly stands there before any bake. */
+    public function test_time_passes_at_half_its_pace_and_a_flight_is_foretold(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([
+            Setting::box('crate', ['place' => ['position' => [0, 2, 0], 'turn' => [0, 0, 0], 'size' => 1], 'motion' => ['kind' => 'free', 'values' => ['velocity' => [1.5, 0, 0]], 'release' => ['on' => 'frame', 'frame' => 0]]]),
+            ['op' => 'replace', 'path' => '/frames/last', 'value' => 16],
+        ]);
+        $a->keys('4');
+        $a->sees('Alone it comes down');
+        $a->keys('5', 'b');
+        $a->sees('Up to date');
+        $a->keys(WebDriverKeys::HOME, ...array_fill(0, 8, WebDriverKeys::ARROW_RIGHT));
+        $energy = static fn (): string => preg_match('/energy\s+([\d.]+ k?J)/', $a->text(), $found) === 1 ? $found[1] : '';
+        $a->until(static fn (): bool => $energy() !== '', 'the energy in the docket');
+        $half = $energy();
+        $a->keys(WebDriverKeys::END);
+        $a->until(static fn (): bool => $energy() !== $half, 'more of it at the end');
+        $a->keys('0');
+        $a->types('Pace', '0.5');
+        $a->sees('keep to their frames');
+        self::assertEquals(0.5, $a->document()['world']['pace']);
+        $a->keys('5', 'b');
+        $a->sees('Up to date');
+        $a->keys(WebDriverKeys::END);
+        $a->until(static fn (): bool => $energy() === $half, "at the end $half, as half way before");
+        $this->assertNoErrors();
+    }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Jobs\MakeSolids;
 use App\Models\Shot;
 use App\Storage\ShardStore;
 use App\Yard\StoredParts;
@@ -23,7 +24,14 @@ final class ForecastController
         abort_if($own === null, 404);
         $frame = max($spec->first, min($spec->last, (int) $request->query('frame', (string) $spec->first)));
         $piece = (int) $request->query('piece', '0');
-        $solids = $store->isReady($own) && $own->motion->letsGo() ? $store->solids($own) : [];
+        if ($own->motion->letsGo() && ! $store->isReady($own)) {
+            if ($store->has($own)) {
+                MakeSolids::begin($shot->id, $own);
+            }
+
+            return response()->json(['path' => [], 'words' => null]);
+        }
+        $solids = $own->motion->letsGo() ? $store->solids($own) : [];
         if (! isset($solids[$piece])) {
             return response()->json(['path' => [], 'words' => '']);
         }

@@ -43,21 +43,26 @@ interface ForecastState {
 export const useForecast = create<ForecastState>(() => ({ of: null, path: [], words: '' }));
 
 export function askForecast(shot: string, prop: string, piece: number, frame: number): () => void {
-    const stop = askOnce<Pick<ForecastState, 'path' | 'words'>>(`shots/${shot}/props/${prop}/forecast?piece=${piece}&frame=${frame}`, (told) => useForecast.setState({ ...told, of: { prop, piece } }));
+    const stop = askUntilTold<Pick<ForecastState, 'path'> & { words: string | null }>(`shots/${shot}/props/${prop}/forecast?piece=${piece}&frame=${frame}`, ({ path, words }) => useForecast.setState({ path, words: words ?? '', of: { prop, piece } }));
     return () => {
         stop();
         useForecast.setState({ of: null, path: [], words: '' });
     };
 }
 
-/** Asks what forces do to a prop; again as long as its pieces are being made. */
+/** Asks what forces do to a prop. */
 export function askForces(shot: string, prop: string, frame: number, told: (words: ForceWords) => void): () => void {
+    return askUntilTold(`shots/${shot}/props/${prop}/forces?frame=${frame}`, told);
+}
+
+/** Asks again as long as pieces are being made, so that nothing can be said. */
+function askUntilTold<T extends { words: unknown }>(path: string, told: (answer: T) => void): () => void {
     let again: ReturnType<typeof setTimeout> | undefined;
     let stop = () => {};
     const go = () => {
-        stop = askOnce<ForceWords>(`shots/${shot}/props/${prop}/forces?frame=${frame}`, (words) => {
-            told(words);
-            if (words.words === null) again = setTimeout(go, 800);
+        stop = askOnce<T>(path, (answer) => {
+            told(answer);
+            if (answer.words === null) again = setTimeout(go, 800);
         });
     };
     go();
