@@ -16,7 +16,7 @@ final readonly class Option
     /**
      * @param  class-string<Kind>  $kind  what its values are
      * @param  int|float|string|array<mixed>|null  $default
-     * @param  list<string>  $choices
+     * @param  list<string>  $choices  of a map, what none of them is called
      * @param  bool  $ofPieces  of no use where there is one piece only
      * @param  float  $share  of the longest side of what it is for, about, that a default length is meant to be; 0 where its size does not matter
      * @param  float  $bulk  likewise, of the side of a cube as bulky, for what fills it

@@ -15,7 +15,7 @@ final class AirPlane
     private const SIDE = 15;
 
     /** Lines along each side, and steps of each to either end. */
-    private const LINES = 7;
+    private const LINES = 5;
 
     private const LONG = 40;
 
@@ -52,7 +52,7 @@ final class AirPlane
      */
     public static function lines(ShotSpec $shot, float $frame, float $height, array $over): array
     {
-        $step = 0.6 * max($over[1] - $over[0], $over[3] - $over[2]) / self::LONG;
+        $step = 0.45 * max($over[1] - $over[0], $over[3] - $over[2]) / self::LONG;
         $seeds = [];
         for ($k = 0; $k < self::LINES * self::LINES; $k++) {
             $share = static fn (int $i): float => ($i + 0.5) / self::LINES;

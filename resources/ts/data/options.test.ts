@@ -7,6 +7,13 @@ const options = [option('cluster', 'points', null), option('bands', 'whole', 0),
 const shown = (values: Record<string, unknown>) => options.filter((o) => applies(o, options, values)).map((o) => o.name);
 
 describe('applies', () => {
+    it('counts an empty text as not set', () => {
+        const text = { name: 'turns', default: '', with: '' } as Option;
+        const course = { name: 'turning', default: null, with: 'turns' } as Option;
+        expect(applies(course, [text, course], {})).toBe(false);
+        expect(applies(course, [text, course], { turns: '#aabbcc' })).toBe(true);
+    });
+
     it('hides what depends on something that is not set', () => {
         expect(shown({})).toEqual(['cluster', 'bands', 'cutter']);
         expect(shown({ cluster: null, bands: 0 })).toEqual(['cluster', 'bands', 'cutter']);

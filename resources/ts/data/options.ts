@@ -7,7 +7,7 @@ export function applies(option: Option, options: readonly Option[], values: Reco
         const [name, wanted] = need.split(/[=>]/);
         const other = options.find((o) => o.name === name);
         const value = values[name!] ?? other?.default ?? null;
-        return (other === undefined || applies(other, options, values)) && (wanted === undefined ? value !== null && value !== 0 : need.includes('>') ? Number(value) > Number(wanted) : value === wanted);
+        return (other === undefined || applies(other, options, values)) && (wanted === undefined ? value !== null && value !== 0 && value !== '' : need.includes('>') ? Number(value) > Number(wanted) : value === wanted);
     });
 }
 

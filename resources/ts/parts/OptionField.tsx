@@ -98,7 +98,7 @@ function Elsewhere() {
 function MapOption({ option: o, value, onChange, mapsOf }: Props) {
     const props = useDocument()?.props.filter((p) => mapsOf === undefined || p.id === mapsOf) ?? [];
     const options = props.flatMap((p) => (p.weights ?? []).map((m) => ({ value: m.id, label: mapsOf === undefined ? `${m.name} (${p.name})` : `the map ${m.name}` })));
-    const none = mapsOf !== undefined ? 'everywhere' : options.length === 0 ? 'no map yet' : 'choose…';
+    const none = o.choices[0] ?? (mapsOf !== undefined ? 'everywhere' : options.length === 0 ? 'no map yet' : 'choose…');
     return <Select label={o.label} value={String(value ?? '')} options={[{ value: '', label: none }, ...options]} onChange={onChange} />;
 }
 

@@ -74,6 +74,7 @@ function Arrows({ document, frame }: { document: ShotDocument; frame: number }) 
                     const at = [list[6 * k]!, list[6 * k + 1]!, list[6 * k + 2]!] as const;
                     const to: Triple = [at[0] + long * list[6 * k + 3]!, at[1] + long * list[6 * k + 4]!, at[2] + long * list[6 * k + 5]!];
                     const [a, b] = [project([...at]), project(to)];
+                    if (!inSight(a) || !inSight(b)) return null;
                     const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
                     const l = Math.hypot(dx, dy) || 1;
                     const [ux, uy] = [(dx / l) * Math.min(7, 0.5 * l), (dy / l) * Math.min(7, 0.5 * l)];
@@ -96,8 +97,9 @@ function Line({ line, top }: { line: readonly number[]; top: number }) {
     const { project } = useLens.getState();
     const points = Array.from({ length: line.length / 4 }, (_, k) => project([line[4 * k]!, line[4 * k + 1]!, line[4 * k + 2]!]));
     const speed = Math.max(...Array.from({ length: line.length / 4 }, (_, k) => line[4 * k + 3]!));
-    const path = points.map(([a, b], k) => `${k === 0 ? 'M' : 'L'}${a.toFixed(1)} ${b.toFixed(1)}`).join('');
-    const [x, y] = points.at(-1)!;
+    const path = drawn(points);
+    const [x, y] = points.findLast(inSight) ?? [NaN, NaN];
+    if (path === '') return null;
     return (
         <g fill="none" strokeLinejoin="round" strokeLinecap="round">
             <path d={path} stroke="#f6f4ef" strokeWidth={3} strokeOpacity={0.45} />
@@ -113,18 +115,29 @@ function Flight() {
     const { project } = useLens.getState();
     if (path.length < 2) return null;
     const points = path.map((p) => project(p));
-    const [x, y] = points.at(-1)!;
-    const line = points.map(([a, b], k) => `${k === 0 ? 'M' : 'L'}${a.toFixed(1)} ${b.toFixed(1)}`).join('');
+    const [x, y] = points.findLast(inSight) ?? [NaN, NaN];
+    const line = drawn(points);
+    if (line === '') return null;
     return (
         <svg className="pointer-events-none absolute inset-0 size-full overflow-visible" role="img" aria-label="How the picked piece would fly">
             <g fill="none" strokeLinejoin="round">
                 <path d={line} stroke="#f6f4ef" strokeWidth={4} strokeOpacity={0.6} />
                 <path d={line} stroke="#b5422b" strokeWidth={1.6} strokeDasharray="5 3" />
-                {points.slice(0, -1).map(([a, b], k) => <circle key={k} cx={a} cy={b} r={1.6} fill="#b5422b" />)}
+                {points.slice(0, -1).filter(inSight).map(([a, b], k) => <circle key={k} cx={a} cy={b} r={1.6} fill="#b5422b" />)}
                 <circle cx={x} cy={y} r={4} stroke="#b5422b" strokeWidth={1.6} fill="#f6f4ef" />
             </g>
         </svg>
     );
+}
+
+/** Pixels off the picture beyond which nothing is drawn: what lies behind the camera has no place in it at all. */
+const FAR = 20_000;
+
+const inSight = ([x, y]: readonly [number, number]): boolean => Math.abs(x) < FAR && Math.abs(y) < FAR;
+
+/** A line through points, broken where one is not in sight. */
+function drawn(points: readonly (readonly [number, number])[]): string {
+    return points.map((p, k) => (!inSight(p) ? '' : `${k === 0 || !inSight(points[k - 1]!) ? 'M' : 'L'}${p[0].toFixed(1)} ${p[1].toFixed(1)}`)).join('');
 }
 
 /** From calm to fast: teal to deep blue, as weights are. */

@@ -99,7 +99,7 @@ final readonly class Debris
             new Option('restWithin', 'Still within', 'Share of its size that counts as not having moved.', Number::class, Tolerances::REST_SHIFT, 0.0001, 0.5, part: self::RESTING),
             new Option('goneAfter', 'Goes after', 'So long at rest. 0 for never.', Number::class, 0.0, 0.0, 100000.0, 's', part: self::GOING),
             new Option('box', 'Goes beyond', 'Sides of a box about where the prop was at first, which pieces vanish on leaving. 0 for no box.', Point::class, [0.0, 0.0, 0.0], 0, 100000, 'm', part: self::GOING),
-            new Option('goneMap', 'Goes where', 'A piece goes as this map reaches a half on it.', MapKind::class, '', part: self::GOING),
+            new Option('goneMap', 'Goes where', 'A piece goes as this map reaches a half on it.', MapKind::class, '', choices: ['nowhere'], part: self::GOING),
             new Option('goneIn', 'Shrinks in', 'The time it takes to go.', Number::class, 0.5, 0.0, 1000.0, 's', part: self::GOING),
         ];
     }
