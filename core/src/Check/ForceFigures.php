@@ -6,6 +6,7 @@ namespace YardBreak\Core\Check;
 
 use YardBreak\Core\Collide\Hull;
 use YardBreak\Core\Collide\Solid;
+use YardBreak\Core\Force\Blast;
 use YardBreak\Core\Force\Effect;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Quantity;
@@ -19,6 +20,9 @@ final readonly class ForceFigures
 {
     /** Speeds of air of the strip, from none to as fast as carries nearly all of it. */
     private const STEPS = 40;
+
+    /** s about a moment that take in all others. */
+    private const EVER = 1e9;
 
     /**
      * @param  list<string>  $words  what they do to it, in sentences
@@ -65,16 +69,53 @@ final readonly class ForceFigures
             $pulls[] = sqrt($effect->ax[$k] ** 2 + $effect->ay[$k] ** 2 + $effect->az[$k] ** 2);
         }
 
-        return self::told($prop, $effect, $terminal, $winds, $masses, $pulls, $weight, $prop->material->friction->at($frame));
+        return self::told(
+            $prop, $effect, $terminal, $winds, $masses, $pulls, $weight, $prop->material->friction->at($frame), self::thrown($shot, $prop, $solids, $at, $masses, $gravity),
+        );
     }
 
     /**
+     * What blasts throw, each whenever its front passes.
+     *
+     * @param  list<Solid>  $solids
+     * @param  list<Vec3>  $at  m, where pieces are
+     * @param  list<float>  $masses  kg
+     * @return list<string>
+     */
+    private static function thrown(ShotSpec $shot, PropSpec $prop, array $solids, array $at, array $masses, float $gravity): array
+    {
+        $words = [];
+        foreach ($shot->forcesOn($prop) as $force) {
+            if ($force->class !== Blast::class) {
+                continue;
+            }
+            $effect = new Effect(array_column($at, 'x'), array_column($at, 'y'), array_column($at, 'z'));
+            $force->on($effect, $shot->instant((float) $shot->first, self::EVER));
+            $best = null;
+            foreach ($effect->strikes as $k => $by) {
+                $area = $solids[$k]->hulls === [] ? 0.0 : Sail::of(array_map(static fn (Hull $h): array => [$h, Vec3::zero()], $solids[$k]->hulls))->meanArea();
+                $speed = $by->times($area / max(1e-12, $masses[$k]));
+                if ($best === null || $by->length() > $best[0]) {
+                    $best = [$by->length(), $speed];
+                }
+            }
+            if ($best !== null) {
+                $high = $gravity > 0.0 && $best[1]->y > 0.0 ? ', '.Quantity::show($best[1]->y ** 2 / 2.0 / $gravity, 'm').' high' : '';
+                $words[] = $force->name.' throws '.(count($solids) === 1 ? 'it' : 'the nearest piece').' at '.Quantity::show($best[1]->length(), 'm/s').$high.'.';
+            }
+        }
+
+        return $words;
+    }
+
+    /**
+     * @param  list<string>  $thrown  what blasts do, in sentences
      * @param  list<float>  $terminal
      * @param  list<float>  $winds
      * @param  list<float>  $masses
      * @param  list<float>  $pulls
      */
-    private static function told(PropSpec $prop, Effect $effect, array $terminal, array $winds, array $masses, array $pulls, float $weight, float $friction): self
+    private static function told(PropSpec $prop, Effect $effect, array $terminal, array $winds, array $masses, array $pulls, float $weight, float $friction, array $thrown): self
     {
         $n = count($masses);
         $words = [];
@@ -100,8 +141,10 @@ final readonly class ForceFigures
         }
         $slowing = array_sum($effect->slowing) / $n;
         if ($slowing > 0.0) {
-            $words[] = 'Loses half of its speed in '.Quantity::show(log(2.0) / $slowing, 's').'.';
+            $push = $prop->motion->settings instanceof RigidSettings ? $prop->motion->settings->push(0.0)->length() : 0.0;
+            $words[] = 'Loses half of its speed in '.Quantity::show(log(2.0) / $slowing, 's').($push > 0.0 ? '; pushed as it is let go, it stops after '.Quantity::show($push / $slowing, 'm') : '').'.';
         }
+        array_push($words, ...$thrown);
         $fastest = $density > 0.0 && is_finite($terminal[(int) (0.95 * ($n - 1))]) ? 1.3 * max($terminal[(int) (0.95 * ($n - 1))], $wind) : 0.0;
         $strip = [];
         for ($k = 0; $fastest > 0.0 && $k <= self::STEPS; $k++) {

@@ -31,6 +31,8 @@ final class ForceChecksTest extends TestCase
         self::assertStringContainsString('upwards: it floats', self::figures(['still-air' => ['of' => 'water']])->words[0]);
         self::assertSame(['Pulled by 19.6 m/s² on average, 2 times its weight.'], self::figures(['pull' => ['at' => [0.0, 0.15, 9.0], 'strength' => 19.6133, 'law' => 'even']])->words);
         self::assertSame(['Loses half of its speed in 0.347 s.'], self::figures(['drag' => ['share' => 2.0]])->words);
+        // 40 N·s/m² at 1 m on 0.135 m² and 1.08 kg: 5 m/s straight up, v²/2g high.
+        self::assertSame(['Blast throws it at 5 m/s, 1.27 m high.'], self::figures(['blast' => ['at' => [0.0, -0.85, 0.0]]])->words);
         self::assertSame(['No force acts on Box.'], self::figures([])->words);
         self::assertStringContainsString('5.57 m/s', self::figures(['still-air' => []], 4.0)->words[0], 'four times as much drag, half as fast');
     }
