@@ -11,7 +11,7 @@ final class ForcesTest extends YardTestCase
     {
         $shot = $this->newShot();
         $ask = fn (string $of): array => $this->getJson("/api/shots/$shot/air?frame=0&height=0.5&$of")->assertOk()->json();
-        self::assertSame(['air' => [], 'pull' => []], $ask('x0=-1&x1=1&z0=-2&z1=2'));
+        self::assertSame(['air' => [], 'pull' => [], 'lines' => []], $ask('x0=-1&x1=1&z0=-2&z1=2'));
         $forces = [
             ['id' => 'wind', 'name' => 'Wind', 'kind' => 'wind', 'values' => ['speed' => 5, 'direction' => [0, 0, 2]]],
             ['id' => 'pull', 'name' => 'Pull', 'kind' => 'pull', 'values' => ['at' => [0, 9, 0], 'strength' => 3, 'law' => 'even'], 'amount' => 0.5],

@@ -116,6 +116,9 @@ final class Baker implements MovedPieces, Surroundings
     /** @var array<string, array{list<float>, list<float>}> by prop and frame */
     private array $drifted = [];
 
+    /** @var array<string, array<int, list<float>>> weights on the points of pieces, by map and frame */
+    private array $onSurface = [];
+
     /** @var array<int, list<Vec3>> by prop: which way the outer surface of each piece looks, in its own coordinates */
     private array $outwards = [];
 
@@ -468,6 +471,29 @@ final class Baker implements MovedPieces, Surroundings
         return $this->maps?->weightsBetween($map, $ofPieces ? MapRun::PIECES : MapRun::SURFACE, $frame) ?? throw self::withoutMaps();
     }
 
+    public function onSurface(string $map, float $frame): array
+    {
+        $maps = $this->maps ?? throw self::withoutMaps();
+        $before = (int) floor($frame);
+        $share = $frame - $before;
+        $at = function (int $frame) use ($maps, $map): array {
+            $known = $this->onSurface[$map] ?? [];
+            $known[$frame] ??= $maps->onSkin($map, $frame, false);
+            // Those of a frame and the next.
+            $this->onSurface[$map] = array_slice($known, -2, null, true);
+
+            return $known[$frame];
+        };
+        $weights = $at($before);
+        if ($share > 0.0) {
+            foreach ($at($before + 1) as $i => $then) {
+                $weights[$i] += $share * ($then - $weights[$i]);
+            }
+        }
+
+        return $weights;
+    }
+
     public function openings(int $prop): array
     {
         return array_merge([], ...array_map(static fn (Mover $m): array => $m->openings($prop), $this->movers));
@@ -613,15 +639,21 @@ final class Baker implements MovedPieces, Surroundings
     public function colliders(): Colliders
     {
         if ($this->colliders === null) {
-            $this->colliders = $this->collidersOf(array_keys($this->members), $this->shot->ground);
+            $this->colliders = $this->collidersOf($this->firm(), $this->shot->ground);
             $this->brought = null;
         }
         if ($this->brought !== $this->now->frame) {
             $this->brought = $this->now->frame;
-            $this->bring($this->colliders, array_keys($this->members));
+            $this->bring($this->colliders, $this->firm());
         }
 
         return $this->colliders;
+    }
+
+    /** @return list<int> numbers of the props that have a shape others can meet */
+    private function firm(): array
+    {
+        return array_keys(array_filter($this->members, static fn (Member $m): bool => ! $m->waves()));
     }
 
     /** @param  list<int>  $props  numbers */
@@ -722,7 +754,7 @@ final class Baker implements MovedPieces, Surroundings
         $this->members = self::membersOf($shot);
         $this->holds->follow($shot);
         $this->maps?->follow($shot, $this->frame);
-        $this->drifted = [];
+        $this->drifted = $this->onSurface = [];
     }
 
     /** @return list<Member> */

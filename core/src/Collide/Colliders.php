@@ -153,6 +153,19 @@ final class Colliders
         return [$vx, $vy, $vz];
     }
 
+    /** m/s, of the fastest place of anything. */
+    public function fastest(): float
+    {
+        $most = 0.0;
+        foreach ($this->motions as $p => [$velocity, $spin, $growth]) {
+            $box = $this->obstacles[$p]->box;
+            $far = $this->poses[$p][2] * sqrt(max($box[0] ** 2, $box[3] ** 2) + max($box[1] ** 2, $box[4] ** 2) + max($box[2] ** 2, $box[5] ** 2));
+            $most = max($most, $velocity->length() + ($spin->length() + abs($growth)) * $far);
+        }
+
+        return $most;
+    }
+
     /** @return array{float, float} friction and bounce of a prop; −1 is the ground */
     public function surface(int $prop): array
     {

@@ -37,4 +37,10 @@ final readonly class Member
         public array $passes = [],
     ) {
     }
+
+    /** Whether points of its surface move by themselves, so that it has no shape that others could meet. */
+    public function waves(): bool
+    {
+        return $this->movedBy !== null && in_array(StreamKind::Points, $this->movedBy::streams(), true);
+    }
 }

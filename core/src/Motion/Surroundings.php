@@ -46,6 +46,13 @@ interface Surroundings
      */
     public function weights(string $map, bool $ofPieces, float $frame): array;
 
+    /**
+     * The weights of a map on all points of the pieces of its prop, one piece after the other.
+     *
+     * @return list<float> 0…1
+     */
+    public function onSurface(string $map, float $frame): array;
+
     /** @return list<Joint> what parted between pieces of a prop on the way to the frame that is being reached, where it lies in the prop */
     public function openings(int $prop): array;
 

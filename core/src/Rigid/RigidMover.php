@@ -697,6 +697,9 @@ final class RigidMover implements Mover, StepListener
         foreach ($member->passes as $other) {
             $w->encounters->letPass($prop, $other);
         }
+        if ($member->waves()) {
+            $w->encounters->gone += array_fill_keys($this->bodies[$prop], true);
+        }
         $settings = self::settingsOf($member);
         if ($settings === null) {
             return;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Shot;
 
+use YardBreak\Core\Cloth\ClothMover;
 use YardBreak\Core\Drift\DriftMover;
 use YardBreak\Core\Dust\DustMover;
 use YardBreak\Core\Motion\Leads;
@@ -19,7 +20,7 @@ final readonly class MoverCatalogue
     public const PHYSICS = 'free';
 
     /** @var array<string, class-string<Mover>> by kind of motion */
-    private const MOVERS = [self::PHYSICS => RigidMover::class, 'drift' => DriftMover::class];
+    private const MOVERS = [self::PHYSICS => RigidMover::class, 'cloth' => ClothMover::class, 'drift' => DriftMover::class];
 
     /** Kinds of motion without a mover. */
     public const BY_KEYS = ['fixed', 'keyed'];

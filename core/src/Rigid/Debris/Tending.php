@@ -130,6 +130,6 @@ final class Tending
         [$this->since, $this->going] = $lists;
         $this->rested = array_combine($in->small(), $in->floats());
         $this->world->encounters->unarmed = array_fill_keys(array_keys($this->since), true);
-        $this->world->encounters->gone = array_fill_keys(array_keys($this->going), true);
+        $this->world->encounters->gone += array_fill_keys(array_keys($this->going), true);
     }
 }

@@ -1,0 +1,392 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Cloth;
+
+use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Collide\Colliders;
+use YardBreak\Core\Force\Effect;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Vec3;
+use YardBreak\Core\Motion\Cast;
+use YardBreak\Core\Motion\FrameWriter;
+use YardBreak\Core\Motion\Member;
+use YardBreak\Core\Motion\Moment;
+use YardBreak\Core\Motion\Mover;
+use YardBreak\Core\Motion\PackReader;
+use YardBreak\Core\Motion\PackWriter;
+use YardBreak\Core\Motion\StreamKind;
+use YardBreak\Core\Motion\Surroundings;
+use YardBreak\Core\Motion\WithoutBodies;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Timing\Values;
+
+/** Moves the surface of a prop as cloth. */
+final class ClothMover implements Mover
+{
+    use WithoutBodies;
+
+    private const STATE = 'CLTH';
+
+    private const STATE_VERSION = 1;
+
+    /** How air presses on cloth, across it and along it (common practice). */
+    private const ACROSS = 1.3;
+
+    private const ALONG = 0.05;
+
+    /** Share of it that points travel in a sub-step at most. */
+    private const TRAVEL = 0.45;
+
+    private const MOST_STEPS = 80;
+
+    /** @var array<int, Sheet> by prop */
+    private array $sheets = [];
+
+    /** @var array<int, list<int>> piece of each point, by prop */
+    private array $pieceOf = [];
+
+    /** @var array<int, NearPairs> points that come near each other, by prop */
+    private array $pairs = [];
+
+    /** @var array<int, array<int, true>> pieces that are let go, by prop */
+    private array $released = [];
+
+    private function __construct(private readonly Surroundings $around)
+    {
+    }
+
+    public static function label(): string
+    {
+        return 'Cloth';
+    }
+
+    public static function meaning(): string
+    {
+        return 'Its surface is fabric once released';
+    }
+
+    public static function options(): array
+    {
+        return ClothSettings::options();
+    }
+
+    public static function settings(Values $values): ClothSettings
+    {
+        return ClothSettings::of($values);
+    }
+
+    public static function streams(): array
+    {
+        return [StreamKind::Points];
+    }
+
+    public static function begin(Cast $cast, Moment $start, Surroundings $around): self
+    {
+        $mover = new self($around);
+        foreach ($cast->members as $prop => $member) {
+            if ($member->settings instanceof ClothSettings) {
+                $mover->take($prop, $member, ($cast->shards)($prop), $start);
+            }
+        }
+
+        return $mover;
+    }
+
+    /** @param  list<Shard>  $shards */
+    private function take(int $prop, Member $member, array $shards, Moment $start): void
+    {
+        $pieces = [];
+        foreach ($shards as $piece => $shard) {
+            array_push($pieces, ...array_fill(0, count($shard->mesh->x), $piece));
+        }
+        $weave = Weave::of(Mesh::merged(...array_map(static fn (Shard $s): Mesh => $s->mesh, $shards)), $pieces);
+        if ($weave->areas === []) {
+            throw Problem::inMesh($member->name.' has no faces, so it cannot be cloth.', 'Give it a surface, or make it fixed.');
+        }
+        $of = array_fill(0, $weave->count(), 0);
+        foreach ($weave->pointOf as $vertex => $point) {
+            $of[$point] = $pieces[$vertex];
+        }
+        $settings = $member->settings;
+        $this->sheets[$prop] = $sheet = new Sheet($weave, $settings instanceof ClothSettings ? $settings->weight : 1.0);
+        $this->pieceOf[$prop] = $of;
+        $this->released[$prop] = [];
+        $place = $member->place->at($start->frame);
+        foreach ($weave->x as $i => $x) {
+            [$sheet->x[$i], $sheet->y[$i], $sheet->z[$i]] = $place->point(new Vec3($x, $weave->y[$i], $weave->z[$i]))->toArray();
+        }
+    }
+
+    public function release(int $prop, array $pieces, Moment $at, array $sent): bool
+    {
+        if (! isset($this->sheets[$prop])) {
+            return false;
+        }
+        $this->released[$prop] += array_fill_keys($pieces, true);
+        foreach ($this->pieceOf[$prop] as $i => $piece) {
+            if (isset($sent[$piece]) && in_array($piece, $pieces, true)) {
+                $this->sheets[$prop]->vx[$i] += $sent[$piece]->velocity->x;
+                $this->sheets[$prop]->vy[$i] += $sent[$piece]->velocity->y;
+                $this->sheets[$prop]->vz[$i] += $sent[$piece]->velocity->z;
+            }
+        }
+
+        return true;
+    }
+
+    public function advance(Moment $from, Moment $to, Surroundings $around): void
+    {
+        foreach ($this->sheets as $prop => $sheet) {
+            $settings = $around->member($prop)->settings;
+            assert($settings instanceof ClothSettings);
+            $seconds = $from->secondsTo($to);
+            $apart = NearPairs::APART * $sheet->weave->longest;
+            $needed = (int) ceil(($sheet->fastest() + $around->gravity($from->frame)->length() * $seconds) * $seconds / (self::TRAVEL * $apart));
+            // As many as of a whole frame, however short this is.
+            $steps = max(1, (int) ceil($settings->steps * $seconds / $from->frameTime - 1e-9), min(self::MOST_STEPS, $settings->meetsItself ? $needed : 0));
+            $air = $around->isPushed($prop) ? $around->forces($prop, $this->pieceOf[$prop], $sheet->x, $sheet->y, $sheet->z, 0.5 * ($from->frame + $to->frame), $seconds) : null;
+            $about = self::about($sheet, $around->colliders(), $settings->thickness, $seconds, $around->gravity($from->frame)->length());
+            for ($k = 0; $k < $steps; $k++) {
+                $this->step($prop, $sheet, $settings, $from->plus(($to->frame - $from->frame) * $k / $steps), ($to->frame - $from->frame) / $steps, $seconds / $steps, $seconds * $k / $steps, $air, $about);
+            }
+            $this->throwIfRunAway($prop, $sheet, $to);
+        }
+    }
+
+    /**
+     * @param  float  $frames  that the sub-step lasts
+     * @param  float  $h  s, likewise
+     * @param  float  $since  s since what it meets was looked at
+     * @param  list<int>  $about  points that may come to touch something
+     */
+    private function step(int $prop, Sheet $sheet, ClothSettings $settings, Moment $at, float $frames, float $h, float $since, ?Effect $air, array $about): void
+    {
+        $frame = $at->frame + $frames;
+        $member = $this->around->member($prop);
+        $hold = $this->hold($prop, $settings, $frame);
+        $n = $sheet->weave->count();
+        $homeX = $homeY = $homeZ = $goX = $goY = $goZ = array_fill(0, $n, 0.0);
+        if (max($hold) > 0.0) {
+            $then = $member->place->at($frame);
+            $now = $member->place->at($at->frame);
+            foreach ($hold as $i => $share) {
+                if ($share > 0.0) {
+                    $own = new Vec3($sheet->weave->x[$i], $sheet->weave->y[$i], $sheet->weave->z[$i]);
+                    $home = $then->point($own);
+                    [$homeX[$i], $homeY[$i], $homeZ[$i]] = $home->toArray();
+                    [$goX[$i], $goY[$i], $goZ[$i]] = $home->minus($now->point($own))->times(1.0 / $h)->toArray();
+                }
+            }
+        }
+        [$fx, $fy, $fz, $slows] = $this->pushed($sheet, $settings, $frame, $air);
+        $growth = $settings->growth->at($frame);
+        $grows = $growth === 1.0 ? null : array_map(static fn (float $share): float => 1.0 + ($growth - 1.0) * $share, $settings->growthMap === '' ? array_fill(0, $n, 1.0) : $this->weights($prop, $settings->growthMap, $frame));
+        $pull = new Pull($fx, $fy, $fz, $slows, $hold, $homeX, $homeY, $homeZ, $goX, $goY, $goZ, $grows, $settings->damping->at($frame));
+        $pull->touch = $about === [] ? [] : $this->touches($prop, $sheet, $settings, $hold, $h, $since, $frame, $about);
+        if ($settings->meetsItself) {
+            $this->pairs[$prop] ??= new NearPairs($sheet->weave);
+            $pull->off = $this->pairs[$prop]->near($sheet, $h);
+        }
+        $sheet->step($h, $settings, $pull);
+    }
+
+    /** @return list<float> how much each point is held */
+    private function hold(int $prop, ClothSettings $settings, float $frame): array
+    {
+        $map = $settings->hold === '' ? null : $this->weights($prop, $settings->hold, $frame);
+        $out = [];
+        foreach ($this->pieceOf[$prop] as $i => $piece) {
+            $out[] = isset($this->released[$prop][$piece]) ? ($map[$i] ?? 0.0) : 1.0;
+        }
+
+        return $out;
+    }
+
+    /** @return list<float> of a map, by point */
+    private function weights(int $prop, string $map, float $frame): array
+    {
+        $weave = $this->sheets[$prop]->weave;
+        $all = $this->around->onSurface($map, $frame);
+        $out = array_fill(0, $weave->count(), 0.0);
+        foreach ($weave->pointOf as $vertex => $point) {
+            $out[$point] = max($out[$point], $all[$vertex]);
+        }
+
+        return $out;
+    }
+
+    /**
+     * Weight, pulls, wind and pressure, in N on each point.
+     *
+     * @return array{list<float>, list<float>, list<float>, list<float>} the last N·s/m by which each is braked
+     */
+    private function pushed(Sheet $sheet, ClothSettings $settings, float $frame, ?Effect $air): array
+    {
+        $g = $this->around->gravity($frame);
+        $fx = $fy = $fz = $slows = [];
+        foreach ($sheet->mass as $i => $m) {
+            $fx[] = $m * ($g->x + ($air->ax[$i] ?? 0.0) - ($air->slowing[$i] ?? 0.0) * $sheet->vx[$i]);
+            $fy[] = $m * ($g->y + ($air->ay[$i] ?? 0.0) - ($air->slowing[$i] ?? 0.0) * $sheet->vy[$i]);
+            $fz[] = $m * ($g->z + ($air->az[$i] ?? 0.0) - ($air->slowing[$i] ?? 0.0) * $sheet->vz[$i]);
+            $slows[] = $m * ($air->slowing[$i] ?? 0.0);
+        }
+        $pressure = $settings->pressure->at($frame);
+        $windy = $air !== null && max($air->density) > 0.0;
+        if ($pressure === 0.0 && ! $windy) {
+            return [$fx, $fy, $fz, $slows];
+        }
+        $faces = $sheet->weave->faces;
+        for ($k = 0, $n = count($faces); $k < $n; $k += 3) {
+            $a = $faces[$k];
+            $b = $faces[$k + 1];
+            $c = $faces[$k + 2];
+            $ux = $sheet->x[$b] - $sheet->x[$a];
+            $uy = $sheet->y[$b] - $sheet->y[$a];
+            $uz = $sheet->z[$b] - $sheet->z[$a];
+            $wx = $sheet->x[$c] - $sheet->x[$a];
+            $wy = $sheet->y[$c] - $sheet->y[$a];
+            $wz = $sheet->z[$c] - $sheet->z[$a];
+            // Half the cross product: the area along its normal.
+            $nx = 0.5 * ($uy * $wz - $uz * $wy);
+            $ny = 0.5 * ($uz * $wx - $ux * $wz);
+            $nz = 0.5 * ($ux * $wy - $uy * $wx);
+            $px = $pressure * $nx / 3.0;
+            $py = $pressure * $ny / 3.0;
+            $pz = $pressure * $nz / 3.0;
+            if ($windy) {
+                $area = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+                $k3 = 1.0 / 3.0;
+                $rx = $k3 * ($air->ux[$a] + $air->ux[$b] + $air->ux[$c] - $sheet->vx[$a] - $sheet->vx[$b] - $sheet->vx[$c]);
+                $ry = $k3 * ($air->uy[$a] + $air->uy[$b] + $air->uy[$c] - $sheet->vy[$a] - $sheet->vy[$b] - $sheet->vy[$c]);
+                $rz = $k3 * ($air->uz[$a] + $air->uz[$b] + $air->uz[$c] - $sheet->vz[$a] - $sheet->vz[$b] - $sheet->vz[$c]);
+                $across = $area > 1e-18 ? ($rx * $nx + $ry * $ny + $rz * $nz) / $area : 0.0;
+                $ax = $area > 1e-18 ? $across * $nx / $area : 0.0;
+                $ay = $area > 1e-18 ? $across * $ny / $area : 0.0;
+                $az = $area > 1e-18 ? $across * $nz / $area : 0.0;
+                $along = sqrt(max(0.0, $rx * $rx + $ry * $ry + $rz * $rz - $across * $across));
+                $half = 0.5 * ($air->density[$a] + $air->density[$b] + $air->density[$c]) * $k3 * $area * $k3;
+                $cn = self::ACROSS * abs($across) * $half;
+                $ct = self::ALONG * $along * $half;
+                $px += $cn * $ax + $ct * ($rx - $ax);
+                $py += $cn * $ay + $ct * ($ry - $ay);
+                $pz += $cn * $az + $ct * ($rz - $az);
+                // Its derivative: what keeps a gust from being overshot.
+                $slow = 2.0 * $cn + $ct;
+                $slows[$a] += $slow;
+                $slows[$b] += $slow;
+                $slows[$c] += $slow;
+            }
+            $fx[$a] += $px;
+            $fy[$a] += $py;
+            $fz[$a] += $pz;
+            $fx[$b] += $px;
+            $fy[$b] += $py;
+            $fz[$b] += $pz;
+            $fx[$c] += $px;
+            $fy[$c] += $py;
+            $fz[$c] += $pz;
+        }
+
+        return [$fx, $fy, $fz, $slows];
+    }
+
+    /**
+     * Points that may come to touch something while so much time passes.
+     *
+     * @return list<int>
+     */
+    private static function about(Sheet $sheet, Colliders $colliders, float $thickness, float $seconds, float $weight): array
+    {
+        $reach = $thickness + 1.5 * $seconds * ($sheet->fastest() + $colliders->fastest() + $weight * $seconds) + 0.5 * $sheet->weave->edge;
+        $out = [];
+        foreach ($colliders->nearest($sheet->x, $sheet->y, $sheet->z, $reach)->distance as $i => $distance) {
+            if (is_finite($distance)) {
+                $out[] = $i;
+            }
+        }
+
+        return $out;
+    }
+
+    /**
+     * Points that touch something within the sub-step, or would pass into it.
+     *
+     * @param  list<float>  $hold
+     * @param  list<int>  $about  those that may
+     * @return array<int, array{float, float, float, float, float, float, float, float}> as of `Pull`
+     */
+    private function touches(int $prop, Sheet $sheet, ClothSettings $settings, array $hold, float $h, float $since, float $frame, array $about): array
+    {
+        $colliders = $this->around->colliders();
+        $reach = $settings->thickness + 1.5 * $h * ($sheet->fastest() + $this->around->gravity($frame)->length() * $h) + 0.5 * $sheet->weave->edge;
+        $out = [];
+        $of = static fn (array $all): array => array_map(static fn (int $i): float => $all[$i], $about);
+        [$x, $y, $z] = [$of($sheet->x), $of($sheet->y), $of($sheet->z)];
+        $found = $colliders->nearest($x, $y, $z, $reach);
+        [$vx, $vy, $vz] = $colliders->velocities($x, $y, $z, $found);
+        $own = $this->around->member($prop)->friction->at($frame);
+        foreach ($found->distance as $k => $distance) {
+            $i = $about[$k];
+            if (! is_finite($distance) || $hold[$i] >= Sheet::HELD) {
+                continue;
+            }
+            [$nx, $ny, $nz] = [$found->nx[$k], $found->ny[$k], $found->nz[$k]];
+            $goes = $vx[$k] * $nx + $vy[$k] * $ny + $vz[$k] * $nz;
+            // What it meets has moved on since it was looked at.
+            $gap = $distance - $goes * $since - $settings->thickness;
+            $least = $goes + ($gap >= 0.0 ? -$gap / $h : min(Sheet::PUSH, -$gap / $h));
+            $out[$i] = [$nx, $ny, $nz, $least, $vx[$k], $vy[$k], $vz[$k], sqrt($own * $colliders->surface($found->prop[$k])[0])];
+        }
+
+        return $out;
+    }
+
+    /** @throws Problem saying which point it is */
+    private function throwIfRunAway(int $prop, Sheet $sheet, Moment $at): void
+    {
+        foreach ($sheet->x as $i => $x) {
+            if (! is_finite($x + $sheet->y[$i] + $sheet->z[$i])) {
+                $member = $this->around->member($prop);
+                throw new Problem(
+                    'solver', 'The cloth ran away at frame '.(int) $at->frame.': point '.($i + 1).' of '.$member->name.' has no finite place any more.', $member->path,
+                    'Give it more sub-steps, a softer fabric, or less force.',
+                );
+            }
+        }
+    }
+
+    public function write(FrameWriter $frame): void
+    {
+        foreach ($this->sheets as $prop => $sheet) {
+            $out = '';
+            foreach ($sheet->weave->pointOf as $i) {
+                $out .= pack('g3', $sheet->x[$i] - $frame->back * $sheet->vx[$i], $sheet->y[$i] - $frame->back * $sheet->vy[$i], $sheet->z[$i] - $frame->back * $sheet->vz[$i]);
+            }
+            $frame->put($prop, StreamKind::Points, $out);
+        }
+    }
+
+    public function pack(): string
+    {
+        $out = new PackWriter(self::STATE, self::STATE_VERSION);
+        foreach ($this->sheets as $prop => $sheet) {
+            $out->small(array_keys($this->released[$prop]));
+            $sheet->pack($out);
+        }
+
+        return $out->bytes();
+    }
+
+    public function unpack(string $state): void
+    {
+        $in = new PackReader($state, self::STATE, self::STATE_VERSION);
+        $this->pairs = [];
+        foreach ($this->sheets as $prop => $sheet) {
+            $this->released[$prop] = array_fill_keys($in->small(), true);
+            $sheet->unpack($in);
+        }
+        $in->end();
+    }
+}

@@ -1,0 +1,119 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Cloth;
+
+use YardBreak\Core\Collide\Solid;
+use YardBreak\Core\Kinds\Choice;
+use YardBreak\Core\Kinds\Number;
+use YardBreak\Core\Kinds\Whole;
+use YardBreak\Core\Motion\Settings;
+use YardBreak\Core\Option;
+use YardBreak\Core\Timing\Acts;
+use YardBreak\Core\Timing\NumberInTime;
+use YardBreak\Core\Timing\Track;
+use YardBreak\Core\Timing\Values;
+use YardBreak\Core\Weight\MapKind;
+
+/** What a prop is as cloth. */
+final readonly class ClothSettings implements Settings
+{
+    private const HELD = 'What holds it';
+
+    private const SHAPE = 'Growth and pressure';
+
+    private const CONTACT = 'What it meets';
+
+    /**
+     * @param  float  $weight  kg/m²
+     * @param  float  $stretch  N/m
+     * @param  float  $bend  N·m, flexural rigidity
+     * @param  float  $thickness  m
+     * @param  Track  $damping  s, of its stiffness: how soon what vibrates in it dies away
+     * @param  string  $hold  id of the map that says where it is held; empty for nowhere
+     * @param  Track  $growth  times its rest length
+     * @param  string  $growthMap  id of the map that says how much of that growth each place has; empty for all of it
+     * @param  Track  $pressure  Pa, outwards
+     * @param  bool  $keeps  whether it keeps the shape it was made in, as far as bending goes
+     * @param  bool  $meetsItself  whether it keeps off itself
+     * @param  int  $steps  sub-steps of a frame
+     */
+    private function __construct(
+        public float $weight,
+        public float $stretch,
+        public float $bend,
+        public float $thickness,
+        public Track $damping,
+        public string $hold,
+        public Track $growth,
+        public string $growthMap,
+        public Track $pressure,
+        public bool $keeps,
+        public bool $meetsItself,
+        public int $steps,
+        private Values $values,
+    ) {
+    }
+
+    /** @return list<Option> */
+    public static function options(): array
+    {
+        $own = 'fabric='.Fabrics::OWN;
+
+        return [
+            new Option('fabric', 'Fabric', 'What it is made of.', Choice::class, 'canvas', choices: Fabrics::names()),
+            new Option('weight', 'Weight', 'Of a square metre.', Number::class, 0.3, 0.001, 1000.0, 'kg/m²', with: $own),
+            new Option('stretch', 'Stretch', 'Force on each metre of width that would draw it to twice its length.', Number::class, 2000.0, 1.0, 1e6, 'N/m', with: $own),
+            new Option('bend', 'Bending', 'Flexural rigidity: silk 0.0000015, canvas 0.00008, leather 0.001.', Number::class, 5e-5, 0.0, 100.0, 'N·m', with: $own),
+            new Option('thickness', 'Thickness', 'It stays so far off what it lies on.', Number::class, 1.0, 0.01, 1000.0, 'mm', with: $own),
+            new Option('damping', 'Damping', 'How soon what shivers in it dies away.', NumberInTime::class, 0.001, 0.0, 1.0, 's'),
+            new Option('steps', 'Sub-steps', 'Of a frame: 8 to 15; more for what is stiff or fast.', Whole::class, 10, 1, 200),
+            new Option('hold', 'Held where', 'Where this map is 1 it stays with its prop, where it is 0 it is free, and between partly.', MapKind::class, '', choices: ['nowhere'], part: self::HELD),
+            new Option('growth', 'Growth', 'Of its rest length: 120 % folds, 150 % balloons.', NumberInTime::class, 1.0, 0.1, 10.0, part: self::SHAPE),
+            new Option('growthMap', 'Grows where', 'How much of that growth each place has.', MapKind::class, '', part: self::SHAPE),
+            new Option('pressure', 'Pressure', 'Outwards on each face; 2 to 20 Pa puff up light cloth.', NumberInTime::class, 0.0, -100000.0, 100000.0, 'Pa', part: self::SHAPE),
+            new Option('keeps', 'Bends back to', 'Flat, or the shape it was made in.', Choice::class, 'its-shape', choices: ['its-shape', 'flat'], part: self::SHAPE),
+            new Option('itself', 'Meets itself', 'Folds lie on each other.', Choice::class, 'yes', choices: ['yes', 'no'], part: self::CONTACT),
+        ];
+    }
+
+    public static function of(Values $values): self
+    {
+        $v = $values->still();
+        [$weight, $stretch, $bend, $thickness] = Fabrics::of($v['fabric']) ?? [$v['weight'], $v['stretch'], $v['bend'], 1e-3 * $v['thickness']];
+
+        return new self(
+            $weight, $stretch, $bend, $thickness, $values->number('damping'), $v['hold'], $values->number('growth'), $v['growthMap'], $values->number('pressure'),
+            $v['keeps'] === 'its-shape', $v['itself'] === 'yes', $v['steps'], $values,
+        );
+    }
+
+    public function acts(Acts $acts, array $moments, bool $atAnyTime): void
+    {
+        $this->values->acts($acts, 'cloth');
+        foreach (array_filter([$this->hold, $this->growthMap], static fn (string $map): bool => $map !== '') as $map) {
+            $acts->map($map, false);
+        }
+    }
+
+    public function shape(): string
+    {
+        return Solid::HULL;
+    }
+
+    public function ball(): float
+    {
+        return 0.0;
+    }
+
+    public function maps(): array
+    {
+        return array_filter(['hold' => $this->hold, 'growthMap' => $this->growthMap], static fn (string $map): bool => $map !== '');
+    }
+
+    public function movesHeld(): bool
+    {
+        return false;
+    }
+}

@@ -1,0 +1,138 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Cloth;
+
+/**
+ * Points of cloth that come near each other though they were not made beside each other: what keeps folds off each other. Looked for
+ * anew only once points may have come as near as counts since.
+ */
+final class NearPairs
+{
+    /** Times its longest edge that cloth keeps off itself. */
+    public const APART = 1.2;
+
+    /** Times that distance within which points lie beside each other as made. */
+    private const BESIDE = 1.6;
+
+    /** Times that distance within which pairs are looked for. */
+    private const LOOKED = 2.0;
+
+    /** @var list<int> flat: pairs that may come near */
+    private array $pairs = [];
+
+    /** m that points may still travel before pairs are looked for anew. */
+    private float $left = -1.0;
+
+    private readonly float $apart;
+
+    public function __construct(private readonly Weave $weave)
+    {
+        $this->apart = self::APART * $weave->longest;
+    }
+
+    /**
+     * @param  float  $h  s, the sub-step
+     * @return list<array{int, int, float, float, float, float}> as of `Pull`
+     */
+    public function near(Sheet $sheet, float $h): array
+    {
+        $travel = 2.0 * $h * $sheet->fastest();
+        $this->left -= $travel;
+        if ($this->left < 0.0) {
+            $this->look($sheet->x, $sheet->y, $sheet->z);
+            $this->left = (self::LOOKED - 1.0) * $this->apart - 2.0 * $travel;
+        }
+        $out = [];
+        $reach = ($this->apart + 2.0 * $travel) ** 2;
+        $x = $sheet->x;
+        $y = $sheet->y;
+        $z = $sheet->z;
+        for ($k = 0, $n = count($this->pairs); $k < $n; $k += 2) {
+            $i = $this->pairs[$k];
+            $j = $this->pairs[$k + 1];
+            $dx = $x[$i] - $x[$j];
+            $dy = $y[$i] - $y[$j];
+            $dz = $z[$i] - $z[$j];
+            $far = $dx * $dx + $dy * $dy + $dz * $dz;
+            if ($far < $reach && $far > 0.0) {
+                $far = sqrt($far);
+                $gap = $far - $this->apart;
+                $out[] = [$i, $j, $gap >= 0.0 ? -$gap / $h : min(Sheet::PUSH, -$gap / $h), $dx / $far, $dy / $far, $dz / $far];
+            }
+        }
+
+        return $out;
+    }
+
+    /**
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     */
+    private function look(array $x, array $y, array $z): void
+    {
+        $reach = self::LOOKED * $this->apart;
+        $k = 1.0 / $reach;
+        $cells = $of = [];
+        foreach ($x as $i => $v) {
+            $of[] = $key = (((int) floor($k * $v) + 0x80000 & 0xFFFFF) << 40) | (((int) floor($k * $y[$i]) + 0x80000 & 0xFFFFF) << 20) | ((int) floor($k * $z[$i]) + 0x80000 & 0xFFFFF);
+            $cells[$key][] = $i;
+        }
+        $steps = [];
+        foreach ([-1, 0, 1] as $a) {
+            foreach ([-1, 0, 1] as $b) {
+                foreach ([-1, 0, 1] as $c) {
+                    $steps[] = ($a << 40) + ($b << 20) + $c;
+                }
+            }
+        }
+        $pairs = [];
+        $most = $reach * $reach;
+        $beside = (self::BESIDE * $this->apart) ** 2;
+        $rx = $this->weave->x;
+        $ry = $this->weave->y;
+        $rz = $this->weave->z;
+        $parts = $this->weave->parts;
+        foreach ($cells as $key => $own) {
+            foreach ($steps as $step) {
+                // Every two cells once.
+                if ($step < 0 || ! isset($cells[$key + $step])) {
+                    continue;
+                }
+                $other = $cells[$key + $step];
+                foreach ($own as $i) {
+                    $xi = $x[$i];
+                    $yi = $y[$i];
+                    $zi = $z[$i];
+                    foreach ($other as $j) {
+                        if ($step === 0 && $j <= $i) {
+                            continue;
+                        }
+                        $dx = $xi - $x[$j];
+                        $dy = $yi - $y[$j];
+                        $dz = $zi - $z[$j];
+                        if ($dx * $dx + $dy * $dy + $dz * $dz >= $most) {
+                            continue;
+                        }
+                        $dx = $rx[$i] - $rx[$j];
+                        $dy = $ry[$i] - $ry[$j];
+                        $dz = $rz[$i] - $rz[$j];
+                        if ($parts[$i] === $parts[$j] && $dx * $dx + $dy * $dy + $dz * $dz < $beside) {
+                            continue;
+                        }
+                        $pairs[] = $i < $j ? $i << 32 | $j : $j << 32 | $i;
+                    }
+                }
+            }
+        }
+        // In one order, whenever they were looked for.
+        sort($pairs);
+        $this->pairs = [];
+        foreach ($pairs as $pair) {
+            $this->pairs[] = $pair >> 32;
+            $this->pairs[] = $pair & 0xFFFFFFFF;
+        }
+    }
+}

@@ -1,0 +1,253 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Cloth;
+
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Bake\Frame;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Motion\StreamKind;
+use YardBreak\Core\Problem;
+use YardBreak\Core\Tests\Bake\Trials;
+
+/** Cloth against closed forms, on more than one mesh. */
+final class ClothTest extends TestCase
+{
+    private const G = 9.80665;
+
+    /** What falls freely falls as anything does: the fault that every static test passes. */
+    public function test_free_fall(): void
+    {
+        $frames = self::baked(self::sheet(12), 12);
+        $rest = self::points($frames[0]);
+        foreach (self::points($frames[12]) as $k => [$x, $y]) {
+            self::assertEqualsWithDelta($rest[$k][1] - 0.5 * self::G * 0.25, $y, 0.01 * 0.5 * self::G * 0.25);
+            self::assertEqualsWithDelta($rest[$k][0], $x, 1e-4);
+        }
+    }
+
+    /** A sheet hung by its upper edge is drawn out by ρgL/2k on the mean (its own weight, from none below to all of it above). */
+    public function test_a_hung_sheet_stretches_by_its_weight_on_any_mesh(): void
+    {
+        $long = 0.5 * 0.3 * self::G / 2000.0;
+        foreach ([10, 24] as $segments) {
+            $sheet = self::sheet($segments, ['hold' => 'top', 'damping' => 0.02, 'itself' => 'no', 'steps' => 12]);
+            $sheet['place']['turn'] = [0, 0, 0];
+            $frames = self::baked($sheet, 60);
+            $ys = array_column(self::points($frames[60]), 1);
+            self::assertEqualsWithDelta($long, max($ys) - min($ys) - 1.0, 0.1 * $long, "$segments to the side");
+        }
+    }
+
+    /** Grown to 1.25 of its length, with nothing else on it, its area is 1.25² of what it was. */
+    public function test_growth_makes_as_much_area_as_it_says(): void
+    {
+        $frames = self::baked(self::sheet(8, ['growth' => 1.25, 'damping' => 0.01, 'itself' => 'no']), 48, ['gravity' => [0, 0, 0]]);
+        self::assertEqualsWithDelta(1.5625, self::area(self::sheet(8), $frames[48]), 0.001 * 1.5625);
+    }
+
+    /** A ball under pressure: tension T = Δp·r/2, and strain ε = T(1 − ν)/k for both directions alike (sphere, small strain). */
+    public function test_a_ball_under_pressure_grows_by_what_its_skin_gives(): void
+    {
+        $ball = Trials::box('sheet', [0, 5, 0], [
+            'source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.5, 'detail' => 10]],
+            'motion' => ['kind' => 'cloth', 'release' => ['on' => 'frame', 'frame' => 0], 'values' => ['fabric' => 'own', 'weight' => 0.3, 'stretch' => 2000, 'bend' => 0, 'pressure' => 100, 'damping' => 0.02, 'itself' => 'no']],
+        ]);
+        $frames = self::baked($ball, 36, ['gravity' => [0, 0, 0]]);
+        $far = array_map(static fn (array $p): float => sqrt($p[0] ** 2 + ($p[1] - 5.5) ** 2 + $p[2] ** 2), self::points($frames[36]));
+        // Faces of the mesh lie a little inside the ball they are of: compared with the same mesh unloaded.
+        $start = array_map(static fn (array $p): float => sqrt($p[0] ** 2 + ($p[1] - 5.5) ** 2 + $p[2] ** 2), self::points($frames[0]));
+        $grown = array_sum($far) / array_sum($start) - 1.0;
+        self::assertEqualsWithDelta(100.0 * 0.5 / 2.0 * 0.7 / 2000.0, $grown, 0.05 * 100.0 * 0.5 / 2.0 * 0.7 / 2000.0);
+    }
+
+    /** A strip held at one end bends under its own weight by wL⁴/8B for small bends (ASTM D1388 takes its bending length from it). */
+    public function test_a_strip_held_at_its_end_bends_as_its_rigidity_lets_it(): void
+    {
+        foreach ([16, 32] as $along) {
+            // 0.1 kg/m² over 0.2 m with 0.01 N·m: 2 cm of 20.
+            $strip = Trials::box('sheet', [0, 2, 0], [
+                'source' => ['kind' => 'shape', 'shape' => 'sheet', 'values' => ['width' => 0.2, 'height' => 0.05, 'thickness' => 0, 'segments' => $along]],
+                'place' => ['position' => [0, 2, 0], 'turn' => [-90, 0, 0], 'size' => 1],
+                'weights' => [self::side(-0.1 + 0.2 / $along * 1.01)],
+                'motion' => ['kind' => 'cloth', 'release' => ['on' => 'frame', 'frame' => 0], 'values' => ['fabric' => 'own', 'weight' => 0.1, 'stretch' => 2000, 'bend' => 0.01, 'hold' => 'top', 'damping' => 0.03, 'itself' => 'no', 'steps' => 20]],
+            ]);
+            $frames = self::baked($strip, 96);
+            $points = self::points($frames[96]);
+            // Hinges bend about the lines of points: the first of them takes up half a square of what is held.
+            $free = 0.2 - 0.5 * 0.2 / $along;
+            $end = array_filter($points, static fn (array $p): bool => $p[0] > 0.09);
+            $sag = self::points($frames[0])[0][1] - min(array_column($end, 1));
+            $expected = 0.1 * self::G * $free ** 4 / 8.0 / 0.01;
+            self::assertEqualsWithDelta($expected, $sag, 0.15 * $expected, "$along along");
+        }
+    }
+
+    /** Held everywhere it is its prop, moving as that is keyed; held again after it was free it ends on it. */
+    public function test_what_is_held_goes_with_its_prop_and_what_is_held_again_comes_home(): void
+    {
+        $sheet = self::sheet(8, ['hold' => 'top']);
+        $sheet['place']['position'] = [Trials::keys([0 => 0.0, 24 => 1.0]), 5, 0];
+        $sheet['weights'] = [['id' => 'top', 'name' => 'Top', 'sources' => [Trials::source('front', ['point' => [Trials::keys([0 => 9.0, 6 => 9.0, 7 => -9.0, 14 => -9.0, 15 => 9.0]), 0, 0], 'direction' => [1, 0, 0], 'full' => 0, 'none' => 0.001])]]];
+        $frames = self::baked($sheet, 40);
+        $rest = self::points($frames[0]);
+        foreach ([6, 40] as $f) {
+            foreach (self::points($frames[$f]) as $k => $p) {
+                self::assertEqualsWithDelta([$rest[$k][0] + min(24, $f) / 24.0, $rest[$k][1], $rest[$k][2]], $p, $f === 6 ? 1e-5 : 1e-3, "frame $f, point $k");
+            }
+        }
+        self::assertLessThan(4.9, min(array_column(self::points($frames[14]), 1)), 'free it fell');
+    }
+
+    /** Dropped on the ground and over a box it lies on them, its thickness off, and nothing of it is inside. */
+    public function test_it_lies_on_what_it_falls_on(): void
+    {
+        $sheet = self::sheet(16, ['damping' => 0.005]);
+        $sheet['place'] = ['position' => [0, 0.7, 0.5], 'turn' => [-90, 0, 0], 'size' => 1];
+        $frames = self::baked($sheet, 48, [], [Trials::box('block', [0, 0, 0])]);
+        foreach ($frames as $f => $frame) {
+            foreach (self::points($frame) as [$x, $y, $z]) {
+                self::assertGreaterThan(-2e-3, $y, "frame $f");
+                self::assertFalse(max(abs($x), abs($z)) < 0.145 && $y < 0.294, "frame $f: $x $y $z lies in the block");
+            }
+        }
+        $ys = array_column(self::points($frames[48]), 1);
+        self::assertEqualsWithDelta(0.301, max($ys), 0.02, 'it lies over the top');
+        self::assertLessThan(0.2, min($ys), 'and hangs down beside it');
+    }
+
+    /** Air takes it along: a light sheet in wind ends with the wind's speed, and wind along it hardly holds it. */
+    public function test_the_wind_carries_it(): void
+    {
+        $forces = [['id' => 'wind', 'name' => 'Wind', 'kind' => 'wind', 'values' => ['speed' => 3, 'direction' => [0, 0, 1]]]];
+        $frames = self::baked(self::sheet(6, ['itself' => 'no', 'weight' => 0.05]), 48, ['gravity' => [0, 0, 0]], [], $forces);
+        $mean = static fn (Frame $f): float => array_sum(array_column(self::points($f), 2)) / count(self::points($f));
+        self::assertEqualsWithDelta(3.0 / 24, $mean($frames[48]) - $mean($frames[47]), 0.05 * 3.0 / 24);
+    }
+
+    /** A sheet that falls in a heap keeps off itself: points that were far apart on it are never in one place. */
+    public function test_it_keeps_off_itself(): void
+    {
+        $sheet = self::sheet(14, ['fabric' => 'silk', 'damping' => 0.005]);
+        $sheet['place'] = ['position' => [0, 0.02, 0], 'turn' => [-6, 0, 3], 'size' => 1];
+        $frames = self::baked($sheet, 36);
+        $rest = self::points($frames[0]);
+        $points = self::points($frames[36]);
+        $edge = 1.0 / 14;
+        foreach ($points as $i => $p) {
+            foreach (array_slice($points, 0, $i) as $j => $q) {
+                if (self::far($rest[$i], $rest[$j]) > 3.0 * $edge) {
+                    self::assertGreaterThan(0.5 * $edge, self::far($p, $q), "$i and $j");
+                }
+            }
+        }
+        self::assertLessThan(0.75, max(array_column($points, 1)), 'it has fallen in');
+    }
+
+    /** Taken up after any frame it goes on with the same bytes. */
+    public function test_taken_up_it_goes_on_the_same(): void
+    {
+        $sheet = self::sheet(8, ['hold' => 'top', 'growth' => Trials::keys([0 => 1.0, 12 => 1.2])]);
+        $sheet['place'] = ['position' => [0, 0.6, 0], 'turn' => [-60, 0, 0], 'size' => 1];
+        $ready = Trials::ready(self::document($sheet, 16, [], [Trials::box('block', [0, 0, 0])]));
+        $whole = iterator_to_array($ready->frames(), false);
+        $sliced = iterator_to_array($ready->frames(static fn (): bool => true), false);
+        foreach ($whole as $k => $frame) {
+            self::assertSame($frame->streams, $sliced[$k]->streams, "frame $k");
+        }
+    }
+
+    public function test_a_hold_by_a_map_that_is_not_there_is_refused_with_its_place(): void
+    {
+        try {
+            Trials::ready(self::document(self::sheet(4, ['hold' => 'nowhere']), 2));
+            self::fail('there is no such map');
+        } catch (Problem $e) {
+            self::assertSame('props[0].motion.values.hold', $e->path);
+        }
+    }
+
+    /**
+     * A square metre of 0.3 kg and 2,000 N/m.
+     *
+     * @param  array<string, mixed>  $values
+     * @return array<string, mixed>
+     */
+    private static function sheet(int $segments, array $values = []): array
+    {
+        return Trials::box('sheet', [0, 5, 0], [
+            'source' => ['kind' => 'shape', 'shape' => 'sheet', 'values' => ['width' => 1, 'height' => 1, 'thickness' => 0, 'segments' => $segments]],
+            'weights' => [['id' => 'top', 'name' => 'Top', 'sources' => [Trials::source('front', ['point' => [0, 0.999, 0], 'direction' => [0, -1, 0], 'full' => 0, 'none' => 0.001], ['on' => 'own'])]]],
+            'motion' => ['kind' => 'cloth', 'release' => ['on' => 'frame', 'frame' => 0], 'values' => $values + ['fabric' => 'own', 'weight' => 0.3, 'stretch' => 2000, 'bend' => 1e-5]],
+        ]);
+    }
+
+    /** @return array<string, mixed> a map that is full where x is less */
+    private static function side(float $x): array
+    {
+        return ['id' => 'top', 'name' => 'Top', 'sources' => [Trials::source('front', ['point' => [$x, 0, 0], 'direction' => [1, 0, 0], 'full' => 0, 'none' => 0.0001], ['on' => 'own'])]];
+    }
+
+    /**
+     * @param  array<string, mixed>  $sheet
+     * @param  array<string, mixed>  $world
+     * @param  list<array<string, mixed>>  $others
+     * @param  list<array<string, mixed>>  $forces
+     * @return array<string, mixed>
+     */
+    private static function document(array $sheet, int $last, array $world = [], array $others = [], array $forces = []): array
+    {
+        $d = Trials::document([$sheet, ...$others], ['frames' => ['first' => 0, 'last' => $last, 'rate' => [24, 1]], 'forces' => $forces]);
+        $d['world'] = $world + $d['world'];
+
+        return $d;
+    }
+
+    /**
+     * @param  array<string, mixed>  $sheet
+     * @param  array<string, mixed>  $world
+     * @param  list<array<string, mixed>>  $others
+     * @param  list<array<string, mixed>>  $forces
+     * @return list<Frame>
+     */
+    private static function baked(array $sheet, int $last, array $world = [], array $others = [], array $forces = []): array
+    {
+        return iterator_to_array(Trials::ready(self::document($sheet, $last, $world, $others, $forces))->frames(), false);
+    }
+
+    /** @return list<array{float, float, float}> */
+    private static function points(Frame $frame): array
+    {
+        /** @var list<array{float, float, float}> */
+        return array_chunk(array_values(unpack('g*', $frame->stream(0, StreamKind::Points)) ?: []), 3);
+    }
+
+    /**
+     * @param  array<string, mixed>  $sheet
+     */
+    private static function area(array $sheet, Frame $frame): float
+    {
+        $shot = Trials::ready(self::document($sheet, 2))->shot;
+        $mesh = Trials::made($shot)[0]['sheet'][0]->mesh;
+        $points = self::points($frame);
+        $sum = 0.0;
+        foreach (array_chunk($mesh->faces, 3) as [$a, $b, $c]) {
+            $m = new Mesh(array_column($points, 0), array_column($points, 1), array_column($points, 2), [$a, $b, $c]);
+            $u = [$m->x[$b] - $m->x[$a], $m->y[$b] - $m->y[$a], $m->z[$b] - $m->z[$a]];
+            $v = [$m->x[$c] - $m->x[$a], $m->y[$c] - $m->y[$a], $m->z[$c] - $m->z[$a]];
+            $sum += 0.5 * sqrt(($u[1] * $v[2] - $u[2] * $v[1]) ** 2 + ($u[2] * $v[0] - $u[0] * $v[2]) ** 2 + ($u[0] * $v[1] - $u[1] * $v[0]) ** 2);
+        }
+
+        return $sum;
+    }
+
+    /**
+     * @param  array{float, float, float}  $p
+     * @param  array{float, float, float}  $q
+     */
+    private static function far(array $p, array $q): float
+    {
+        return sqrt(($p[0] - $q[0]) ** 2 + ($p[1] - $q[1]) ** 2 + ($p[2] - $q[2]) ** 2);
+    }
+}
