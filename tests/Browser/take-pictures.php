@@ -47,7 +47,7 @@ $wanted = static fn (string $what): bool => $argc === 1 || in_array($what, $argv
 try {
     $b->get($base);
     $b->executeScript('localStorage.setItem("picture","fine")');
-    foreach (['seed-head' => 48, 'chimney-stack' => 14, 'bell-jar' => 0, 'trellis' => 66, 'sundial' => 72, 'cold-frame-wall' => 30, 'name-board-assembling' => 40, 'roof-and-branch' => 30, 'name-board' => 0, 'garden-stack' => 0, 'glass-pane' => 16, 'terracotta-jar' => 14] as $demo => $frame) {
+    foreach (['seed-head' => 48, 'chimney-stack' => 14, 'bell-jar' => 0, 'tarpaulin' => 46, 'sundial' => 72, 'cold-frame-wall' => 30, 'name-board-assembling' => 40, 'roof-and-branch' => 30, 'name-board' => 0, 'garden-stack' => 0, 'glass-pane' => 16, 'terracotta-jar' => 14] as $demo => $frame) {
         if (! $wanted($demo)) {
             continue;
         }
@@ -80,7 +80,7 @@ try {
             }
         }
         usleep(800_000);
-        $name = ['trellis' => 'bake-trellis', 'sundial' => 'bake-sundial', 'roof-and-branch' => 'bake-roof'][$demo] ?? null;
+        $name = ['tarpaulin' => 'cloth', 'sundial' => 'bake-sundial', 'roof-and-branch' => 'bake-roof'][$demo] ?? null;
         if ($name !== null) {
             $shoot($name);
         }

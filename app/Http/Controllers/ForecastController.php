@@ -24,6 +24,9 @@ final class ForecastController
         abort_if($own === null, 404);
         $frame = max($spec->first, min($spec->last, (int) $request->query('frame', (string) $spec->first)));
         $piece = (int) $request->query('piece', '0');
+        if ($own->motion->waves()) {
+            return response()->json(['path' => [], 'words' => '']);
+        }
         if ($own->motion->letsGo() && ! $store->isReady($own)) {
             if ($store->has($own)) {
                 MakeSolids::begin($shot->id, $own);

@@ -101,7 +101,7 @@ final class SiteCheck
             self::pouring($shot, $prop, $fitness->bounds, $say);
             if (! $prop->motion->letsGo()) {
                 $colliders->asCollider($prop, $fitness, $say);
-            } elseif ($prop->motion->ledBy === null) {
+            } elseif ($prop->motion->ledBy === null && ! $prop->motion->waves()) {
                 $colliders->asFalling($prop, $say);
             }
         }

@@ -10,6 +10,7 @@ use YardBreak\Core\Force\Effect;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\Cast;
+use YardBreak\Core\Motion\Figures;
 use YardBreak\Core\Motion\FrameWriter;
 use YardBreak\Core\Motion\Member;
 use YardBreak\Core\Motion\Moment;
@@ -40,6 +41,15 @@ final class ClothMover implements Mover
     private const TRAVEL = 0.45;
 
     private const MOST_STEPS = 80;
+
+    /** m/s below which cloth counts as at rest. */
+    private const SLOW = 0.01;
+
+    /** m by which a point came nearer than its thickness to what it meets, at most, since it was last told. */
+    private float $deepest = 0.0;
+
+    /** s spent since that was last told. */
+    private float $spent = 0.0;
 
     /** @var array<int, Sheet> by prop */
     private array $sheets = [];
@@ -138,6 +148,8 @@ final class ClothMover implements Mover
 
     public function advance(Moment $from, Moment $to, Surroundings $around): void
     {
+        $clock = $around->clock();
+        $begun = $clock === null ? 0.0 : $clock();
         foreach ($this->sheets as $prop => $sheet) {
             $settings = $around->member($prop)->settings;
             assert($settings instanceof ClothSettings);
@@ -153,6 +165,7 @@ final class ClothMover implements Mover
             }
             $this->throwIfRunAway($prop, $sheet, $to);
         }
+        $this->spent += $clock === null ? 0.0 : $clock() - $begun;
     }
 
     /**
@@ -336,6 +349,7 @@ final class ClothMover implements Mover
             $goes = $vx[$k] * $nx + $vy[$k] * $ny + $vz[$k] * $nz;
             // What it meets has moved on since it was looked at.
             $gap = $distance - $goes * $since - $settings->thickness;
+            $this->deepest = max($this->deepest, -$gap);
             $least = $goes + ($gap >= 0.0 ? -$gap / $h : min(Sheet::PUSH, -$gap / $h));
             $out[$i] = [$nx, $ny, $nz, $least, $vx[$k], $vy[$k], $vz[$k], sqrt($own * $colliders->surface($found->prop[$k])[0])];
         }
@@ -366,6 +380,30 @@ final class ClothMover implements Mover
             }
             $frame->put($prop, StreamKind::Points, $out);
         }
+    }
+
+    public function figures(): Figures
+    {
+        $moving = $resting = 0;
+        $energy = 0.0;
+        foreach ($this->sheets as $prop => $sheet) {
+            $fastest = array_fill_keys(array_keys($this->released[$prop]), 0.0);
+            foreach ($this->pieceOf[$prop] as $i => $piece) {
+                if (isset($fastest[$piece])) {
+                    $squared = $sheet->vx[$i] ** 2 + $sheet->vy[$i] ** 2 + $sheet->vz[$i] ** 2;
+                    $energy += 0.5 * $sheet->mass[$i] * $squared;
+                    $fastest[$piece] = max($fastest[$piece], $squared);
+                }
+            }
+            $slow = array_filter($fastest, static fn (float $squared): bool => $squared < self::SLOW ** 2);
+            $resting += count($slow);
+            $moving += count($fastest) - count($slow);
+        }
+
+        $told = new Figures($moving, $resting, $energy, $this->deepest, $this->spent > 0.0 ? ['cloth' => $this->spent] : []);
+        $this->deepest = $this->spent = 0.0;
+
+        return $told;
     }
 
     public function pack(): string

@@ -87,6 +87,7 @@ final readonly class MoverCatalogue
                 'label' => $class::label(),
                 'meaning' => $class::meaning(),
                 'leads' => $this->leader($kind) !== null,
+                'mass' => $this->mover($kind)::needsMass(),
                 'options' => array_map(static fn (Option $o): array => $o->toArray(), $this->mover($kind)::options()),
             ];
         }

@@ -20,6 +20,9 @@ final class ClothTest extends TestCase
     public function test_free_fall(): void
     {
         $frames = self::baked(self::sheet(12), 12);
+        // Half of m·v², with v = g·t, of 0.3 kg.
+        self::assertEqualsWithDelta(0.5 * 0.3 * (0.5 * self::G) ** 2, $frames[12]->figures['energy'], 0.01 * 0.5 * 0.3 * (0.5 * self::G) ** 2);
+        self::assertSame([1, 0], [$frames[12]->figures['moving'], $frames[12]->figures['resting']]);
         $rest = self::points($frames[0]);
         foreach (self::points($frames[12]) as $k => [$x, $y]) {
             self::assertEqualsWithDelta($rest[$k][1] - 0.5 * self::G * 0.25, $y, 0.01 * 0.5 * self::G * 0.25);
@@ -112,6 +115,9 @@ final class ClothTest extends TestCase
                 self::assertFalse(max(abs($x), abs($z)) < 0.145 && $y < 0.294, "frame $f: $x $y $z lies in the block");
             }
         }
+        $deepest = max(array_map(static fn (Frame $f): float => $f->figures['overlap'], $frames));
+        self::assertGreaterThan(0.0, $deepest, 'it is told how near it came');
+        self::assertLessThan(2e-3, $deepest);
         $ys = array_column(self::points($frames[48]), 1);
         self::assertEqualsWithDelta(0.301, max($ys), 0.02, 'it lies over the top');
         self::assertLessThan(0.2, min($ys), 'and hangs down beside it');

@@ -95,7 +95,7 @@ final class MoverTest extends TestCase
         } catch (Problem $e) {
             self::assertSame('props[1].motion.kind', $e->path);
             self::assertStringContainsString('"plain"', $e->getMessage());
-            self::assertSame('Choose one of: fixed, keyed, free, drift.', $e->remedy);
+            self::assertSame('Choose one of: fixed, keyed, free, cloth, drift.', $e->remedy);
         }
     }
 

@@ -80,6 +80,8 @@ export interface Entry {
 export interface MoverEntry extends Entry {
     /** It leads pieces by rule until they are let go, if ever they are. */
     leads: boolean;
+    /** What it moves must enclose a volume, so that it has mass. */
+    mass: boolean;
 }
 
 /** A source of weights. */

@@ -1,6 +1,7 @@
 import { usePieces, type Triple } from '../data/pieces';
 import { useDocument } from '../data/shot';
 import { useUi } from '../data/ui';
+import { useCatalogue } from '../data/useCatalogue';
 import { useLens } from './lens';
 import { currentMoments } from '../data/moments';
 import { inScene, poseAt } from '../data/pose';
@@ -11,7 +12,10 @@ export default function FaultMark() {
     const { chosen, frame } = useUi();
     const prop = useDocument()?.props.find((p) => p.id === chosen);
     const problem = usePieces((s) => (prop ? s.problems[prop.id] : undefined));
-    const faults = usePieces((s) => (prop ? s.byProp[prop.id]?.fitness?.faults : undefined)) ?? [];
+    const all = usePieces((s) => (prop ? s.byProp[prop.id]?.fitness?.faults : undefined)) ?? [];
+    // What moves as a surface is fine without an inside.
+    const open = useCatalogue()?.movers[prop?.motion.kind ?? '']?.mass === false && !prop?.break;
+    const faults = open ? [] : all;
     const place: Triple | null = problem?.place ?? faults.find((f) => f.place !== null)?.place ?? null;
     if (!prop || place === null || prop.hidden) return null;
     const [x, y] = useLens.getState().project(inScene(poseAt(prop, frame, currentMoments()), place));

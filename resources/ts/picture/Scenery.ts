@@ -156,26 +156,30 @@ export class Scenery {
     path(all: readonly Prop[], props: readonly Prop[], baked: Baked): Float32Array {
         const far = WAYS.map(() => -Infinity);
         const at = new Float32Array(3 * WAYS.length);
+        const take = (x: number, y: number, z: number, r: number) => {
+            for (let w = 0; w < WAYS.length; w++) {
+                const d = WAYS[w]!;
+                const reach = x * d.x + y * d.y + z * d.z + r;
+                if (reach <= far[w]!) continue;
+                far[w] = reach;
+                at[3 * w] = x + r * d.x;
+                at[3 * w + 1] = y + r * d.y;
+                at[3 * w + 2] = z + r * d.z;
+            }
+        };
         const stride = Math.max(1, Math.floor(baked.loaded / LOOKED_AT));
         for (let f = 0; f < baked.loaded; f = f === baked.loaded - 1 ? baked.loaded : Math.min(f + stride, baked.loaded - 1)) {
             const there = baked.get(f);
             if (there === null) continue;
             all.forEach((prop, number) => {
                 const cloud = this.clouds.get(prop.id)!;
-                const { poses } = there[number]!;
+                const { poses, points } = there[number]!;
                 if (!props.includes(prop)) return;
-                for (let i = 0, k = 0; i < cloud.count; i++, k += STRIDE) {
-                    const [x, y, z, r] = [poses[k]!, poses[k + 1]!, poses[k + 2]!, cloud.radiusOf(i)];
-                    for (let w = 0; w < WAYS.length; w++) {
-                        const d = WAYS[w]!;
-                        const reach = x * d.x + y * d.y + z * d.z + r;
-                        if (reach <= far[w]!) continue;
-                        far[w] = reach;
-                        at[3 * w] = x + r * d.x;
-                        at[3 * w + 1] = y + r * d.y;
-                        at[3 * w + 2] = z + r * d.z;
-                    }
+                if (points !== null) {
+                    for (let k = 0; k < points.length; k += 3) take(points[k]!, points[k + 1]!, points[k + 2]!, 0);
+                    return;
                 }
+                for (let i = 0, k = 0; i < cloud.count; i++, k += STRIDE) take(poses[k]!, poses[k + 1]!, poses[k + 2]!, cloud.radiusOf(i));
             });
         }
         return at;

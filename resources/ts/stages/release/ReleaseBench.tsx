@@ -42,7 +42,7 @@ export function ReleaseBench({ prop }: { prop: Prop }) {
                 <ReleaseForm prop={prop} release={m.release ?? AT_ONCE} path="motion/release" />
                 {broken && <Order prop={prop.id} />}
                 <Options prop={prop} path="motion" options={options.filter((o) => !o.keyable && o.part === '' && o.name !== 'held' && (broken || !o.ofPieces))} values={values} label={prop.name} />
-                <ContactFacts prop={prop} />
+                {options.some((o) => o.name === 'shape') && <ContactFacts prop={prop} />}
             </Section>
             {broken && <MortarBench prop={prop} options={options} />}
             <Parts prop={prop} options={options.filter((o) => broken || !o.ofPieces)} />
