@@ -11,7 +11,7 @@ final class ArchitectureTest extends TestCase
 {
     /** Each folder may use those before it, and itself. */
     private const ORDER = [
-        '', 'Kinds', 'Geometry', 'Timing', 'Weight', 'Force', 'Shape', 'Break', 'Prepare', 'Format', 'Collide', 'Motion', 'Rigid', 'Drift', 'Dust', 'Shot', 'Check',
+        '', 'Kinds', 'Geometry', 'Timing', 'Weight', 'Force', 'Shape', 'Break', 'Prepare', 'Format', 'Collide', 'Motion', 'Rigid', 'Drift', 'Dust', 'Cloth', 'Shot', 'Check',
         'Bake',
     ];
 
