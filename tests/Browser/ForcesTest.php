@@ -33,6 +33,14 @@ final class ForcesTest extends BrowserTestCase
         $a->sees('air up to 40 m/s');
         self::assertSame('wind', $a->document()['forces'][0]['kind']);
         self::assertEquals(40, $a->document()['forces'][0]['values']['speed']);
+        // Turned upwards by the tip of its arrow, and back.
+        $tip = $a->finds('[aria-label="Turn Wind"]');
+        $tip->sendKeys([WebDriverKeys::SHIFT, WebDriverKeys::ARROW_UP]);
+        $way = static fn (): array => (array) $a->document()['forces'][0]['values']['direction'];
+        $a->until(static fn (): bool => $way()[1] > 0.2, 'the wind goes upwards');
+        self::assertEqualsWithDelta(1.0, hypot(hypot($way()[0], $way()[1]), $way()[2]), 2e-3);
+        $a->keys(WebDriverKeys::CONTROL, 'z', WebDriverKeys::NULL);
+        $a->until(static fn (): bool => $way() == [1, 0, 0], 'it goes straight again');
         // Keyed to nothing at the last frame: its lane is on the cue sheet.
         $a->clicks('[aria-label="Key Amount at frame 0"]');
         $a->sees('wind amount');

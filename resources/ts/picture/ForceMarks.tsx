@@ -1,13 +1,16 @@
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
+import type { Option } from '../data/api';
 import type { Force, ShotDocument, Value } from '../data/document';
 import { askAir, useAir, useForecast } from '../data/forces';
 import { setValues } from '../data/keys';
 import { currentMoments } from '../data/moments';
+import { applies } from '../data/options';
 import type { Triple } from '../data/pieces';
 import type { Pose } from '../data/pose';
 import { show } from '../data/quantity';
 import { useDocument, useShot } from '../data/shot';
 import { valueAt } from '../data/track';
+import { useCatalogue } from '../data/useCatalogue';
 import { useUi } from '../data/ui';
 import { DragPoint } from './DragPoint';
 import { useLens } from './lens';
@@ -21,6 +24,12 @@ const WIDE = 0.62;
 /** How long the fastest arrow is, between two places. */
 const LONGEST = 1.5;
 
+/** m above the ground where nothing says how high. */
+const UP = 0.3;
+
+/** Pixels that an arrow is long which shows where a force goes. */
+const ARROW = 90;
+
 /** Forces in the picture: arrows over a level plane, and their points to be dragged. */
 export default function ForceMarks() {
     useLens((s) => s.seen);
@@ -29,13 +38,22 @@ export default function ForceMarks() {
     const shown = useAir((s) => s.shown);
     if (!document || (stage !== 'shot' && stage !== 'motion')) return null;
     if ((document.forces ?? []).length === 0) return <Flight />;
+    const [x, z] = middleOf(document);
     return (
         <>
             <Flight />
             {shown && <Arrows document={document} frame={frame} />}
-            {stage === 'shot' && document.forces!.map((force, at) => <Points key={force.id} force={force} at={at} frame={frame} />)}
+            {stage === 'shot' && document.forces!.map((force, at) => <Grips key={force.id} force={force} at={at} frame={frame} middle={[x, UP, z]} />)}
         </>
     );
+}
+
+/** The middle of where props stand, x and z. */
+function middleOf(document: ShotDocument): [number, number] {
+    const moments = currentMoments();
+    const stand = document.props.filter((p) => !p.hidden).map((p) => p.place.position.map((v) => valueAt(v, document.frames.first, moments)));
+    const middle = (axis: number) => (stand.length === 0 ? 0 : (Math.min(...stand.map((p) => p[axis]!)) + Math.max(...stand.map((p) => p[axis]!))) / 2);
+    return [middle(0), middle(2)];
 }
 
 function Arrows({ document, frame }: { document: ShotDocument; frame: number }) {
@@ -44,12 +62,10 @@ function Arrows({ document, frame }: { document: ShotDocument; frame: number }) 
     const playing = useUi((s) => s.playing);
     const { arrows, lined, height } = useAir();
     const { project, metre } = useLens.getState();
-    const moments = currentMoments();
-    const stand = document.props.filter((p) => !p.hidden).map((p) => p.place.position.map((v) => valueAt(v, document.frames.first, moments)));
-    const middle = (axis: number) => (stand.length === 0 ? 0 : (Math.min(...stand.map((p) => p[axis]!)) + Math.max(...stand.map((p) => p[axis]!))) / 2);
     const wide = window.document.getElementById('picture')?.clientWidth ?? 800;
     const half = roundStep(Math.max(0.05, (0.5 * WIDE * wide) / metre));
-    const [x, z, y] = [middle(0), middle(2), height ?? 0.3];
+    const [x, z] = middleOf(document);
+    const y = height ?? UP;
     useEffect(() => {
         if (shot === undefined || playing) return;
         let stop = () => {};
@@ -145,13 +161,47 @@ function colour(share: number): string {
     return `hsl(${Math.round(175 + 50 * share)} ${Math.round(45 + 35 * share)}% ${Math.round(52 - 27 * share)}%)`;
 }
 
-/** The point a force comes from or goes round, to be dragged. */
-function Points({ force, at, frame }: { force: Force; at: number; frame: number }) {
+/** What of a force is taken hold of in the picture: its points, and the tips of arrows that show its ways. */
+function Grips({ force, at, frame, middle }: { force: Force; at: number; frame: number; middle: Triple }) {
+    const options = useCatalogue()?.forces[force.kind]?.options ?? [];
+    const { metre } = useLens.getState();
     const values = force.values as Record<string, unknown>;
-    const own = values.at as Value[] | undefined;
-    const used = force.kind !== 'drag' && (force.kind !== 'wind' || values.from === 'outwards') && (force.kind !== 'pull' || values.to !== 'way');
-    if (!used || own === undefined) return null;
     const moments = currentMoments();
-    const place = own.map((v) => valueAt(v, frame, moments)) as Triple;
-    return <DragPoint pose={HERE} at={place} label={`Move ${force.name}`} onSet={(to) => void setValues(`Move ${force.name}`, to.map((value, axis) => ({ lane: `:forces/${at}/values/at`, axis, frame, value })))} />;
+    const used = options.filter((o) => o.type === 'point' && applies(o, options, values));
+    const now = (o: Option) => ((values[o.name] ?? o.default) as Value[]).map((v) => valueAt(v, frame, moments)) as Triple;
+    const set = (o: Option, label: string, to: Triple) => void (values[o.name] === undefined
+        ? useShot.getState().edit(label, [{ op: 'add', path: `/forces/${at}/values/${o.name}`, value: to }])
+        : setValues(label, to.map((value, axis) => ({ lane: `:forces/${at}/values/${o.name}`, axis, frame, value }))));
+    const places = used.filter((o) => o.unit !== '');
+    const from = places[0] === undefined ? middle : now(places[0]);
+    return (
+        <>
+            {used.filter((o) => o.unit === '').map((o) => <Way key={o.name} from={from} way={now(o)} long={ARROW / metre} label={`Turn ${force.name}`} onSet={(way) => set(o, `Turn ${force.name}`, way)} />)}
+            {places.map((o) => <DragPoint key={o.name} pose={HERE} at={now(o)} label={`Move ${force.name}`} onSet={(to) => set(o, `Move ${force.name}`, to)} />)}
+        </>
+    );
+}
+
+/** An arrow that is turned by its tip. */
+function Way({ from, way, long, label, onSet }: { from: Triple; way: Triple; long: number; label: string; onSet: (way: Triple) => void }) {
+    const [held, setHeld] = useState<Triple | null>(null);
+    const { project } = useLens.getState();
+    const size = Math.hypot(...way) || 1;
+    const tip = held ?? (from.map((v, axis) => v + (long / size) * way[axis]!) as Triple);
+    const line = drawn([project(from), project(tip)]);
+    const toward = (to: Triple): Triple => {
+        const off = to.map((v, axis) => v - from[axis]!);
+        const far = Math.hypot(...off);
+        // At the foot of the arrow there is no way to point.
+        return far === 0 ? way : (off.map((v) => Math.round((1000 * v) / far) / 1000) as Triple);
+    };
+    return (
+        <>
+            <svg className="pointer-events-none absolute inset-0 size-full overflow-visible" aria-hidden="true">
+                <path d={line} stroke="#f6f4ef" strokeWidth={5} strokeOpacity={0.6} />
+                <path d={line} stroke="#1d2327" strokeWidth={2} />
+            </svg>
+            <DragPoint small pose={HERE} at={tip} label={label} title="Drag it to where this goes, or move it by the arrow keys" words={(to) => toward(to).map((v) => v.toFixed(2)).join(', ')} onHeld={setHeld} onSet={(to) => onSet(toward(to))} />
+        </>
+    );
 }
