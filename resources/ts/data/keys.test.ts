@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Key, Keyed, Prop, ShotDocument, Value } from './document';
-import { axisPatch, flattened, keyPatch, mirrored, movedKeys, withKey } from './keys';
-import { momentsOf, NOWHERE } from './track';
+import { axisPatch, flattened, keyFrame, keyPatch, mirrored, movedKeys, withKey } from './keys';
+import { momentsOf, NOWHERE, shownFrame } from './track';
 
 function prop(id: string, ...frames: (number | { cue: string; offset: number })[]): Prop {
     const keys = frames.map((f, i): Key => (typeof f === 'number' ? { frame: f, value: i } : { ...f, value: i })) as [Key, ...Key[]];
@@ -79,5 +79,22 @@ describe('withKey', () => {
         const value: Keyed = { keys: [{ frame: 0, value: 0, ease: 'smooth' }, { frame: 10, value: 1 }] };
         expect(withKey(value, 10, 2, NOWHERE).keys).toEqual([{ frame: 0, value: 0, ease: 'smooth' }, { frame: 10, value: 2 }]);
         expect(withKey(value, 5, 2, NOWHERE).keys[1]).toEqual({ frame: 5, value: 2, ease: 'smooth' });
+    });
+});
+
+describe('keyFrame', () => {
+    const half = { ...NOWHERE, pace: { first: 10, scene: [0, 0.5, 1, 1.5, 2] } };
+    it('is where the prop has come to, on the lanes of a place that follows the pace', () => {
+        expect(keyFrame('gate:place/position', 12, half)).toBe(11);
+        expect(keyFrame('gate:place/turn', 14, half)).toBe(12);
+        expect(keyFrame('gate:place/position', 12, NOWHERE)).toBe(12);
+    });
+    it('is the frame that is shown on every other lane', () => {
+        expect(keyFrame('gate:place/seen', 12, half)).toBe(12);
+        expect(keyFrame(':forces/0/amount', 12, half)).toBe(12);
+    });
+    it('is led back to where it is shown', () => {
+        for (const own of [10, 11, 12, 15]) expect(keyFrame('gate:place/position', shownFrame(half, own), half)).toBe(own);
+        expect(shownFrame(NOWHERE, 7)).toBe(7);
     });
 });

@@ -7,7 +7,7 @@ import { applyPatch } from './patch';
 import { poseAt, type Pose } from './pose';
 import { propPath, useShot } from './shot';
 import { currentMoments } from './moments';
-import { frameOf, isKeyed, type Moments } from './track';
+import { frameOf, isKeyed, ownFrame, type Moments } from './track';
 
 /** How a key is named where keys are picked: its lane and its frame. */
 export function keyName(lane: string, frame: number): string {
@@ -55,15 +55,29 @@ export function unsetAt(lane: string, axis: number, frame: number): void {
     void edit('Remove a key', [{ op: 'replace', path: at(shot.document, lane, axes, axis), value: next }]);
 }
 
+/** Lanes that go by the prop's own frames where keyed props follow the pace. */
+const OF_PLACE = ['place/position', 'place/turn', 'place/size'];
+
+/** The times of a lane: where keyed props follow the pace and this is none of their lanes, the pace is nothing to it. */
+export function momentsOn(lane: string, moments: Moments): Moments {
+    return OF_PLACE.includes(split(lane)[1]) ? moments : { ...moments, pace: undefined };
+}
+
+/** The whole frame at which a key of a lane is set that is to act at a frame that is shown. */
+export function keyFrame(lane: string, frame: number, moments: Moments): number {
+    return Math.round(ownFrame(momentsOn(lane, moments), frame));
+}
+
 /** Sets keys on position and turn of a prop where it stands at a frame, or with the given pose. */
 export function setKey(id: string, frame: number, pose?: Pose): void {
     const { shot, edit } = useShot.getState();
     const prop = shot?.document.props.find((p) => p.id === id);
     if (!shot || !prop) return;
     const moments = currentMoments();
-    const { position, turn } = pose ?? poseAt(prop, frame, moments, shot.document.frames.first);
-    const all = (values: readonly Value[], now: readonly number[]) => values.map((v, i) => withKey(v, frame, now[i]!, moments));
-    void edit(`Key at frame ${frame}`, [
+    const own = keyFrame(`${id}:place/position`, frame, moments);
+    const { position, turn } = pose ?? poseAt(prop, own, { ...moments, pace: undefined }, shot.document.frames.first);
+    const all = (values: readonly Value[], now: readonly number[]) => values.map((v, i) => withKey(v, own, now[i]!, moments));
+    void edit(`Key at frame ${own}`, [
         ...movable(shot.document, `${id}:place/position`),
         { op: 'replace', path: `${propPath(shot.document, id)}/place/position`, value: all(prop.place.position, position) },
         { op: 'replace', path: `${propPath(shot.document, id)}/place/turn`, value: all(prop.place.turn, turn) },

@@ -19,6 +19,14 @@ export function ownFrame({ pace }: Moments, frame: number): number {
     return pace.first + pace.scene[k]! + (at - k) * (pace.scene[k + 1]! - pace.scene[k]!);
 }
 
+/** The first frame of the shot at which the keys of a prop have come to a frame of their own; the last where they never do. */
+export function shownFrame({ pace }: Moments, own: number): number {
+    if (pace === undefined) return own;
+    const k = pace.scene.findIndex((at) => at >= own - pace.first - 1e-9);
+    const end = pace.scene.length - 1;
+    return pace.first + (k < 0 ? end + Math.max(0, Math.ceil(own - pace.first - pace.scene[end]!)) : k);
+}
+
 export const NOWHERE: Moments = { frames: {}, late: {} };
 
 /** A key with its frame known. */

@@ -1,9 +1,9 @@
 import type { Option } from '../data/api';
-import { setAt, unsetAt } from '../data/keys';
+import { keyFrame, momentsOn, setAt, unsetAt } from '../data/keys';
 import { axesOf, neighbours } from '../data/lanes';
 import { useMoments } from '../data/moments';
 import { useDocument } from '../data/shot';
-import { isKeyed, knotsOf, valueAt } from '../data/track';
+import { isKeyed, knotsOf, shownFrame, valueAt } from '../data/track';
 import type { Value } from '../data/document';
 import { useUi } from '../data/ui';
 import { NumberField } from './NumberField';
@@ -32,7 +32,7 @@ export function KeyedNumber({ lane, option, label = option.label, words, step, s
                 <div className="min-w-0 flex-1"><Field lane={lane} axis={0} option={option} label={label} words={words} step={step} slider={slider} value={value} usual={[usual]} /></div>
                 <KeyMark lane={lane} axis={0} label={label} value={value} usual={[usual]} />
             </div>
-            <Neighbours values={[value]} />
+            <Neighbours lane={lane} values={[value]} />
         </>
     );
 }
@@ -56,14 +56,13 @@ export function KeyedTriple({ lane, option, label = option.label, step }: Props)
                     </span>
                 ))}
             </div>
-            <Neighbours values={axes} />
+            <Neighbours lane={lane} values={axes} />
         </div>
     );
 }
 
 function Field({ lane, axis, option, label, words, lead, step, slider = false, value, usual }: { lane: string; axis: number; option: Option; label: string; words?: string; lead?: string; step?: number; slider?: boolean; value: Value; usual: readonly number[] }) {
-    const frame = useUi((s) => s.frame);
-    const moments = useMoments();
+    const { frame, moments } = useKeyFrame(lane);
     const share = option.least === 0 && option.most <= 1 && option.unit === '';
     return (
         <NumberField
@@ -85,8 +84,7 @@ function Field({ lane, axis, option, label, words, lead, step, slider = false, v
 
 /** A small diamond beside a number: empty, keyed elsewhere, keyed here. A click keys here, or takes that key away. */
 function KeyMark({ lane, axis, label, value, usual }: { lane: string; axis: number; label: string; value: Value; usual: readonly number[] }) {
-    const frame = useUi((s) => s.frame);
-    const moments = useMoments();
+    const { frame, moments } = useKeyFrame(lane);
     const keyed = isKeyed(value);
     const { here } = keyed ? neighbours(knotsOf(value, moments), frame) : { here: false };
     const now = valueAt(value, frame, moments);
@@ -107,18 +105,24 @@ function KeyMark({ lane, axis, label, value, usual }: { lane: string; axis: numb
 }
 
 /** Where the keys next to the playhead are. */
-function Neighbours({ values }: { values: readonly Value[] }) {
-    const frame = useUi((s) => s.frame);
+function Neighbours({ lane, values }: { lane: string; values: readonly Value[] }) {
     const set = useUi((s) => s.set);
-    const moments = useMoments();
+    const { frame, moments } = useKeyFrame(lane);
     const knots = values.flatMap((v) => (isKeyed(v) ? knotsOf(v, moments) : [])).sort((a, b) => a.frame - b.frame);
     if (knots.length === 0) return null;
     const { before, after } = neighbours(knots, frame);
-    const jump = (to: number | null, words: string) => to !== null && <button type="button" className="hover:text-ink" onClick={() => set({ frame: Math.round(to), playing: false })}>{words}</button>;
+    const jump = (to: number | null, words: string) => to !== null && <button type="button" className="hover:text-ink" onClick={() => set({ frame: Math.round(shownFrame(momentsOn(lane, moments), to)), playing: false })}>{words}</button>;
     return (
         <div className="figure flex justify-end gap-3 pr-[18px] text-[11px] text-soft">
             {jump(before, `◂ key at ${before}`)}
             {jump(after, `key at ${after} ▸`)}
         </div>
     );
+}
+
+/** Where on its lane the playhead is. */
+function useKeyFrame(lane: string) {
+    const shown = useUi((s) => s.frame);
+    const moments = useMoments();
+    return { frame: keyFrame(lane, shown, moments), moments };
 }

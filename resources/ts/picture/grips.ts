@@ -3,7 +3,7 @@ import type { Prop } from '../data/document';
 import { editProp } from '../data/shot';
 import type { Handle } from '../data/ui';
 import { showAll, showNumber } from '../data/quantity';
-import { setAt, setKey } from '../data/keys';
+import { keyFrame, setAt, setKey } from '../data/keys';
 import { currentMoments } from '../data/moments';
 import { fullSize, poseAt, turnOf, type Pose } from '../data/pose';
 import { isKeyed, valueAt } from '../data/track';
@@ -27,6 +27,8 @@ export function placeGrip(prop: Prop, mode: Grip['mode'], frame: number): Grip {
     const size = (scale: number) => Math.min(1000, Math.max(0.001, rounded(fullSize(prop.place.size) * scale, 1000)));
     const keyed = prop.motion.kind !== 'fixed' && [...prop.place.position, ...prop.place.turn].some(isKeyed);
     const pose = poseAt(prop, frame, currentMoments());
+    const sizes = `${prop.id}:place/size`;
+    const at = keyFrame(sizes, frame, currentMoments());
     return {
         prop: prop.id,
         mode,
@@ -36,7 +38,7 @@ export function placeGrip(prop: Prop, mode: Grip['mode'], frame: number): Grip {
         set: (pose, scale) => {
             if (mode === 'size') {
                 if (scale !== 1 && !isKeyed(prop.place.size)) void editProp(prop.id, `Size of ${prop.name}`, { '/place/size': size(scale) });
-                else if (scale !== 1) setAt(`${prop.id}:place/size`, 0, frame, valueAt(prop.place.size, frame, currentMoments()) * scale, true, `Size of ${prop.name}`);
+                else if (scale !== 1) setAt(sizes, 0, at, valueAt(prop.place.size, at, currentMoments()) * scale, true, `Size of ${prop.name}`);
             } else if (keyed) setKey(prop.id, frame, pose);
             else if (mode === 'move') void editProp(prop.id, `Move ${prop.name}`, { '/place/position': pose.position });
             else void editProp(prop.id, `Turn ${prop.name}`, { '/place/turn': pose.turn });

@@ -12,7 +12,7 @@ import { DustBench } from './DustBench';
 import { ForceFacts } from './Forces';
 import { ContactFacts } from './release/ContactFacts';
 import { ReleaseBench } from './release/ReleaseBench';
-import { setKey } from '../data/keys';
+import { keyFrame, setKey } from '../data/keys';
 import { currentMoments } from '../data/moments';
 import { PlaceFields } from './PropFields';
 import { letsGo } from '../data/motion';
@@ -75,7 +75,7 @@ function PropMotion({ prop }: { prop: Prop }) {
             )}
             <Section title="Place" aside={`at frame ${frame}`}>
                 <PlaceFields prop={prop} />
-                <Button className="mt-1.5 w-full" onClick={() => setKey(prop.id, frame)}>Key position and turn at frame {frame}</Button>
+                <Button className="mt-1.5 w-full" onClick={() => setKey(prop.id, frame)}>Key position and turn at frame {keyFrame(`${prop.id}:place/position`, frame, currentMoments())}</Button>
             </Section>
         </>
     );
