@@ -22,8 +22,8 @@ final class NearPairs
     /** @var list<int> flat: pairs that may come near */
     private array $pairs = [];
 
-    /** m that points may still travel before pairs are looked for anew. */
-    private float $left = -1.0;
+    /** @var array{list<float>, list<float>, list<float>}|null where points were when pairs were looked for */
+    private ?array $then = null;
 
     private readonly float $apart;
 
@@ -38,14 +38,15 @@ final class NearPairs
      */
     public function near(Sheet $sheet, float $h): array
     {
-        $travel = 2.0 * $h * $sheet->fastest();
-        $this->left -= $travel;
-        if ($this->left < 0.0) {
+        $looked = self::LOOKED * $this->apart;
+        $reach = min($looked, $this->apart + 4.0 * $h * $sheet->fastest());
+        // All pairs within reach must be among them, whenever they were looked for.
+        if ($this->then === null || $reach > $looked - 2.0 * $this->travelled($sheet)) {
             $this->look($sheet->x, $sheet->y, $sheet->z);
-            $this->left = (self::LOOKED - 1.0) * $this->apart - 2.0 * $travel;
+            $this->then = [$sheet->x, $sheet->y, $sheet->z];
         }
         $out = [];
-        $reach = ($this->apart + 2.0 * $travel) ** 2;
+        $reach *= $reach;
         $x = $sheet->x;
         $y = $sheet->y;
         $z = $sheet->z;
@@ -64,6 +65,21 @@ final class NearPairs
         }
 
         return $out;
+    }
+
+    /** m that the point has gone that has gone farthest since pairs were looked for. */
+    private function travelled(Sheet $sheet): float
+    {
+        $most = 0.0;
+        [$x, $y, $z] = $this->then ?? [[], [], []];
+        foreach ($x as $i => $v) {
+            $dx = $sheet->x[$i] - $v;
+            $dy = $sheet->y[$i] - $y[$i];
+            $dz = $sheet->z[$i] - $z[$i];
+            $most = max($most, $dx * $dx + $dy * $dy + $dz * $dz);
+        }
+
+        return sqrt($most);
     }
 
     /**

@@ -24,7 +24,7 @@ final class DriftMover implements Leads
 {
     private const STATE = 'DRFT';
 
-    private const STATE_VERSION = 1;
+    private const STATE_VERSION = 2;
 
     /** Frames to either side of a moment by which speeds are told. */
     private const HALF = 0.05;
@@ -156,11 +156,17 @@ final class DriftMover implements Leads
 
     public function pack(): string
     {
-        return (new PackWriter(self::STATE, self::STATE_VERSION))->bytes();
+        $out = new PackWriter(self::STATE, self::STATE_VERSION);
+        $out->floats([$this->at->frame, $this->at->frameTime]);
+
+        return $out->bytes();
     }
 
     public function unpack(string $state): void
     {
-        (new PackReader($state, self::STATE, self::STATE_VERSION))->end();
+        $in = new PackReader($state, self::STATE, self::STATE_VERSION);
+        [$frame, $frameTime] = $in->floats();
+        $this->at = new Moment($frame, $frameTime);
+        $in->end();
     }
 }

@@ -129,7 +129,7 @@ final class RandomShots
     /** @return array<string, mixed> */
     private function prop(string $id, int $k): array
     {
-        $kind = $this->oneOf(['fixed', 'keyed', 'keyed', 'free', 'free', 'drift']);
+        $kind = $this->oneOf(['fixed', 'keyed', 'keyed', 'free', 'free', 'drift', 'cloth']);
         $x = 0.34 * $k - 0.5;
 
         return Trials::box($id, [], [
@@ -198,6 +198,11 @@ final class RandomShots
                     ['move' => 'size', 'values' => ['to' => 1.3, 'random' => 0, 'seed' => 1]],
                 ],
             ])]],
+            'cloth' => ['kind' => 'cloth', 'release' => $release, 'pushes' => $pushes, 'values' => $this->oneOf([
+                ['fabric' => 'silk', 'hold' => 'map-'.$id],
+                ['fabric' => 'canvas', 'growth' => $this->value(1.1, 0.2), 'growthMap' => 'map-'.$id],
+                ['fabric' => 'own', 'pressure' => $this->value(5.0, 5.0), 'itself' => 'no'],
+            ])],
             default => ['kind' => $kind],
         };
     }

@@ -164,6 +164,21 @@ final class ClothTest extends TestCase
         }
     }
 
+    /** Which points were looked at to keep folds off each other before it was taken up makes no difference, nor what drifts under it. */
+    public function test_taken_up_in_a_heap_and_over_what_drifts_it_goes_on_the_same(): void
+    {
+        $heap = self::sheet(8, ['fabric' => 'silk', 'damping' => 0.005]);
+        $heap['place'] = ['position' => [0, 0.02, 0], 'turn' => [-6, 0, 3], 'size' => 1];
+        self::assertSame([], Trials::lost(self::document($heap, 24), 4));
+        $sheet = self::sheet(8, ['itself' => 'no']);
+        $sheet['place'] = ['position' => [0, 0.4, 0.5], 'turn' => [-90, 0, 0], 'size' => 1];
+        $rises = Trials::box('block', [0, 0, 0], [
+            'weights' => [['id' => 'rise', 'name' => 'Rise', 'sources' => [Trials::source('front', ['point' => [Trials::keys([0 => 1.0, 12 => -1.0]), 0, 0], 'direction' => [-1, 0, 0], 'full' => 0, 'none' => 1.0])]]],
+            'motion' => ['kind' => 'drift', 'drift' => ['map' => 'rise', 'ease' => 'smooth', 'handOver' => false, 'moves' => [['move' => 'offset', 'values' => ['by' => [0, 0.5, 0], 'random' => 0, 'strewn' => 0, 'seed' => 1]]]]],
+        ]);
+        self::assertSame([], Trials::lost(self::document($sheet, 12, [], [$rises]), 2));
+    }
+
     public function test_a_hold_by_a_map_that_is_not_there_is_refused_with_its_place(): void
     {
         try {
