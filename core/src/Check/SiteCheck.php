@@ -5,11 +5,13 @@ declare(strict_types=1);
 namespace YardBreak\Core\Check;
 
 use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Cloth\ClothSettings;
 use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Dust\Birthplace;
 use YardBreak\Core\Dust\Born\FromCracks;
 use YardBreak\Core\Dust\Born\WhereMap;
 use YardBreak\Core\Geometry\Aabb;
+use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Quantity;
@@ -23,6 +25,9 @@ use YardBreak\Core\Weight\Coverage;
 /** What is wrong or doubtful about a shot before it is baked: all of it at once, each with its place and remedy. */
 final class SiteCheck
 {
+    /** Faces below which cloth is too coarse to fold: ten squares by ten (common practice). */
+    private const FEW_TO_FOLD = 200;
+
     /** Share of a prop that must have come before physics has it. */
     private const COME = 0.999;
 
@@ -99,6 +104,7 @@ final class SiteCheck
             $this->motion($shot, $prop, $fitness->bounds, $say, $coverage);
             self::holding($prop, $say, $pieces);
             self::pouring($shot, $prop, $fitness->bounds, $say);
+            self::fabric($prop, $fitness, $say);
             if (! $prop->motion->letsGo()) {
                 $colliders->asCollider($prop, $fitness, $say);
             } elseif ($prop->motion->ledBy === null && ! $prop->motion->waves()) {
@@ -116,6 +122,28 @@ final class SiteCheck
         }
 
         return [...$out, ...self::forces($shot), ...TimeCheck::of($shot)];
+    }
+
+    /**
+     * Fabric that cannot do what is asked of it.
+     *
+     * @param  \Closure(string, string, string, string): void  $say
+     */
+    private static function fabric(PropSpec $prop, Fitness $fitness, \Closure $say): void
+    {
+        $settings = $prop->motion->settings;
+        if (! $settings instanceof ClothSettings) {
+            return;
+        }
+        if ($fitness->faces < self::FEW_TO_FOLD) {
+            $say('doubtful', '.source', 'it is cloth of '.($fitness->faces === 1 ? 'one face' : $fitness->faces.' faces').': it bends at the edges between them only, and these are too few to fold.', 'Give it more segments, or remesh it with shorter edges on the Props stage.');
+        }
+        if ($fitness->nonmanifoldEdges > 0) {
+            $say('doubtful', '.source', 'more than two faces meet at '.($fitness->nonmanifoldEdges === 1 ? 'one of its edges' : $fitness->nonmanifoldEdges.' of its edges').': as cloth it is stiffer there.', 'Use "rebuild" on the Props stage where that is not wanted.');
+        }
+        if ($fitness->boundaryEdges > 0 && $settings->puffs()) {
+            $say('doubtful', '.motion.values.pressure', 'its surface is open, so pressure carries it off rather than puffing it up.', 'Hold it at its rim by a map, or close it with the repair "fill" on the Props stage.');
+        }
     }
 
     /**

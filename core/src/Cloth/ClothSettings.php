@@ -97,6 +97,12 @@ final readonly class ClothSettings implements Settings
         }
     }
 
+    /** Whether it is puffed up at any time. */
+    public function puffs(): bool
+    {
+        return ! $this->pressure->isConstant() || $this->pressure->at(0.0) !== 0.0;
+    }
+
     public function shape(): string
     {
         return Solid::HULL;

@@ -34,6 +34,31 @@ final class SiteCheckTest extends TestCase
         self::assertContains('props[1].break.values.thickness', array_column((new SiteCheck(self::maker()))->of($shot), 'path'));
     }
 
+    /** @param  array<string, mixed>  $sheet */
+    #[DataProvider('fabrics')]
+    public function test_what_fabric_cannot_do_is_said(array $sheet, float $pressure, ?string $path, string $words): void
+    {
+        $shot = ShotSpec::fromJson(Documents::json(static function (array $d) use ($sheet, $pressure): array {
+            $d['props'] = [['source' => ['kind' => 'shape', ...$sheet], 'break' => null, 'motion' => ['kind' => 'cloth', 'values' => ['pressure' => $pressure]]] + $d['props'][0]];
+
+            return $d;
+        }));
+        $said = (new SiteCheck(self::maker()))->of($shot);
+        self::assertSame([], array_filter($said, static fn (array $s): bool => $s['level'] === 'wrong'), 'none of it keeps it from being baked');
+        self::assertSame($path === null ? [] : [$path], array_column($said, 'path'));
+        self::assertStringContainsString($words, implode(' ', array_column($said, 'message')));
+    }
+
+    /** @return iterable<string, array{array<string, mixed>, float, string|null, string}> */
+    public static function fabrics(): iterable
+    {
+        $sheet = static fn (int $segments): array => ['shape' => 'sheet', 'values' => ['width' => 1, 'height' => 1, 'thickness' => 0, 'segments' => $segments]];
+        yield 'fine enough' => [$sheet(10), 0.0, null, ''];
+        yield 'too coarse' => [$sheet(3), 0.0, 'props[0].source', 'it is cloth of 18 faces'];
+        yield 'open under pressure' => [$sheet(12), 5.0, 'props[0].motion.values.pressure', 'its surface is open'];
+        yield 'closed under pressure' => [['shape' => 'ball', 'values' => ['radius' => 0.5, 'detail' => 6]], 5.0, null, ''];
+    }
+
     public function test_what_is_doubtful_about_keys_and_cues_is_said_and_nothing_is_lost(): void
     {
         $shot = ShotSpec::fromJson(Documents::json(static function (array $d): array {
