@@ -9,6 +9,7 @@ use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
 use YardBreak\Cli\Bench\Benchmark;
 use YardBreak\Cli\Bench\BreakBench;
+use YardBreak\Cli\Bench\ClothBench;
 use YardBreak\Cli\Bench\ColliderBench;
 use YardBreak\Cli\Bench\CompilerBench;
 use YardBreak\Cli\Bench\ContactBench;
@@ -26,7 +27,7 @@ use YardBreak\Core\Problem;
 final class Bench extends Command
 {
     /** @var array<string, class-string<Benchmark>> */
-    private const BENCHES = ['break' => BreakBench::class, 'patterns' => PatternBench::class, 'rigid' => RigidBench::class, 'colliders' => ColliderBench::class, 'contact' => ContactBench::class, 'mortar' => MortarBench::class, 'dust' => DustBench::class, 'page' => PageBench::class, 'compiler' => CompilerBench::class, 'models' => ModelBench::class, 'viewers' => ViewersBench::class, 'time' => TimeBench::class, 'weights' => WeightsBench::class];
+    private const BENCHES = ['break' => BreakBench::class, 'patterns' => PatternBench::class, 'rigid' => RigidBench::class, 'colliders' => ColliderBench::class, 'contact' => ContactBench::class, 'mortar' => MortarBench::class, 'dust' => DustBench::class, 'cloth' => ClothBench::class, 'page' => PageBench::class, 'compiler' => CompilerBench::class, 'models' => ModelBench::class, 'viewers' => ViewersBench::class, 'time' => TimeBench::class, 'weights' => WeightsBench::class];
 
     protected function configure(): void
     {
