@@ -19,6 +19,12 @@ final class NearPairs
     /** Times that distance within which pairs are looked for. */
     private const LOOKED = 2.0;
 
+    /** Share of that distance from which on they count, though they do not move: less than what lies beside as made has. */
+    private const NEAR = 0.25;
+
+    /** Sub-steps by which those count earlier that move against each other. */
+    private const AHEAD = 4.0;
+
     /** @var list<int> flat: pairs that may come near */
     private array $pairs = [];
 
@@ -39,17 +45,21 @@ final class NearPairs
     public function near(Sheet $sheet, float $h): array
     {
         $looked = self::LOOKED * $this->apart;
-        $reach = min($looked, $this->apart + 4.0 * $h * $sheet->fastest());
-        // All pairs within reach must be among them, whenever they were looked for.
-        if ($this->then === null || $reach > $looked - 2.0 * $this->travelled($sheet)) {
+        $near = (1.0 + self::NEAR) * $this->apart;
+        // All pairs that may count must be among them, whenever they were looked for.
+        if ($this->then === null || min($looked, $near + 2.0 * self::AHEAD * $h * self::spread($sheet->vx, $sheet->vy, $sheet->vz)) > $looked - 2.0 * $this->travelled($sheet)) {
             $this->look($sheet->x, $sheet->y, $sheet->z);
             $this->then = [$sheet->x, $sheet->y, $sheet->z];
         }
         $out = [];
-        $reach *= $reach;
+        $most = $looked * $looked;
         $x = $sheet->x;
         $y = $sheet->y;
         $z = $sheet->z;
+        $vx = $sheet->vx;
+        $vy = $sheet->vy;
+        $vz = $sheet->vz;
+        $ahead = self::AHEAD * $h;
         for ($k = 0, $n = count($this->pairs); $k < $n; $k += 2) {
             $i = $this->pairs[$k];
             $j = $this->pairs[$k + 1];
@@ -57,8 +67,14 @@ final class NearPairs
             $dy = $y[$i] - $y[$j];
             $dz = $z[$i] - $z[$j];
             $far = $dx * $dx + $dy * $dy + $dz * $dz;
-            if ($far < $reach && $far > 0.0) {
-                $far = sqrt($far);
+            if ($far >= $most || $far === 0.0) {
+                continue;
+            }
+            $far = sqrt($far);
+            $ux = $vx[$i] - $vx[$j];
+            $uy = $vy[$i] - $vy[$j];
+            $uz = $vz[$i] - $vz[$j];
+            if ($far < $near + $ahead * sqrt($ux * $ux + $uy * $uy + $uz * $uz)) {
                 $gap = $far - $this->apart;
                 $out[] = [$i, $j, $gap >= 0.0 ? -$gap / $h : min(Sheet::PUSH, -$gap / $h), $dx / $far, $dy / $far, $dz / $far];
             }
@@ -67,15 +83,31 @@ final class NearPairs
         return $out;
     }
 
-    /** m that the point has gone that has gone farthest since pairs were looked for. */
+    /** m that the point has gone that has gone farthest since pairs were looked for, but for what all have gone together. */
     private function travelled(Sheet $sheet): float
     {
-        $most = 0.0;
         [$x, $y, $z] = $this->then ?? [[], [], []];
+        $minus = static fn (float $now, float $then): float => $now - $then;
+
+        return self::spread(array_map($minus, $sheet->x, $x), array_map($minus, $sheet->y, $y), array_map($minus, $sheet->z, $z));
+    }
+
+    /**
+     * How far off their mean the farthest of vectors is.
+     *
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     */
+    private static function spread(array $x, array $y, array $z): float
+    {
+        $k = 1.0 / count($x);
+        [$mx, $my, $mz] = [$k * array_sum($x), $k * array_sum($y), $k * array_sum($z)];
+        $most = 0.0;
         foreach ($x as $i => $v) {
-            $dx = $sheet->x[$i] - $v;
-            $dy = $sheet->y[$i] - $y[$i];
-            $dz = $sheet->z[$i] - $z[$i];
+            $dx = $v - $mx;
+            $dy = $y[$i] - $my;
+            $dz = $z[$i] - $mz;
             $most = max($most, $dx * $dx + $dy * $dy + $dz * $dz);
         }
 
