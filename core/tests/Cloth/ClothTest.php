@@ -43,6 +43,26 @@ final class ClothTest extends TestCase
         }
     }
 
+    /** Turned as a whole, what pulls it too, it swings the same: no axis is another one than the others. */
+    public function test_turned_with_all_that_acts_on_it_it_moves_the_same(): void
+    {
+        $swing = static function (array $turn, array $gravity): array {
+            $sheet = self::sheet(8, ['hold' => 'top', 'damping' => 0.002]);
+            $sheet['place'] = ['position' => [0, 5, 0], 'turn' => $turn, 'size' => 1];
+
+            return self::points(self::baked($sheet, 10, ['gravity' => $gravity])[10]);
+        };
+        $plain = $swing([0, 0, 0], [2.0, -4.0, -8.0]);
+        self::assertGreaterThan(0.3, max(array_map(static fn (array $p): float => abs($p[2]), $plain)), 'it swings');
+        // About x: y to z, z to −y. About z: x to y, y to −x.
+        foreach ($swing([90, 0, 0], [2.0, 8.0, -4.0]) as $k => [$x, $y, $z]) {
+            self::assertEqualsWithDelta($plain[$k], [$x, 5.0 + $z, 5.0 - $y], 1e-4, "turned about x, point $k");
+        }
+        foreach ($swing([0, 0, 90], [4.0, 2.0, -8.0]) as $k => [$x, $y, $z]) {
+            self::assertEqualsWithDelta($plain[$k], [$y - 5.0, 5.0 - $x, $z], 1e-4, "turned about z, point $k");
+        }
+    }
+
     /** Grown to 1.25 of its length, with nothing else on it, its area is 1.25² of what it was. */
     public function test_growth_makes_as_much_area_as_it_says(): void
     {
