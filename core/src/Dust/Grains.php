@@ -6,8 +6,6 @@ namespace YardBreak\Core\Dust;
 
 use YardBreak\Core\Collide\Ground;
 use YardBreak\Core\Geometry\Vec3;
-use YardBreak\Core\Motion\PackReader;
-use YardBreak\Core\Motion\PackWriter;
 use YardBreak\Core\Motion\StreamKind;
 
 /**
@@ -18,54 +16,18 @@ use YardBreak\Core\Motion\StreamKind;
  */
 final class Grains
 {
+    use Specks;
+
     /** Pa·s, of air at 15 °C (ISO 2533:1975). */
     public const VISCOSITY = 1.789e-5;
 
-    /** The largest number of a place in a stream. */
-    private const FULL = 65535.0;
-
-    /** @var list<float> m, in the scene */
-    public array $x = [];
-
-    /** @var list<float> */
-    public array $y = [];
-
-    /** @var list<float> */
-    public array $z = [];
-
-    /** @var list<float> m/s */
-    public array $vx = [];
-
-    /** @var list<float> */
-    public array $vy = [];
-
-    /** @var list<float> */
-    public array $vz = [];
-
-    /** @var list<float> m across, as born */
-    private array $size = [];
-
-    /** @var list<float> s it has lived; below zero, what it lived before the moment reached and has not moved by yet */
-    private array $age = [];
-
-    /** @var list<float> s it lives */
-    private array $life = [];
-
-    /** @var list<int> number of the dust it is of */
-    public array $of = [];
-
-    /** @var list<int> 1 for what lies */
-    private array $lies = [];
+    /** As of `Specks`. */
+    private const REALS = ['x', 'y', 'z', 'vx', 'vy', 'vz', 'size', 'age', 'life'];
 
     /** 1/s at which a ball so large, m, and dense, kg/m³, comes to the speed of air that passes it so fast, m/s. */
     public static function slowing(float $size, float $density, float $fast, float $air): float
     {
         return 18.0 * self::VISCOSITY / ($density * $size * $size) * (1.0 + 0.15 * ($air / self::VISCOSITY * $size * $fast) ** 0.687);
-    }
-
-    public function count(): int
-    {
-        return count($this->x);
     }
 
     /** @param  float  $ahead  s that it was born before the moment reached: so much farther it is after its first step */
@@ -257,53 +219,10 @@ final class Grains
         }
     }
 
-    /** Takes away what has lived long enough. */
-    public function age(): void
-    {
-        $gone = false;
-        foreach ($this->age as $i => $age) {
-            if ($age >= $this->life[$i]) {
-                $gone = true;
-                break;
-            }
-        }
-        if (! $gone) {
-            return;
-        }
-        foreach (['x', 'y', 'z', 'vx', 'vy', 'vz', 'size', 'of', 'lies'] as $list) {
-            $kept = [];
-            foreach ($this->$list as $i => $value) {
-                if ($this->age[$i] < $this->life[$i]) {
-                    $kept[] = $value;
-                }
-            }
-            $this->$list = $kept;
-        }
-        $age = $life = [];
-        foreach ($this->age as $i => $value) {
-            if ($value < $this->life[$i]) {
-                $age[] = $value;
-                $life[] = $this->life[$i];
-            }
-        }
-        [$this->age, $this->life] = [$age, $life];
-    }
-
     /** m across, of the largest as born. */
     public function largest(): float
     {
         return $this->size === [] ? 0.0 : max($this->size);
-    }
-
-    /** m across, as born. */
-    public function sizeOf(int $i): float
-    {
-        return $this->size[$i];
-    }
-
-    public function isLying(int $i): bool
-    {
-        return $this->lies[$i] === 1;
     }
 
     /**
@@ -316,12 +235,7 @@ final class Grains
             return $this->before($back)->bytes();
         }
         $n = count($this->x);
-        if ($n === 0) {
-            return pack('g7', 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0);
-        }
-        [$lx, $ly, $lz] = [min($this->x), min($this->y), min($this->z)];
-        [$sx, $sy, $sz] = [max($this->x) - $lx, max($this->y) - $ly, max($this->z) - $lz];
-        $largest = max($this->size);
+        [[$lx, $ly, $lz], [$sx, $sy, $sz], $largest] = $this->box();
         $out = pack('g7', $lx, $ly, $lz, $sx, $sy, $sz, $largest);
         $kx = $sx > 0.0 ? self::FULL / $sx : 0.0;
         $ky = $sy > 0.0 ? self::FULL / $sy : 0.0;
@@ -346,16 +260,9 @@ final class Grains
     private function before(float $back): self
     {
         $out = new self;
-        foreach ($this->x as $i => $x) {
-            $age = $this->age[$i];
-            if ($age < 0.0 ? -$age < $back : $age < $back) {
-                continue;
-            }
-            // What was just born has not moved on yet.
-            $k = $age < 0.0 || $this->lies[$i] === 1 ? 0.0 : $back;
+        foreach ($this->thereBefore($back) as $i => [$k, $ahead]) {
             $out->add(
-                new Vec3($x - $k * $this->vx[$i], $this->y[$i] - $k * $this->vy[$i], $this->z[$i] - $k * $this->vz[$i]), Vec3::zero(), $this->size[$i], $this->life[$i], $this->of[$i],
-                $age < 0.0 ? 0.0 : $back - $age,
+                new Vec3($this->x[$i] - $k * $this->vx[$i], $this->y[$i] - $k * $this->vy[$i], $this->z[$i] - $k * $this->vz[$i]), Vec3::zero(), $this->size[$i], $this->life[$i], $this->of[$i], $ahead,
             );
         }
 
@@ -374,33 +281,10 @@ final class Grains
      */
     public static function read(string $bytes): iterable
     {
-        $head = unpack('g7', $bytes) ?: [];
-        [$x, $y, $z, $w, $h, $d, $largest] = array_values($head);
+        $box = array_values(unpack('g7', $bytes) ?: []);
         $stride = StreamKind::Grains->stride();
         for ($at = StreamKind::Grains->lead(), $end = strlen($bytes); $at < $end; $at += $stride) {
-            $n = unpack('v4', $bytes, $at) ?: [];
-            yield [
-                $x + $w * $n[1] / self::FULL, $y + $h * $n[2] / self::FULL, $z + $d * $n[3] / self::FULL,
-                $largest * (($n[4] >> 10) / 63.0) ** 2, ($n[4] & 255) / 255.0, $n[4] >> 8 & 3,
-            ];
+            yield self::told($box, unpack('v4', $bytes, $at) ?: []);
         }
-    }
-
-    public function pack(PackWriter $out): void
-    {
-        foreach ([$this->x, $this->y, $this->z, $this->vx, $this->vy, $this->vz, $this->size, $this->age, $this->life] as $list) {
-            $out->floats($list);
-        }
-        $out->flags($this->of);
-        $out->flags($this->lies);
-    }
-
-    public function unpack(PackReader $in): void
-    {
-        foreach (['x', 'y', 'z', 'vx', 'vy', 'vz', 'size', 'age', 'life'] as $list) {
-            $this->$list = $in->floats();
-        }
-        $this->of = $in->flags();
-        $this->lies = $in->flags();
     }
 }

@@ -6,9 +6,8 @@ namespace YardBreak\Core\Dust\Chip;
 
 use YardBreak\Core\Dust\Grain;
 use YardBreak\Core\Dust\Grains;
+use YardBreak\Core\Dust\Specks;
 use YardBreak\Core\Geometry\Vec3;
-use YardBreak\Core\Motion\PackReader;
-use YardBreak\Core\Motion\PackWriter;
 use YardBreak\Core\Motion\StreamKind;
 
 /**
@@ -21,6 +20,8 @@ use YardBreak\Core\Motion\StreamKind;
  */
 final class Chips
 {
+    use Specks;
+
     /** Of one prop at once. */
     public const MOST = 50000;
 
@@ -45,27 +46,10 @@ final class Chips
     /** s of rattling after which it lies down whatever it has left: pushed out of what it falls on it may go on for ever. */
     private const RATTLED = 0.3;
 
-    private const FULL = 65535.0;
-
     private const TURN = 32767.0;
 
-    /** @var list<float> m, middle of each in the scene */
-    public array $x = [];
-
-    /** @var list<float> */
-    public array $y = [];
-
-    /** @var list<float> */
-    public array $z = [];
-
-    /** @var list<float> m/s */
-    public array $vx = [];
-
-    /** @var list<float> */
-    public array $vy = [];
-
-    /** @var list<float> */
-    public array $vz = [];
+    /** As of `Specks`. */
+    private const REALS = ['x', 'y', 'z', 'vx', 'vy', 'vz', 'qx', 'qy', 'qz', 'qw', 'wx', 'wy', 'wz', 'size', 'age', 'life', 'rattled'];
 
     /** @var list<float> turn */
     private array $qx = [];
@@ -88,28 +72,8 @@ final class Chips
     /** @var list<float> */
     private array $wz = [];
 
-    /** @var list<float> m across, as born */
-    private array $size = [];
-
-    /** @var list<float> s lived; below zero, what it lived before the moment reached and has not moved by yet */
-    private array $age = [];
-
-    /** @var list<float> s it lives */
-    private array $life = [];
-
-    /** @var list<int> number of the dust it is of */
-    public array $of = [];
-
     /** @var list<float> s it has rattled on its corners since something hit harder */
     private array $rattled = [];
-
-    /** @var list<int> 1 for what lies */
-    private array $lies = [];
-
-    public function count(): int
-    {
-        return count($this->x);
-    }
 
     /**
      * @param  array{float, float, float, float}  $turn
@@ -425,35 +389,6 @@ final class Chips
         }
     }
 
-    /** Takes away what has lived long enough. */
-    public function age(): void
-    {
-        $stays = [];
-        foreach ($this->age as $i => $age) {
-            if ($age < $this->life[$i]) {
-                $stays[] = $i;
-            }
-        }
-        if (count($stays) === count($this->age)) {
-            return;
-        }
-        foreach (['x', 'y', 'z', 'vx', 'vy', 'vz', 'qx', 'qy', 'qz', 'qw', 'wx', 'wy', 'wz', 'size', 'age', 'life', 'of', 'lies', 'rattled'] as $list) {
-            $all = $this->$list;
-            $this->$list = array_map(static fn (int $i): int|float => $all[$i], $stays);
-        }
-    }
-
-    /** m across, as born. */
-    public function sizeOf(int $i): float
-    {
-        return $this->size[$i];
-    }
-
-    public function isLying(int $i): bool
-    {
-        return $this->lies[$i] === 1;
-    }
-
     /**
      * @param  float  $back  seconds before the moment reached
      * @return string as of `StreamKind::Chips`
@@ -464,15 +399,7 @@ final class Chips
             return $this->before($back)->bytes();
         }
         $n = count($this->x);
-        if ($n === 0) {
-            return pack('g7', 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0);
-        }
-        $lows = $sides = [];
-        foreach ([$this->x, $this->y, $this->z] as $values) {
-            $lows[] = min($values);
-            $sides[] = max($values) - min($values);
-        }
-        $largest = max($this->size);
+        [$lows, $sides, $largest] = $this->box();
         $out = pack('g7', ...$lows, ...[...$sides, $largest]);
         [$kx, $ky, $kz] = array_map(static fn (float $side): float => $side > 0.0 ? self::FULL / $side : 0.0, $sides);
         for ($i = 0; $i < $n; $i++) {
@@ -493,16 +420,10 @@ final class Chips
     private function before(float $back): self
     {
         $out = new self;
-        foreach ($this->x as $i => $x) {
-            $age = $this->age[$i];
-            if ($age < 0.0 ? -$age < $back : $age < $back) {
-                continue;
-            }
-            // What was just born has not moved on yet.
-            $k = $age < 0.0 || $this->lies[$i] === 1 ? 0.0 : $back;
+        foreach ($this->thereBefore($back) as $i => [$k, $ahead]) {
             $out->add(
-                new Vec3($x - $k * $this->vx[$i], $this->y[$i] - $k * $this->vy[$i], $this->z[$i] - $k * $this->vz[$i]), Vec3::zero(), [$this->qx[$i], $this->qy[$i], $this->qz[$i], $this->qw[$i]],
-                Vec3::zero(), $this->size[$i], $this->life[$i], $this->of[$i], $age < 0.0 ? 0.0 : $back - $age,
+                new Vec3($this->x[$i] - $k * $this->vx[$i], $this->y[$i] - $k * $this->vy[$i], $this->z[$i] - $k * $this->vz[$i]), Vec3::zero(), [$this->qx[$i], $this->qy[$i], $this->qz[$i], $this->qw[$i]],
+                Vec3::zero(), $this->size[$i], $this->life[$i], $this->of[$i], $ahead,
             );
             $out->turnBy(count($out->x) - 1, -$k * $this->wx[$i], -$k * $this->wy[$i], -$k * $this->wz[$i]);
         }
@@ -523,37 +444,13 @@ final class Chips
      */
     public static function read(string $bytes): iterable
     {
-        [$x, $y, $z, $w, $h, $d, $largest] = array_values(unpack('g7', $bytes) ?: []);
+        $box = array_values(unpack('g7', $bytes) ?: []);
         $stride = StreamKind::Chips->stride();
         for ($at = StreamKind::Chips->lead(), $end = strlen($bytes); $at < $end; $at += $stride) {
             $n = unpack('v8', $bytes, $at) ?: [];
             [$a, $b, $c, $e] = array_map(static fn (int $v): float => ($v > 32767 ? $v - 65536 : $v) / self::TURN, [$n[5], $n[6], $n[7], $n[8]]);
             $l = max(1e-9, sqrt($a * $a + $b * $b + $c * $c + $e * $e));
-            yield [
-                $x + $w * $n[1] / self::FULL, $y + $h * $n[2] / self::FULL, $z + $d * $n[3] / self::FULL,
-                $largest * (($n[4] >> 10) / 63.0) ** 2, ($n[4] & 255) / 255.0, $n[4] >> 8 & 3, [$a / $l, $b / $l, $c / $l, $e / $l],
-            ];
+            yield [...self::told($box, $n), [$a / $l, $b / $l, $c / $l, $e / $l]];
         }
-    }
-
-    public function pack(PackWriter $out): void
-    {
-        foreach ([
-            $this->x, $this->y, $this->z, $this->vx, $this->vy, $this->vz, $this->qx, $this->qy, $this->qz, $this->qw, $this->wx, $this->wy, $this->wz, $this->size,
-            $this->age, $this->life, $this->rattled,
-        ] as $list) {
-            $out->floats($list);
-        }
-        $out->flags($this->of);
-        $out->flags($this->lies);
-    }
-
-    public function unpack(PackReader $in): void
-    {
-        foreach (['x', 'y', 'z', 'vx', 'vy', 'vz', 'qx', 'qy', 'qz', 'qw', 'wx', 'wy', 'wz', 'size', 'age', 'life', 'rattled'] as $list) {
-            $this->$list = $in->floats();
-        }
-        $this->of = $in->flags();
-        $this->lies = $in->flags();
     }
 }
