@@ -68,14 +68,15 @@ trait Specks
     /** Takes away what has lived long enough. */
     public function age(): void
     {
+        // Mostly nothing has: half a million are gone through once, and nothing is made of them.
+        if (! $this->hasGone()) {
+            return;
+        }
         $stays = [];
         foreach ($this->age as $i => $age) {
             if ($age < $this->life[$i]) {
                 $stays[] = $i;
             }
-        }
-        if (count($stays) === count($this->age)) {
-            return;
         }
         foreach ([...self::REALS, 'of', 'lies'] as $list) {
             $all = $this->$list;
@@ -85,6 +86,17 @@ trait Specks
             }
             $this->$list = $kept;
         }
+    }
+
+    private function hasGone(): bool
+    {
+        foreach ($this->age as $i => $age) {
+            if ($age >= $this->life[$i]) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /**
