@@ -71,12 +71,7 @@ final class Baker implements MovedPieces, Surroundings
     /** The moment that was reached, between two frames too. */
     private Moment $now;
 
-    private ?Colliders $colliders = null;
-
-    /** The frame the colliders were brought to last. */
-    private ?float $brought = null;
-
-    /** @var array<string, array{Colliders, float|null}> those that forces look at, by numbers of their props: and the frame they were brought to */
+    /** @var array<string, array{Colliders, float|null}> by whether the ground is one of them and numbers of their props: and the frame they were brought to */
     private array $seen = [];
 
     private int $frame;
@@ -534,14 +529,8 @@ final class Baker implements MovedPieces, Surroundings
     {
         return new SceneObstacles($this->shot, function (array $ids): Colliders {
             $numbers = array_keys(array_filter($this->shot->props, static fn (PropSpec $p): bool => in_array($p->id, $ids, true)));
-            $key = implode(' ', $numbers);
-            [$colliders, $at] = $this->seen[$key] ?? [$this->collidersOf($numbers, null), null];
-            if ($at !== $this->now->frame) {
-                $this->bring($colliders, $numbers);
-            }
-            $this->seen[$key] = [$colliders, $this->now->frame];
 
-            return $colliders;
+            return $this->standingNow($numbers, null);
         });
     }
 
@@ -638,16 +627,24 @@ final class Baker implements MovedPieces, Surroundings
 
     public function colliders(): Colliders
     {
-        if ($this->colliders === null) {
-            $this->colliders = $this->collidersOf($this->firm(), $this->shot->ground);
-            $this->brought = null;
-        }
-        if ($this->brought !== $this->now->frame) {
-            $this->brought = $this->now->frame;
-            $this->bring($this->colliders, $this->firm());
+        return $this->standingNow($this->firm(), $this->shot->ground);
+    }
+
+    /**
+     * Colliders of some props, where these are now.
+     *
+     * @param  list<int>  $props  numbers
+     */
+    private function standingNow(array $props, ?Ground $ground): Colliders
+    {
+        $key = ($ground === null ? '' : 'ground ').implode(' ', $props);
+        [$colliders, $at] = $this->seen[$key] ?? [$this->collidersOf($props, $ground), null];
+        $this->seen[$key] = [$colliders, $this->now->frame];
+        if ($at !== $this->now->frame) {
+            $this->bring($colliders, $props);
         }
 
-        return $this->colliders;
+        return $colliders;
     }
 
     /** @return list<int> numbers of the props that have a shape others can meet */
@@ -738,7 +735,6 @@ final class Baker implements MovedPieces, Surroundings
     private function reach(Moment $moment): void
     {
         $this->now = $moment;
-        $this->brought = null;
         $this->seen = array_map(static fn (array $seen): array => [$seen[0], null], $this->seen);
     }
 
