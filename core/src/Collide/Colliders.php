@@ -30,6 +30,9 @@ final class Colliders
     /** @var list<array{int, int}> prop and number within it, by piece */
     private array $of = [];
 
+    /** @var array<int, array<int, int>> the other way round: number by prop and piece */
+    private array $numbers = [];
+
     /** @var list<Obstacle> */
     private array $obstacles = [];
 
@@ -50,6 +53,7 @@ final class Colliders
     /** Adds a piece; its surface is about its middle. */
     public function add(int $prop, int $piece, Mesh $surface): void
     {
+        $this->numbers[$prop][$piece] = count($this->of);
         $this->of[] = [$prop, $piece];
         $this->obstacles[] = new Obstacle($surface);
         $this->poses[] = [Vec3::zero(), Quaternion::identity(), 1.0];
@@ -127,10 +131,6 @@ final class Colliders
      */
     public function velocities(array $x, array $y, array $z, NearestSurfaces $found): array
     {
-        $at = [];
-        foreach ($this->of as $p => [$prop, $piece]) {
-            $at[$prop][$piece] = $p;
-        }
         $vx = $vy = $vz = [];
         foreach ($found->prop as $i => $prop) {
             if ($prop < 0) {
@@ -138,7 +138,7 @@ final class Colliders
 
                 continue;
             }
-            $p = $at[$prop][$found->piece[$i]];
+            $p = $this->numbers[$prop][$found->piece[$i]];
             [$velocity, $spin, $growth] = $this->motions[$p];
             $middle = $this->poses[$p][0];
             $d = $found->distance[$i];
