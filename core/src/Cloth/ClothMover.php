@@ -37,10 +37,13 @@ final class ClothMover implements Mover
 
     private const ALONG = 0.05;
 
-    /** Share of it that points travel in a sub-step at most. */
+    /** Share of the distance it keeps off that points of cloth which may come near go against each other in a sub-step at most. */
     private const TRAVEL = 0.45;
 
     private const MOST_STEPS = 80;
+
+    /** m/s at most with which what lies too deep in something is pushed out. */
+    private const PUSH = 0.5;
 
     /** m/s below which cloth counts as at rest. */
     private const SLOW = 0.01;
@@ -57,14 +60,14 @@ final class ClothMover implements Mover
     /** @var array<int, list<int>> piece of each point, by prop */
     private array $pieceOf = [];
 
-    /** @var array<int, NearPairs> points that come near each other, by prop */
-    private array $pairs = [];
+    private readonly Folds $folds;
 
     /** @var array<int, array<int, true>> pieces that are let go, by prop */
     private array $released = [];
 
     private function __construct(private readonly Surroundings $around)
     {
+        $this->folds = new Folds;
     }
 
     public static function label(): string
@@ -120,7 +123,9 @@ final class ClothMover implements Mover
             $of[$point] = $pieces[$vertex];
         }
         $settings = $member->settings;
-        $this->sheets[$prop] = $sheet = new Sheet($weave, $settings instanceof ClothSettings ? $settings->weight : 1.0);
+        assert($settings instanceof ClothSettings);
+        $this->sheets[$prop] = $sheet = new Sheet($weave, $settings->weight);
+        $this->folds->add($sheet, $settings->meetsItself);
         $this->pieceOf[$prop] = $of;
         $this->released[$prop] = [];
         $place = $member->place->at($start->frame);
@@ -137,9 +142,8 @@ final class ClothMover implements Mover
         $this->released[$prop] += array_fill_keys($pieces, true);
         foreach ($this->pieceOf[$prop] as $i => $piece) {
             if (isset($sent[$piece]) && in_array($piece, $pieces, true)) {
-                $this->sheets[$prop]->vx[$i] += $sent[$piece]->velocity->x;
-                $this->sheets[$prop]->vy[$i] += $sent[$piece]->velocity->y;
-                $this->sheets[$prop]->vz[$i] += $sent[$piece]->velocity->z;
+                [$vx, $vy, $vz] = $sent[$piece]->velocity->toArray();
+                $this->sheets[$prop]->jump($i, $vx, $vy, $vz, 0.0, 0.0, 0.0);
             }
         }
 
@@ -148,70 +152,99 @@ final class ClothMover implements Mover
 
     public function advance(Moment $from, Moment $to, Surroundings $around): void
     {
+        if ($this->sheets === []) {
+            return;
+        }
         $clock = $around->clock();
         $begun = $clock === null ? 0.0 : $clock();
+        $seconds = $from->secondsTo($to);
+        $needed = (int) ceil($this->folds->begin($seconds) * $seconds / self::TRAVEL);
+        $steps = min(self::MOST_STEPS, $needed);
+        $air = $about = [];
         foreach ($this->sheets as $prop => $sheet) {
-            $settings = $around->member($prop)->settings;
-            assert($settings instanceof ClothSettings);
-            $seconds = $from->secondsTo($to);
-            $apart = NearPairs::APART * $sheet->weave->longest;
-            $needed = (int) ceil(($sheet->fastest() + $around->gravity($from->frame)->length() * $seconds) * $seconds / (self::TRAVEL * $apart));
+            $settings = $this->settingsOf($prop);
             // As many as of a whole frame, however short this is.
-            $steps = max(1, (int) ceil($settings->steps * $seconds / $from->frameTime - 1e-9), min(self::MOST_STEPS, $settings->meetsItself ? $needed : 0));
-            $air = $around->isPushed($prop) ? $around->forces($prop, $this->pieceOf[$prop], $sheet->x, $sheet->y, $sheet->z, 0.5 * ($from->frame + $to->frame), $seconds) : null;
-            $about = self::about($sheet, $around->colliders(), $settings->thickness, $seconds, $around->gravity($from->frame)->length());
-            for ($k = 0; $k < $steps; $k++) {
-                $this->step($prop, $sheet, $settings, $from->plus(($to->frame - $from->frame) * $k / $steps), ($to->frame - $from->frame) / $steps, $seconds / $steps, $seconds * $k / $steps, $air, $about);
-            }
-            $this->throwIfRunAway($prop, $sheet, $to);
+            $steps = max(1, $steps, (int) ceil($settings->steps * $seconds / $from->frameTime - 1e-9));
+            $air[$prop] = $around->isPushed($prop) ? $around->forces($prop, $this->pieceOf[$prop], $sheet->x, $sheet->y, $sheet->z, 0.5 * ($from->frame + $to->frame), $seconds) : null;
+            $about[$prop] = self::about($sheet, $around->colliders(), $settings->thickness, $seconds, $around->gravity($from->frame)->length());
         }
+        $h = $seconds / $steps;
+        for ($k = 0; $k < $steps; $k++) {
+            $this->step($from->plus(($to->frame - $from->frame) * $k / $steps), ($to->frame - $from->frame) / $steps, $h, $seconds * $k / $steps, $seconds * ($steps - $k) / $steps, $air, $about);
+        }
+        $this->throwIfRunAway($to);
         $this->spent += $clock === null ? 0.0 : $clock() - $begun;
     }
 
+    private function settingsOf(int $prop): ClothSettings
+    {
+        $settings = $this->around->member($prop)->settings;
+        assert($settings instanceof ClothSettings);
+
+        return $settings;
+    }
+
     /**
-     * @param  float  $frames  that the sub-step lasts
+     * All sheets by a sub-step.
+     *
+     * @param  float  $frames  that it lasts
      * @param  float  $h  s, likewise
-     * @param  float  $since  s since what it meets was looked at
-     * @param  list<int>  $about  points that may come to touch something
+     * @param  float  $since  s since what they meet was looked at
+     * @param  float  $left  s until it is again
+     * @param  array<int, Effect|null>  $air  by prop
+     * @param  array<int, list<int>>  $about  points that may come to touch something, by prop
      */
-    private function step(int $prop, Sheet $sheet, ClothSettings $settings, Moment $at, float $frames, float $h, float $since, ?Effect $air, array $about): void
+    private function step(Moment $at, float $frames, float $h, float $since, float $left, array $air, array $about): void
     {
         $frame = $at->frame + $frames;
-        $member = $this->around->member($prop);
+        $pulls = $frictions = [];
+        foreach ($this->sheets as $prop => $sheet) {
+            $settings = $this->settingsOf($prop);
+            $pulls[$prop] = $pull = $this->pull($prop, $sheet, $settings, $at->frame, $frame, $h, $air[$prop]);
+            $pull->touch = $about[$prop] === [] ? [] : $this->touches($prop, $sheet, $settings, $pull->hold, $h, $since, $frame, $about[$prop]);
+            $sheet->solve($h, $settings, $pull);
+            $frictions[] = $this->around->member($prop)->friction->at($frame);
+        }
+        $this->folds->keepOff($h, $left, array_map(static fn (Pull $p): array => $p->hold, array_values($pulls)), $frictions);
+        foreach ($this->sheets as $prop => $sheet) {
+            $sheet->move($h, $pulls[$prop]);
+        }
+    }
+
+    /** What acts on a sheet from one moment to another. */
+    private function pull(int $prop, Sheet $sheet, ClothSettings $settings, float $from, float $frame, float $h, ?Effect $air): Pull
+    {
         $hold = $this->hold($prop, $settings, $frame);
-        $n = $sheet->weave->count();
-        $homeX = $homeY = $homeZ = $goX = $goY = $goZ = array_fill(0, $n, 0.0);
-        if (max($hold) > 0.0) {
+        $homes = $goes = [];
+        if ($hold !== []) {
+            $member = $this->around->member($prop);
             $then = $member->place->at($frame);
-            $now = $member->place->at($at->frame);
-            foreach ($hold as $i => $share) {
-                if ($share > 0.0) {
-                    $own = new Vec3($sheet->weave->x[$i], $sheet->weave->y[$i], $sheet->weave->z[$i]);
-                    $home = $then->point($own);
-                    [$homeX[$i], $homeY[$i], $homeZ[$i]] = $home->toArray();
-                    [$goX[$i], $goY[$i], $goZ[$i]] = $home->minus($now->point($own))->times(1.0 / $h)->toArray();
-                }
+            $now = $member->place->at($from);
+            foreach ($hold as $i => $_) {
+                $own = new Vec3($sheet->weave->x[$i], $sheet->weave->y[$i], $sheet->weave->z[$i]);
+                $home = $then->point($own);
+                $homes[$i] = $home->toArray();
+                $goes[$i] = $home->minus($now->point($own))->times(1.0 / $h)->toArray();
             }
         }
         [$fx, $fy, $fz, $slows] = $this->pushed($sheet, $settings, $frame, $air);
         $growth = $settings->growth->at($frame);
-        $grows = $growth === 1.0 ? null : array_map(static fn (float $share): float => 1.0 + ($growth - 1.0) * $share, $settings->growthMap === '' ? array_fill(0, $n, 1.0) : $this->weights($prop, $settings->growthMap, $frame));
-        $pull = new Pull($fx, $fy, $fz, $slows, $hold, $homeX, $homeY, $homeZ, $goX, $goY, $goZ, $grows, $settings->damping->at($frame));
-        $pull->touch = $about === [] ? [] : $this->touches($prop, $sheet, $settings, $hold, $h, $since, $frame, $about);
-        if ($settings->meetsItself) {
-            $this->pairs[$prop] ??= new NearPairs($sheet->weave);
-            $pull->off = $this->pairs[$prop]->near($sheet, $h);
-        }
-        $sheet->step($h, $settings, $pull);
+        $grows = $growth === 1.0 ? null : array_map(static fn (float $share): float => 1.0 + ($growth - 1.0) * $share, $settings->growthMap === '' ? array_fill(0, $sheet->weave->count(), 1.0) : $this->weights($prop, $settings->growthMap, $frame));
+
+        return new Pull($fx, $fy, $fz, $slows, $hold, $homes, $goes, $grows, $settings->damping->at($frame));
     }
 
-    /** @return list<float> how much each point is held */
+    /** @return array<int, float> how much points are held that are */
     private function hold(int $prop, ClothSettings $settings, float $frame): array
     {
         $map = $settings->hold === '' ? null : $this->weights($prop, $settings->hold, $frame);
+        $released = $this->released[$prop];
         $out = [];
         foreach ($this->pieceOf[$prop] as $i => $piece) {
-            $out[] = isset($this->released[$prop][$piece]) ? ($map[$i] ?? 0.0) : 1.0;
+            $share = isset($released[$piece]) ? ($map[$i] ?? 0.0) : 1.0;
+            if ($share > 0.0) {
+                $out[$i] = $share;
+            }
         }
 
         return $out;
@@ -239,7 +272,12 @@ final class ClothMover implements Mover
     {
         $g = $this->around->gravity($frame);
         $fx = $fy = $fz = $slows = [];
-        foreach ($sheet->mass as $i => $m) {
+        foreach ($air === null ? $sheet->mass : [] as $m) {
+            $fx[] = $m * $g->x;
+            $fy[] = $m * $g->y;
+            $fz[] = $m * $g->z;
+        }
+        foreach ($air === null ? [] : $sheet->mass as $i => $m) {
             $fx[] = $m * ($g->x + ($air->ax[$i] ?? 0.0) - ($air->slowing[$i] ?? 0.0) * $sheet->vx[$i]);
             $fy[] = $m * ($g->y + ($air->ay[$i] ?? 0.0) - ($air->slowing[$i] ?? 0.0) * $sheet->vy[$i]);
             $fz[] = $m * ($g->z + ($air->az[$i] ?? 0.0) - ($air->slowing[$i] ?? 0.0) * $sheet->vz[$i]);
@@ -326,9 +364,9 @@ final class ClothMover implements Mover
     /**
      * Points that touch something within the sub-step, or would pass into it.
      *
-     * @param  list<float>  $hold
+     * @param  array<int, float>  $hold
      * @param  list<int>  $about  those that may
-     * @return array<int, array{float, float, float, float, float, float, float, float}> as of `Pull`
+     * @return array<int, array{float, float, float, float, float, float, float, float, float}> as of `Pull`
      */
     private function touches(int $prop, Sheet $sheet, ClothSettings $settings, array $hold, float $h, float $since, float $frame, array $about): array
     {
@@ -342,7 +380,7 @@ final class ClothMover implements Mover
         $own = $this->around->member($prop)->friction->at($frame);
         foreach ($found->distance as $k => $distance) {
             $i = $about[$k];
-            if (! is_finite($distance) || $hold[$i] >= Sheet::HELD) {
+            if (! is_finite($distance) || ($hold[$i] ?? 0.0) >= Sheet::HELD) {
                 continue;
             }
             [$nx, $ny, $nz] = [$found->nx[$k], $found->ny[$k], $found->nz[$k]];
@@ -350,23 +388,28 @@ final class ClothMover implements Mover
             // What it meets has moved on since it was looked at.
             $gap = $distance - $goes * $since - $settings->thickness;
             $this->deepest = max($this->deepest, -$gap);
-            $least = $goes + ($gap >= 0.0 ? -$gap / $h : min(Sheet::PUSH, -$gap / $h));
-            $out[$i] = [$nx, $ny, $nz, $least, $vx[$k], $vy[$k], $vz[$k], sqrt($own * $colliders->surface($found->prop[$k])[0])];
+            $least = $goes - max(0.0, $gap) / $h;
+            $out[$i] = [$nx, $ny, $nz, $least, $vx[$k], $vy[$k], $vz[$k], sqrt($own * $colliders->surface($found->prop[$k])[0]), max(0.0, min(self::PUSH, -$gap / $h))];
         }
 
         return $out;
     }
 
     /** @throws Problem saying which point it is */
-    private function throwIfRunAway(int $prop, Sheet $sheet, Moment $at): void
+    private function throwIfRunAway(Moment $at): void
     {
-        foreach ($sheet->x as $i => $x) {
-            if (! is_finite($x + $sheet->y[$i] + $sheet->z[$i])) {
-                $member = $this->around->member($prop);
-                throw new Problem(
-                    'solver', 'The cloth ran away at frame '.(int) $at->frame.': point '.($i + 1).' of '.$member->name.' has no finite place any more.', $member->path,
-                    'Give it more sub-steps, a softer fabric, or less force.',
-                );
+        foreach ($this->sheets as $prop => $sheet) {
+            if (is_finite(array_sum($sheet->x) + array_sum($sheet->y) + array_sum($sheet->z))) {
+                continue;
+            }
+            foreach ($sheet->x as $i => $x) {
+                if (! is_finite($x + $sheet->y[$i] + $sheet->z[$i])) {
+                    $member = $this->around->member($prop);
+                    throw new Problem(
+                        'solver', 'The cloth ran away at frame '.(int) $at->frame.': point '.($i + 1).' of '.$member->name.' has no finite place any more.', $member->path,
+                        'Give it more sub-steps, a softer fabric, or less force.',
+                    );
+                }
             }
         }
     }
@@ -420,7 +463,6 @@ final class ClothMover implements Mover
     public function unpack(string $state): void
     {
         $in = new PackReader($state, self::STATE, self::STATE_VERSION);
-        $this->pairs = [];
         foreach ($this->sheets as $prop => $sheet) {
             $this->released[$prop] = array_fill_keys($in->small(), true);
             $sheet->unpack($in);

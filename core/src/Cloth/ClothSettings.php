@@ -68,7 +68,7 @@ final readonly class ClothSettings implements Settings
             new Option('bend', 'Bending', 'Flexural rigidity: silk 0.0000015, canvas 0.00008, leather 0.001.', Number::class, 5e-5, 0.0, 100.0, 'N·m', with: $own),
             new Option('thickness', 'Thickness', 'It stays so far off what it lies on.', Number::class, 1.0, 0.01, 1000.0, 'mm', with: $own),
             new Option('damping', 'Damping', 'How soon what shivers in it dies away.', NumberInTime::class, 0.001, 0.0, 1.0, 's'),
-            new Option('steps', 'Sub-steps', 'Of a frame: 8 to 15; more for what is stiff or fast.', Whole::class, 10, 1, 200),
+            new Option('steps', 'Sub-steps', 'Of a frame: 5 to 10; more for what is stiff or fast.', Whole::class, 6, 1, 200),
             new Option('hold', 'Held where', 'Where this map is 1 it stays with its prop, where it is 0 it is free, and between partly.', MapKind::class, '', choices: ['nowhere'], part: self::HELD),
             new Option('growth', 'Growth', 'Of its rest length: 120 % folds, 150 % balloons.', NumberInTime::class, 1.0, 0.1, 10.0, part: self::SHAPE),
             new Option('growthMap', 'Grows where', 'How much of that growth each place has.', MapKind::class, '', part: self::SHAPE),
@@ -105,7 +105,7 @@ final readonly class ClothSettings implements Settings
 
     public function shape(): string
     {
-        return Solid::HULL;
+        return Solid::NONE;
     }
 
     public function ball(): float

@@ -16,14 +16,16 @@ final readonly class Weave
      * @param  list<float>  $z
      * @param  list<int>  $pointOf  by vertex of the mesh it was made of: its point
      * @param  list<int>  $faces  flat triples of points
-     * @param  list<float>  $inverse  four a face: inverse of its edges in its own plane, 1/m
+     * @param  list<float>  $inverse  three a face: inverse of its edges in its own plane, 1/m: of the first along, of the second along and across
      * @param  list<float>  $areas  m²
-     * @param  list<int>  $pairs  flat: points that pull on each other, the lesser number first
+     * @param  list<int>  $pairs  flat: points with an edge between them, the lesser number first
      * @param  list<int>  $sides  three a face: the pair of its points 0 and 1, 1 and 2, 2 and 0
-     * @param  list<int>  $hinges  ten a hinge: four points — of the edge, then beside it —, and their six pairs
-     * @param  list<float>  $bends  four a hinge: weights of its points in what it bends by, m⁰
-     * @param  list<float>  $wide  m² a hinge: of both its faces
-     * @param  list<float>  $bent  a hinge: what it bends by as made, along its normal, m
+     * @param  list<int>  $across  flat: points that face each other over an edge, with none between them
+     * @param  list<float>  $bendPairs  1/m², by pair: how one pulls on the other as the cloth bends, a unit of rigidity
+     * @param  list<float>  $bendAcross  1/m², likewise
+     * @param  list<float>  $bendPoints  1/m², by point: how it is pulled over all edges, without those of its pairs
+     * @param  list<int>  $curved  four a hinge that is bent as made: points of its edge, then those beside it
+     * @param  list<float>  $curves  four a curved hinge: weights of its points in what it bends by, times that as made over both its areas, 1/m
      * @param  list<float>  $share  m² of cloth that belongs to each point
      * @param  list<int>  $parts  by point: number of the part that hangs together
      * @param  float  $edge  m, its mean edge
@@ -39,10 +41,12 @@ final readonly class Weave
         public array $areas,
         public array $pairs,
         public array $sides,
-        public array $hinges,
-        public array $bends,
-        public array $wide,
-        public array $bent,
+        public array $across,
+        public array $bendPairs,
+        public array $bendAcross,
+        public array $bendPoints,
+        public array $curved,
+        public array $curves,
         public array $share,
         public array $parts,
         public float $edge,
@@ -89,7 +93,7 @@ final readonly class Weave
             $lu = $u->length();
             $along = $v->dot($u) / $lu;
             $across = 2.0 * $area / $lu;
-            array_push($inverse, 1.0 / $lu, -$along / ($lu * $across), 0.0, 1.0 / $across);
+            array_push($inverse, 1.0 / $lu, -$along / ($lu * $across), 1.0 / $across);
             $f = count($areas);
             $areas[] = $area;
             array_push($faces, $a, $b, $c);
@@ -98,14 +102,19 @@ final readonly class Weave
             foreach ([$a, $b, $c] as $k => $p) {
                 $share[$p] += $area / 3.0;
                 $q = [$b, $c, $a][$k];
-                $over[min($p, $q) << 32 | max($p, $q)][] = [[$c, $a, $b][$k], $f, $p < $q];
+                $over[min($p, $q) << 32 | max($p, $q)][] = [[$c, $a, $b][$k], $f];
             }
         }
-        [$hinges, $bends, $wide, $bent] = self::hinged($over, $at, $areas, $pair);
+        [$across, $bendPairs, $bendAcross, $curved, $curves] = self::hinged($over, $at, $areas, $number);
+        $bendPoints = array_fill(0, $n, 0.0);
+        foreach ($bendAcross as $k => $pull) {
+            $bendPoints[$across[2 * $k]] -= $pull;
+            $bendPoints[$across[2 * $k + 1]] -= $pull;
+        }
 
         return new self(
-            $x, $y, $z, $pointOf, $faces, $inverse, $areas, $pairs, $sides, $hinges, $bends, $wide, $bent, $share, self::together($n, $pairs),
-            $long === [] ? 0.0 : array_sum($long) / count($long), $long === [] ? 0.0 : max($long),
+            $x, $y, $z, $pointOf, $faces, $inverse, $areas, $pairs, $sides, $across, $bendPairs, $bendAcross, $bendPoints, $curved, $curves, $share,
+            self::together($n, $pairs), $long === [] ? 0.0 : array_sum($long) / count($long), $long === [] ? 0.0 : max($long),
         );
     }
 
@@ -127,42 +136,57 @@ final readonly class Weave
     }
 
     /**
-     * A hinge at every edge of two faces; where more meet, each with the next.
+     * A hinge at every edge of two faces; where more meet, each with the next. What they make of a flat sheet is one matrix that never changes.
      *
-     * @param  array<int, list<array{int, int, bool}>>  $over  by edge: the point beside it, the face, and which way that goes along it
+     * @param  array<int, list<array{int, int}>>  $over  by edge: the point beside it, and the face
      * @param  \Closure(int): Vec3  $at
      * @param  list<float>  $areas
-     * @param  \Closure(int, int): int  $pair
-     * @return array{list<int>, list<float>, list<float>, list<float>}
+     * @param  array<int, int>  $number  of the pair, by edge
+     * @return array{list<int>, list<float>, list<float>, list<int>, list<float>} as of the constructor
      */
-    private static function hinged(array $over, \Closure $at, array $areas, \Closure $pair): array
+    private static function hinged(array $over, \Closure $at, array $areas, array $number): array
     {
-        $hinges = $bends = $wide = $bent = [];
+        $across = $bendAcross = $curved = $curves = $known = [];
+        $bendPairs = array_fill(0, count($number), 0.0);
         foreach ($over as $edge => $beside) {
             for ($k = 0, $n = count($beside); $k + 1 < $n; $k++) {
-                [$a, $b] = [$edge >> 32, $edge & 0xFFFFFFFF];
                 [[$c, $f], [$d, $g]] = [$beside[$k], $beside[$k + 1]];
                 if ($c === $d) {
                     continue;
                 }
-                $weights = self::weights($at($a), $at($b), $at($c), $at($d));
+                $points = [$edge >> 32, $edge & 0xFFFFFFFF, $c, $d];
+                $weights = self::weights(...array_map($at, $points));
+                $wide = $areas[$f] + $areas[$g];
+                foreach ([[0, 1], [0, 2], [0, 3], [1, 2], [1, 3], [2, 3]] as [$i, $j]) {
+                    $key = min($points[$i], $points[$j]) << 32 | max($points[$i], $points[$j]);
+                    $pull = $weights[$i] * $weights[$j] / $wide;
+                    if (isset($number[$key])) {
+                        $bendPairs[$number[$key]] += $pull;
+                    } elseif (isset($known[$key])) {
+                        $bendAcross[$known[$key]] += $pull;
+                    } else {
+                        $known[$key] = count($bendAcross);
+                        $bendAcross[] = $pull;
+                        array_push($across, $key >> 32, $key & 0xFFFFFFFF);
+                    }
+                }
                 $line = Vec3::zero();
-                foreach ([$a, $b, $c, $d] as $i => $p) {
+                foreach ($points as $i => $p) {
                     $line = $line->plus($at($p)->times($weights[$i]));
                 }
-                array_push($hinges, $a, $b, $c, $d, $pair($a, $b), $pair($a, $c), $pair($a, $d), $pair($b, $c), $pair($b, $d), $pair($c, $d));
-                array_push($bends, ...$weights);
-                $wide[] = $areas[$f] + $areas[$g];
-                $normal = self::normal($at($a), $at($b), $at($c), $at($d));
-                $bent[] = $line->dot($normal);
+                $bent = $line->dot(self::normal(...array_map($at, $points)));
+                if (abs($bent) > 1e-12) {
+                    array_push($curved, ...$points);
+                    array_push($curves, ...array_map(static fn (float $w): float => $w * $bent / $wide, $weights));
+                }
             }
         }
 
-        return [$hinges, $bends, $wide, $bent];
+        return [$across, $bendPairs, $bendAcross, $curved, $curves];
     }
 
     /** What two faces that share an edge look towards. */
-    public static function normal(Vec3 $a, Vec3 $b, Vec3 $c, Vec3 $d): Vec3
+    private static function normal(Vec3 $a, Vec3 $b, Vec3 $c, Vec3 $d): Vec3
     {
         $edge = $b->minus($a);
         $sum = $edge->cross($c->minus($a))->plus($d->minus($a)->cross($edge));

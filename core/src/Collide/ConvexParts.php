@@ -80,6 +80,9 @@ final class ConvexParts
             return [$whole, 0.0];
         }
         $own = new self(new SurfacePlaces($mesh, $size, $within * $size), $size, $within * $size, $closely);
+        if ($own->places->faces === []) {
+            return [$whole, 0.0];
+        }
         $first = $own->measured($own->places->faces, array_keys($own->places->x), [], [0]);
         if ($first->depth <= $own->within || $most < 2) {
             return [$whole, $first->depth / $size];

@@ -19,6 +19,9 @@ final readonly class Solid
 
     public const BALL = 'ball';
 
+    /** Nothing: its points move by themselves. */
+    public const NONE = 'none';
+
     /** What a piece that moves freely may collide as. */
     public const SHAPES = [self::PARTS, self::HULL, self::BALL];
 
@@ -61,7 +64,7 @@ final readonly class Solid
      * Pieces that are let go to something that moves them.
      *
      * @param  list<Shard>  $shards  of one prop
-     * @param  string  $shape  one of SHAPES
+     * @param  string  $shape  one of SHAPES, or NONE
      * @param  float  $ball  how large a ball is, as a share of the size of its piece; 0 for one of like volume
      * @return list<self>
      */
@@ -161,6 +164,9 @@ final readonly class Solid
     private static function of(Shard $shard, bool $alone, string $shape, float $ball): self
     {
         $centre = $shard->centre();
+        if ($shape === self::NONE) {
+            return new self($shard->name, $shard->mass, $centre, [], null, false);
+        }
         $m = $shard->mesh->movedBy($centre->times(-1.0));
         $radius = $alone ? Hull::ballRadius($m->x, $m->y, $m->z) : null;
         if ($shape === self::BALL && $ball > 0.0) {

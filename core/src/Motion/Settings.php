@@ -17,7 +17,7 @@ interface Settings
      */
     public function acts(Acts $acts, array $moments, bool $atAnyTime): void;
 
-    /** What pieces collide as: one of `Solid::SHAPES`. */
+    /** What pieces collide as: one of `Solid::SHAPES`, or `Solid::NONE`. */
     public function shape(): string;
 
     /** How large a ball is that a piece collides as, as a share of its size; 0 for one of like volume. */

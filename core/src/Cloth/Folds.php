@@ -1,0 +1,505 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Cloth;
+
+/**
+ * Cloth that comes near cloth, of one sheet or of two: points are kept off each other that were not made beside each other.
+ *
+ * Patches of points are looked at first. Where two lie beside each other and their faces look nearly one way, nothing can have come
+ * near (the curvature criterion of Volino & Magnenat-Thalmann 1994); only of patches for which that does not hold points are compared,
+ * once for as long as how they move lets it hold. It starts anew with each step of the shot: what was looked at before makes no difference.
+ */
+final class Folds
+{
+    /** Times its longest edge that cloth keeps off itself. */
+    private const APART = 1.2;
+
+    /** Times that distance within which points lie beside each other as made. */
+    private const BESIDE = 1.6;
+
+    /** Share of that distance from which on they count, though they do not move: less than what lies beside as made has. */
+    private const NEAR = 0.25;
+
+    /** Sub-steps by which those count earlier that move against each other. */
+    private const AHEAD = 4.0;
+
+    /** Times the distance by which what may come near is looked for farther out than how it goes now would bring it. */
+    private const SPARE = 0.25;
+
+    /** rad by which faces of two patches look away from one way at most, for them to count as flat. */
+    private const FLAT = 0.5;
+
+    /** Times how far apart patches were made that they are at least, for what lies between them to be flat. */
+    private const BENT = 0.6;
+
+    /** Times all pairs are gone through. */
+    private const PASSES = 2;
+
+    /** m/s at most with which what is too near is pushed apart. */
+    private const PUSH = 0.5;
+
+    /** @var list<Sheet> */
+    private array $sheets = [];
+
+    /** @var list<bool> whether each meets itself */
+    private array $itself = [];
+
+    /** @var list<int> number of the first point of each sheet */
+    private array $starts = [];
+
+    /** @var list<int> sheet, by point */
+    private array $on = [];
+
+    /** @var list<float> 1/kg, by point */
+    private array $light = [];
+
+    /** @var list<float> m, half of what it keeps off, by point */
+    private array $half = [];
+
+    /** m, the most that any keeps off, and the least */
+    private float $most = 0.0;
+
+    private float $least = INF;
+
+    /** @var list<int> flat: pairs of points that may come near */
+    private array $pairs = [];
+
+    /** s for which these are known */
+    private float $known = 0.0;
+
+    /** @param  bool  $itself  whether it keeps off itself too */
+    public function add(Sheet $sheet, bool $itself): void
+    {
+        $this->starts[] = count($this->on);
+        $apart = self::APART * $sheet->weave->longest;
+        $this->most = max($this->most, $apart);
+        $this->least = min($this->least, $apart);
+        foreach ($sheet->mass as $mass) {
+            $this->on[] = count($this->sheets);
+            $this->half[] = 0.5 * $apart;
+            $this->light[] = 1.0 / $mass;
+        }
+        $this->sheets[] = $sheet;
+        $this->itself[] = $itself;
+    }
+
+    /**
+     * Begins anew.
+     *
+     * @param  float  $seconds  of the step of the shot that begins
+     * @return float 1/s, how often what may come near goes against each other by the distance it keeps
+     */
+    public function begin(float $seconds): float
+    {
+        $this->pairs = [];
+        $this->known = 0.0;
+        if ($this->meetsNothing()) {
+            return 0.0;
+        }
+        $this->look($seconds);
+        [$vx, $vy, $vz] = [$this->all('vx'), $this->all('vy'), $this->all('vz')];
+        $most = 0.0;
+        for ($k = 0, $n = count($this->pairs); $k < $n; $k += 2) {
+            $i = $this->pairs[$k];
+            $j = $this->pairs[$k + 1];
+            $ux = $vx[$i] - $vx[$j];
+            $uy = $vy[$i] - $vy[$j];
+            $uz = $vz[$i] - $vz[$j];
+            $d = $this->half[$i] + $this->half[$j];
+            $most = max($most, ($ux * $ux + $uy * $uy + $uz * $uz) / ($d * $d));
+        }
+
+        return sqrt($most);
+    }
+
+    private function meetsNothing(): bool
+    {
+        return count($this->sheets) < 2 && ! in_array(true, $this->itself, true);
+    }
+
+    /**
+     * Keeps off each other what comes near within a sub-step, which points have not gone yet.
+     *
+     * @param  float  $left  s to the end of the step of the shot, this sub-step too
+     * @param  list<array<int, float>>  $holds  how much points are held, by sheet
+     * @param  list<float>  $frictions  by sheet
+     */
+    public function keepOff(float $h, float $left, array $holds, array $frictions): void
+    {
+        if ($this->meetsNothing()) {
+            return;
+        }
+        if ($this->known < 0.999 * $h) {
+            $this->look($left, $h);
+        }
+        $this->known -= $h;
+        $near = $this->pairs === [] ? [[]] : $this->near($h);
+        if ($near[0] !== []) {
+            $this->part($near, $holds, $frictions);
+        }
+    }
+
+    /**
+     * What points of all sheets have, one after the other.
+     *
+     * @param  'x'|'y'|'z'|'vx'|'vy'|'vz'|'gx'|'gy'|'gz'  $list
+     * @return list<float>
+     */
+    private function all(string $list): array
+    {
+        return array_merge(...array_map(static fn (Sheet $s): array => $s->$list, $this->sheets));
+    }
+
+    /**
+     * Pairs that count now.
+     *
+     * @return array{list<int>, list<int>, list<float>, list<float>, list<float>, list<float>, list<float>} two points, the least speed with which they may
+     *   part, that with which they go apart, and the way from the second to the first
+     */
+    private function near(float $h): array
+    {
+        [$x, $y, $z, $vx, $vy, $vz] = [$this->all('x'), $this->all('y'), $this->all('z'), $this->all('vx'), $this->all('vy'), $this->all('vz')];
+        $half = $this->half;
+        $pairs = $this->pairs;
+        $one = $other = $least = $out = $nx = $ny = $nz = [];
+        $ahead = self::AHEAD * $h;
+        for ($k = 0, $n = count($pairs); $k < $n; $k += 2) {
+            $i = $pairs[$k];
+            $j = $pairs[$k + 1];
+            $dx = $x[$i] - $x[$j];
+            $dy = $y[$i] - $y[$j];
+            $dz = $z[$i] - $z[$j];
+            $d = $half[$i] + $half[$j];
+            $far = sqrt($dx * $dx + $dy * $dy + $dz * $dz);
+            $ux = $vx[$i] - $vx[$j];
+            $uy = $vy[$i] - $vy[$j];
+            $uz = $vz[$i] - $vz[$j];
+            if ($far < (1.0 + self::NEAR) * $d + $ahead * sqrt($ux * $ux + $uy * $uy + $uz * $uz) && $far > 0.0) {
+                $one[] = $i;
+                $other[] = $j;
+                $gap = ($far - $d) / $h;
+                $least[] = $gap > 0.0 ? -$gap : 0.0;
+                $out[] = $gap > -self::PUSH ? -$gap : self::PUSH;
+                $nx[] = $dx / $far;
+                $ny[] = $dy / $far;
+                $nz[] = $dz / $far;
+            }
+        }
+
+        return [$one, $other, $least, $out, $nx, $ny, $nz];
+    }
+
+    /**
+     * Parts pairs: none goes nearer than it may; with friction, as far as they are pressed together.
+     *
+     * @param  array{list<int>, list<int>, list<float>, list<float>, list<float>, list<float>, list<float>}  $near
+     * @param  list<array<int, float>>  $holds
+     * @param  list<float>  $frictions
+     */
+    private function part(array $near, array $holds, array $frictions): void
+    {
+        [$one, $other, $least, $out, $nx, $ny, $nz] = $near;
+        [$vx, $vy, $vz, $gx, $gy, $gz] = [$this->all('vx'), $this->all('vy'), $this->all('vz'), $this->all('gx'), $this->all('gy'), $this->all('gz')];
+        $weight = $this->light;
+        foreach ($holds as $s => $hold) {
+            foreach ($hold as $i => $share) {
+                if ($share >= Sheet::HELD) {
+                    $weight[$this->starts[$s] + $i] = 0.0;
+                }
+            }
+        }
+        $pressed = array_fill(0, count($one), 0.0);
+        for ($pass = 0; $pass < self::PASSES; $pass++) {
+            foreach ($one as $k => $i) {
+                $j = $other[$k];
+                $wi = $weight[$i];
+                $wj = $weight[$j];
+                if ($wi + $wj <= 0.0) {
+                    continue;
+                }
+                $ex = $nx[$k];
+                $ey = $ny[$k];
+                $ez = $nz[$k];
+                $lacks = $least[$k] - ($vx[$i] - $vx[$j]) * $ex - ($vy[$i] - $vy[$j]) * $ey - ($vz[$i] - $vz[$j]) * $ez;
+                if ($lacks > 0.0) {
+                    $push = $lacks / ($wi + $wj);
+                    $pressed[$k] += $push;
+                    $ux = $push * $ex;
+                    $uy = $push * $ey;
+                    $uz = $push * $ez;
+                    $vx[$i] += $wi * $ux;
+                    $vy[$i] += $wi * $uy;
+                    $vz[$i] += $wi * $uz;
+                    $vx[$j] -= $wj * $ux;
+                    $vy[$j] -= $wj * $uy;
+                    $vz[$j] -= $wj * $uz;
+                }
+                // Where they are gets no nearer either, and is pushed apart without their gaining speed by it.
+                $lacks = $out[$k] - ($gx[$i] - $gx[$j]) * $ex - ($gy[$i] - $gy[$j]) * $ey - ($gz[$i] - $gz[$j]) * $ez;
+                if ($lacks > 0.0) {
+                    $push = $lacks / ($wi + $wj);
+                    $gx[$i] += $wi * $push * $ex;
+                    $gy[$i] += $wi * $push * $ey;
+                    $gz[$i] += $wi * $push * $ez;
+                    $gx[$j] -= $wj * $push * $ex;
+                    $gy[$j] -= $wj * $push * $ey;
+                    $gz[$j] -= $wj * $push * $ez;
+                }
+            }
+        }
+        foreach ($pressed as $k => $push) {
+            if ($push <= 0.0) {
+                continue;
+            }
+            $i = $one[$k];
+            $j = $other[$k];
+            $ux = $vx[$i] - $vx[$j];
+            $uy = $vy[$i] - $vy[$j];
+            $uz = $vz[$i] - $vz[$j];
+            $along = $ux * $nx[$k] + $uy * $ny[$k] + $uz * $nz[$k];
+            $ux -= $along * $nx[$k];
+            $uy -= $along * $ny[$k];
+            $uz -= $along * $nz[$k];
+            $speed = sqrt($ux * $ux + $uy * $uy + $uz * $uz);
+            $both = $weight[$i] + $weight[$j];
+            if ($speed < 1e-12) {
+                continue;
+            }
+            $stop = min(1.0 / $both, sqrt($frictions[$this->on[$i]] * $frictions[$this->on[$j]]) * $push / $speed);
+            $vx[$i] -= $weight[$i] * $stop * $ux;
+            $vy[$i] -= $weight[$i] * $stop * $uy;
+            $vz[$i] -= $weight[$i] * $stop * $uz;
+            $vx[$j] += $weight[$j] * $stop * $ux;
+            $vy[$j] += $weight[$j] * $stop * $uy;
+            $vz[$j] += $weight[$j] * $stop * $uz;
+        }
+        [$ux, $uy, $uz, $wx, $wy, $wz] = [$this->all('vx'), $this->all('vy'), $this->all('vz'), $this->all('gx'), $this->all('gy'), $this->all('gz')];
+        foreach (array_unique([...$one, ...$other]) as $i) {
+            $s = $this->on[$i];
+            $this->sheets[$s]->jump($i - $this->starts[$s], $vx[$i] - $ux[$i], $vy[$i] - $uy[$i], $vz[$i] - $uz[$i], $gx[$i] - $wx[$i], $gy[$i] - $wy[$i], $gz[$i] - $wz[$i]);
+        }
+    }
+
+    /**
+     * Which points may come near each other for a while, no longer than a time.
+     *
+     * @param  float  $step  s, for which it must hold at least
+     */
+    private function look(float $left, float $step = 0.0): void
+    {
+        $first = $patch = [];
+        $x = $y = $z = $sizes = $tilts = $nx = $ny = $nz = $vx = $vy = $vz = $otherwise = [];
+        $rx = $ry = $rz = $made = [];
+        foreach ($this->sheets as $s => $sheet) {
+            [$ax, $ay, $az, $as, $at, $anx, $any, $anz, $avx, $avy, $avz, $ao] = $sheet->patches->now($sheet);
+            array_push($first, ...array_fill(0, count($ax), $s));
+            array_push($patch, ...array_keys($ax));
+            [$x, $y, $z, $sizes, $tilts] = [[...$x, ...$ax], [...$y, ...$ay], [...$z, ...$az], [...$sizes, ...$as], [...$tilts, ...$at]];
+            [$nx, $ny, $nz, $vx, $vy, $vz, $otherwise] = [[...$nx, ...$anx], [...$ny, ...$any], [...$nz, ...$anz], [...$vx, ...$avx], [...$vy, ...$avy], [...$vz, ...$avz], [...$otherwise, ...$ao]];
+            [$rx, $ry, $rz, $made] = [[...$rx, ...$sheet->patches->x], [...$ry, ...$sheet->patches->y], [...$rz, ...$sheet->patches->z], [...$made, ...$sheet->patches->sizes]];
+        }
+        $fastest = self::spread($vx, $vy, $vz) + max(0.0, ...$otherwise);
+        $this->known = $fastest > 0.0 ? max($step, min($left, $this->most / $fastest)) : max($step, $left);
+        $near = (1.0 + self::NEAR + self::SPARE) * $this->most;
+        $wide = 2.0 * max(0.0, ...$sizes) + $near;
+        $pairs = [];
+        foreach (array_keys($x) as $k) {
+            if ($this->itself[$first[$k]] && $tilts[$k] >= self::FLAT) {
+                $pairs[] = $k;
+                $pairs[] = $k;
+            }
+        }
+        // What goes fast is looked for as far as it may come.
+        $found = self::beside($x, $y, $z, $wide + 2.0 * $this->known * $fastest);
+        for ($m = 0, $n = count($found); $m < $n; $m += 2) {
+            $k = $found[$m];
+            $l = $found[$m + 1];
+            $dx = $x[$k] - $x[$l];
+            $dy = $y[$k] - $y[$l];
+            $dz = $z[$k] - $z[$l];
+            $far = $dx * $dx + $dy * $dy + $dz * $dz;
+            $ux = $vx[$k] - $vx[$l];
+            $uy = $vy[$k] - $vy[$l];
+            $uz = $vz[$k] - $vz[$l];
+            $reach = $sizes[$k] + $sizes[$l] + $near + $this->known * (sqrt($ux * $ux + $uy * $uy + $uz * $uz) + $otherwise[$k] + $otherwise[$l]);
+            if ($far >= $reach * $reach) {
+                continue;
+            }
+            if ($first[$k] === $first[$l]) {
+                if (! $this->itself[$first[$k]]) {
+                    continue;
+                }
+                $dx = $rx[$k] - $rx[$l];
+                $dy = $ry[$k] - $ry[$l];
+                $dz = $rz[$k] - $rz[$l];
+                $apart = $dx * $dx + $dy * $dy + $dz * $dz;
+                $reach = $made[$k] + $made[$l] + $near;
+                if ($apart < $reach * $reach && $far > self::BENT * self::BENT * $apart) {
+                    $along = $nx[$k] * $nx[$l] + $ny[$k] * $ny[$l] + $nz[$k] * $nz[$l];
+                    if (max($tilts[$k], $tilts[$l]) + 0.5 * acos(max(-1.0, min(1.0, $along))) < self::FLAT) {
+                        continue;
+                    }
+                }
+            }
+            $pairs[] = $k;
+            $pairs[] = $l;
+        }
+        $this->compare($pairs, $first, $patch);
+    }
+
+    /**
+     * Which points of two patches may come near each other.
+     *
+     * @param  list<int>  $patches  flat: pairs of them
+     * @param  list<int>  $on  sheet of each patch
+     * @param  list<int>  $patch  its number there
+     */
+    private function compare(array $patches, array $on, array $patch): void
+    {
+        [$x, $y, $z, $vx, $vy, $vz] = [$this->all('x'), $this->all('y'), $this->all('z'), $this->all('vx'), $this->all('vy'), $this->all('vz')];
+        $rx = array_merge(...array_map(static fn (Sheet $s): array => $s->weave->x, $this->sheets));
+        $ry = array_merge(...array_map(static fn (Sheet $s): array => $s->weave->y, $this->sheets));
+        $rz = array_merge(...array_map(static fn (Sheet $s): array => $s->weave->z, $this->sheets));
+        $half = $this->half;
+        $pairs = [];
+        $beside = self::BESIDE * self::BESIDE;
+        $share = 1.0 + self::NEAR + self::SPARE;
+        for ($m = 0, $n = count($patches); $m < $n; $m += 2) {
+            $k = $patches[$m];
+            $l = $patches[$m + 1];
+            $a = $on[$k];
+            $b = $on[$l];
+            $second = $this->sheets[$b]->patches->points[$patch[$l]];
+            $from = $this->starts[$a];
+            $to = $this->starts[$b];
+            foreach ($this->sheets[$a]->patches->points[$patch[$k]] as $i) {
+                $i += $from;
+                $xi = $x[$i];
+                $yi = $y[$i];
+                $zi = $z[$i];
+                $ux = $vx[$i];
+                $uy = $vy[$i];
+                $uz = $vz[$i];
+                foreach ($second as $j) {
+                    $j += $to;
+                    $d = $half[$i] + $half[$j];
+                    $dx = $xi - $x[$j];
+                    $dy = $yi - $y[$j];
+                    $dz = $zi - $z[$j];
+                    $far = $dx * $dx + $dy * $dy + $dz * $dz;
+                    $wx = $ux - $vx[$j];
+                    $wy = $uy - $vy[$j];
+                    $wz = $uz - $vz[$j];
+                    $reach = $share * $d + $this->known * sqrt($wx * $wx + $wy * $wy + $wz * $wz);
+                    if ($far >= $reach * $reach || $k === $l && $i >= $j) {
+                        continue;
+                    }
+                    if ($a === $b) {
+                        $dx = $rx[$i] - $rx[$j];
+                        $dy = $ry[$i] - $ry[$j];
+                        $dz = $rz[$i] - $rz[$j];
+                        if ($dx * $dx + $dy * $dy + $dz * $dz < $beside * $d * $d) {
+                            continue;
+                        }
+                    }
+                    $pairs[] = $i;
+                    $pairs[] = $j;
+                }
+            }
+        }
+        $this->pairs = $pairs;
+    }
+
+    /**
+     * Pairs nearer than a reach.
+     *
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     * @return list<int> flat
+     */
+    private static function beside(array $x, array $y, array $z, float $reach): array
+    {
+        if ($reach <= 0.0) {
+            return [];
+        }
+        $k = 1.0 / $reach;
+        $cells = [];
+        foreach ($x as $i => $v) {
+            $cells[(((int) floor($k * $v) + 0x80000 & 0xFFFFF) << 40) | (((int) floor($k * $y[$i]) + 0x80000 & 0xFFFFF) << 20) | ((int) floor($k * $z[$i]) + 0x80000 & 0xFFFFF)][] = $i;
+        }
+        // Every two cells once.
+        $steps = [];
+        foreach ([-1, 0, 1] as $a) {
+            foreach ([-1, 0, 1] as $b) {
+                foreach ([-1, 0, 1] as $c) {
+                    $step = ($a << 40) + ($b << 20) + $c;
+                    if ($step > 0) {
+                        $steps[] = $step;
+                    }
+                }
+            }
+        }
+        $out = [];
+        $most = $reach * $reach;
+        foreach ($cells as $key => $own) {
+            $others = [];
+            foreach ($steps as $step) {
+                if (isset($cells[$key + $step])) {
+                    $others[] = $cells[$key + $step];
+                }
+            }
+            $others = array_merge(...$others);
+            foreach ($own as $at => $i) {
+                $xi = $x[$i];
+                $yi = $y[$i];
+                $zi = $z[$i];
+                for ($m = $at + 1, $n = count($own); $m < $n; $m++) {
+                    $j = $own[$m];
+                    $dx = $xi - $x[$j];
+                    $dy = $yi - $y[$j];
+                    $dz = $zi - $z[$j];
+                    if ($dx * $dx + $dy * $dy + $dz * $dz < $most) {
+                        $out[] = $i;
+                        $out[] = $j;
+                    }
+                }
+                foreach ($others as $j) {
+                    $dx = $xi - $x[$j];
+                    $dy = $yi - $y[$j];
+                    $dz = $zi - $z[$j];
+                    if ($dx * $dx + $dy * $dy + $dz * $dz < $most) {
+                        $out[] = $i;
+                        $out[] = $j;
+                    }
+                }
+            }
+        }
+
+        return $out;
+    }
+
+    /**
+     * How far off their mean the farthest of vectors is.
+     *
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @param  list<float>  $z
+     */
+    private static function spread(array $x, array $y, array $z): float
+    {
+        $k = 1.0 / max(1, count($x));
+        [$mx, $my, $mz] = [$k * array_sum($x), $k * array_sum($y), $k * array_sum($z)];
+        $most = 0.0;
+        foreach ($x as $i => $v) {
+            $dx = $v - $mx;
+            $dy = $y[$i] - $my;
+            $dz = $z[$i] - $mz;
+            $most = max($most, $dx * $dx + $dy * $dy + $dz * $dz);
+        }
+
+        return sqrt($most);
+    }
+}

@@ -1,0 +1,138 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Cloth;
+
+/**
+ * Solves a sub-step: conjugate gradients preconditioned by the points' own blocks and by lots of them, filtered for what is held or touches
+ * (Ascher & Boxerman 2003, "On the modified conjugate gradient method in cloth simulation").
+ */
+final readonly class Gradients
+{
+    /** Rounds at most: few where it moves gently, many where it is stiff. */
+    private const ROUNDS = 40;
+
+    /** Of the first residual, squared, at which it is solved: forces are taken anew in every sub-step, so that what is left is not lost. */
+    private const SOLVED = 3e-3;
+
+    public function __construct(private Levels $levels)
+    {
+    }
+
+    /**
+     * @param  array<int, float>  $rx  N·s that are left
+     * @param  array<int, float>  $ry
+     * @param  array<int, float>  $rz
+     * @param  array<int, float>  $dx  m/s, to begin with
+     * @param  array<int, float>  $dy
+     * @param  array<int, float>  $dz
+     * @param  array<int, true>  $held  points that keep that
+     * @param  array<int, array{float, float, float, float, float, float, float, float, float}>  $touch  points that keep it along a normal, as of `Pull`
+     * @param  array<int, float>  $press  N·s so far along those
+     * @return array{list<float>, list<float>, list<float>, array<int, float>} m/s, and N·s along the normals
+     */
+    public function solved(Matrix $matrix, array $rx, array $ry, array $rz, array $dx, array $dy, array $dz, array $held, array $touch, array $press): array
+    {
+        $n = count($rx);
+        foreach ($held as $i => $_) {
+            $rx[$i] = $ry[$i] = $rz[$i] = 0.0;
+        }
+        foreach ($touch as $i => [$nx, $ny, $nz]) {
+            $along = $rx[$i] * $nx + $ry[$i] * $ny + $rz[$i] * $nz;
+            $rx[$i] -= $along * $nx;
+            $ry[$i] -= $along * $ny;
+            $rz[$i] -= $along * $nz;
+            $press[$i] = ($press[$i] ?? 0.0) + $along;
+        }
+        $inverse = Levels::inverted($matrix->diagonal);
+        $levels = $this->levels->inverses($matrix->diagonal, $matrix->off, $matrix->bend);
+        $lot = $this->levels->lots[0] ?? [];
+        $none = array_fill(0, $this->levels->sizes[0] ?? 0, 0.0);
+        $old = $first = 1.0;
+        $qx = $qy = $qz = [];
+        for ($round = 0; $round < self::ROUNDS; $round++) {
+            $zx = $zy = $zz = [];
+            $rho = 0.0;
+            if ($lot !== []) {
+                $sx = $sy = $sz = $none;
+                foreach ($lot as $i => $to) {
+                    $sx[$to] += $rx[$i];
+                    $sy[$to] += $ry[$i];
+                    $sz[$to] += $rz[$i];
+                }
+                [$sx, $sy, $sz] = $this->levels->say($levels, $sx, $sy, $sz);
+                $k = 0;
+                foreach ($lot as $i => $to) {
+                    $a = $rx[$i];
+                    $b = $ry[$i];
+                    $c = $rz[$i];
+                    $zx[] = $x = $inverse[$k] * $a + $inverse[$k + 3] * $b + $inverse[$k + 5] * $c + $sx[$to];
+                    $zy[] = $y = $inverse[$k + 3] * $a + $inverse[$k + 1] * $b + $inverse[$k + 4] * $c + $sy[$to];
+                    $zz[] = $z = $inverse[$k + 5] * $a + $inverse[$k + 4] * $b + $inverse[$k + 2] * $c + $sz[$to];
+                    $rho += $a * $x + $b * $y + $c * $z;
+                    $k += 6;
+                }
+            } else {
+                for ($i = 0, $k = 0; $i < $n; $i++, $k += 6) {
+                    $a = $rx[$i];
+                    $b = $ry[$i];
+                    $c = $rz[$i];
+                    $zx[] = $x = $inverse[$k] * $a + $inverse[$k + 3] * $b + $inverse[$k + 5] * $c;
+                    $zy[] = $y = $inverse[$k + 3] * $a + $inverse[$k + 1] * $b + $inverse[$k + 4] * $c;
+                    $zz[] = $z = $inverse[$k + 5] * $a + $inverse[$k + 4] * $b + $inverse[$k + 2] * $c;
+                    $rho += $a * $x + $b * $y + $c * $z;
+                }
+            }
+            $first = $round === 0 ? $rho : $first;
+            if ($rho <= self::SOLVED * $first && $round > 0 || $rho <= 1e-300) {
+                break;
+            }
+            foreach ($held as $i => $_) {
+                $zx[$i] = $zy[$i] = $zz[$i] = 0.0;
+            }
+            foreach ($touch as $i => [$nx, $ny, $nz]) {
+                $along = $zx[$i] * $nx + $zy[$i] * $ny + $zz[$i] * $nz;
+                $zx[$i] -= $along * $nx;
+                $zy[$i] -= $along * $ny;
+                $zz[$i] -= $along * $nz;
+            }
+            if ($round === 0) {
+                [$qx, $qy, $qz] = [$zx, $zy, $zz];
+            } else {
+                $beta = $rho / $old;
+                foreach ($zx as $i => $x) {
+                    $qx[$i] = $x + $beta * $qx[$i];
+                    $qy[$i] = $zy[$i] + $beta * $qy[$i];
+                    $qz[$i] = $zz[$i] + $beta * $qz[$i];
+                }
+            }
+            [$ax, $ay, $az, $curve] = $matrix->times($qx, $qy, $qz);
+            if ($curve <= 0.0) {
+                break;
+            }
+            $step = $rho / $curve;
+            foreach ($qx as $i => $x) {
+                $dx[$i] += $step * $x;
+                $dy[$i] += $step * $qy[$i];
+                $dz[$i] += $step * $qz[$i];
+                $rx[$i] -= $step * $ax[$i];
+                $ry[$i] -= $step * $ay[$i];
+                $rz[$i] -= $step * $az[$i];
+            }
+            foreach ($held as $i => $_) {
+                $rx[$i] = $ry[$i] = $rz[$i] = 0.0;
+            }
+            foreach ($touch as $i => [$nx, $ny, $nz]) {
+                $along = $rx[$i] * $nx + $ry[$i] * $ny + $rz[$i] * $nz;
+                $rx[$i] -= $along * $nx;
+                $ry[$i] -= $along * $ny;
+                $rz[$i] -= $along * $nz;
+                $press[$i] += $along;
+            }
+            $old = $rho;
+        }
+
+        return [$dx, $dy, $dz, $press];
+    }
+}

@@ -1,0 +1,142 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Cloth;
+
+/** What is solved in a sub-step: the mass of points, and how they resist moving against each other, in symmetric blocks of 3 × 3. */
+final class Matrix
+{
+    /** @var list<float> kg, six numbers a point: xx, yy, zz, xy, yz, zx */
+    public array $diagonal = [];
+
+    /** @var list<float> kg, six numbers a pair of the weave */
+    public array $off = [];
+
+    /** kg·m², by which points across edges pull on each other */
+    public float $bend = 0.0;
+
+    /** @var array<int, true> */
+    private array $held = [];
+
+    /** @var list<int> where pairs begin of which an end is held */
+    private array $heldPairs = [];
+
+    public function __construct(private readonly Weave $weave)
+    {
+    }
+
+    /**
+     * The matrix times something.
+     *
+     * @param  list<float>  $vx
+     * @param  list<float>  $vy
+     * @param  list<float>  $vz
+     * @return array{list<float>, list<float>, list<float>, float} the last with that something once more
+     */
+    public function times(array $vx, array $vy, array $vz): array
+    {
+        $diagonal = $this->diagonal;
+        $off = $this->off;
+        $bend = $this->bend;
+        $rx = $ry = $rz = [];
+        $sum = 0.0;
+        $k = 0;
+        foreach ($vx as $i => $x) {
+            $y = $vy[$i];
+            $z = $vz[$i];
+            $xy = $diagonal[$k + 3];
+            $yz = $diagonal[$k + 4];
+            $zx = $diagonal[$k + 5];
+            $rx[] = $u = $diagonal[$k] * $x + $xy * $y + $zx * $z;
+            $ry[] = $v = $xy * $x + $diagonal[$k + 1] * $y + $yz * $z;
+            $rz[] = $w = $zx * $x + $yz * $y + $diagonal[$k + 2] * $z;
+            $sum += $u * $x + $v * $y + $w * $z;
+            $k += 6;
+        }
+        $pairs = $this->weave->pairs;
+        $twice = 0.0;
+        $k = 0;
+        for ($p = 0, $n = count($pairs); $p < $n; $p += 2) {
+            $i = $pairs[$p];
+            $j = $pairs[$p + 1];
+            $xx = $off[$k];
+            $yy = $off[$k + 1];
+            $zz = $off[$k + 2];
+            $xy = $off[$k + 3];
+            $yz = $off[$k + 4];
+            $zx = $off[$k + 5];
+            $k += 6;
+            $x = $vx[$j];
+            $y = $vy[$j];
+            $z = $vz[$j];
+            $u = $xx * $x + $xy * $y + $zx * $z;
+            $v = $xy * $x + $yy * $y + $yz * $z;
+            $w = $zx * $x + $yz * $y + $zz * $z;
+            $rx[$i] += $u;
+            $ry[$i] += $v;
+            $rz[$i] += $w;
+            $x = $vx[$i];
+            $y = $vy[$i];
+            $z = $vz[$i];
+            $twice += $u * $x + $v * $y + $w * $z;
+            $rx[$j] += $xx * $x + $xy * $y + $zx * $z;
+            $ry[$j] += $xy * $x + $yy * $y + $yz * $z;
+            $rz[$j] += $zx * $x + $yz * $y + $zz * $z;
+        }
+        if ($bend > 0.0) {
+            $pairs = $this->weave->across;
+            $p = 0;
+            foreach ($this->weave->bendAcross as $pull) {
+                $i = $pairs[$p];
+                $j = $pairs[$p + 1];
+                $p += 2;
+                $pull *= $bend;
+                $x = $pull * $vx[$j];
+                $y = $pull * $vy[$j];
+                $z = $pull * $vz[$j];
+                $rx[$i] += $x;
+                $ry[$i] += $y;
+                $rz[$i] += $z;
+                $u = $vx[$i];
+                $v = $vy[$i];
+                $w = $vz[$i];
+                $twice += $u * $x + $v * $y + $w * $z;
+                $rx[$j] += $pull * $u;
+                $ry[$j] += $pull * $v;
+                $rz[$j] += $pull * $w;
+            }
+        }
+
+        return [$rx, $ry, $rz, $sum + 2.0 * $twice];
+    }
+
+    /**
+     * Leaves out what is held.
+     *
+     * @param  array<int, true>  $held
+     */
+    public function without(array $held): void
+    {
+        $diagonal = $this->diagonal;
+        $off = $this->off;
+        $this->diagonal = $this->off = [];
+        foreach ($held as $i => $_) {
+            $k = 6 * $i;
+            $diagonal[$k] = $diagonal[$k + 1] = $diagonal[$k + 2] = $diagonal[$k + 3] = $diagonal[$k + 4] = $diagonal[$k + 5] = 0.0;
+        }
+        if ($held !== $this->held) {
+            $this->held = $held;
+            $this->heldPairs = [];
+            foreach ($this->weave->pairs as $p => $i) {
+                if (isset($held[$i])) {
+                    $this->heldPairs[] = 6 * ($p >> 1);
+                }
+            }
+        }
+        foreach ($this->heldPairs as $k) {
+            $off[$k] = $off[$k + 1] = $off[$k + 2] = $off[$k + 3] = $off[$k + 4] = $off[$k + 5] = 0.0;
+        }
+        [$this->diagonal, $this->off] = [$diagonal, $off];
+    }
+}
