@@ -114,6 +114,9 @@ final class Baker implements MovedPieces, Surroundings
     /** @var array<string, array<int, list<float>>> weights on the points of pieces, by map and frame */
     private array $onSurface = [];
 
+    /** Where the step began that is being taken, as a frame. */
+    private float $since = 0.0;
+
     /** @var array<int, list<Vec3>> by prop: which way the outer surface of each piece looks, in its own coordinates */
     private array $outwards = [];
 
@@ -270,6 +273,7 @@ final class Baker implements MovedPieces, Surroundings
         $frames = $pace->frame($to, false) - $from;
         $this->frameTime = ($to - $this->scene) * $this->shot->frameTime() / $frames;
         $start = new Moment($from, $this->frameTime);
+        $this->since = $from;
         $this->onItsWay = true;
         $exchanges = max(1, ...array_map(static fn (Mover $m): int => $m->exchanges($start), $this->movers));
         for ($k = 0; $k < $exchanges; $k++) {
@@ -852,6 +856,11 @@ final class Baker implements MovedPieces, Surroundings
     public function onTheClock(float $frame): float
     {
         return $this->shot->first + $this->shot->pace->scene($frame);
+    }
+
+    public function since(): float
+    {
+        return $this->since;
     }
 
     public function isPaced(): bool

@@ -17,6 +17,7 @@ use YardBreak\Core\Motion\Moment;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\PackReader;
 use YardBreak\Core\Motion\PackWriter;
+use YardBreak\Core\Motion\Pose;
 use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Motion\Surroundings;
 use YardBreak\Core\Motion\WithoutBodies;
@@ -41,6 +42,9 @@ final class ClothMover implements Mover
     private const TRAVEL = 0.45;
 
     private const MOST_STEPS = 80;
+
+    /** Share of its weight by which something at rest is woken. */
+    private const WAKES = 0.5;
 
     /** m/s at most with which what lies too deep in something is pushed out. */
     private const PUSH = 0.5;
@@ -150,6 +154,37 @@ final class ClothMover implements Mover
         return true;
     }
 
+    /** Where it pushes something free, both know of each other in every sub-step: told more rarely, they would gain energy. */
+    public function exchanges(Moment $from): int
+    {
+        $steps = 1;
+        foreach ($this->sheets as $prop => $sheet) {
+            $settings = $this->settingsOf($prop);
+            if ($settings->pushes && $settings->steps > $steps && $this->meetsFree($sheet, $settings->thickness, $from)) {
+                $steps = $settings->steps;
+            }
+        }
+
+        return $steps;
+    }
+
+    private function meetsFree(Sheet $sheet, float $thickness, Moment $from): bool
+    {
+        $colliders = $this->around->colliders();
+        $found = $colliders->nearest($sheet->x, $sheet->y, $sheet->z, self::reach($sheet, $colliders, $thickness, $from->frameTime, $this->around->gravity($from->frame)->length()));
+        $met = [];
+        foreach ($found->prop as $i => $prop) {
+            if ($prop >= 0 && ! isset($met[$prop][$found->piece[$i]])) {
+                $met[$prop][$found->piece[$i]] = true;
+                if (is_finite($this->around->body($prop, $found->piece[$i])->mass ?? INF)) {
+                    return true;
+                }
+            }
+        }
+
+        return false;
+    }
+
     public function advance(Moment $from, Moment $to, Surroundings $around): void
     {
         if ($this->sheets === []) {
@@ -207,7 +242,39 @@ final class ClothMover implements Mover
         }
         $this->folds->keepOff($h, $left, array_map(static fn (Pull $p): array => $p->hold, array_values($pulls)), $frictions);
         foreach ($this->sheets as $prop => $sheet) {
+            if ($this->settingsOf($prop)->pushes) {
+                $this->give($sheet, $pulls[$prop]->touch, $h * $this->around->gravity($frame)->length());
+            }
             $sheet->move($h, $pulls[$prop]);
+        }
+    }
+
+    /**
+     * What it touches gets what it gave. What lies still is left alone until more than a share of its weight acts on it.
+     *
+     * @param  array<int, Contact>  $touch
+     * @param  float  $weight  m/s that anything gains by falling meanwhile
+     */
+    private function give(Sheet $sheet, array $touch, float $weight): void
+    {
+        $sums = [];
+        foreach ($touch as $i => $at) {
+            if ($at->prop >= 0) {
+                $sums[$at->prop][$at->piece][$i] = $at->given;
+            }
+        }
+        foreach ($sums as $prop => $pieces) {
+            foreach ($pieces as $piece => $given) {
+                $mass = $this->around->body($prop, $piece)->mass ?? INF;
+                $sum = array_reduce($given, static fn (Vec3 $sum, Vec3 $one): Vec3 => $sum->plus($one), Vec3::zero());
+                $rests = $this->around->poseOf($prop, $piece)->state === Pose::RESTING;
+                if (is_infinite($mass) || $rests && $sum->length() < self::WAKES * $mass * $weight) {
+                    continue;
+                }
+                foreach ($given as $i => $impulse) {
+                    $this->around->push($prop, $piece, $sheet->place($i), $impulse);
+                }
+            }
         }
     }
 
@@ -350,9 +417,8 @@ final class ClothMover implements Mover
      */
     private static function about(Sheet $sheet, Colliders $colliders, float $thickness, float $seconds, float $weight): array
     {
-        $reach = $thickness + 1.5 * $seconds * ($sheet->fastest() + $colliders->fastest() + $weight * $seconds) + 0.5 * $sheet->weave->edge;
         $out = [];
-        foreach ($colliders->nearest($sheet->x, $sheet->y, $sheet->z, $reach)->distance as $i => $distance) {
+        foreach ($colliders->nearest($sheet->x, $sheet->y, $sheet->z, self::reach($sheet, $colliders, $thickness, $seconds, $weight))->distance as $i => $distance) {
             if (is_finite($distance)) {
                 $out[] = $i;
             }
@@ -361,12 +427,18 @@ final class ClothMover implements Mover
         return $out;
     }
 
+    /** m from which it may come to touch something while so much time passes. */
+    private static function reach(Sheet $sheet, Colliders $colliders, float $thickness, float $seconds, float $weight): float
+    {
+        return $thickness + 1.5 * $seconds * ($sheet->fastest() + $colliders->fastest() + $weight * $seconds) + 0.5 * $sheet->weave->edge;
+    }
+
     /**
      * Points that touch something within the sub-step, or would pass into it.
      *
      * @param  array<int, float>  $hold
      * @param  list<int>  $about  those that may
-     * @return array<int, array{float, float, float, float, float, float, float, float, float}> as of `Pull`
+     * @return array<int, Contact> by point
      */
     private function touches(int $prop, Sheet $sheet, ClothSettings $settings, array $hold, float $h, float $since, float $frame, array $about): array
     {
@@ -389,7 +461,10 @@ final class ClothMover implements Mover
             $gap = $distance - $goes * $since - $settings->thickness;
             $this->deepest = max($this->deepest, -$gap);
             $least = $goes - max(0.0, $gap) / $h;
-            $out[$i] = [$nx, $ny, $nz, $least, $vx[$k], $vy[$k], $vz[$k], sqrt($own * $colliders->surface($found->prop[$k])[0]), max(0.0, min(self::PUSH, -$gap / $h))];
+            $out[$i] = new Contact(
+                $nx, $ny, $nz, $least, $vx[$k], $vy[$k], $vz[$k], sqrt($own * $colliders->surface($found->prop[$k])[0]), max(0.0, min(self::PUSH, -$gap / $h)),
+                $found->prop[$k], $found->piece[$k],
+            );
         }
 
         return $out;

@@ -37,6 +37,7 @@ final readonly class ClothSettings implements Settings
      * @param  Track  $pressure  Pa, outwards
      * @param  bool  $keeps  whether it keeps the shape it was made in, as far as bending goes
      * @param  bool  $meetsItself  whether it keeps off itself
+     * @param  bool  $pushes  whether what is free feels it
      * @param  int  $steps  sub-steps of a frame
      */
     private function __construct(
@@ -51,6 +52,7 @@ final readonly class ClothSettings implements Settings
         public Track $pressure,
         public bool $keeps,
         public bool $meetsItself,
+        public bool $pushes,
         public int $steps,
         private Values $values,
     ) {
@@ -75,6 +77,7 @@ final readonly class ClothSettings implements Settings
             new Option('pressure', 'Pressure', 'Outwards on each face; 2 to 20 Pa puff up light cloth.', NumberInTime::class, 0.0, -100000.0, 100000.0, 'Pa', part: self::SHAPE),
             new Option('keeps', 'Bends back to', 'Flat, or the shape it was made in.', Choice::class, 'its-shape', choices: ['its-shape', 'flat'], part: self::SHAPE),
             new Option('itself', 'Meets itself', 'Folds lie on each other.', Choice::class, 'yes', choices: ['yes', 'no'], part: self::CONTACT),
+            new Option('pushes', 'Pushes back', 'What is free is borne, held and dragged by it.', Choice::class, 'yes', choices: ['yes', 'no'], part: self::CONTACT),
         ];
     }
 
@@ -85,7 +88,7 @@ final readonly class ClothSettings implements Settings
 
         return new self(
             $weight, $stretch, $bend, $thickness, $values->number('damping'), $v['hold'], $values->number('growth'), $v['growthMap'], $values->number('pressure'),
-            $v['keeps'] === 'its-shape', $v['itself'] === 'yes', $v['steps'], $values,
+            $v['keeps'] === 'its-shape', $v['itself'] === 'yes', $v['pushes'] === 'yes', $v['steps'], $values,
         );
     }
 

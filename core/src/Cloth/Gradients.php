@@ -28,7 +28,7 @@ final readonly class Gradients
      * @param  array<int, float>  $dy
      * @param  array<int, float>  $dz
      * @param  array<int, true>  $held  points that keep that
-     * @param  array<int, array{float, float, float, float, float, float, float, float, float}>  $touch  points that keep it along a normal, as of `Pull`
+     * @param  array<int, Contact>  $touch  points that keep it along a normal
      * @param  array<int, float>  $press  N·s so far along those
      * @return array{list<float>, list<float>, list<float>, array<int, float>} m/s, and N·s along the normals
      */
@@ -38,7 +38,8 @@ final readonly class Gradients
         foreach ($held as $i => $_) {
             $rx[$i] = $ry[$i] = $rz[$i] = 0.0;
         }
-        foreach ($touch as $i => [$nx, $ny, $nz]) {
+        foreach ($touch as $i => $at) {
+            [$nx, $ny, $nz] = [$at->nx, $at->ny, $at->nz];
             $along = $rx[$i] * $nx + $ry[$i] * $ny + $rz[$i] * $nz;
             $rx[$i] -= $along * $nx;
             $ry[$i] -= $along * $ny;
@@ -91,7 +92,8 @@ final readonly class Gradients
             foreach ($held as $i => $_) {
                 $zx[$i] = $zy[$i] = $zz[$i] = 0.0;
             }
-            foreach ($touch as $i => [$nx, $ny, $nz]) {
+            foreach ($touch as $i => $at) {
+                [$nx, $ny, $nz] = [$at->nx, $at->ny, $at->nz];
                 $along = $zx[$i] * $nx + $zy[$i] * $ny + $zz[$i] * $nz;
                 $zx[$i] -= $along * $nx;
                 $zy[$i] -= $along * $ny;
@@ -123,7 +125,8 @@ final readonly class Gradients
             foreach ($held as $i => $_) {
                 $rx[$i] = $ry[$i] = $rz[$i] = 0.0;
             }
-            foreach ($touch as $i => [$nx, $ny, $nz]) {
+            foreach ($touch as $i => $at) {
+                [$nx, $ny, $nz] = [$at->nx, $at->ny, $at->nz];
                 $along = $rx[$i] * $nx + $ry[$i] * $ny + $rz[$i] * $nz;
                 $rx[$i] -= $along * $nx;
                 $ry[$i] -= $along * $ny;

@@ -17,8 +17,7 @@ final class Pull
      * @param  array<int, array{float, float, float}>  $go  m/s, of that place
      * @param  list<float>|null  $growth  times its rest length, by point; null for none
      * @param  float  $damping  s
-     * @param  array<int, array{float, float, float, float, float, float, float, float, float}>  $touch  by point: normal of what it may touch, the least
-     *   speed along that, m/s of the surface, friction, and m/s with which it is pushed out
+     * @param  array<int, Contact>  $touch  by point
      */
     public function __construct(
         public array $fx,

@@ -166,12 +166,7 @@ final class Sheet
             $fy[$i] += $ay[$i];
             $fz[$i] += $az[$i];
         }
-        // Speeds along the normals of what touches, for points to end where they may.
-        $touch = $pull->touch;
-        foreach ($touch as $i => [$nx, $ny, $nz, $least]) {
-            $touch[$i][3] = ($h * $least - ($this->gx[$i] - $this->x[$i]) * $nx - ($this->gy[$i] - $this->y[$i]) * $ny - ($this->gz[$i] - $this->z[$i]) * $nz) / $share;
-        }
-        $this->gain($own, $fx, $fy, $fz, $share * $beta / $scale, $touch, $held, $press, $pull->hold);
+        $this->gain($own, $fx, $fy, $fz, $h, $share, $beta, $pull, $held, $press);
         // The way to where they end, as a speed.
         $k = 1.0 / $h;
         $gx = $gy = $gz = [];
@@ -185,12 +180,13 @@ final class Sheet
         [$this->px, $this->py, $this->pz] = [$this->vx, $this->vy, $this->vz];
         [$this->vx, $this->vy, $this->vz] = [$this->ux, $this->uy, $this->uz];
         $this->before = $h;
-        foreach ($pull->touch as $i => [$nx, $ny, $nz, $least, , , , , $out]) {
+        foreach ($pull->touch as $i => $at) {
             if (! isset($held[$i])) {
-                $lacks = max(0.0, $least - $this->vx[$i] * $nx - $this->vy[$i] * $ny - $this->vz[$i] * $nz);
-                $slack = max(0.0, $least - $this->gx[$i] * $nx - $this->gy[$i] * $ny - $this->gz[$i] * $nz) + $out;
+                $lacks = max(0.0, $at->least - $this->vx[$i] * $at->nx - $this->vy[$i] * $at->ny - $this->vz[$i] * $at->nz);
+                $slack = max(0.0, $at->least - $this->gx[$i] * $at->nx - $this->gy[$i] * $at->ny - $this->gz[$i] * $at->nz) + $at->out;
                 if ($lacks + $slack > 0.0) {
-                    $this->jump($i, $lacks * $nx, $lacks * $ny, $lacks * $nz, $slack * $nx, $slack * $ny, $slack * $nz);
+                    $this->jump($i, $lacks * $at->nx, $lacks * $at->ny, $lacks * $at->nz, $slack * $at->nx, $slack * $at->ny, $slack * $at->nz);
+                    $at->give(-$this->mass[$i] * $lacks);
                 }
             }
         }
@@ -273,11 +269,12 @@ final class Sheet
     private function stopped(Pull $pull): array
     {
         $press = [];
-        foreach ($pull->touch as $i => [$nx, $ny, $nz, $least]) {
-            $lacks = $least - $this->vx[$i] * $nx - $this->vy[$i] * $ny - $this->vz[$i] * $nz;
+        foreach ($pull->touch as $i => $at) {
+            $lacks = $at->least - $this->vx[$i] * $at->nx - $this->vy[$i] * $at->ny - $this->vz[$i] * $at->nz;
             if ($lacks > 0.0 && ($pull->hold[$i] ?? 0.0) < self::HELD) {
-                $this->jump($i, $lacks * $nx, $lacks * $ny, $lacks * $nz, 0.0, 0.0, 0.0);
+                $this->jump($i, $lacks * $at->nx, $lacks * $at->ny, $lacks * $at->nz, 0.0, 0.0, 0.0);
                 $press[$i] = -$this->mass[$i] * $lacks;
+                $at->give($press[$i]);
             }
         }
 
@@ -362,18 +359,18 @@ final class Sheet
      * @param  list<float>  $bx  N·s
      * @param  list<float>  $by
      * @param  list<float>  $bz
-     * @param  float  $lag  times its speed by which what vibrates is damped
-     * @param  array<int, array{float, float, float, float, float, float, float, float, float}>  $touching  as of `Pull`
+     * @param  float  $h  s, the sub-step
+     * @param  float  $share  s of it that it counts for
+     * @param  float  $beta  s, damping
      * @param  array<int, true>  $held
      * @param  array<int, float>  $press  N·s so far into what it touches
-     * @param  array<int, float>  $hold
      */
-    private function gain(array $own, array $bx, array $by, array $bz, float $lag, array $touching, array $held, array $press, array $hold): void
+    private function gain(array $own, array $bx, array $by, array $bz, float $h, float $share, float $beta, Pull $pull, array $held, array $press): void
     {
         $vx = $this->ux;
         $vy = $this->uy;
         $vz = $this->uz;
-        [$sx, $sy, $sz] = $this->asWhole($own, $bx, $by, $bz, $hold);
+        [$sx, $sy, $sz] = $this->asWhole($own, $bx, $by, $bz, $pull->hold);
         $dx = $dy = $dz = [];
         foreach ($this->weave->parts as $part) {
             $dx[] = $sx[$part];
@@ -382,20 +379,22 @@ final class Sheet
         }
         // What was drawn off a surface may leave it, unless it is in it.
         $touch = [];
-        foreach ($touching as $i => $t) {
-            if (isset($held[$i]) || (isset($this->drawn[$i]) && $t[8] <= 0.0 && ! isset($press[$i]))) {
+        foreach ($pull->touch as $i => $at) {
+            if (isset($held[$i]) || (isset($this->drawn[$i]) && $at->out <= 0.0 && ! isset($press[$i]))) {
                 continue;
             }
-            [$nx, $ny, $nz, $least] = $t;
-            $lacks = $least - ($vx[$i] + $dx[$i]) * $nx - ($vy[$i] + $dy[$i]) * $ny - ($vz[$i] + $dz[$i]) * $nz;
+            // For it to end where it may.
+            $least = ($h * $at->least - ($this->gx[$i] - $this->x[$i]) * $at->nx - ($this->gy[$i] - $this->y[$i]) * $at->ny - ($this->gz[$i] - $this->z[$i]) * $at->nz) / $share;
+            $lacks = $least - ($vx[$i] + $dx[$i]) * $at->nx - ($vy[$i] + $dy[$i]) * $at->ny - ($vz[$i] + $dz[$i]) * $at->nz;
             // Otherwise it leaves by itself.
             if ($lacks > -self::TOUCHES) {
-                $touch[$i] = $t;
-                $dx[$i] += $lacks * $nx;
-                $dy[$i] += $lacks * $ny;
-                $dz[$i] += $lacks * $nz;
+                $touch[$i] = $at;
+                $dx[$i] += $lacks * $at->nx;
+                $dy[$i] += $lacks * $at->ny;
+                $dz[$i] += $lacks * $at->nz;
             }
         }
+        $lag = $beta / ($share + $beta);
         // Damping slows what moves against each other, not the mass of it.
         $wx = $wy = $wz = [];
         foreach ($dx as $i => $d) {
@@ -417,21 +416,25 @@ final class Sheet
         if ($held !== []) {
             $this->matrix->without($held);
         }
+        $stopped = $press;
         [$dx, $dy, $dz, $press] = $this->gradients->solved($this->matrix, $ax, $ay, $az, $dx, $dy, $dz, $held, $touch, $press);
+        foreach ($touch as $i => $at) {
+            $at->give(($press[$i] - ($stopped[$i] ?? 0.0)) * $h / $share);
+        }
         // What rounds have left undone must not be what moves a part as a whole.
         foreach ($own as $i => $m) {
             $bx[$i] -= $m * $dx[$i];
             $by[$i] -= $m * $dy[$i];
             $bz[$i] -= $m * $dz[$i];
         }
-        [$sx, $sy, $sz] = $this->asWhole($own, $bx, $by, $bz, $hold + $touch);
+        [$sx, $sy, $sz] = $this->asWhole($own, $bx, $by, $bz, $pull->hold + $touch);
         foreach ($this->weave->parts as $i => $part) {
             $dx[$i] += $sx[$part];
             $dy[$i] += $sy[$part];
             $dz[$i] += $sz[$part];
         }
         $this->drawn = array_filter(array_intersect_key($press, $touch), static fn (float $p): bool => $p > 0.0);
-        $this->rub($touch, $press, $heavy, $dx, $dy, $dz);
+        $this->rub($touch, $press, $heavy, $h / $share, $dx, $dy, $dz);
         foreach ($dx as $i => $d) {
             $vx[$i] += $d;
             $vy[$i] += $dy[$i];
@@ -475,35 +478,37 @@ final class Sheet
     /**
      * Friction on what is pressed: as much speed along the surface as that lets it lose.
      *
-     * @param  array<int, array{float, float, float, float, float, float, float, float}>  $touch
+     * @param  array<int, Contact>  $touch
      * @param  array<int, float>  $press  N·s, what would go into the surface
      * @param  array<int, float>  $heavy  kg, how each resists
+     * @param  float  $times  by which what counts for part of the sub-step is what acts over all of it
      * @param  array<int, float>  $dx
      * @param  array<int, float>  $dy
      * @param  array<int, float>  $dz
      */
-    private function rub(array $touch, array $press, array $heavy, array &$dx, array &$dy, array &$dz): void
+    private function rub(array $touch, array $press, array $heavy, float $times, array &$dx, array &$dy, array &$dz): void
     {
-        foreach ($touch as $i => [$nx, $ny, $nz, , $sx, $sy, $sz, $friction]) {
+        foreach ($touch as $i => $at) {
             $pressed = -($press[$i] ?? 0.0);
-            if ($pressed <= 0.0 || $friction <= 0.0) {
+            if ($pressed <= 0.0 || $at->friction <= 0.0) {
                 continue;
             }
-            $vx = $this->ux[$i] + $dx[$i] - $sx;
-            $vy = $this->uy[$i] + $dy[$i] - $sy;
-            $vz = $this->uz[$i] + $dz[$i] - $sz;
-            $along = $vx * $nx + $vy * $ny + $vz * $nz;
-            $vx -= $along * $nx;
-            $vy -= $along * $ny;
-            $vz -= $along * $nz;
+            $vx = $this->ux[$i] + $dx[$i] - $at->sx;
+            $vy = $this->uy[$i] + $dy[$i] - $at->sy;
+            $vz = $this->uz[$i] + $dz[$i] - $at->sz;
+            $along = $vx * $at->nx + $vy * $at->ny + $vz * $at->nz;
+            $vx -= $along * $at->nx;
+            $vy -= $along * $at->ny;
+            $vz -= $along * $at->nz;
             $speed = sqrt($vx * $vx + $vy * $vy + $vz * $vz);
             if ($speed < 1e-12) {
                 continue;
             }
-            $k = min(1.0, $friction * $pressed / $heavy[$i] / $speed);
+            $k = min(1.0, $at->friction * $pressed / $heavy[$i] / $speed);
             $dx[$i] -= $k * $vx;
             $dy[$i] -= $k * $vy;
             $dz[$i] -= $k * $vz;
+            $at->given = $at->given->plus((new Vec3($vx, $vy, $vz))->times($k * $heavy[$i] * $times));
         }
     }
 

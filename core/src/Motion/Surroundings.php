@@ -102,6 +102,9 @@ interface Surroundings
     /** The frame that would show what a frame shows if time passed as on the clock. */
     public function onTheClock(float $frame): float;
 
+    /** The moment from which the way to what is being reached is gone, as a frame. */
+    public function since(): float;
+
     /** Whether frames show moments between those that are reached, so that the way to them is to be known. */
     public function isPaced(): bool;
 

@@ -609,8 +609,10 @@ final class RigidMover implements Mover, StepListener
         $this->share = $to->frame - $from->frame;
         // As much of a frame as passes on the clock.
         $passes = $this->share * $from->frameTime / $this->frameTime;
-        $this->trail->begin();
-        $this->mark(0.0);
+        if ($from->frame <= $around->since()) {
+            $this->trail->begin();
+            $this->mark(0.0);
+        }
         [$all, $steps] = $this->steps;
         $searches = max(1, (int) ceil($all * $passes - 1e-9));
         $this->world->step($from->secondsTo($to), $searches, (int) ceil($all * $steps * $passes / $searches - 1e-9), $this);

@@ -9,6 +9,7 @@ use YardBreak\Core\Drift\DriftMover;
 use YardBreak\Core\Dust\DustMover;
 use YardBreak\Core\Motion\Leads;
 use YardBreak\Core\Motion\Mover;
+use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Rigid\RigidMover;
@@ -65,14 +66,18 @@ final readonly class MoverCatalogue
 
     /**
      * @param  bool  $dusty  whether anything gives off dust
-     * @return list<class-string<Mover>> in the order they move: what is led comes last, for what is let go is moved by others, and dust goes by all of them
+     * @return list<class-string<Mover>> in the order they move: what moves point by point first, for it sees what it pushes where the step begins; what is led
+     *   comes last, for what is let go is moved by others, and dust goes by all of them
      */
     public function inOrder(bool $dusty = false): array
     {
         $classes = array_values($this->movers);
 
+        $byPoints = static fn (string $c): bool => in_array(StreamKind::Points, $c::streams(), true);
+
         return [
-            ...array_filter($classes, static fn (string $c): bool => ! is_subclass_of($c, Leads::class)),
+            ...array_filter($classes, static fn (string $c): bool => ! is_subclass_of($c, Leads::class) && $byPoints($c)),
+            ...array_filter($classes, static fn (string $c): bool => ! is_subclass_of($c, Leads::class) && ! $byPoints($c)),
             ...array_filter($classes, static fn (string $c): bool => is_subclass_of($c, Leads::class)),
             ...($dusty ? [DustMover::class] : []),
         ];
