@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace YardBreak\Core\Cloth;
 
 use YardBreak\Core\Break\Shard;
-use YardBreak\Core\Collide\Colliders;
 use YardBreak\Core\Force\Effect;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
@@ -46,14 +45,8 @@ final class ClothMover implements Mover
     /** Share of its weight by which something at rest is woken. */
     private const WAKES = 0.5;
 
-    /** m/s at most with which what lies too deep in something is pushed out. */
-    private const PUSH = 0.5;
-
     /** m/s below which cloth counts as at rest. */
     private const SLOW = 0.01;
-
-    /** m by which a point came nearer than its thickness to what it meets, at most, since it was last told. */
-    private float $deepest = 0.0;
 
     /** s spent since that was last told. */
     private float $spent = 0.0;
@@ -63,6 +56,9 @@ final class ClothMover implements Mover
 
     /** @var array<int, list<int>> piece of each point, by prop */
     private array $pieceOf = [];
+
+    /** @var array<int, Touches> by prop */
+    private array $touches = [];
 
     private readonly Folds $folds;
 
@@ -129,6 +125,7 @@ final class ClothMover implements Mover
         $settings = $member->settings;
         assert($settings instanceof ClothSettings);
         $this->sheets[$prop] = $sheet = new Sheet($weave, $settings->weight);
+        $this->touches[$prop] = new Touches($sheet);
         $this->folds->add($sheet, $settings->meetsItself);
         $this->pieceOf[$prop] = $of;
         $this->released[$prop] = [];
@@ -171,7 +168,7 @@ final class ClothMover implements Mover
     private function meetsFree(Sheet $sheet, float $thickness, Moment $from): bool
     {
         $colliders = $this->around->colliders();
-        $found = $colliders->nearest($sheet->x, $sheet->y, $sheet->z, self::reach($sheet, $colliders, $thickness, $from->frameTime, $this->around->gravity($from->frame)->length()));
+        $found = $colliders->nearest($sheet->x, $sheet->y, $sheet->z, Touches::reach($sheet, $colliders, $thickness, $from->frameTime, $this->around->gravity($from->frame)->length()));
         $met = [];
         foreach ($found->prop as $i => $prop) {
             if ($prop >= 0 && ! isset($met[$prop][$found->piece[$i]])) {
@@ -195,17 +192,17 @@ final class ClothMover implements Mover
         $seconds = $from->secondsTo($to);
         $needed = (int) ceil($this->folds->begin($seconds) * $seconds / self::TRAVEL);
         $steps = min(self::MOST_STEPS, $needed);
-        $air = $about = [];
+        $air = [];
         foreach ($this->sheets as $prop => $sheet) {
             $settings = $this->settingsOf($prop);
             // As many as of a whole frame, however short this is.
             $steps = max(1, $steps, (int) ceil($settings->steps * $seconds / $from->frameTime - 1e-9));
             $air[$prop] = $around->isPushed($prop) ? $around->forces($prop, $this->pieceOf[$prop], $sheet->x, $sheet->y, $sheet->z, 0.5 * ($from->frame + $to->frame), $seconds) : null;
-            $about[$prop] = self::about($sheet, $around->colliders(), $settings->thickness, $seconds, $around->gravity($from->frame)->length());
+            $this->touches[$prop]->look($around->colliders(), $settings->thickness, $seconds, $around->gravity($from->frame)->length());
         }
         $h = $seconds / $steps;
         for ($k = 0; $k < $steps; $k++) {
-            $this->step($from->plus(($to->frame - $from->frame) * $k / $steps), ($to->frame - $from->frame) / $steps, $h, $seconds * $k / $steps, $seconds * ($steps - $k) / $steps, $air, $about);
+            $this->step($from->plus(($to->frame - $from->frame) * $k / $steps), ($to->frame - $from->frame) / $steps, $h, $seconds * $k / $steps, $seconds * ($steps - $k) / $steps, $air);
         }
         $this->throwIfRunAway($to);
         $this->spent += $clock === null ? 0.0 : $clock() - $begun;
@@ -227,18 +224,18 @@ final class ClothMover implements Mover
      * @param  float  $since  s since what they meet was looked at
      * @param  float  $left  s until it is again
      * @param  array<int, Effect|null>  $air  by prop
-     * @param  array<int, list<int>>  $about  points that may come to touch something, by prop
      */
-    private function step(Moment $at, float $frames, float $h, float $since, float $left, array $air, array $about): void
+    private function step(Moment $at, float $frames, float $h, float $since, float $left, array $air): void
     {
         $frame = $at->frame + $frames;
         $pulls = $frictions = [];
         foreach ($this->sheets as $prop => $sheet) {
             $settings = $this->settingsOf($prop);
             $pulls[$prop] = $pull = $this->pull($prop, $sheet, $settings, $at->frame, $frame, $h, $air[$prop]);
-            $pull->touch = $about[$prop] === [] ? [] : $this->touches($prop, $sheet, $settings, $pull->hold, $h, $since, $frame, $about[$prop]);
+            $friction = $this->around->member($prop)->friction->at($frame);
+            $pull->touch = $this->touches[$prop]->now($this->around->colliders(), $settings->thickness, $pull->hold, $h, $since, $friction, $this->around->gravity($frame)->length());
             $sheet->solve($h, $settings, $pull);
-            $frictions[] = $this->around->member($prop)->friction->at($frame);
+            $frictions[] = $friction;
         }
         $this->folds->keepOff($h, $left, array_map(static fn (Pull $p): array => $p->hold, array_values($pulls)), $frictions);
         foreach ($this->sheets as $prop => $sheet) {
@@ -258,21 +255,21 @@ final class ClothMover implements Mover
     private function give(Sheet $sheet, array $touch, float $weight): void
     {
         $sums = [];
-        foreach ($touch as $i => $at) {
+        foreach ($touch as $at) {
             if ($at->prop >= 0) {
-                $sums[$at->prop][$at->piece][$i] = $at->given;
+                $sums[$at->prop][$at->piece][] = $at;
             }
         }
         foreach ($sums as $prop => $pieces) {
-            foreach ($pieces as $piece => $given) {
+            foreach ($pieces as $piece => $contacts) {
                 $mass = $this->around->body($prop, $piece)->mass ?? INF;
-                $sum = array_reduce($given, static fn (Vec3 $sum, Vec3 $one): Vec3 => $sum->plus($one), Vec3::zero());
+                $sum = array_reduce($contacts, static fn (Vec3 $sum, Contact $one): Vec3 => $sum->plus($one->given), Vec3::zero());
                 $rests = $this->around->poseOf($prop, $piece)->state === Pose::RESTING;
                 if (is_infinite($mass) || $rests && $sum->length() < self::WAKES * $mass * $weight) {
                     continue;
                 }
-                foreach ($given as $i => $impulse) {
-                    $this->around->push($prop, $piece, $sheet->place($i), $impulse);
+                foreach ($contacts as $at) {
+                    $this->around->push($prop, $piece, $sheet->middle($at->points, $at->weights), $at->given);
                 }
             }
         }
@@ -410,66 +407,6 @@ final class ClothMover implements Mover
         return [$fx, $fy, $fz, $slows];
     }
 
-    /**
-     * Points that may come to touch something while so much time passes.
-     *
-     * @return list<int>
-     */
-    private static function about(Sheet $sheet, Colliders $colliders, float $thickness, float $seconds, float $weight): array
-    {
-        $out = [];
-        foreach ($colliders->nearest($sheet->x, $sheet->y, $sheet->z, self::reach($sheet, $colliders, $thickness, $seconds, $weight))->distance as $i => $distance) {
-            if (is_finite($distance)) {
-                $out[] = $i;
-            }
-        }
-
-        return $out;
-    }
-
-    /** m from which it may come to touch something while so much time passes. */
-    private static function reach(Sheet $sheet, Colliders $colliders, float $thickness, float $seconds, float $weight): float
-    {
-        return $thickness + 1.5 * $seconds * ($sheet->fastest() + $colliders->fastest() + $weight * $seconds) + 0.5 * $sheet->weave->edge;
-    }
-
-    /**
-     * Points that touch something within the sub-step, or would pass into it.
-     *
-     * @param  array<int, float>  $hold
-     * @param  list<int>  $about  those that may
-     * @return array<int, Contact> by point
-     */
-    private function touches(int $prop, Sheet $sheet, ClothSettings $settings, array $hold, float $h, float $since, float $frame, array $about): array
-    {
-        $colliders = $this->around->colliders();
-        $reach = $settings->thickness + 1.5 * $h * ($sheet->fastest() + $this->around->gravity($frame)->length() * $h) + 0.5 * $sheet->weave->edge;
-        $out = [];
-        $of = static fn (array $all): array => array_map(static fn (int $i): float => $all[$i], $about);
-        [$x, $y, $z] = [$of($sheet->x), $of($sheet->y), $of($sheet->z)];
-        $found = $colliders->nearest($x, $y, $z, $reach);
-        [$vx, $vy, $vz] = $colliders->velocities($x, $y, $z, $found);
-        $own = $this->around->member($prop)->friction->at($frame);
-        foreach ($found->distance as $k => $distance) {
-            $i = $about[$k];
-            if (! is_finite($distance) || ($hold[$i] ?? 0.0) >= Sheet::HELD) {
-                continue;
-            }
-            [$nx, $ny, $nz] = [$found->nx[$k], $found->ny[$k], $found->nz[$k]];
-            $goes = $vx[$k] * $nx + $vy[$k] * $ny + $vz[$k] * $nz;
-            // What it meets has moved on since it was looked at.
-            $gap = $distance - $goes * $since - $settings->thickness;
-            $this->deepest = max($this->deepest, -$gap);
-            $least = $goes - max(0.0, $gap) / $h;
-            $out[$i] = new Contact(
-                $nx, $ny, $nz, $least, $vx[$k], $vy[$k], $vz[$k], sqrt($own * $colliders->surface($found->prop[$k])[0]), max(0.0, min(self::PUSH, -$gap / $h)),
-                $found->prop[$k], $found->piece[$k],
-            );
-        }
-
-        return $out;
-    }
-
     /** @throws Problem saying which point it is */
     private function throwIfRunAway(Moment $at): void
     {
@@ -518,8 +455,13 @@ final class ClothMover implements Mover
             $moving += count($fastest) - count($slow);
         }
 
-        $told = new Figures($moving, $resting, $energy, $this->deepest, $this->spent > 0.0 ? ['cloth' => $this->spent] : []);
-        $this->deepest = $this->spent = 0.0;
+        $deepest = 0.0;
+        foreach ($this->touches as $touches) {
+            $deepest = max($deepest, $touches->deepest);
+            $touches->deepest = 0.0;
+        }
+        $told = new Figures($moving, $resting, $energy, $deepest, $this->spent > 0.0 ? ['cloth' => $this->spent] : []);
+        $this->spent = 0.0;
 
         return $told;
     }

@@ -6,24 +6,46 @@ namespace YardBreak\Core\Cloth;
 
 use YardBreak\Core\Geometry\Vec3;
 
-/** A point of cloth at the surface of something, over a sub-step. */
+/** A place of cloth at the surface of something, over a sub-step: a point of it, or one on an edge or a face. */
 final class Contact
 {
     /** Impulse in N·s that what it touches has got from it. */
     public Vec3 $given;
 
+    /** Squares of its weights, summed. */
+    public readonly float $square;
+
+    /** Whether it is part of the solve; else it is set after it. */
+    public bool $solved = true;
+
+    /** Whether it goes with the surface, not only along it. */
+    public bool $sticks = false;
+
+    /** N·s, what would go into the surface in the solve, and along it where it sticks. */
+    public float $px = 0.0;
+
+    public float $py = 0.0;
+
+    public float $pz = 0.0;
+
     /**
-     * @param  float  $nx  normal of that surface, away from it
-     * @param  float  $least  m/s along it at which the point goes at least, for it not to pass the surface
+     * @param  list<int>  $points  of the cloth
+     * @param  list<float>  $weights  of each in the place that touches; they sum to 1
+     * @param  float  $nx  normal of the surface, away from it
+     * @param  float  $gap  m between the two, less than nothing where they are too near
+     * @param  float  $least  m/s along the normal at which the place goes at least, for it not to pass the surface
      * @param  float  $sx  m/s of the surface
      * @param  float  $out  m/s with which it is pushed out besides, where it lies too deep
      * @param  int  $prop  number; less than 0 for the ground
      * @param  int  $piece  its number there
      */
     public function __construct(
+        public readonly array $points,
+        public readonly array $weights,
         public readonly float $nx,
         public readonly float $ny,
         public readonly float $nz,
+        public readonly float $gap,
         public readonly float $least,
         public readonly float $sx,
         public readonly float $sy,
@@ -34,11 +56,67 @@ final class Contact
         public readonly int $piece,
     ) {
         $this->given = Vec3::zero();
+        $this->square = array_sum(array_map(static fn (float $w): float => $w * $w, $weights));
     }
 
     /** The surface gets an impulse of so many N·s along its normal. */
     public function give(float $along): void
     {
         $this->given = $this->given->plus(new Vec3($along * $this->nx, $along * $this->ny, $along * $this->nz));
+    }
+
+    /**
+     * Takes out of what points have what goes into the surface, or along it where it sticks.
+     *
+     * @param  array<int, float>  $x
+     * @param  array<int, float>  $y
+     * @param  array<int, float>  $z
+     * @return array{float, float, float} what that was at the place
+     */
+    public function takeOut(array &$x, array &$y, array &$z): array
+    {
+        $u = $v = $w = 0.0;
+        foreach ($this->points as $k => $i) {
+            $u += $this->weights[$k] * $x[$i];
+            $v += $this->weights[$k] * $y[$i];
+            $w += $this->weights[$k] * $z[$i];
+        }
+        if (! $this->sticks) {
+            $along = $u * $this->nx + $v * $this->ny + $w * $this->nz;
+            [$u, $v, $w] = [$along * $this->nx, $along * $this->ny, $along * $this->nz];
+        }
+        $u /= $this->square;
+        $v /= $this->square;
+        $w /= $this->square;
+        foreach ($this->points as $k => $i) {
+            $x[$i] -= $this->weights[$k] * $u;
+            $y[$i] -= $this->weights[$k] * $v;
+            $z[$i] -= $this->weights[$k] * $w;
+        }
+
+        return [$u, $v, $w];
+    }
+
+    /** N·s that it is pressed with in the solve; less than nothing where it is drawn. */
+    public function pressed(): float
+    {
+        return -$this->px * $this->nx - $this->py * $this->ny - $this->pz * $this->nz;
+    }
+
+    /**
+     * How far the place goes along the normal.
+     *
+     * @param  array<int, float>  $x  what points have
+     * @param  array<int, float>  $y
+     * @param  array<int, float>  $z
+     */
+    public function along(array $x, array $y, array $z): float
+    {
+        $sum = 0.0;
+        foreach ($this->points as $k => $i) {
+            $sum += $this->weights[$k] * ($x[$i] * $this->nx + $y[$i] * $this->ny + $z[$i] * $this->nz);
+        }
+
+        return $sum;
     }
 }

@@ -28,23 +28,20 @@ final readonly class Gradients
      * @param  array<int, float>  $dy
      * @param  array<int, float>  $dz
      * @param  array<int, true>  $held  points that keep that
-     * @param  array<int, Contact>  $touch  points that keep it along a normal
-     * @param  array<int, float>  $press  N·s so far along those
-     * @return array{list<float>, list<float>, list<float>, array<int, float>} m/s, and N·s along the normals
+     * @param  array<int, Contact>  $touch  places that keep it along a normal; no two have a point in common
+     * @return array{list<float>, list<float>, list<float>} m/s
      */
-    public function solved(Matrix $matrix, array $rx, array $ry, array $rz, array $dx, array $dy, array $dz, array $held, array $touch, array $press): array
+    public function solved(Matrix $matrix, array $rx, array $ry, array $rz, array $dx, array $dy, array $dz, array $held, array $touch): array
     {
         $n = count($rx);
         foreach ($held as $i => $_) {
             $rx[$i] = $ry[$i] = $rz[$i] = 0.0;
         }
-        foreach ($touch as $i => $at) {
-            [$nx, $ny, $nz] = [$at->nx, $at->ny, $at->nz];
-            $along = $rx[$i] * $nx + $ry[$i] * $ny + $rz[$i] * $nz;
-            $rx[$i] -= $along * $nx;
-            $ry[$i] -= $along * $ny;
-            $rz[$i] -= $along * $nz;
-            $press[$i] = ($press[$i] ?? 0.0) + $along;
+        foreach ($touch as $at) {
+            [$u, $v, $w] = $at->takeOut($rx, $ry, $rz);
+            $at->px += $u;
+            $at->py += $v;
+            $at->pz += $w;
         }
         $inverse = Levels::inverted($matrix->diagonal);
         $levels = $this->levels->inverses($matrix->diagonal, $matrix->off, $matrix->bend);
@@ -92,12 +89,8 @@ final readonly class Gradients
             foreach ($held as $i => $_) {
                 $zx[$i] = $zy[$i] = $zz[$i] = 0.0;
             }
-            foreach ($touch as $i => $at) {
-                [$nx, $ny, $nz] = [$at->nx, $at->ny, $at->nz];
-                $along = $zx[$i] * $nx + $zy[$i] * $ny + $zz[$i] * $nz;
-                $zx[$i] -= $along * $nx;
-                $zy[$i] -= $along * $ny;
-                $zz[$i] -= $along * $nz;
+            foreach ($touch as $at) {
+                $at->takeOut($zx, $zy, $zz);
             }
             if ($round === 0) {
                 [$qx, $qy, $qz] = [$zx, $zy, $zz];
@@ -125,17 +118,15 @@ final readonly class Gradients
             foreach ($held as $i => $_) {
                 $rx[$i] = $ry[$i] = $rz[$i] = 0.0;
             }
-            foreach ($touch as $i => $at) {
-                [$nx, $ny, $nz] = [$at->nx, $at->ny, $at->nz];
-                $along = $rx[$i] * $nx + $ry[$i] * $ny + $rz[$i] * $nz;
-                $rx[$i] -= $along * $nx;
-                $ry[$i] -= $along * $ny;
-                $rz[$i] -= $along * $nz;
-                $press[$i] += $along;
+            foreach ($touch as $at) {
+            [$u, $v, $w] = $at->takeOut($rx, $ry, $rz);
+            $at->px += $u;
+            $at->py += $v;
+            $at->pz += $w;
             }
             $old = $rho;
         }
 
-        return [$dx, $dy, $dz, $press];
+        return [$dx, $dy, $dz];
     }
 }

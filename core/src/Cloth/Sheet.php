@@ -15,7 +15,8 @@ use YardBreak\Core\Motion\PackWriter;
  * "Stable but responsive cloth"): from x̂ and v̂, made of now and the sub-step before, (M + α(α + β)K) Δ = α F(x̂ + α v̂) − αβ K v̂, v = v̂ + Δ,
  * x = x̂ + α v, with α the share of the sub-step that it counts for. It keeps swings and lets what vibrates fast die. What falls freely
  * falls exactly: each part begins with how it is pushed as a whole. What touches is part of the solve: its speed along the normal is set, and
- * let go where it would be drawn; friction is Coulomb's on what it presses. What is stopped at once has gone at its new speed before, too.
+ * let go where it would be drawn; friction is Coulomb's, by how it was pressed in the sub-step before: what sticks
+ * has all of its speed set. What is stopped at once has gone at its new speed before, too.
  */
 final class Sheet
 {
@@ -33,6 +34,9 @@ final class Sheet
 
     /** Times as long as the sub-step before it that one may be to go on from both. */
     private const LONGER = 2.0;
+
+    /** Times places are brought out that have points in common. */
+    private const PASSES = 4;
 
     /** m/s by which what leaves a surface goes away from it at least. */
     private const TOUCHES = 1e-9;
@@ -106,8 +110,11 @@ final class Sheet
 
     public readonly Patches $patches;
 
-    /** @var array<int, float> points that would have left what they touched in the last sub-step */
+    /** @var array<int, true> contacts that would have left what they touched in the last sub-step */
     private array $drawn = [];
+
+    /** @var array<int, float> N by contact that was pressed in the last sub-step */
+    private array $pressed = [];
 
     /** @var list<float> kg */
     public readonly array $mass;
@@ -135,7 +142,7 @@ final class Sheet
     {
         $this->athome = [];
         $held = $this->heldOutright($pull, $h);
-        $press = $this->stopped($pull);
+        $stopped = $this->stopped($pull);
         $after = $this->before > 0.0 && $h <= self::LONGER * $this->before ? $h / $this->before : 0.0;
         $share = $h * (1.0 + $after) / (1.0 + 2.0 * $after);
         $this->hat($after);
@@ -166,7 +173,7 @@ final class Sheet
             $fy[$i] += $ay[$i];
             $fz[$i] += $az[$i];
         }
-        $this->gain($own, $fx, $fy, $fz, $h, $share, $beta, $pull, $held, $press);
+        $this->gain($own, $fx, $fy, $fz, $h, $share, $beta, $pull, $held, $stopped);
         // The way to where they end, as a speed.
         $k = 1.0 / $h;
         $gx = $gy = $gz = [];
@@ -180,16 +187,7 @@ final class Sheet
         [$this->px, $this->py, $this->pz] = [$this->vx, $this->vy, $this->vz];
         [$this->vx, $this->vy, $this->vz] = [$this->ux, $this->uy, $this->uz];
         $this->before = $h;
-        foreach ($pull->touch as $i => $at) {
-            if (! isset($held[$i])) {
-                $lacks = max(0.0, $at->least - $this->vx[$i] * $at->nx - $this->vy[$i] * $at->ny - $this->vz[$i] * $at->nz);
-                $slack = max(0.0, $at->least - $this->gx[$i] * $at->nx - $this->gy[$i] * $at->ny - $this->gz[$i] * $at->nz) + $at->out;
-                if ($lacks + $slack > 0.0) {
-                    $this->jump($i, $lacks * $at->nx, $lacks * $at->ny, $lacks * $at->nz, $slack * $at->nx, $slack * $at->ny, $slack * $at->nz);
-                    $at->give(-$this->mass[$i] * $lacks);
-                }
-            }
-        }
+        $this->clear($pull->touch);
         foreach ($held as $i => $_) {
             [$this->px[$i], $this->py[$i], $this->pz[$i]] = [$this->vx[$i], $this->vy[$i], $this->vz[$i]];
         }
@@ -216,6 +214,45 @@ final class Sheet
         $this->ox[$i] += $h * ($gx - $x);
         $this->oy[$i] += $h * ($gy - $y);
         $this->oz[$i] += $h * ($gz - $z);
+    }
+
+    /**
+     * The place of a contact goes faster along its normal.
+     *
+     * @param  float  $faster  m/s
+     * @param  float  $farther  m/s, through the sub-step that is under way
+     */
+    private function shove(Contact $at, float $faster, float $farther): void
+    {
+        $took = 0.0;
+        foreach ($at->points as $k => $i) {
+            $w = $at->weights[$k] / $at->square;
+            $took += $at->weights[$k] * $at->weights[$k] / $this->mass[$i];
+            $v = $w * $faster;
+            $g = $w * $farther;
+            $this->jump($i, $v * $at->nx, $v * $at->ny, $v * $at->nz, $g * $at->nx, $g * $at->ny, $g * $at->nz);
+        }
+        $at->give(-$faster / $took);
+    }
+
+    /**
+     * What is too near is brought out, and what comes near is stopped where the solve has not done so.
+     *
+     * @param  array<int, Contact>  $touch
+     */
+    private function clear(array $touch): void
+    {
+        // Places that have points in common disturb each other.
+        $passes = array_filter($touch, static fn (Contact $at): bool => ! $at->solved) === [] ? 1 : self::PASSES;
+        for ($pass = 0; $pass < $passes; $pass++) {
+            foreach ($touch as $at) {
+                $faster = max(0.0, $at->least - $at->along($this->vx, $this->vy, $this->vz));
+                $farther = max(0.0, $at->least + $at->out - $at->along($this->gx, $this->gy, $this->gz));
+                if ($faster + $farther > 0.0) {
+                    $this->shove($at, $faster, $farther);
+                }
+            }
+        }
     }
 
     /** Points go as far as a sub-step takes them; what is held is exactly where it is held. */
@@ -264,21 +301,20 @@ final class Sheet
     /**
      * What would go into what it touches is stopped there.
      *
-     * @return array<int, float> N·s into the surface, by point; less than nothing where it is pressed
+     * @return array<int, true> contacts at which it was
      */
     private function stopped(Pull $pull): array
     {
-        $press = [];
-        foreach ($pull->touch as $i => $at) {
-            $lacks = $at->least - $this->vx[$i] * $at->nx - $this->vy[$i] * $at->ny - $this->vz[$i] * $at->nz;
-            if ($lacks > 0.0 && ($pull->hold[$i] ?? 0.0) < self::HELD) {
-                $this->jump($i, $lacks * $at->nx, $lacks * $at->ny, $lacks * $at->nz, 0.0, 0.0, 0.0);
-                $press[$i] = -$this->mass[$i] * $lacks;
-                $at->give($press[$i]);
+        $stopped = [];
+        foreach ($pull->touch as $key => $at) {
+            $lacks = $at->least - $at->along($this->vx, $this->vy, $this->vz);
+            if ($lacks > 0.0) {
+                $stopped[$key] = true;
+                $this->shove($at, $lacks, 0.0);
             }
         }
 
-        return $press;
+        return $stopped;
     }
 
     /**
@@ -363,13 +399,15 @@ final class Sheet
      * @param  float  $share  s of it that it counts for
      * @param  float  $beta  s, damping
      * @param  array<int, true>  $held
-     * @param  array<int, float>  $press  N·s so far into what it touches
+     * @param  array<int, true>  $stopped  contacts at which it has just been stopped
      */
-    private function gain(array $own, array $bx, array $by, array $bz, float $h, float $share, float $beta, Pull $pull, array $held, array $press): void
+    private function gain(array $own, array $bx, array $by, array $bz, float $h, float $share, float $beta, Pull $pull, array $held, array $stopped): void
     {
         $vx = $this->ux;
         $vy = $this->uy;
         $vz = $this->uz;
+        $touch = array_filter($pull->touch, fn (Contact $at, int $key): bool => $at->solved && (! isset($this->drawn[$key]) || $at->out > 0.0 || isset($stopped[$key])), ARRAY_FILTER_USE_BOTH);
+        $this->rub($touch, $share, $bx, $by, $bz, $h);
         [$sx, $sy, $sz] = $this->asWhole($own, $bx, $by, $bz, $pull->hold);
         $dx = $dy = $dz = [];
         foreach ($this->weave->parts as $part) {
@@ -377,21 +415,15 @@ final class Sheet
             $dy[] = $sy[$part];
             $dz[] = $sz[$part];
         }
-        // What was drawn off a surface may leave it, unless it is in it.
-        $touch = [];
-        foreach ($pull->touch as $i => $at) {
-            if (isset($held[$i]) || (isset($this->drawn[$i]) && $at->out <= 0.0 && ! isset($press[$i]))) {
+        $touching = [];
+        foreach ($touch as $key => $at) {
+            if (! $this->set($at, $h, $share, $dx, $dy, $dz)) {
+                unset($touch[$key]);
+
                 continue;
             }
-            // For it to end where it may.
-            $least = ($h * $at->least - ($this->gx[$i] - $this->x[$i]) * $at->nx - ($this->gy[$i] - $this->y[$i]) * $at->ny - ($this->gz[$i] - $this->z[$i]) * $at->nz) / $share;
-            $lacks = $least - ($vx[$i] + $dx[$i]) * $at->nx - ($vy[$i] + $dy[$i]) * $at->ny - ($vz[$i] + $dz[$i]) * $at->nz;
-            // Otherwise it leaves by itself.
-            if ($lacks > -self::TOUCHES) {
-                $touch[$i] = $at;
-                $dx[$i] += $lacks * $at->nx;
-                $dy[$i] += $lacks * $at->ny;
-                $dz[$i] += $lacks * $at->nz;
+            foreach ($at->points as $i) {
+                $touching[$i] = true;
             }
         }
         $lag = $beta / ($share + $beta);
@@ -409,38 +441,137 @@ final class Sheet
             $ay[$i] = $by[$i] + $m * $vy[$i] - $ay[$i];
             $az[$i] = $bz[$i] + $m * $vz[$i] - $az[$i];
         }
-        $heavy = [];
-        foreach ($touch as $i => $_) {
-            $heavy[$i] = ($this->matrix->diagonal[6 * $i] + $this->matrix->diagonal[6 * $i + 1] + $this->matrix->diagonal[6 * $i + 2]) / 3.0;
-        }
         if ($held !== []) {
             $this->matrix->without($held);
         }
-        $stopped = $press;
-        [$dx, $dy, $dz, $press] = $this->gradients->solved($this->matrix, $ax, $ay, $az, $dx, $dy, $dz, $held, $touch, $press);
-        foreach ($touch as $i => $at) {
-            $at->give(($press[$i] - ($stopped[$i] ?? 0.0)) * $h / $share);
-        }
+        [$dx, $dy, $dz] = $this->gradients->solved($this->matrix, $ax, $ay, $az, $dx, $dy, $dz, $held, $touch);
         // What rounds have left undone must not be what moves a part as a whole.
         foreach ($own as $i => $m) {
             $bx[$i] -= $m * $dx[$i];
             $by[$i] -= $m * $dy[$i];
             $bz[$i] -= $m * $dz[$i];
         }
-        [$sx, $sy, $sz] = $this->asWhole($own, $bx, $by, $bz, $pull->hold + $touch);
+        [$sx, $sy, $sz] = $this->asWhole($own, $bx, $by, $bz, $pull->hold + $touching);
         foreach ($this->weave->parts as $i => $part) {
             $dx[$i] += $sx[$part];
             $dy[$i] += $sy[$part];
             $dz[$i] += $sz[$part];
         }
-        $this->drawn = array_filter(array_intersect_key($press, $touch), static fn (float $p): bool => $p > 0.0);
-        $this->rub($touch, $press, $heavy, $h / $share, $dx, $dy, $dz);
+        $this->borne($touch, $h, $share);
         foreach ($dx as $i => $d) {
             $vx[$i] += $d;
             $vy[$i] += $dy[$i];
             $vz[$i] += $dz[$i];
         }
         [$this->ux, $this->uy, $this->uz] = [$vx, $vy, $vz];
+    }
+
+    /**
+     * Begins with a contact where it may be at the end of the sub-step.
+     *
+     * @param  array<int, float>  $dx  m/s
+     * @param  array<int, float>  $dy
+     * @param  array<int, float>  $dz
+     * @return bool whether it stays; else it leaves by itself
+     */
+    private function set(Contact $at, float $h, float $share, array &$dx, array &$dy, array &$dz): bool
+    {
+        $x = $y = $z = $u = $v = $w = 0.0;
+        foreach ($at->points as $k => $i) {
+            $weight = $at->weights[$k];
+            $x += $weight * ($this->gx[$i] - $this->x[$i]);
+            $y += $weight * ($this->gy[$i] - $this->y[$i]);
+            $z += $weight * ($this->gz[$i] - $this->z[$i]);
+            $u += $weight * ($this->ux[$i] + $dx[$i]);
+            $v += $weight * ($this->uy[$i] + $dy[$i]);
+            $w += $weight * ($this->uz[$i] + $dz[$i]);
+        }
+        $lacks = ($h * ($at->least + $at->out) - $x * $at->nx - $y * $at->ny - $z * $at->nz) / $share - $u * $at->nx - $v * $at->ny - $w * $at->nz;
+        if ($lacks <= -self::TOUCHES) {
+            return false;
+        }
+        [$u, $v, $w] = $at->sticks
+            ? self::aside($at, ($h * $at->sx - $x) / $share - $u, ($h * $at->sy - $y) / $share - $v, ($h * $at->sz - $z) / $share - $w)
+            : [0.0, 0.0, 0.0];
+        foreach ($at->points as $k => $i) {
+            $weight = $at->weights[$k] / $at->square;
+            $dx[$i] += $weight * ($u + $lacks * $at->nx);
+            $dy[$i] += $weight * ($v + $lacks * $at->ny);
+            $dz[$i] += $weight * ($w + $lacks * $at->nz);
+        }
+
+        return true;
+    }
+
+    /** @return array{float, float, float} what of it goes along the surface */
+    private static function aside(Contact $at, float $x, float $y, float $z): array
+    {
+        $along = $x * $at->nx + $y * $at->ny + $z * $at->nz;
+
+        return [$x - $along * $at->nx, $y - $along * $at->ny, $z - $along * $at->nz];
+    }
+
+    /**
+     * Friction by how contacts were pressed in the sub-step before: what it could stop sticks, what it could not is slowed by it.
+     *
+     * @param  array<int, Contact>  $touch
+     * @param  array<int, float>  $bx  N·s
+     * @param  array<int, float>  $by
+     * @param  array<int, float>  $bz
+     */
+    private function rub(array $touch, float $share, array &$bx, array &$by, array &$bz, float $h): void
+    {
+        foreach ($touch as $key => $at) {
+            $pressed = $share * $at->friction * ($this->pressed[$key] ?? 0.0);
+            if ($pressed <= 0.0) {
+                continue;
+            }
+            $x = -$at->sx;
+            $y = -$at->sy;
+            $z = -$at->sz;
+            $light = 0.0;
+            foreach ($at->points as $k => $i) {
+                $w = $at->weights[$k];
+                $x += $w * $this->ux[$i];
+                $y += $w * $this->uy[$i];
+                $z += $w * $this->uz[$i];
+                $light += 3.0 * $w * $w / ($this->matrix->diagonal[6 * $i] + $this->matrix->diagonal[6 * $i + 1] + $this->matrix->diagonal[6 * $i + 2]);
+            }
+            [$x, $y, $z] = self::aside($at, $x, $y, $z);
+            $speed = sqrt($x * $x + $y * $y + $z * $z);
+            if ($speed <= $pressed * $light) {
+                $at->sticks = true;
+
+                continue;
+            }
+            $rubs = $pressed / $speed;
+            foreach ($at->points as $k => $i) {
+                $w = $at->weights[$k] * $rubs;
+                $bx[$i] -= $w * $x;
+                $by[$i] -= $w * $y;
+                $bz[$i] -= $w * $z;
+            }
+            $at->given = $at->given->plus((new Vec3($x, $y, $z))->times($rubs * $h / $share));
+        }
+    }
+
+    /**
+     * What contacts have borne in the solve: what they touch gets it, and the next sub-step goes by it.
+     *
+     * @param  array<int, Contact>  $touch
+     */
+    private function borne(array $touch, float $h, float $share): void
+    {
+        $this->drawn = $this->pressed = [];
+        foreach ($touch as $key => $at) {
+            $at->given = $at->given->plus((new Vec3($at->px, $at->py, $at->pz))->times($h / $share));
+            $pressed = $at->pressed();
+            if ($pressed < 0.0) {
+                $this->drawn[$key] = true;
+            } else {
+                $this->pressed[$key] = $pressed / $share;
+            }
+        }
     }
 
     /**
@@ -475,41 +606,10 @@ final class Sheet
         return [$sx, $sy, $sz];
     }
 
-    /**
-     * Friction on what is pressed: as much speed along the surface as that lets it lose.
-     *
-     * @param  array<int, Contact>  $touch
-     * @param  array<int, float>  $press  N·s, what would go into the surface
-     * @param  array<int, float>  $heavy  kg, how each resists
-     * @param  float  $times  by which what counts for part of the sub-step is what acts over all of it
-     * @param  array<int, float>  $dx
-     * @param  array<int, float>  $dy
-     * @param  array<int, float>  $dz
-     */
-    private function rub(array $touch, array $press, array $heavy, float $times, array &$dx, array &$dy, array &$dz): void
+    /** @return array<int, float> N by contact that was pressed in the last sub-step */
+    public function pressed(): array
     {
-        foreach ($touch as $i => $at) {
-            $pressed = -($press[$i] ?? 0.0);
-            if ($pressed <= 0.0 || $at->friction <= 0.0) {
-                continue;
-            }
-            $vx = $this->ux[$i] + $dx[$i] - $at->sx;
-            $vy = $this->uy[$i] + $dy[$i] - $at->sy;
-            $vz = $this->uz[$i] + $dz[$i] - $at->sz;
-            $along = $vx * $at->nx + $vy * $at->ny + $vz * $at->nz;
-            $vx -= $along * $at->nx;
-            $vy -= $along * $at->ny;
-            $vz -= $along * $at->nz;
-            $speed = sqrt($vx * $vx + $vy * $vy + $vz * $vz);
-            if ($speed < 1e-12) {
-                continue;
-            }
-            $k = min(1.0, $at->friction * $pressed / $heavy[$i] / $speed);
-            $dx[$i] -= $k * $vx;
-            $dy[$i] -= $k * $vy;
-            $dz[$i] -= $k * $vz;
-            $at->given = $at->given->plus((new Vec3($vx, $vy, $vz))->times($k * $heavy[$i] * $times));
-        }
+        return $this->pressed;
     }
 
     /** m/s, of the fastest point. */
@@ -523,9 +623,20 @@ final class Sheet
         return sqrt($most);
     }
 
-    public function place(int $i): Vec3
+    /**
+     * A place between points.
+     *
+     * @param  list<int>  $points
+     * @param  list<float>  $weights
+     */
+    public function middle(array $points, array $weights): Vec3
     {
-        return new Vec3($this->x[$i], $this->y[$i], $this->z[$i]);
+        $sum = Vec3::zero();
+        foreach ($points as $k => $i) {
+            $sum = $sum->plus((new Vec3($this->x[$i], $this->y[$i], $this->z[$i]))->times($weights[$k]));
+        }
+
+        return $sum;
     }
 
     public function pack(PackWriter $out): void
@@ -535,6 +646,8 @@ final class Sheet
         }
         $out->float($this->before);
         $out->small(array_keys($this->drawn));
+        $out->small(array_keys($this->pressed));
+        $out->floats(array_values($this->pressed));
     }
 
     public function unpack(PackReader $in): void
@@ -543,6 +656,7 @@ final class Sheet
             $this->$list = $in->floats();
         }
         $this->before = $in->float();
-        $this->drawn = array_fill_keys($in->small(), 1.0);
+        $this->drawn = array_fill_keys($in->small(), true);
+        $this->pressed = array_combine($in->small(), $in->floats());
     }
 }

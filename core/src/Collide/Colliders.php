@@ -153,6 +153,88 @@ final class Colliders
         return [$vx, $vy, $vz];
     }
 
+    /**
+     * Corners and convex edges that lie in a box, or reach into it.
+     *
+     * @param  array{float, float, float, float, float, float}  $box  low and high corner
+     * @param  float  $long  m, from which on edges are told: of shorter ones the corners do
+     */
+    public function creases(array $box, float $long): NearCreases
+    {
+        $out = new NearCreases;
+        foreach ($this->boxesOf($this->poses, 0.0) as $p => $own) {
+            if ($own[0] <= $box[3] && $own[1] <= $box[4] && $own[2] <= $box[5] && $own[3] >= $box[0] && $own[4] >= $box[1] && $own[5] >= $box[2]) {
+                $this->addCreases($p, $box, $long, $out);
+            }
+        }
+
+        return $out;
+    }
+
+    /** @param  array{float, float, float, float, float, float}  $box */
+    private function addCreases(int $p, array $box, float $long, NearCreases $out): void
+    {
+        $creases = $this->obstacles[$p]->creases();
+        [$at, $turn, $size] = $this->poses[$p];
+        $m = Mesh::matrix($turn);
+        $x = $y = $z = [];
+        foreach ($creases->x as $i => $u) {
+            $u *= $size;
+            $v = $size * $creases->y[$i];
+            $w = $size * $creases->z[$i];
+            $x[] = $at->x + $m[0] * $u + $m[1] * $v + $m[2] * $w;
+            $y[] = $at->y + $m[3] * $u + $m[4] * $v + $m[5] * $w;
+            $z[] = $at->z + $m[6] * $u + $m[7] * $v + $m[8] * $w;
+        }
+        $number = [];
+        foreach ($creases->ex as $e => $ex) {
+            $a = $creases->edges[2 * $e];
+            $b = $creases->edges[2 * $e + 1];
+            if (max($x[$a], $x[$b]) < $box[0] || min($x[$a], $x[$b]) > $box[3] || max($y[$a], $y[$b]) < $box[1] || min($y[$a], $y[$b]) > $box[4] || max($z[$a], $z[$b]) < $box[2] || min($z[$a], $z[$b]) > $box[5]) {
+                continue;
+            }
+            foreach ([$a, $b] as $i) {
+                if (! isset($number[$i])) {
+                    $number[$i] = count($out->x);
+                    $this->addCorner($p, $x[$i], $y[$i], $z[$i], $m, [$creases->nx[$i], $creases->ny[$i], $creases->nz[$i]], $out);
+                }
+            }
+            if (($x[$a] - $x[$b]) ** 2 + ($y[$a] - $y[$b]) ** 2 + ($z[$a] - $z[$b]) ** 2 < $long * $long) {
+                continue;
+            }
+            $ey = $creases->ey[$e];
+            $ez = $creases->ez[$e];
+            $out->ex[] = $m[0] * $ex + $m[1] * $ey + $m[2] * $ez;
+            $out->ey[] = $m[3] * $ex + $m[4] * $ey + $m[5] * $ez;
+            $out->ez[] = $m[6] * $ex + $m[7] * $ey + $m[8] * $ez;
+            $out->edges[] = $number[$a];
+            $out->edges[] = $number[$b];
+        }
+    }
+
+    /**
+     * @param  array<int, float>  $m  rows of its turn
+     * @param  array{float, float, float}  $normal  in its own coordinates
+     */
+    private function addCorner(int $p, float $x, float $y, float $z, array $m, array $normal, NearCreases $out): void
+    {
+        [$velocity, $spin, $growth] = $this->motions[$p];
+        $rx = $x - $this->poses[$p][0]->x;
+        $ry = $y - $this->poses[$p][0]->y;
+        $rz = $z - $this->poses[$p][0]->z;
+        [$u, $v, $w] = $normal;
+        $out->x[] = $x;
+        $out->y[] = $y;
+        $out->z[] = $z;
+        $out->nx[] = $m[0] * $u + $m[1] * $v + $m[2] * $w;
+        $out->ny[] = $m[3] * $u + $m[4] * $v + $m[5] * $w;
+        $out->nz[] = $m[6] * $u + $m[7] * $v + $m[8] * $w;
+        $out->vx[] = $velocity->x + $spin->y * $rz - $spin->z * $ry + $growth * $rx;
+        $out->vy[] = $velocity->y + $spin->z * $rx - $spin->x * $rz + $growth * $ry;
+        $out->vz[] = $velocity->z + $spin->x * $ry - $spin->y * $rx + $growth * $rz;
+        array_push($out->of, ...$this->of[$p]);
+    }
+
     /** m/s, of the fastest place of anything. */
     public function fastest(): float
     {

@@ -16,6 +16,8 @@ final class Obstacle
 
     private ?SurfaceTree $tree = null;
 
+    private ?Creases $creases = null;
+
     private SpaceGrid|false|null $grid = null;
 
     /** @var array{float, float, float, float, float, float} low and high corner of its box */
@@ -85,6 +87,12 @@ final class Obstacle
         }
 
         return [$ids, $distance, $nx, $ny, $nz];
+    }
+
+    /** Its corners and convex edges. */
+    public function creases(): Creases
+    {
+        return $this->creases ??= Creases::of($this->mesh);
     }
 
     /** @return array{float, float, float} */
