@@ -45,6 +45,9 @@ final class ClothMover implements Mover
     /** Share of its weight by which something at rest is woken. */
     private const WAKES = 0.5;
 
+    /** m/s², standard gravity. */
+    private const STANDARD = 9.80665;
+
     /** m/s below which cloth counts as at rest. */
     private const SLOW = 0.01;
 
@@ -234,43 +237,65 @@ final class ClothMover implements Mover
             $pulls[$prop] = $pull = $this->pull($prop, $sheet, $settings, $at->frame, $frame, $h, $air[$prop]);
             $friction = $this->around->member($prop)->friction->at($frame);
             $pull->touch = $this->touches[$prop]->now($this->around->colliders(), $settings->thickness, $pull->hold, $h, $since, $friction, $this->around->gravity($frame)->length());
+            if ($settings->pushes) {
+                $pull->partners = $this->partners($sheet, $pull->touch, $this->around->gravity($frame)->times($h));
+            }
             $sheet->solve($h, $settings, $pull);
+            $this->give($sheet, $pull->touch, $pull->partners);
             $frictions[] = $friction;
         }
         $this->folds->keepOff($h, $left, array_map(static fn (Pull $p): array => $p->hold, array_values($pulls)), $frictions);
         foreach ($this->sheets as $prop => $sheet) {
-            if ($this->settingsOf($prop)->pushes) {
-                $this->give($sheet, $pulls[$prop]->touch, $h * $this->around->gravity($frame)->length());
-            }
             $sheet->move($h, $pulls[$prop]);
         }
     }
 
     /**
-     * What it touches gets what it gave. What lies still is left alone until more than a share of its weight acts on it.
+     * What is free that it touches. What lies still is left alone until it is pressed by more than a share of its weight.
      *
      * @param  array<int, Contact>  $touch
-     * @param  float  $weight  m/s that anything gains by falling meanwhile
+     * @param  Vec3  $falls  m/s that anything gains by its weight in the sub-step
+     * @return array<int, array<int, Partner>> by prop and piece
      */
-    private function give(Sheet $sheet, array $touch, float $weight): void
+    private function partners(Sheet $sheet, array $touch, Vec3 $falls): array
     {
-        $sums = [];
-        foreach ($touch as $at) {
+        $out = $pressed = [];
+        foreach ($touch as $key => $at) {
             if ($at->prop >= 0) {
-                $sums[$at->prop][$at->piece][] = $at;
+                $pressed[$at->prop][$at->piece] = ($pressed[$at->prop][$at->piece] ?? 0.0) + ($sheet->pressed()[$key] ?? 0.0);
             }
         }
-        foreach ($sums as $prop => $pieces) {
-            foreach ($pieces as $piece => $contacts) {
-                $mass = $this->around->body($prop, $piece)->mass ?? INF;
-                $sum = array_reduce($contacts, static fn (Vec3 $sum, Contact $one): Vec3 => $sum->plus($one->given), Vec3::zero());
-                $rests = $this->around->poseOf($prop, $piece)->state === Pose::RESTING;
-                if (is_infinite($mass) || $rests && $sum->length() < self::WAKES * $mass * $weight) {
+        foreach ($pressed as $prop => $pieces) {
+            foreach ($pieces as $piece => $force) {
+                $body = $this->around->body($prop, $piece);
+                if ($body === null || is_infinite($body->mass)) {
                     continue;
                 }
-                foreach ($contacts as $at) {
-                    $this->around->push($prop, $piece, $sheet->middle($at->points, $at->weights), $at->given);
+                $rests = $this->around->poseOf($prop, $piece)->state === Pose::RESTING;
+                if (! $rests || $force > self::WAKES * $body->mass * self::STANDARD) {
+                    $out[$prop][$piece] = new Partner($body, $falls);
                 }
+            }
+        }
+        foreach ($touch as $at) {
+            $partner = $out[$at->prop][$at->piece] ?? null;
+            $at->follow($partner === null ? new Vec3($at->sx, $at->sy, $at->sz) : $partner->speedAt($sheet->middle($at->points, $at->weights)));
+        }
+
+        return $out;
+    }
+
+    /**
+     * What it touches gets what it gave.
+     *
+     * @param  array<int, Contact>  $touch
+     * @param  array<int, array<int, Partner>>  $partners
+     */
+    private function give(Sheet $sheet, array $touch, array $partners): void
+    {
+        foreach ($touch as $at) {
+            if (isset($partners[$at->prop][$at->piece])) {
+                $this->around->push($at->prop, $at->piece, $sheet->middle($at->points, $at->weights), $at->given);
             }
         }
     }

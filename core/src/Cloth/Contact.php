@@ -21,6 +21,11 @@ final class Contact
     /** Whether it goes with the surface, not only along it. */
     public bool $sticks = false;
 
+    /** What is free that it touches, in the solve, and where on that: from its middle. */
+    public ?Partner $partner = null;
+
+    public ?Vec3 $arm = null;
+
     /** N·s, what would go into the surface in the solve, and along it where it sticks. */
     public float $px = 0.0;
 
@@ -46,10 +51,10 @@ final class Contact
         public readonly float $ny,
         public readonly float $nz,
         public readonly float $gap,
-        public readonly float $least,
-        public readonly float $sx,
-        public readonly float $sy,
-        public readonly float $sz,
+        public float $least,
+        public float $sx,
+        public float $sy,
+        public float $sz,
         public readonly float $friction,
         public readonly float $out,
         public readonly int $prop,
@@ -95,6 +100,42 @@ final class Contact
         }
 
         return [$u, $v, $w];
+    }
+
+    /**
+     * The same, kept: it is borne by what it touches.
+     *
+     * @param  array<int, float>  $x  N·s that are left
+     * @param  array<int, float>  $y
+     * @param  array<int, float>  $z
+     */
+    public function bear(array &$x, array &$y, array &$z): void
+    {
+        [$u, $v, $w] = $this->takeOut($x, $y, $z);
+        $this->px += $u;
+        $this->py += $v;
+        $this->pz += $w;
+        if ($this->partner !== null && $this->arm !== null) {
+            $this->partner->feel($this->arm, $u, $v, $w);
+        }
+    }
+
+    /** What of a speed of the surface it goes with. */
+    public function bound(Vec3 $speed): Vec3
+    {
+        if ($this->sticks) {
+            return $speed;
+        }
+        $along = $speed->x * $this->nx + $speed->y * $this->ny + $speed->z * $this->nz;
+
+        return new Vec3($along * $this->nx, $along * $this->ny, $along * $this->nz);
+    }
+
+    /** The surface turns out to go otherwise. */
+    public function follow(Vec3 $speed): void
+    {
+        $this->least += ($speed->x - $this->sx) * $this->nx + ($speed->y - $this->sy) * $this->ny + ($speed->z - $this->sz) * $this->nz;
+        [$this->sx, $this->sy, $this->sz] = $speed->toArray();
     }
 
     /** N·s that it is pressed with in the solve; less than nothing where it is drawn. */

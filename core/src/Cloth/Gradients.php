@@ -29,19 +29,17 @@ final readonly class Gradients
      * @param  array<int, float>  $dz
      * @param  array<int, true>  $held  points that keep that
      * @param  array<int, Contact>  $touch  places that keep it along a normal; no two have a point in common
+     * @param  list<Partner>  $partners  what is free that some of them touch, begun
      * @return array{list<float>, list<float>, list<float>} m/s
      */
-    public function solved(Matrix $matrix, array $rx, array $ry, array $rz, array $dx, array $dy, array $dz, array $held, array $touch): array
+    public function solved(Matrix $matrix, array $rx, array $ry, array $rz, array $dx, array $dy, array $dz, array $held, array $touch, array $partners): array
     {
         $n = count($rx);
         foreach ($held as $i => $_) {
             $rx[$i] = $ry[$i] = $rz[$i] = 0.0;
         }
         foreach ($touch as $at) {
-            [$u, $v, $w] = $at->takeOut($rx, $ry, $rz);
-            $at->px += $u;
-            $at->py += $v;
-            $at->pz += $w;
+            $at->bear($rx, $ry, $rz);
         }
         $inverse = Levels::inverted($matrix->diagonal);
         $levels = $this->levels->inverses($matrix->diagonal, $matrix->off, $matrix->bend);
@@ -82,6 +80,9 @@ final readonly class Gradients
                     $rho += $a * $x + $b * $y + $c * $z;
                 }
             }
+            foreach ($partners as $partner) {
+                $rho += $partner->look();
+            }
             $first = $round === 0 ? $rho : $first;
             if ($rho <= self::SOLVED * $first && $round > 0 || $rho <= 1e-300) {
                 break;
@@ -92,17 +93,23 @@ final readonly class Gradients
             foreach ($touch as $at) {
                 $at->takeOut($zx, $zy, $zz);
             }
+            $beta = $round === 0 ? 0.0 : $rho / $old;
             if ($round === 0) {
                 [$qx, $qy, $qz] = [$zx, $zy, $zz];
             } else {
-                $beta = $rho / $old;
                 foreach ($zx as $i => $x) {
                     $qx[$i] = $x + $beta * $qx[$i];
                     $qy[$i] = $zy[$i] + $beta * $qy[$i];
                     $qz[$i] = $zz[$i] + $beta * $qz[$i];
                 }
             }
+            foreach ($partners as $partner) {
+                $partner->turn($beta, $qx, $qy, $qz);
+            }
             [$ax, $ay, $az, $curve] = $matrix->times($qx, $qy, $qz);
+            foreach ($partners as $partner) {
+                $curve += $partner->resists();
+            }
             if ($curve <= 0.0) {
                 break;
             }
@@ -118,11 +125,11 @@ final readonly class Gradients
             foreach ($held as $i => $_) {
                 $rx[$i] = $ry[$i] = $rz[$i] = 0.0;
             }
+            foreach ($partners as $partner) {
+                $partner->go($step);
+            }
             foreach ($touch as $at) {
-            [$u, $v, $w] = $at->takeOut($rx, $ry, $rz);
-            $at->px += $u;
-            $at->py += $v;
-            $at->pz += $w;
+                $at->bear($rx, $ry, $rz);
             }
             $old = $rho;
         }

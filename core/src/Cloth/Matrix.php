@@ -112,6 +112,66 @@ final class Matrix
     }
 
     /**
+     * Pairs of which both points are among some.
+     *
+     * @param  array<int, true>  $points
+     * @return list<int>
+     */
+    public function pairsAmong(array $points): array
+    {
+        $pairs = $this->weave->pairs;
+        $out = [];
+        for ($p = 0, $n = count($pairs); $p < $n; $p += 2) {
+            if (isset($points[$pairs[$p]]) && isset($points[$pairs[$p + 1]])) {
+                $out[] = $p >> 1;
+            }
+        }
+
+        return $out;
+    }
+
+    /**
+     * The matrix times something that only few points have, as far as it acts on them; but for what acts across edges.
+     *
+     * @param  array<int, array{float, float, float}>  $some
+     * @param  list<int>  $pairs  among them
+     * @return array<int, array{float, float, float}>
+     */
+    public function among(array $some, array $pairs): array
+    {
+        $out = [];
+        foreach ($some as $i => [$x, $y, $z]) {
+            $out[$i] = self::block($this->diagonal, 6 * $i, $x, $y, $z);
+        }
+        foreach ($pairs as $pair) {
+            $i = $this->weave->pairs[2 * $pair];
+            $j = $this->weave->pairs[2 * $pair + 1];
+            if (! isset($some[$i], $some[$j])) {
+                continue;
+            }
+            [$x, $y, $z] = self::block($this->off, 6 * $pair, ...$some[$j]);
+            $out[$i] = [$out[$i][0] + $x, $out[$i][1] + $y, $out[$i][2] + $z];
+            [$x, $y, $z] = self::block($this->off, 6 * $pair, ...$some[$i]);
+            $out[$j] = [$out[$j][0] + $x, $out[$j][1] + $y, $out[$j][2] + $z];
+        }
+
+        return $out;
+    }
+
+    /**
+     * @param  list<float>  $blocks
+     * @return array{float, float, float}
+     */
+    private static function block(array $blocks, int $k, float $x, float $y, float $z): array
+    {
+        return [
+            $blocks[$k] * $x + $blocks[$k + 3] * $y + $blocks[$k + 5] * $z,
+            $blocks[$k + 3] * $x + $blocks[$k + 1] * $y + $blocks[$k + 4] * $z,
+            $blocks[$k + 5] * $x + $blocks[$k + 4] * $y + $blocks[$k + 2] * $z,
+        ];
+    }
+
+    /**
      * Leaves out what is held.
      *
      * @param  array<int, true>  $held

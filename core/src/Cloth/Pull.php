@@ -17,7 +17,8 @@ final class Pull
      * @param  array<int, array{float, float, float}>  $go  m/s, of that place
      * @param  list<float>|null  $growth  times its rest length, by point; null for none
      * @param  float  $damping  s
-     * @param  array<int, Contact>  $touch  by point
+     * @param  array<int, Contact>  $touch
+     * @param  array<int, array<int, Partner>>  $partners  what is free that it touches, by prop and piece
      */
     public function __construct(
         public array $fx,
@@ -30,6 +31,7 @@ final class Pull
         public ?array $growth,
         public float $damping,
         public array $touch = [],
+        public array $partners = [],
     ) {
     }
 }

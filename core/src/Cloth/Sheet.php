@@ -116,6 +116,9 @@ final class Sheet
     /** @var array<int, float> N by contact that was pressed in the last sub-step */
     private array $pressed = [];
 
+    /** @var array<int, array{float, float, float}> which way contacts slid along their surfaces, of those that did */
+    private array $slid = [];
+
     /** @var list<float> kg */
     public readonly array $mass;
 
@@ -187,6 +190,12 @@ final class Sheet
         [$this->px, $this->py, $this->pz] = [$this->vx, $this->vy, $this->vz];
         [$this->vx, $this->vy, $this->vz] = [$this->ux, $this->uy, $this->uz];
         $this->before = $h;
+        foreach ($pull->touch as $at) {
+            $partner = $pull->partners[$at->prop][$at->piece] ?? null;
+            if ($partner !== null) {
+                $at->follow($partner->speedAt($this->middle($at->points, $at->weights)));
+            }
+        }
         $this->clear($pull->touch);
         foreach ($held as $i => $_) {
             [$this->px[$i], $this->py[$i], $this->pz[$i]] = [$this->vx[$i], $this->vy[$i], $this->vz[$i]];
@@ -426,6 +435,14 @@ final class Sheet
                 $touching[$i] = true;
             }
         }
+        $partners = [];
+        foreach ($touch as $at) {
+            $partner = $pull->partners[$at->prop][$at->piece] ?? null;
+            if ($partner !== null) {
+                $partner->join($at, $this->middle($at->points, $at->weights));
+                $partners[spl_object_id($partner)] = $partner;
+            }
+        }
         $lag = $beta / ($share + $beta);
         // Damping slows what moves against each other, not the mass of it.
         $wx = $wy = $wz = [];
@@ -444,7 +461,11 @@ final class Sheet
         if ($held !== []) {
             $this->matrix->without($held);
         }
-        [$dx, $dy, $dz] = $this->gradients->solved($this->matrix, $ax, $ay, $az, $dx, $dy, $dz, $held, $touch);
+        $pairs = $partners === [] ? [] : $this->matrix->pairsAmong($touching);
+        foreach ($partners as $partner) {
+            $partner->begin($this->matrix, $h / $share, $pairs);
+        }
+        [$dx, $dy, $dz] = $this->gradients->solved($this->matrix, $ax, $ay, $az, $dx, $dy, $dz, $held, $touch, array_values($partners));
         // What rounds have left undone must not be what moves a part as a whole.
         foreach ($own as $i => $m) {
             $bx[$i] -= $m * $dx[$i];
@@ -526,23 +547,22 @@ final class Sheet
             if ($pressed <= 0.0) {
                 continue;
             }
-            $x = -$at->sx;
-            $y = -$at->sy;
-            $z = -$at->sz;
             $light = 0.0;
             foreach ($at->points as $k => $i) {
                 $w = $at->weights[$k];
-                $x += $w * $this->ux[$i];
-                $y += $w * $this->uy[$i];
-                $z += $w * $this->uz[$i];
                 $light += 3.0 * $w * $w / ($this->matrix->diagonal[6 * $i] + $this->matrix->diagonal[6 * $i + 1] + $this->matrix->diagonal[6 * $i + 2]);
             }
-            [$x, $y, $z] = self::aside($at, $x, $y, $z);
+            [$x, $y, $z] = $this->slides($at);
             $speed = sqrt($x * $x + $y * $y + $z * $z);
-            if ($speed <= $pressed * $light) {
+            $slid = $this->slid[$key] ?? null;
+            if ($slid === null ? $speed <= $pressed * $light : $x * $slid[0] + $y * $slid[1] + $z * $slid[2] < 0.0) {
                 $at->sticks = true;
 
                 continue;
+            }
+            if ($slid !== null && $speed < 1e-9) {
+                [$x, $y, $z] = self::aside($at, ...$slid);
+                $speed = max(1e-12, sqrt($x * $x + $y * $y + $z * $z));
             }
             $rubs = $pressed / $speed;
             foreach ($at->points as $k => $i) {
@@ -555,6 +575,22 @@ final class Sheet
         }
     }
 
+    /** @return array{float, float, float} m/s by which it slid along the surface as the sub-step began */
+    private function slides(Contact $at): array
+    {
+        $x = -$at->sx;
+        $y = -$at->sy;
+        $z = -$at->sz;
+        foreach ($at->points as $k => $i) {
+            $w = $at->weights[$k];
+            $x += $w * $this->ux[$i];
+            $y += $w * $this->uy[$i];
+            $z += $w * $this->uz[$i];
+        }
+
+        return self::aside($at, $x, $y, $z);
+    }
+
     /**
      * What contacts have borne in the solve: what they touch gets it, and the next sub-step goes by it.
      *
@@ -562,7 +598,7 @@ final class Sheet
      */
     private function borne(array $touch, float $h, float $share): void
     {
-        $this->drawn = $this->pressed = [];
+        $this->drawn = $this->pressed = $this->slid = [];
         foreach ($touch as $key => $at) {
             $at->given = $at->given->plus((new Vec3($at->px, $at->py, $at->pz))->times($h / $share));
             $pressed = $at->pressed();
@@ -570,6 +606,12 @@ final class Sheet
                 $this->drawn[$key] = true;
             } else {
                 $this->pressed[$key] = $pressed / $share;
+                // What is drawn along by more than friction can bear slides that way.
+                [$x, $y, $z] = $at->sticks ? self::aside($at, $at->px, $at->py, $at->pz) : $this->slides($at);
+                $drawn = sqrt($x * $x + $y * $y + $z * $z);
+                if ($drawn > ($at->sticks ? $at->friction * $pressed : 0.0)) {
+                    $this->slid[$key] = [$x / $drawn, $y / $drawn, $z / $drawn];
+                }
             }
         }
     }
@@ -648,6 +690,8 @@ final class Sheet
         $out->small(array_keys($this->drawn));
         $out->small(array_keys($this->pressed));
         $out->floats(array_values($this->pressed));
+        $out->small(array_keys($this->slid));
+        $out->floats(array_merge(...array_values($this->slid)));
     }
 
     public function unpack(PackReader $in): void
@@ -658,5 +702,6 @@ final class Sheet
         $this->before = $in->float();
         $this->drawn = array_fill_keys($in->small(), true);
         $this->pressed = array_combine($in->small(), $in->floats());
+        $this->slid = array_combine($in->small(), array_chunk($in->floats(), 3));
     }
 }
