@@ -294,8 +294,22 @@ final class ClothMover implements Mover
     private function give(Sheet $sheet, array $touch, array $partners): void
     {
         foreach ($touch as $at) {
-            if (isset($partners[$at->prop][$at->piece])) {
+            if (isset($partners[$at->prop][$at->piece]) && $at->given->length() > 0.0) {
                 $this->around->push($at->prop, $at->piece, $sheet->middle($at->points, $at->weights), $at->given);
+            }
+        }
+        foreach ($partners as $prop => $pieces) {
+            foreach ($pieces as $piece => $partner) {
+                [$along, $about] = $partner->got();
+                $middle = $partner->middle();
+                $this->around->push($prop, $piece, $middle, $along);
+                // A moment is two pushes against each other.
+                $across = $about->cross(abs($about->x) < abs($about->y) ? new Vec3(1.0, 0.0, 0.0) : new Vec3(0.0, 1.0, 0.0));
+                if ($across->length() > 0.0) {
+                    $arm = $across->unit();
+                    $this->around->push($prop, $piece, $middle->plus($arm->times(0.5)), $about->cross($arm));
+                    $this->around->push($prop, $piece, $middle->minus($arm->times(0.5)), $about->cross($arm)->times(-1.0));
+                }
             }
         }
     }

@@ -9,14 +9,20 @@ use YardBreak\Core\Geometry\Vec3;
 /** A place of cloth at the surface of something, over a sub-step: a point of it, or one on an edge or a face. */
 final class Contact
 {
-    /** Impulse in N·s that what it touches has got from it. */
+    /** Impulse in N·s that what it touches has got from it outside the solve. */
     public Vec3 $given;
+
+    /** N·s along the surface that it has got by friction, in the solve. */
+    public Vec3 $rubbed;
 
     /** Squares of its weights, summed. */
     public readonly float $square;
 
-    /** Whether it is part of the solve; else it is set after it. */
-    public bool $solved = true;
+    /** Whether it has a point in common with one that counts more, so that it is set after the solve only. */
+    public bool $shares = false;
+
+    /** Whether it was part of the solve. */
+    public bool $solved = false;
 
     /** Whether it goes with the surface, not only along it. */
     public bool $sticks = false;
@@ -60,7 +66,7 @@ final class Contact
         public readonly int $prop,
         public readonly int $piece,
     ) {
-        $this->given = Vec3::zero();
+        $this->given = $this->rubbed = Vec3::zero();
         $this->square = array_sum(array_map(static fn (float $w): float => $w * $w, $weights));
     }
 
@@ -70,65 +76,15 @@ final class Contact
         $this->given = $this->given->plus(new Vec3($along * $this->nx, $along * $this->ny, $along * $this->nz));
     }
 
-    /**
-     * Takes out of what points have what goes into the surface, or along it where it sticks.
-     *
-     * @param  array<int, float>  $x
-     * @param  array<int, float>  $y
-     * @param  array<int, float>  $z
-     * @return array{float, float, float} what that was at the place
-     */
-    public function takeOut(array &$x, array &$y, array &$z): array
+    /** What it touches bears so many N·s in the solve. */
+    public function bear(float $x, float $y, float $z): void
     {
-        $u = $v = $w = 0.0;
-        foreach ($this->points as $k => $i) {
-            $u += $this->weights[$k] * $x[$i];
-            $v += $this->weights[$k] * $y[$i];
-            $w += $this->weights[$k] * $z[$i];
-        }
-        if (! $this->sticks) {
-            $along = $u * $this->nx + $v * $this->ny + $w * $this->nz;
-            [$u, $v, $w] = [$along * $this->nx, $along * $this->ny, $along * $this->nz];
-        }
-        $u /= $this->square;
-        $v /= $this->square;
-        $w /= $this->square;
-        foreach ($this->points as $k => $i) {
-            $x[$i] -= $this->weights[$k] * $u;
-            $y[$i] -= $this->weights[$k] * $v;
-            $z[$i] -= $this->weights[$k] * $w;
-        }
-
-        return [$u, $v, $w];
-    }
-
-    /**
-     * The same, kept: it is borne by what it touches.
-     *
-     * @param  array<int, float>  $x  N·s that are left
-     * @param  array<int, float>  $y
-     * @param  array<int, float>  $z
-     */
-    public function bear(array &$x, array &$y, array &$z): void
-    {
-        [$u, $v, $w] = $this->takeOut($x, $y, $z);
-        $this->px += $u;
-        $this->py += $v;
-        $this->pz += $w;
+        $this->px += $x;
+        $this->py += $y;
+        $this->pz += $z;
         if ($this->partner !== null && $this->arm !== null) {
-            $this->partner->feel($this->arm, $u, $v, $w);
+            $this->partner->feel($this->arm, $x, $y, $z);
         }
-    }
-
-    /** What of a speed of the surface it goes with. */
-    public function bound(Vec3 $speed): Vec3
-    {
-        if ($this->sticks) {
-            return $speed;
-        }
-        $along = $speed->x * $this->nx + $speed->y * $this->ny + $speed->z * $this->nz;
-
-        return new Vec3($along * $this->nx, $along * $this->ny, $along * $this->nz);
     }
 
     /** The surface turns out to go otherwise. */

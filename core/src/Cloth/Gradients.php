@@ -28,19 +28,17 @@ final readonly class Gradients
      * @param  array<int, float>  $dy
      * @param  array<int, float>  $dz
      * @param  array<int, true>  $held  points that keep that
-     * @param  array<int, Contact>  $touch  places that keep it along a normal; no two have a point in common
+     * @param  Contacts  $touch  what of it places keep
      * @param  list<Partner>  $partners  what is free that some of them touch, begun
      * @return array{list<float>, list<float>, list<float>} m/s
      */
-    public function solved(Matrix $matrix, array $rx, array $ry, array $rz, array $dx, array $dy, array $dz, array $held, array $touch, array $partners): array
+    public function solved(Matrix $matrix, array $rx, array $ry, array $rz, array $dx, array $dy, array $dz, array $held, Contacts $touch, array $partners): array
     {
         $n = count($rx);
         foreach ($held as $i => $_) {
             $rx[$i] = $ry[$i] = $rz[$i] = 0.0;
         }
-        foreach ($touch as $at) {
-            $at->bear($rx, $ry, $rz);
-        }
+        $touch->takeOut($rx, $ry, $rz, true);
         $inverse = Levels::inverted($matrix->diagonal);
         $levels = $this->levels->inverses($matrix->diagonal, $matrix->off, $matrix->bend);
         $lot = $this->levels->lots[0] ?? [];
@@ -90,9 +88,7 @@ final readonly class Gradients
             foreach ($held as $i => $_) {
                 $zx[$i] = $zy[$i] = $zz[$i] = 0.0;
             }
-            foreach ($touch as $at) {
-                $at->takeOut($zx, $zy, $zz);
-            }
+            $touch->takeOut($zx, $zy, $zz);
             $beta = $round === 0 ? 0.0 : $rho / $old;
             if ($round === 0) {
                 [$qx, $qy, $qz] = [$zx, $zy, $zz];
@@ -104,7 +100,10 @@ final readonly class Gradients
                 }
             }
             foreach ($partners as $partner) {
-                $partner->turn($beta, $qx, $qy, $qz);
+                $partner->turn($beta);
+            }
+            if ($partners !== []) {
+                $touch->carry($qx, $qy, $qz);
             }
             [$ax, $ay, $az, $curve] = $matrix->times($qx, $qy, $qz);
             foreach ($partners as $partner) {
@@ -128,9 +127,7 @@ final readonly class Gradients
             foreach ($partners as $partner) {
                 $partner->go($step);
             }
-            foreach ($touch as $at) {
-                $at->bear($rx, $ry, $rz);
-            }
+            $touch->takeOut($rx, $ry, $rz, true);
             $old = $rho;
         }
 

@@ -15,9 +15,6 @@ final class Partner
 {
     private const SPEEDS = 6;
 
-    /** @var list<array{Contact, Vec3}> contacts of the solve, and where they are about its middle */
-    private array $contacts = [];
-
     /** @var list<float> kg and kg·m², six rows of six: its mass in the solve */
     private array $mass = [];
 
@@ -80,7 +77,6 @@ final class Partner
     {
         $contact->partner = $this;
         $contact->arm = $place->minus($this->body->at);
-        $this->contacts[] = [$contact, $contact->arm];
     }
 
     /**
@@ -89,7 +85,7 @@ final class Partner
      * @param  float  $times  by which speeds in it are those of the body
      * @param  list<int>  $pairs  of the matrix, between points that touch something
      */
-    public function begin(Matrix $matrix, float $times, array $pairs): void
+    public function begin(Matrix $matrix, Contacts $contacts, float $times, array $pairs): void
     {
         $this->times = $times;
         $this->left = $this->gained = $this->way = $this->next = array_fill(0, self::SPEEDS, 0.0);
@@ -101,7 +97,8 @@ final class Partner
             0.0, 0.0, 0.0, $k * $xx, $k * $xy, $k * $zx, 0.0, 0.0, 0.0, $k * $xy, $k * $yy, $k * $yz, 0.0, 0.0, 0.0, $k * $zx, $k * $yz, $k * $zz,
         ];
         $resists = $this->mass;
-        $columns = array_map($this->moved(...), range(0, self::SPEEDS - 1));
+        $axes = [new Vec3(1.0, 0.0, 0.0), new Vec3(0.0, 1.0, 0.0), new Vec3(0.0, 0.0, 1.0)];
+        $columns = array_map(fn (int $d): array => $contacts->moved($this, $d < 3 ? $axes[$d] : Vec3::zero(), $d < 3 ? Vec3::zero() : $axes[$d - 3]), range(0, self::SPEEDS - 1));
         foreach ($columns as $d => $column) {
             $force = $matrix->among($column, $pairs);
             foreach ($columns as $c => $other) {
@@ -111,26 +108,28 @@ final class Partner
             }
         }
         $this->root = self::decomposed($resists);
-    }
-
-    /**
-     * How points that touch it go with one of its speeds.
-     *
-     * @return array<int, array{float, float, float}>
-     */
-    private function moved(int $speed): array
-    {
-        $unit = new Vec3($speed % 3 === 0 ? 1.0 : 0.0, $speed % 3 === 1 ? 1.0 : 0.0, $speed % 3 === 2 ? 1.0 : 0.0);
-        $out = [];
-        foreach ($this->contacts as [$contact, $arm]) {
-            [$x, $y, $z] = $contact->bound($speed < 3 ? $unit : $unit->cross($arm))->toArray();
-            foreach ($contact->points as $k => $i) {
-                $w = $contact->weights[$k] / $contact->square;
-                $out[$i] = [$w * $x, $w * $y, $w * $z];
+        foreach ($contacts->touch as $contact) {
+            if ($contact->partner === $this && $contact->arm !== null) {
+                $this->feel($contact->arm, $contact->rubbed->x, $contact->rubbed->y, $contact->rubbed->z);
             }
         }
+    }
 
-        return $out;
+    /** @return array{Vec3, Vec3} N·s and N·m·s that it has got in the solve */
+    public function got(): array
+    {
+        if ($this->gained === []) {
+            return [Vec3::zero(), Vec3::zero()];
+        }
+        // As momentum of the body: its mass in the solve is less by the square of what its speeds there are more.
+        [$a, $b, $c, $u, $v, $w] = array_map(fn (float $p): float => $p * $this->times, $this->timesMass($this->gained));
+
+        return [new Vec3($a, $b, $c), new Vec3($u, $v, $w)];
+    }
+
+    public function middle(): Vec3
+    {
+        return $this->body->at;
     }
 
     /** Something is left at a contact of it. */
@@ -152,28 +151,23 @@ final class Partner
         return array_sum(array_map(static fn (float $a, float $b): float => $a * $b, $this->left, $this->next));
     }
 
+    /** m/s by which a place on it turns from its last way to the next. */
+    public function next(Vec3 $arm): Vec3
+    {
+        [$a, $b, $c, $u, $v, $w] = $this->next;
+
+        return new Vec3($a + $v * $arm->z - $w * $arm->y, $b + $w * $arm->x - $u * $arm->z, $c + $u * $arm->y - $v * $arm->x);
+    }
+
     /**
-     * Turns to its next way, and takes the points along.
+     * Turns to its next way.
      *
      * @param  float  $beta  share of the last way that it keeps
-     * @param  array<int, float>  $x  way of the points
-     * @param  array<int, float>  $y
-     * @param  array<int, float>  $z
      */
-    public function turn(float $beta, array &$x, array &$y, array &$z): void
+    public function turn(float $beta): void
     {
         foreach ($this->way as $k => $was) {
             $this->way[$k] = $this->next[$k] + $beta * $was;
-        }
-        [$a, $b, $c, $u, $v, $w] = $this->next;
-        foreach ($this->contacts as [$contact, $arm]) {
-            $go = $contact->bound(new Vec3($a + $v * $arm->z - $w * $arm->y, $b + $w * $arm->x - $u * $arm->z, $c + $u * $arm->y - $v * $arm->x));
-            foreach ($contact->points as $k => $i) {
-                $share = $contact->weights[$k] / $contact->square;
-                $x[$i] += $share * $go->x;
-                $y[$i] += $share * $go->y;
-                $z[$i] += $share * $go->z;
-            }
         }
     }
 

@@ -36,7 +36,7 @@ final class Sheet
     private const LONGER = 2.0;
 
     /** Times places are brought out that have points in common. */
-    private const PASSES = 4;
+    private const PASSES = 2;
 
     /** m/s by which what leaves a surface goes away from it at least. */
     private const TOUCHES = 1e-9;
@@ -191,6 +191,10 @@ final class Sheet
         [$this->vx, $this->vy, $this->vz] = [$this->ux, $this->uy, $this->uz];
         $this->before = $h;
         foreach ($pull->touch as $at) {
+            // Pushed out it does not go on so.
+            if ($at->solved && $at->out > 0.0) {
+                $this->shove($at, -$at->out * $h / $share, 0.0);
+            }
             $partner = $pull->partners[$at->prop][$at->piece] ?? null;
             if ($partner !== null) {
                 $at->follow($partner->speedAt($this->middle($at->points, $at->weights)));
@@ -241,7 +245,9 @@ final class Sheet
             $g = $w * $farther;
             $this->jump($i, $v * $at->nx, $v * $at->ny, $v * $at->nz, $g * $at->nx, $g * $at->ny, $g * $at->nz);
         }
-        $at->give(-$faster / $took);
+        if ($faster > 0.0) {
+            $at->give(-$faster / $took);
+        }
     }
 
     /**
@@ -251,10 +257,11 @@ final class Sheet
      */
     private function clear(array $touch): void
     {
-        // Places that have points in common disturb each other.
-        $passes = array_filter($touch, static fn (Contact $at): bool => ! $at->solved) === [] ? 1 : self::PASSES;
-        for ($pass = 0; $pass < $passes; $pass++) {
+        for ($pass = 0; $pass < self::PASSES; $pass++) {
             foreach ($touch as $at) {
+                if ($at->solved || $pass > 0 && count($at->points) === 1) {
+                    continue;
+                }
                 $faster = max(0.0, $at->least - $at->along($this->vx, $this->vy, $this->vz));
                 $farther = max(0.0, $at->least + $at->out - $at->along($this->gx, $this->gy, $this->gz));
                 if ($faster + $farther > 0.0) {
@@ -415,8 +422,8 @@ final class Sheet
         $vx = $this->ux;
         $vy = $this->uy;
         $vz = $this->uz;
-        $touch = array_filter($pull->touch, fn (Contact $at, int $key): bool => $at->solved && (! isset($this->drawn[$key]) || $at->out > 0.0 || isset($stopped[$key])), ARRAY_FILTER_USE_BOTH);
-        $this->rub($touch, $share, $bx, $by, $bz, $h);
+        $touch = array_filter($pull->touch, fn (Contact $at, int $key): bool => ! $at->shares && (! isset($this->drawn[$key]) || $at->out > 0.0 || isset($stopped[$key])), ARRAY_FILTER_USE_BOTH);
+        $this->rub($touch, $share, $bx, $by, $bz);
         [$sx, $sy, $sz] = $this->asWhole($own, $bx, $by, $bz, $pull->hold);
         $dx = $dy = $dz = [];
         foreach ($this->weave->parts as $part) {
@@ -424,13 +431,14 @@ final class Sheet
             $dy[] = $sy[$part];
             $dz[] = $sz[$part];
         }
+        // What leaves by itself is let go.
+        $lacks = array_map(fn (Contact $at): array => $this->lacks($at, $h, $share, $dx, $dy, $dz), $touch);
+        $touch = array_filter($touch, static fn (Contact $at, int $key): bool => $lacks[$key][0] * $at->nx + $lacks[$key][1] * $at->ny + $lacks[$key][2] * $at->nz > -self::TOUCHES, ARRAY_FILTER_USE_BOTH);
+        $contacts = new Contacts($touch);
+        $contacts->set(fn (Contact $at): array => $this->lacks($at, $h, $share, $dx, $dy, $dz), $dx, $dy, $dz);
         $touching = [];
-        foreach ($touch as $key => $at) {
-            if (! $this->set($at, $h, $share, $dx, $dy, $dz)) {
-                unset($touch[$key]);
-
-                continue;
-            }
+        foreach ($touch as $at) {
+            $at->solved = true;
             foreach ($at->points as $i) {
                 $touching[$i] = true;
             }
@@ -463,9 +471,9 @@ final class Sheet
         }
         $pairs = $partners === [] ? [] : $this->matrix->pairsAmong($touching);
         foreach ($partners as $partner) {
-            $partner->begin($this->matrix, $h / $share, $pairs);
+            $partner->begin($this->matrix, $contacts, $h / $share, $pairs);
         }
-        [$dx, $dy, $dz] = $this->gradients->solved($this->matrix, $ax, $ay, $az, $dx, $dy, $dz, $held, $touch, array_values($partners));
+        [$dx, $dy, $dz] = $this->gradients->solved($this->matrix, $ax, $ay, $az, $dx, $dy, $dz, $held, $contacts, array_values($partners));
         // What rounds have left undone must not be what moves a part as a whole.
         foreach ($own as $i => $m) {
             $bx[$i] -= $m * $dx[$i];
@@ -478,7 +486,7 @@ final class Sheet
             $dy[$i] += $sy[$part];
             $dz[$i] += $sz[$part];
         }
-        $this->borne($touch, $h, $share);
+        $this->borne($touch, $share);
         foreach ($dx as $i => $d) {
             $vx[$i] += $d;
             $vy[$i] += $dy[$i];
@@ -488,14 +496,14 @@ final class Sheet
     }
 
     /**
-     * Begins with a contact where it may be at the end of the sub-step.
+     * What the place of a contact is short of, to end the sub-step where it may.
      *
-     * @param  array<int, float>  $dx  m/s
+     * @param  array<int, float>  $dx  m/s that points gain
      * @param  array<int, float>  $dy
      * @param  array<int, float>  $dz
-     * @return bool whether it stays; else it leaves by itself
+     * @return array{float, float, float} m/s
      */
-    private function set(Contact $at, float $h, float $share, array &$dx, array &$dy, array &$dz): bool
+    private function lacks(Contact $at, float $h, float $share, array $dx, array $dy, array $dz): array
     {
         $x = $y = $z = $u = $v = $w = 0.0;
         foreach ($at->points as $k => $i) {
@@ -508,20 +516,11 @@ final class Sheet
             $w += $weight * ($this->uz[$i] + $dz[$i]);
         }
         $lacks = ($h * ($at->least + $at->out) - $x * $at->nx - $y * $at->ny - $z * $at->nz) / $share - $u * $at->nx - $v * $at->ny - $w * $at->nz;
-        if ($lacks <= -self::TOUCHES) {
-            return false;
-        }
         [$u, $v, $w] = $at->sticks
             ? self::aside($at, ($h * $at->sx - $x) / $share - $u, ($h * $at->sy - $y) / $share - $v, ($h * $at->sz - $z) / $share - $w)
             : [0.0, 0.0, 0.0];
-        foreach ($at->points as $k => $i) {
-            $weight = $at->weights[$k] / $at->square;
-            $dx[$i] += $weight * ($u + $lacks * $at->nx);
-            $dy[$i] += $weight * ($v + $lacks * $at->ny);
-            $dz[$i] += $weight * ($w + $lacks * $at->nz);
-        }
 
-        return true;
+        return [$u + $lacks * $at->nx, $v + $lacks * $at->ny, $w + $lacks * $at->nz];
     }
 
     /** @return array{float, float, float} what of it goes along the surface */
@@ -540,7 +539,7 @@ final class Sheet
      * @param  array<int, float>  $by
      * @param  array<int, float>  $bz
      */
-    private function rub(array $touch, float $share, array &$bx, array &$by, array &$bz, float $h): void
+    private function rub(array $touch, float $share, array &$bx, array &$by, array &$bz): void
     {
         foreach ($touch as $key => $at) {
             $pressed = $share * $at->friction * ($this->pressed[$key] ?? 0.0);
@@ -571,7 +570,7 @@ final class Sheet
                 $by[$i] -= $w * $y;
                 $bz[$i] -= $w * $z;
             }
-            $at->given = $at->given->plus((new Vec3($x, $y, $z))->times($rubs * $h / $share));
+            $at->rubbed = (new Vec3($x, $y, $z))->times($rubs);
         }
     }
 
@@ -592,15 +591,14 @@ final class Sheet
     }
 
     /**
-     * What contacts have borne in the solve: what they touch gets it, and the next sub-step goes by it.
+     * What contacts have borne in the solve: the next sub-step goes by it.
      *
      * @param  array<int, Contact>  $touch
      */
-    private function borne(array $touch, float $h, float $share): void
+    private function borne(array $touch, float $share): void
     {
         $this->drawn = $this->pressed = $this->slid = [];
         foreach ($touch as $key => $at) {
-            $at->given = $at->given->plus((new Vec3($at->px, $at->py, $at->pz))->times($h / $share));
             $pressed = $at->pressed();
             if ($pressed < 0.0) {
                 $this->drawn[$key] = true;

@@ -132,23 +132,25 @@ final class Touches
         $held = array_filter($hold, static fn (float $share): bool => $share >= Sheet::HELD);
         $reach = $thickness + self::AHEAD * $h * ($this->against + $weight * $h);
         $out += $this->atFaces($colliders, $this->creases, $thickness, $held, $h, $since, $friction, $reach) + $this->atEdges($colliders, $this->creases, $thickness, $held, $h, $since, $friction, $reach);
-        // Those of the solve have no point in common: what was pressed before stays in it, then the deepest come.
+        // Those of the solve have no point in common: what was pressed before comes first, then the deepest.
         $pressed = $this->sheet->pressed();
         $order = [];
         foreach ($out as $key => $contact) {
-            $order[$key] = isset($pressed[$key]) ? $contact->gap - self::FIRST : $contact->gap;
+            $order[$key] = $contact->gap - (isset($pressed[$key]) ? self::FIRST : 0.0);
         }
         asort($order);
         $taken = [];
-        foreach ($order as $key => $_) {
+        foreach (array_keys($order) as $key) {
             $contact = $out[$key];
             foreach ($contact->points as $i) {
-                if (isset($taken[$i])) {
-                    $contact->solved = false;
-                }
+                $contact->shares = $contact->shares || isset($taken[$i]);
             }
-            foreach ($contact->solved ? $contact->points : [] as $i) {
+            foreach ($contact->shares ? [] : $contact->points as $i) {
                 $taken[$i] = true;
+            }
+            // Corners and edges that would only be shoved out after the solve disturb more than they help: the points about them are set.
+            if ($contact->shares && count($contact->points) > 1) {
+                unset($out[$key]);
             }
         }
 
