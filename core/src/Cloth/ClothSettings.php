@@ -30,6 +30,7 @@ final readonly class ClothSettings implements Settings
      * @param  float  $stretch  N/m
      * @param  float  $bend  N·m, flexural rigidity
      * @param  float  $thickness  m
+     * @param  float  $limit  share of its length by which it stretches as said; beyond it is many times as stiff
      * @param  Track  $damping  s, of its stiffness: how soon what vibrates in it dies away
      * @param  string  $hold  id of the map that says where it is held; empty for nowhere
      * @param  Track  $growth  times its rest length
@@ -45,6 +46,7 @@ final readonly class ClothSettings implements Settings
         public float $stretch,
         public float $bend,
         public float $thickness,
+        public float $limit,
         public Track $damping,
         public string $hold,
         public Track $growth,
@@ -69,6 +71,7 @@ final readonly class ClothSettings implements Settings
             new Option('stretch', 'Stretch', 'Force on each metre of width that would draw it to twice its length.', Number::class, 2000.0, 1.0, 1e6, 'N/m', with: $own),
             new Option('bend', 'Bending', 'Flexural rigidity: silk 0.0000015, canvas 0.00008, leather 0.001.', Number::class, 5e-5, 0.0, 100.0, 'N·m', with: $own),
             new Option('thickness', 'Thickness', 'It stays so far off what it lies on.', Number::class, 1.0, 0.01, 1000.0, 'mm', with: $own),
+            new Option('limit', 'Gives', 'It stretches by so much; beyond it is taut.', Number::class, 0.2, 0.001, 100.0, with: $own),
             new Option('damping', 'Damping', 'How soon what shivers in it dies away.', NumberInTime::class, 0.001, 0.0, 1.0, 's'),
             new Option('steps', 'Sub-steps', 'Of a frame: 5 to 10; more for what is stiff or fast.', Whole::class, 6, 1, 200),
             new Option('hold', 'Held where', 'Where this map is 1 it stays with its prop, where it is 0 it is free, and between partly.', MapKind::class, '', choices: ['nowhere'], part: self::HELD),
@@ -84,10 +87,10 @@ final readonly class ClothSettings implements Settings
     public static function of(Values $values): self
     {
         $v = $values->still();
-        [$weight, $stretch, $bend, $thickness] = Fabrics::of($v['fabric']) ?? [$v['weight'], $v['stretch'], $v['bend'], 1e-3 * $v['thickness']];
+        [$weight, $stretch, $bend, $thickness, $limit] = Fabrics::of($v['fabric']) ?? [$v['weight'], $v['stretch'], $v['bend'], 1e-3 * $v['thickness'], $v['limit']];
 
         return new self(
-            $weight, $stretch, $bend, $thickness, $values->number('damping'), $v['hold'], $values->number('growth'), $v['growthMap'], $values->number('pressure'),
+            $weight, $stretch, $bend, $thickness, $limit, $values->number('damping'), $v['hold'], $values->number('growth'), $v['growthMap'], $values->number('pressure'),
             $v['keeps'] === 'its-shape', $v['itself'] === 'yes', $v['pushes'] === 'yes', $v['steps'], $values,
         );
     }

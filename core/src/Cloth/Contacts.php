@@ -40,7 +40,9 @@ final class Contacts
      */
     private static function together(array $touch): array
     {
-        $root = $first = [];
+        /** @var array<int, int> $root */
+        $root = [];
+        $first = [];
         $find = static function (int $k) use (&$root): int {
             while ($root[$k] !== $k) {
                 $k = $root[$k];

@@ -16,6 +16,9 @@ final readonly class Gradients
     /** Of the first residual, squared, at which it is solved: forces are taken anew in every sub-step, so that what is left is not lost. */
     private const SOLVED = 3e-3;
 
+    /** Times as many rounds at most, and so much more closely solved, where something free is part of it: what is left of its forces is energy that comes from nowhere. */
+    private const CLOSELY = 4;
+
     public function __construct(private Levels $levels)
     {
     }
@@ -30,9 +33,10 @@ final readonly class Gradients
      * @param  array<int, true>  $held  points that keep that
      * @param  Contacts  $touch  what of it places keep
      * @param  list<Partner>  $partners  what is free that some of them touch, begun
+     * @param  float  $first  what was left when the sub-step was begun, measured; 0 where this begins it
      * @return array{list<float>, list<float>, list<float>} m/s
      */
-    public function solved(Matrix $matrix, array $rx, array $ry, array $rz, array $dx, array $dy, array $dz, array $held, Contacts $touch, array $partners): array
+    public function solved(Matrix $matrix, array $rx, array $ry, array $rz, array $dx, array $dy, array $dz, array $held, Contacts $touch, array $partners, float &$first): array
     {
         $n = count($rx);
         foreach ($held as $i => $_) {
@@ -43,9 +47,12 @@ final readonly class Gradients
         $levels = $this->levels->inverses($matrix->diagonal, $matrix->off, $matrix->bend);
         $lot = $this->levels->lots[0] ?? [];
         $none = array_fill(0, $this->levels->sizes[0] ?? 0, 0.0);
-        $old = $first = 1.0;
+        $old = 1.0;
+        $again = $first > 0.0;
         $qx = $qy = $qz = [];
-        for ($round = 0; $round < self::ROUNDS; $round++) {
+        $rounds = self::ROUNDS * ($partners === [] ? 1 : self::CLOSELY);
+        $solved = $partners === [] ? self::SOLVED : self::SOLVED ** 2;
+        for ($round = 0; $round < $rounds; $round++) {
             $zx = $zy = $zz = [];
             $rho = 0.0;
             if ($lot !== []) {
@@ -81,8 +88,8 @@ final readonly class Gradients
             foreach ($partners as $partner) {
                 $rho += $partner->look();
             }
-            $first = $round === 0 ? $rho : $first;
-            if ($rho <= self::SOLVED * $first && $round > 0 || $rho <= 1e-300) {
+            $first = max($first, $round === 0 ? $rho : 0.0);
+            if ($rho <= $solved * $first && ($round > 0 || $again) || $rho <= 1e-300) {
                 break;
             }
             foreach ($held as $i => $_) {

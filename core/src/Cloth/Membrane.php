@@ -13,6 +13,9 @@ final class Membrane
     /** Ratio of Poisson. */
     private const POISSON = 0.3;
 
+    /** Times as stiff what is taut gets, at twice the strain at which it begins to be. */
+    private const TAUT = 30.0;
+
     /**
      * What stretching does.
      *
@@ -23,19 +26,20 @@ final class Membrane
      * @param  list<float>  $fy
      * @param  list<float>  $fz
      * @param  float  $scale  of the matrix
+     * @param  float  $stretch  N/m
+     * @param  float  $limit  share of its length from which on it is taut
      * @param  list<float>|null  $growth  times its rest length, by point; null for none
      * @return array{list<float>, list<float>, list<float>} N with it; it begins the matrix with it
      */
-    public static function pull(Weave $weave, Matrix $matrix, array $px, array $py, array $pz, array $fx, array $fy, array $fz, float $scale, float $stretch, ?array $growth): array
+    public static function pull(Weave $weave, Matrix $matrix, array $px, array $py, array $pz, array $fx, array $fy, array $fz, float $scale, float $stretch, float $limit, ?array $growth): array
     {
         $faces = $weave->faces;
         $inverse = $weave->inverse;
         $sides = $weave->sides;
         $off = array_fill(0, 3 * count($weave->pairs), 0.0);
-        $c11 = $stretch / (1.0 - self::POISSON * self::POISSON);
-        $c12 = self::POISSON * $c11;
-        $c33 = 0.5 * (1.0 - self::POISSON) * $c11;
-        $both = 0.5 * ($c12 + $c33);
+        $stretch /= 1.0 - self::POISSON * self::POISSON;
+        // As Green strain.
+        $most = $limit + 0.5 * $limit * $limit;
         $t = 0;
         foreach ($weave->areas as $area) {
             $a = $faces[$t];
@@ -72,9 +76,16 @@ final class Membrane
             $ssz = $sz * $sz;
             $e11 = 0.5 * ($rrx + $rry + $rrz - 1.0);
             $e22 = 0.5 * ($ssx + $ssy + $ssz - 1.0);
+            $e12 = 0.5 * ($rx * $sx + $ry * $sy + $rz * $sz);
+            $half = 0.5 * ($e11 - $e22);
+            $drawn = 0.5 * ($e11 + $e22) + sqrt($half * $half + $e12 * $e12) - $most;
+            $c11 = $drawn > 0.0 ? $stretch * (1.0 + min(self::TAUT, self::TAUT * $drawn / $most)) : $stretch;
+            $c12 = self::POISSON * $c11;
+            $c33 = 0.5 * (1.0 - self::POISSON) * $c11;
+            $both = 0.5 * ($c12 + $c33);
             $s11 = $area * ($c11 * $e11 + $c12 * $e22);
             $s22 = $area * ($c11 * $e22 + $c12 * $e11);
-            $s12 = $area * $c33 * ($rx * $sx + $ry * $sy + $rz * $sz);
+            $s12 = 2.0 * $area * $c33 * $e12;
             $p2x = $s12 * $rx + $s22 * $sx;
             $p2y = $s12 * $ry + $s22 * $sy;
             $p2z = $s12 * $rz + $s22 * $sz;

@@ -15,6 +15,9 @@ final class Partner
 {
     private const SPEEDS = 6;
 
+    /** @var list<Contact> of the sub-step */
+    private array $touch = [];
+
     /** @var list<float> kg and kg·m², six rows of six: its mass in the solve */
     private array $mass = [];
 
@@ -77,6 +80,7 @@ final class Partner
     {
         $contact->partner = $this;
         $contact->arm = $place->minus($this->body->at);
+        $this->touch[] = $contact;
     }
 
     /**
@@ -88,7 +92,8 @@ final class Partner
     public function begin(Matrix $matrix, Contacts $contacts, float $times, array $pairs): void
     {
         $this->times = $times;
-        $this->left = $this->gained = $this->way = $this->next = array_fill(0, self::SPEEDS, 0.0);
+        $this->way = $this->next = array_fill(0, self::SPEEDS, 0.0);
+        $this->gained = $this->gained === [] ? $this->way : $this->gained;
         [$xx, $yy, $zz, $xy, $yz, $zx] = $this->inertia;
         $k = 1.0 / ($times * $times);
         $m = $this->body->mass * $k;
@@ -96,6 +101,7 @@ final class Partner
             $m, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, $m, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, $m, 0.0, 0.0, 0.0,
             0.0, 0.0, 0.0, $k * $xx, $k * $xy, $k * $zx, 0.0, 0.0, 0.0, $k * $xy, $k * $yy, $k * $yz, 0.0, 0.0, 0.0, $k * $zx, $k * $yz, $k * $zz,
         ];
+        $this->left = array_map(static fn (float $p): float => -$p, $this->timesMass($this->gained));
         $resists = $this->mass;
         $axes = [new Vec3(1.0, 0.0, 0.0), new Vec3(0.0, 1.0, 0.0), new Vec3(0.0, 0.0, 1.0)];
         $columns = array_map(fn (int $d): array => $contacts->moved($this, $d < 3 ? $axes[$d] : Vec3::zero(), $d < 3 ? Vec3::zero() : $axes[$d - 3]), range(0, self::SPEEDS - 1));
@@ -108,8 +114,8 @@ final class Partner
             }
         }
         $this->root = self::decomposed($resists);
-        foreach ($contacts->touch as $contact) {
-            if ($contact->partner === $this && $contact->arm !== null) {
+        foreach ($this->touch as $contact) {
+            if ($contact->arm !== null) {
                 $this->feel($contact->arm, $contact->rubbed->x, $contact->rubbed->y, $contact->rubbed->z);
             }
         }

@@ -14,8 +14,8 @@ use YardBreak\Core\Motion\PackWriter;
  * Each sub-step is one linearised implicit step of the second order (backward differentiation of places and speeds, as Choi & Ko 2002,
  * "Stable but responsive cloth"): from x̂ and v̂, made of now and the sub-step before, (M + α(α + β)K) Δ = α F(x̂ + α v̂) − αβ K v̂, v = v̂ + Δ,
  * x = x̂ + α v, with α the share of the sub-step that it counts for. It keeps swings and lets what vibrates fast die. What falls freely
- * falls exactly: each part begins with how it is pushed as a whole. What touches is part of the solve: its speed along the normal is set, and
- * let go where it would be drawn; friction is Coulomb's, by how it was pressed in the sub-step before: what sticks
+ * falls exactly: each part begins with how it is pushed as a whole. What touches is part of the solve: its speed along the normal is set where
+ * it is pressed; friction is Coulomb's, by how it was pressed in the sub-step before: what sticks
  * has all of its speed set. What is stopped at once has gone at its new speed before, too.
  */
 final class Sheet
@@ -34,6 +34,9 @@ final class Sheet
 
     /** Times as long as the sub-step before it that one may be to go on from both. */
     private const LONGER = 2.0;
+
+    /** Times a sub-step is solved at most, each with what the one before found to be pressed. */
+    private const ANEW = 5;
 
     /** Times places are brought out that have points in common. */
     private const PASSES = 2;
@@ -110,9 +113,6 @@ final class Sheet
 
     public readonly Patches $patches;
 
-    /** @var array<int, true> contacts that would have left what they touched in the last sub-step */
-    private array $drawn = [];
-
     /** @var array<int, float> N by contact that was pressed in the last sub-step */
     private array $pressed = [];
 
@@ -145,7 +145,7 @@ final class Sheet
     {
         $this->athome = [];
         $held = $this->heldOutright($pull, $h);
-        $stopped = $this->stopped($pull);
+        $this->stopped($pull);
         $after = $this->before > 0.0 && $h <= self::LONGER * $this->before ? $h / $this->before : 0.0;
         $share = $h * (1.0 + $after) / (1.0 + 2.0 * $after);
         $this->hat($after);
@@ -156,7 +156,7 @@ final class Sheet
         [$px, $py, $pz] = $this->ahead($share);
         $beta = $pull->damping;
         $scale = $share * ($share + $beta);
-        [$fx, $fy, $fz] = Membrane::pull($this->weave, $this->matrix, $px, $py, $pz, $pull->fx, $pull->fy, $pull->fz, $scale, $settings->stretch, $pull->growth);
+        [$fx, $fy, $fz] = Membrane::pull($this->weave, $this->matrix, $px, $py, $pz, $pull->fx, $pull->fy, $pull->fz, $scale, $settings->stretch, $settings->limit, $pull->growth);
         $own = $this->mass;
         foreach ($pull->slows as $i => $slow) {
             $own[$i] += $share * $slow;
@@ -176,7 +176,7 @@ final class Sheet
             $fy[$i] += $ay[$i];
             $fz[$i] += $az[$i];
         }
-        $this->gain($own, $fx, $fy, $fz, $h, $share, $beta, $pull, $held, $stopped);
+        $this->gain($own, $fx, $fy, $fz, $h, $share, $beta, $pull, $held);
         // The way to where they end, as a speed.
         $k = 1.0 / $h;
         $gx = $gy = $gz = [];
@@ -314,23 +314,15 @@ final class Sheet
         return $held;
     }
 
-    /**
-     * What would go into what it touches is stopped there.
-     *
-     * @return array<int, true> contacts at which it was
-     */
-    private function stopped(Pull $pull): array
+    /** What would go into what it touches is stopped there. */
+    private function stopped(Pull $pull): void
     {
-        $stopped = [];
-        foreach ($pull->touch as $key => $at) {
+        foreach ($pull->touch as $at) {
             $lacks = $at->least - $at->along($this->vx, $this->vy, $this->vz);
             if ($lacks > 0.0) {
-                $stopped[$key] = true;
                 $this->shove($at, $lacks, 0.0);
             }
         }
-
-        return $stopped;
     }
 
     /**
@@ -415,14 +407,13 @@ final class Sheet
      * @param  float  $share  s of it that it counts for
      * @param  float  $beta  s, damping
      * @param  array<int, true>  $held
-     * @param  array<int, true>  $stopped  contacts at which it has just been stopped
      */
-    private function gain(array $own, array $bx, array $by, array $bz, float $h, float $share, float $beta, Pull $pull, array $held, array $stopped): void
+    private function gain(array $own, array $bx, array $by, array $bz, float $h, float $share, float $beta, Pull $pull, array $held): void
     {
         $vx = $this->ux;
         $vy = $this->uy;
         $vz = $this->uz;
-        $touch = array_filter($pull->touch, fn (Contact $at, int $key): bool => ! $at->shares && (! isset($this->drawn[$key]) || $at->out > 0.0 || isset($stopped[$key])), ARRAY_FILTER_USE_BOTH);
+        $touch = array_filter($pull->touch, static fn (Contact $at): bool => ! $at->shares);
         $this->rub($touch, $share, $bx, $by, $bz);
         [$sx, $sy, $sz] = $this->asWhole($own, $bx, $by, $bz, $pull->hold);
         $dx = $dy = $dz = [];
@@ -431,35 +422,20 @@ final class Sheet
             $dy[] = $sy[$part];
             $dz[] = $sz[$part];
         }
-        // What leaves by itself is let go.
-        $lacks = array_map(fn (Contact $at): array => $this->lacks($at, $h, $share, $dx, $dy, $dz), $touch);
-        $touch = array_filter($touch, static fn (Contact $at, int $key): bool => $lacks[$key][0] * $at->nx + $lacks[$key][1] * $at->ny + $lacks[$key][2] * $at->nz > -self::TOUCHES, ARRAY_FILTER_USE_BOTH);
-        $contacts = new Contacts($touch);
-        $contacts->set(fn (Contact $at): array => $this->lacks($at, $h, $share, $dx, $dy, $dz), $dx, $dy, $dz);
-        $touching = [];
+        $partners = $touching = [];
         foreach ($touch as $at) {
-            $at->solved = true;
             foreach ($at->points as $i) {
                 $touching[$i] = true;
             }
-        }
-        $partners = [];
-        foreach ($touch as $at) {
             $partner = $pull->partners[$at->prop][$at->piece] ?? null;
             if ($partner !== null) {
                 $partner->join($at, $this->middle($at->points, $at->weights));
                 $partners[spl_object_id($partner)] = $partner;
             }
         }
-        $lag = $beta / ($share + $beta);
         // Damping slows what moves against each other, not the mass of it.
-        $wx = $wy = $wz = [];
-        foreach ($dx as $i => $d) {
-            $wx[] = $d + $lag * $vx[$i];
-            $wy[] = $dy[$i] + $lag * $vy[$i];
-            $wz[] = $dz[$i] + $lag * $vz[$i];
-        }
-        [$ax, $ay, $az] = $this->matrix->times($wx, $wy, $wz);
+        $lag = $beta / ($share + $beta);
+        [$ax, $ay, $az] = $this->matrix->times(...array_map(static fn (array $all): array => array_map(static fn (float $v): float => $lag * $v, $all), [$vx, $vy, $vz]));
         foreach ($own as $i => $m) {
             $m *= $lag;
             $ax[$i] = $bx[$i] + $m * $vx[$i] - $ax[$i];
@@ -470,10 +446,43 @@ final class Sheet
             $this->matrix->without($held);
         }
         $pairs = $partners === [] ? [] : $this->matrix->pairsAmong($touching);
-        foreach ($partners as $partner) {
-            $partner->begin($this->matrix, $contacts, $h / $share, $pairs);
+        $active = array_filter($touch, fn (Contact $at): bool => $this->lacksAlong($at, $h, $share, $dx, $dy, $dz) > -self::TOUCHES);
+        $first = 0.0;
+        for ($pass = 1; ; $pass++) {
+            $contacts = new Contacts($active);
+            $contacts->set(fn (Contact $at): array => $this->lacks($at, $h, $share, $dx, $dy, $dz), $dx, $dy, $dz);
+            [$rx, $ry, $rz] = $this->matrix->times($dx, $dy, $dz);
+            foreach ($ax as $i => $x) {
+                $rx[$i] = $x - $rx[$i];
+                $ry[$i] = $ay[$i] - $ry[$i];
+                $rz[$i] = $az[$i] - $rz[$i];
+            }
+            foreach ($partners as $partner) {
+                $partner->begin($this->matrix, $contacts, $h / $share, $pairs);
+            }
+            [$dx, $dy, $dz] = $this->gradients->solved($this->matrix, $rx, $ry, $rz, $dx, $dy, $dz, $held, $contacts, array_values($partners), $first);
+            if ($touch === [] || $pass === self::ANEW) {
+                break;
+            }
+            // What is drawn is let go, what would pass is kept out, and solved once more.
+            foreach ($touch as $at) {
+                if ($at->partner !== null) {
+                    $at->follow($at->partner->speedAt($this->middle($at->points, $at->weights)));
+                }
+            }
+            $next = array_filter($touch, fn (Contact $at, int $key): bool => isset($active[$key]) ? $at->pressed() > 0.0 : $this->lacksAlong($at, $h, $share, $dx, $dy, $dz) > self::TOUCHES, ARRAY_FILTER_USE_BOTH);
+            if (array_keys($next) === array_keys($active)) {
+                break;
+            }
+            foreach ($active as $at) {
+                $at->px = $at->py = $at->pz = 0.0;
+            }
+            $active = $next;
         }
-        [$dx, $dy, $dz] = $this->gradients->solved($this->matrix, $ax, $ay, $az, $dx, $dy, $dz, $held, $contacts, array_values($partners));
+        foreach ($active as $at) {
+            $at->solved = true;
+        }
+        $touch = $active;
         // What rounds have left undone must not be what moves a part as a whole.
         foreach ($own as $i => $m) {
             $bx[$i] -= $m * $dx[$i];
@@ -493,6 +502,20 @@ final class Sheet
             $vz[$i] += $dz[$i];
         }
         [$this->ux, $this->uy, $this->uz] = [$vx, $vy, $vz];
+    }
+
+    /**
+     * The same along its normal.
+     *
+     * @param  array<int, float>  $dx
+     * @param  array<int, float>  $dy
+     * @param  array<int, float>  $dz
+     */
+    private function lacksAlong(Contact $at, float $h, float $share, array $dx, array $dy, array $dz): float
+    {
+        [$x, $y, $z] = $this->lacks($at, $h, $share, $dx, $dy, $dz);
+
+        return $x * $at->nx + $y * $at->ny + $z * $at->nz;
     }
 
     /**
@@ -597,12 +620,10 @@ final class Sheet
      */
     private function borne(array $touch, float $share): void
     {
-        $this->drawn = $this->pressed = $this->slid = [];
+        $this->pressed = $this->slid = [];
         foreach ($touch as $key => $at) {
             $pressed = $at->pressed();
-            if ($pressed < 0.0) {
-                $this->drawn[$key] = true;
-            } else {
+            if ($pressed > 0.0) {
                 $this->pressed[$key] = $pressed / $share;
                 // What is drawn along by more than friction can bear slides that way.
                 [$x, $y, $z] = $at->sticks ? self::aside($at, $at->px, $at->py, $at->pz) : $this->slides($at);
@@ -685,7 +706,6 @@ final class Sheet
             $out->floats($this->$list);
         }
         $out->float($this->before);
-        $out->small(array_keys($this->drawn));
         $out->small(array_keys($this->pressed));
         $out->floats(array_values($this->pressed));
         $out->small(array_keys($this->slid));
@@ -698,7 +718,6 @@ final class Sheet
             $this->$list = $in->floats();
         }
         $this->before = $in->float();
-        $this->drawn = array_fill_keys($in->small(), true);
         $this->pressed = array_combine($in->small(), $in->floats());
         $this->slid = array_combine($in->small(), array_chunk($in->floats(), 3));
     }

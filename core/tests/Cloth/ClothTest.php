@@ -195,17 +195,18 @@ final class ClothTest extends TestCase
     }
 
     /**
-     * Something heavy that a strip catches: let go 20 cm above it, it hangs at rest where twice the tension's upward part bears it,
-     * 2·T·sin θ = m·g with T = k·w·λ(λ² − 1)/2 (Green strain along it), found by bisection. Nothing of it moves before it is met.
+     * Something heavy let go on a strip hangs at rest where twice the tension's upward part bears it, 2·T·sin θ = m·g with
+     * T = k·w·λ(λ² − 1)/2 (Green strain along it), found by bisection. Let go higher up it moves nothing before it is met.
      */
     public function test_a_strip_catches_a_bar_and_bears_it_as_statics_has_it(): void
     {
-        $frames = self::baked(self::strip(), 96, [], [self::bar(0.95)]);
+        $above = self::baked(self::strip(), 4, [], [self::bar(0.95)]);
         $place = static fn (Frame $f): float => (array_values(unpack('g*', $f->stream(1, StreamKind::Poses)) ?: []))[1];
         foreach (self::baked(self::strip(), 4) as $k => $alone) {
-            self::assertGreaterThan(0.76, $place($frames[$k]) - 0.025, "frame $k: it is still on its way");
-            self::assertEquals(self::points($alone), self::points($frames[$k]), "frame $k: nothing is moved by it yet");
+            self::assertGreaterThan(0.76, $place($above[$k]) - 0.025, "frame $k: it is still on its way");
+            self::assertEquals(self::points($alone), self::points($above[$k]), "frame $k: nothing is moved by it yet");
         }
+        $frames = self::baked(self::strip(), 72, [], [self::bar(0.755)]);
         // Half its span beside the bar as made, and hanging.
         [$half, $width, $stretch] = [0.5 - 0.025, 0.2, 2000.0];
         [$low, $high] = [0.0, 0.5];
@@ -215,8 +216,8 @@ final class ClothTest extends TestCase
             $bears = 2.0 * $stretch * $width * $long * ($long ** 2 - 1.0) / 2.0 * $sag / ($long * $half);
             [$low, $high] = $bears < 2.0 * self::G ? [$sag, $high] : [$low, $sag];
         }
-        self::assertEqualsWithDelta(0.75 - $low + 0.025 + 0.001, $place($frames[96]), 0.05 * $low);
-        self::assertEqualsWithDelta($place($frames[96]), $place($frames[90]), 0.004, 'it lies still');
+        self::assertEqualsWithDelta(0.75 - $low + 0.025 + 0.001, $place($frames[72]), 0.05 * $low);
+        self::assertEqualsWithDelta($place($frames[72]), $place($frames[66]), 0.004, 'it lies still');
     }
 
     /** Momentum passes from one to the other and none is lost: in no gravity a bar flies into a sheet that nothing holds. */
@@ -303,9 +304,9 @@ final class ClothTest extends TestCase
     {
         $sheet = self::sheet(14, ['fabric' => 'silk', 'damping' => 0.005]);
         $sheet['place'] = ['position' => [0, 0.02, 0], 'turn' => [-6, 0, 3], 'size' => 1];
-        $frames = self::baked($sheet, 36);
+        $frames = self::baked($sheet, 48);
         $rest = self::points($frames[0]);
-        $points = self::points($frames[36]);
+        $points = self::points($frames[48]);
         $edge = 1.0 / 14;
         foreach ($points as $i => $p) {
             foreach (array_slice($points, 0, $i) as $j => $q) {
@@ -373,8 +374,8 @@ final class ClothTest extends TestCase
     /** @return array<string, mixed> a metre of a strip, held at both ends */
     private static function strip(): array
     {
-        $strip = self::sheet(80, ['damping' => 0.01, 'itself' => 'no', 'weight' => 0.05, 'hold' => 'top']);
-        $strip['source']['values'] = ['width' => 1, 'height' => 0.2, 'thickness' => 0, 'segments' => 80];
+        $strip = self::sheet(48, ['damping' => 0.05, 'itself' => 'no', 'weight' => 0.05, 'hold' => 'top', 'limit' => 1]);
+        $strip['source']['values'] = ['width' => 1, 'height' => 0.2, 'thickness' => 0, 'segments' => 48];
         $strip['place'] = ['position' => [0, 0.75, 0.1], 'turn' => [-90, 0, 0], 'size' => 1];
         $strip['weights'] = [['id' => 'top', 'name' => 'Top', 'sources' => [
             Trials::source('front', ['point' => [0.499, 0, 0], 'direction' => [-1, 0, 0], 'full' => 0, 'none' => 0.001], ['on' => 'own']),
