@@ -334,7 +334,7 @@ final class ClothMover implements Mover
         $growth = $settings->growth->at($frame);
         $grows = $growth === 1.0 ? null : array_map(static fn (float $share): float => 1.0 + ($growth - 1.0) * $share, $settings->growthMap === '' ? array_fill(0, $sheet->weave->count(), 1.0) : $this->weights($prop, $settings->growthMap, $frame));
 
-        return new Pull($fx, $fy, $fz, $slows, $hold, $homes, $goes, $grows, $settings->damping->at($frame));
+        return new Pull($fx, $fy, $fz, $slows, $hold, $homes, $goes, $grows, $settings->damping->at($frame), $settings->filling($frame));
     }
 
     /** @return array<int, float> how much points are held that are */
@@ -386,7 +386,7 @@ final class ClothMover implements Mover
             $fz[] = $m * ($g->z + ($air->az[$i] ?? 0.0) - ($air->slowing[$i] ?? 0.0) * $sheet->vz[$i]);
             $slows[] = $m * ($air->slowing[$i] ?? 0.0);
         }
-        $pressure = $settings->pressure->at($frame);
+        $pressure = $settings->filled === Filling::PRESSURE ? $settings->pressure->at($frame) : 0.0;
         $windy = $air !== null && max($air->density) > 0.0;
         if ($pressure === 0.0 && ! $windy) {
             return [$fx, $fy, $fz, $slows];

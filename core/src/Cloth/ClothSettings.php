@@ -36,6 +36,8 @@ final readonly class ClothSettings implements Settings
      * @param  Track  $growth  times its rest length
      * @param  string  $growthMap  id of the map that says how much of that growth each place has; empty for all of it
      * @param  Track  $pressure  Pa, outwards
+     * @param  string  $filled  one of `Filling::KINDS`
+     * @param  Track  $volume  times its volume as made, where that is kept
      * @param  bool  $keeps  whether it keeps the shape it was made in, as far as bending goes
      * @param  bool  $meetsItself  whether it keeps off itself
      * @param  bool  $pushes  whether what is free feels it
@@ -52,6 +54,8 @@ final readonly class ClothSettings implements Settings
         public Track $growth,
         public string $growthMap,
         public Track $pressure,
+        public string $filled,
+        public Track $volume,
         public bool $keeps,
         public bool $meetsItself,
         public bool $pushes,
@@ -78,6 +82,8 @@ final readonly class ClothSettings implements Settings
             new Option('growth', 'Growth', 'Of its rest length: 120 % folds, 150 % balloons.', NumberInTime::class, 1.0, 0.1, 10.0, part: self::SHAPE),
             new Option('growthMap', 'Grows where', 'How much of that growth each place has.', MapKind::class, '', part: self::SHAPE),
             new Option('pressure', 'Pressure', 'Outwards on each face; 2 to 20 Pa puff up light cloth.', NumberInTime::class, 0.0, -100000.0, 100000.0, 'Pa', part: self::SHAPE),
+            new Option('filled', 'Filled with', 'That pressure whatever its size; air of a set amount, which has that pressure at its size as made; or what keeps its volume.', Choice::class, Filling::PRESSURE, choices: Filling::KINDS, part: self::SHAPE),
+            new Option('volume', 'Volume', 'That it keeps, times as made.', NumberInTime::class, 1.0, 0.01, 100.0, with: 'filled='.Filling::VOLUME, part: self::SHAPE),
             new Option('keeps', 'Bends back to', 'Flat, or the shape it was made in.', Choice::class, 'its-shape', choices: ['its-shape', 'flat'], part: self::SHAPE),
             new Option('itself', 'Meets itself', 'Folds lie on each other.', Choice::class, 'yes', choices: ['yes', 'no'], part: self::CONTACT),
             new Option('pushes', 'Pushes back', 'What is free is borne, held and dragged by it.', Choice::class, 'yes', choices: ['yes', 'no'], part: self::CONTACT),
@@ -91,7 +97,7 @@ final readonly class ClothSettings implements Settings
 
         return new self(
             $weight, $stretch, $bend, $thickness, $limit, $values->number('damping'), $v['hold'], $values->number('growth'), $v['growthMap'], $values->number('pressure'),
-            $v['keeps'] === 'its-shape', $v['itself'] === 'yes', $v['pushes'] === 'yes', $v['steps'], $values,
+            $v['filled'], $values->number('volume'), $v['keeps'] === 'its-shape', $v['itself'] === 'yes', $v['pushes'] === 'yes', $v['steps'], $values,
         );
     }
 
@@ -103,10 +109,16 @@ final readonly class ClothSettings implements Settings
         }
     }
 
+    /** What it is filled with at a frame; null where that is no more than a pressure. */
+    public function filling(float $frame): ?Filling
+    {
+        return $this->filled === Filling::PRESSURE ? null : new Filling($this->filled, $this->pressure->at($frame), $this->volume->at($frame));
+    }
+
     /** Whether it is puffed up at any time. */
     public function puffs(): bool
     {
-        return ! $this->pressure->isConstant() || $this->pressure->at(0.0) !== 0.0;
+        return $this->filled !== Filling::PRESSURE || ! $this->pressure->isConstant() || $this->pressure->at(0.0) !== 0.0;
     }
 
     public function shape(): string

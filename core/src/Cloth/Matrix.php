@@ -16,6 +16,12 @@ final class Matrix
     /** kg·m², by which points across edges pull on each other */
     public float $bend = 0.0;
 
+    /** @var list<float> kg/m⁴ by part: how what fills it resists its volume; none where nothing does */
+    public array $fills = [];
+
+    /** @var array{list<float>, list<float>, list<float>} m² by point: by how much that volume grows as it goes */
+    public array $grows = [[], [], []];
+
     /** @var array<int, true> */
     private array $held = [];
 
@@ -108,6 +114,25 @@ final class Matrix
             }
         }
 
+        if ($this->fills !== []) {
+            // What fills a part presses on all of it at once: one condition, as dense as it is simple.
+            [$gx, $gy, $gz] = $this->grows;
+            $parts = $this->weave->parts;
+            $along = array_fill(0, count($this->fills), 0.0);
+            foreach ($parts as $i => $part) {
+                $along[$part] += $gx[$i] * $vx[$i] + $gy[$i] * $vy[$i] + $gz[$i] * $vz[$i];
+            }
+            foreach ($along as $part => $grows) {
+                $sum += $this->fills[$part] * $grows * $grows;
+                $along[$part] = $this->fills[$part] * $grows;
+            }
+            foreach ($parts as $i => $part) {
+                $rx[$i] += $along[$part] * $gx[$i];
+                $ry[$i] += $along[$part] * $gy[$i];
+                $rz[$i] += $along[$part] * $gz[$i];
+            }
+        }
+
         return [$rx, $ry, $rz, $sum + 2.0 * $twice];
     }
 
@@ -184,6 +209,9 @@ final class Matrix
         foreach ($held as $i => $_) {
             $k = 6 * $i;
             $diagonal[$k] = $diagonal[$k + 1] = $diagonal[$k + 2] = $diagonal[$k + 3] = $diagonal[$k + 4] = $diagonal[$k + 5] = 0.0;
+            if ($this->fills !== []) {
+                $this->grows[0][$i] = $this->grows[1][$i] = $this->grows[2][$i] = 0.0;
+            }
         }
         if ($held !== $this->held) {
             $this->held = $held;

@@ -17,6 +17,7 @@ final class Pull
      * @param  array<int, array{float, float, float}>  $go  m/s, of that place
      * @param  list<float>|null  $growth  times its rest length, by point; null for none
      * @param  float  $damping  s
+     * @param  Filling|null  $filling  what its closed parts are filled with
      * @param  array<int, Contact>  $touch
      * @param  array<int, array<int, Partner>>  $partners  what is free that it touches, by prop and piece
      */
@@ -30,6 +31,7 @@ final class Pull
         public array $go,
         public ?array $growth,
         public float $damping,
+        public ?Filling $filling,
         public array $touch = [],
         public array $partners = [],
     ) {

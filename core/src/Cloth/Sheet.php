@@ -119,6 +119,9 @@ final class Sheet
     /** @var array<int, array{float, float, float}> which way contacts slid along their surfaces, of those that did */
     private array $slid = [];
 
+    /** @var list<float>|null m³ of its parts as made */
+    private ?array $made = null;
+
     /** @var list<float> kg */
     public readonly array $mass;
 
@@ -166,6 +169,9 @@ final class Sheet
             $own[$i] += $kg;
         }
         [$fx, $fy, $fz] = Bending::pull($this->weave, $this->matrix, $px, $py, $pz, $fx, $fy, $fz, $own, $scale, $settings->bend, $settings->keeps);
+        if ($pull->filling !== null) {
+            [$fx, $fy, $fz] = $this->filled($pull->filling, $px, $py, $pz, $fx, $fy, $fz, $scale);
+        }
         foreach ($fx as $i => $f) {
             $fx[$i] = $share * $f;
             $fy[$i] *= $share;
@@ -358,6 +364,36 @@ final class Sheet
         }
 
         return [$px, $py, $pz];
+    }
+
+    /**
+     * What its parts are filled with presses them outwards, by how large they are.
+     *
+     * @param  list<float>  $px  m, where points would come to
+     * @param  list<float>  $py
+     * @param  list<float>  $pz
+     * @param  list<float>  $fx  N so far
+     * @param  list<float>  $fy
+     * @param  list<float>  $fz
+     * @return array{list<float>, list<float>, list<float>} N with it; the matrix is told how it resists
+     */
+    private function filled(Filling $filling, array $px, array $py, array $pz, array $fx, array $fy, array $fz, float $scale): array
+    {
+        $this->made ??= Filling::volumes($this->weave, $this->weave->x, $this->weave->y, $this->weave->z)[0];
+        [$volumes, $gx, $gy, $gz] = Filling::volumes($this->weave, $px, $py, $pz);
+        $pressures = $this->matrix->fills = [];
+        foreach ($volumes as $part => $volume) {
+            [$pressures[], $falls] = $filling->at($volume, $this->made[$part]);
+            $this->matrix->fills[] = $scale * $falls;
+        }
+        $this->matrix->grows = [$gx, $gy, $gz];
+        foreach ($this->weave->parts as $i => $part) {
+            $fx[$i] += $pressures[$part] * $gx[$i];
+            $fy[$i] += $pressures[$part] * $gy[$i];
+            $fz[$i] += $pressures[$part] * $gz[$i];
+        }
+
+        return [$fx, $fy, $fz];
     }
 
     /**

@@ -122,10 +122,7 @@ final class ClothTest extends TestCase
     /** A ball under pressure: tension T = Δp·r/2, and strain ε = T(1 − ν)/k for both directions alike (sphere, small strain). */
     public function test_a_ball_under_pressure_grows_by_what_its_skin_gives(): void
     {
-        $ball = Trials::box('sheet', [0, 5, 0], [
-            'source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.5, 'detail' => 10]],
-            'motion' => ['kind' => 'cloth', 'release' => ['on' => 'frame', 'frame' => 0], 'values' => ['fabric' => 'own', 'weight' => 0.3, 'stretch' => 2000, 'bend' => 0, 'pressure' => 100, 'damping' => 0.02, 'itself' => 'no']],
-        ]);
+        $ball = self::ball(['pressure' => 100]);
         $frames = self::baked($ball, 36, ['gravity' => [0, 0, 0]]);
         $far = array_map(static fn (array $p): float => sqrt($p[0] ** 2 + ($p[1] - 5.5) ** 2 + $p[2] ** 2), self::points($frames[36]));
         // Faces of the mesh lie a little inside the ball they are of: compared with the same mesh unloaded.
@@ -134,6 +131,33 @@ final class ClothTest extends TestCase
         self::assertEqualsWithDelta(100.0 * 0.5 / 2.0 * 0.7 / 2000.0, $grown, 0.02 * 100.0 * 0.5 / 2.0 * 0.7 / 2000.0);
         // Pressure from within moves nothing as a whole, however roughly it is solved.
         self::assertEqualsWithDelta([0.0, 5.5, 0.0], array_map(static fn (int $k): float => array_sum(array_column(self::points($frames[36]), $k)) / count($far), [0, 1, 2]), 1e-5);
+    }
+
+    /**
+     * Sealed with air in it the ball grows by hardly anything: p·V stays (Boyle, ISO 2533 outside), so that of Δp there is left Δp − 3·ε·p₀, and
+     * ε = Δp·c/(1 + 3·p₀·c) with c = r(1 − ν)/2k.
+     */
+    public function test_air_of_a_set_amount_hardly_lets_a_ball_grow(): void
+    {
+        $frames = self::baked(self::ball(['filled' => 'air', 'pressure' => 1000]), 36, ['gravity' => [0, 0, 0]]);
+        $grown = self::wide($frames[36]) / self::wide($frames[0]) - 1.0;
+        $c = 0.5 * 0.7 / 2.0 / 2000.0;
+        self::assertEqualsWithDelta(1000.0 * $c / (1.0 + 3.0 * 101325.0 * $c), $grown, 0.05 * 1000.0 * $c / (1.0 + 3.0 * 101325.0 * $c));
+    }
+
+    /** What keeps its volume keeps it where it falls and is pressed flat, and takes the volume it is told to. */
+    public function test_what_keeps_its_volume_keeps_it(): void
+    {
+        $ball = self::ball(['filled' => 'volume', 'stretch' => 200, 'damping' => 0.005, 'limit' => 1, 'volume' => Trials::keys([0 => 1.0, 24 => 1.0, 36 => 1.3])]);
+        $ball['place']['position'] = [0, 0.3, 0];
+        $frames = self::baked($ball, 40);
+        $made = self::volume($ball, $frames[0]);
+        foreach ([8, 16, 24] as $f) {
+            self::assertEqualsWithDelta($made, self::volume($ball, $frames[$f]), 0.02 * $made, "frame $f");
+        }
+        $ys = array_column(self::points($frames[24]), 1);
+        self::assertLessThan(0.95, max($ys) - min($ys), 'it lies on the ground and is flatter than it was made');
+        self::assertEqualsWithDelta(1.3 * $made, self::volume($ball, $frames[40]), 0.03 * $made);
     }
 
     /** A strip held at one end bends under its own weight by wL⁴/8B for small bends (ASTM D1388 takes its bending length from it). */
@@ -369,6 +393,41 @@ final class ClothTest extends TestCase
             'weights' => [['id' => 'top', 'name' => 'Top', 'sources' => [Trials::source('front', ['point' => [0, 0.999, 0], 'direction' => [0, -1, 0], 'full' => 0, 'none' => 0.001], ['on' => 'own'])]]],
             'motion' => ['kind' => 'cloth', 'release' => ['on' => 'frame', 'frame' => 0], 'values' => $values + ['fabric' => 'own', 'weight' => 0.3, 'stretch' => 2000, 'bend' => 1e-5]],
         ]);
+    }
+
+    /**
+     * @param  array<string, mixed>  $values
+     * @return array<string, mixed> a metre wide, of the same fabric
+     */
+    private static function ball(array $values): array
+    {
+        return Trials::box('sheet', [0, 5, 0], [
+            'source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.5, 'detail' => 10]],
+            'motion' => ['kind' => 'cloth', 'release' => ['on' => 'frame', 'frame' => 0], 'values' => $values + ['fabric' => 'own', 'weight' => 0.3, 'stretch' => 2000, 'bend' => 0, 'damping' => 0.02, 'itself' => 'no']],
+        ]);
+    }
+
+    /** How far points are from their middle on the mean. */
+    private static function wide(Frame $frame): float
+    {
+        $points = self::points($frame);
+        $middle = array_map(static fn (int $k): float => array_sum(array_column($points, $k)) / count($points), [0, 1, 2]);
+
+        return array_sum(array_map(static fn (array $p): float => self::far($p, [$middle[0], $middle[1], $middle[2]]), $points)) / count($points);
+    }
+
+    /** @param  array<string, mixed>  $prop */
+    private static function volume(array $prop, Frame $frame): float
+    {
+        $shot = Trials::ready(self::document($prop, 2))->shot;
+        $points = self::points($frame);
+        $sum = 0.0;
+        foreach (array_chunk(Trials::made($shot)[0]['sheet'][0]->mesh->faces, 3) as [$a, $b, $c]) {
+            [$p, $q, $r] = [$points[$a], $points[$b], $points[$c]];
+            $sum += ($p[0] * ($q[1] * $r[2] - $q[2] * $r[1]) + $p[1] * ($q[2] * $r[0] - $q[0] * $r[2]) + $p[2] * ($q[0] * $r[1] - $q[1] * $r[0])) / 6.0;
+        }
+
+        return $sum;
     }
 
     /** @return array<string, mixed> a metre of a strip, held at both ends */
