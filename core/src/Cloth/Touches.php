@@ -26,7 +26,7 @@ final class Touches
     private const WIDE = 0.6;
 
     /** Times its edge that corners and edges may stand out between its points: what is round to that is met by the points alone. */
-    private const STANDS = 0.1;
+    private const STANDS = 0.02;
 
     /** Times its edge from which on edges of what it meets count: of shorter ones the corners do. */
     private const LONG = 0.3;
