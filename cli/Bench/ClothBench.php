@@ -13,7 +13,8 @@ use YardBreak\Core\SilentProgress;
 
 /**
  * What a frame of cloth takes that hangs from an edge over a block, contact and self-contact on: seconds of the processor as it falls and once it is calm,
- * also in products of a matrix of that many points with a vector, and memory.
+ * also in products of a matrix of that many points with a vector, and memory. The same with a map that holds it, growth and pressure at once; and of one
+ * that has fallen in a heap.
  */
 final class ClothBench implements Benchmark
 {
@@ -22,8 +23,8 @@ final class ClothBench implements Benchmark
     /** Frames at the end that count as calm. */
     private const CALM = 6;
 
-    /** Segments of a sheet by how many points it has, about. */
-    private const SEGMENTS = ['2500' => 49, '10000' => 99, '25000' => 157];
+    /** Segments of a sheet, by case: how many points it has, about. */
+    private const SEGMENTS = ['2500' => 49, '10000' => 99, '25000' => 157, '10000 grown, pressed' => 99, '10000 in a heap' => 99];
 
     public function rows(array $settings): array
     {
@@ -38,17 +39,20 @@ final class ClothBench implements Benchmark
     private function measured(string $case): array
     {
         $segments = self::SEGMENTS[$case];
+        $heap = str_ends_with($case, 'heap');
+        $frames = $heap ? 2 * self::FRAMES : self::FRAMES;
+        $values = $heap ? ['fabric' => 'silk'] : ['fabric' => 'canvas', 'hold' => 'edge'] + (str_ends_with($case, 'pressed') ? ['growth' => 1.05, 'growthMap' => 'edge', 'pressure' => 2] : []);
         $prop = static fn (string $id, array $source, array $position, array $turn, array $with): array => $with + [
             'id' => $id, 'name' => ucfirst($id), 'source' => ['kind' => 'shape', ...$source], 'place' => ['position' => $position, 'turn' => $turn, 'size' => 1],
             'material' => ['name' => 'felt', 'colour' => '#5d7a6b', 'inner' => '#5d7a6b', 'density' => 600, 'friction' => 0.5, 'bounce' => 0.0], 'break' => null,
         ];
         $shot = ShotSpec::fromJson((string) json_encode([
-            'version' => ShotSpec::VERSION, 'name' => 'Bench', 'frames' => ['first' => 0, 'last' => self::FRAMES, 'rate' => [24, 1]], 'quality' => 'normal',
+            'version' => ShotSpec::VERSION, 'name' => 'Bench', 'frames' => ['first' => 0, 'last' => $frames, 'rate' => [24, 1]], 'quality' => 'normal',
             'world' => ['gravity' => [0, -9.80665, 0], 'ground' => ['kind' => 'flat'], 'friction' => 0.6, 'bounce' => 0.05],
             'props' => [
-                $prop('sheet', ['shape' => 'sheet', 'values' => ['width' => 1, 'height' => 1, 'thickness' => 0, 'segments' => $segments]], [0, 1.2, 0], [-80, 0, 0], [
+                $prop('sheet', ['shape' => 'sheet', 'values' => ['width' => 1, 'height' => 1, 'thickness' => 0, 'segments' => $segments]], [0, $heap ? 0.02 : 1.2, 0], $heap ? [-6, 0, 3] : [-80, 0, 0], [
                     'weights' => [['id' => 'edge', 'name' => 'Edge', 'sources' => [['source' => 'front', 'values' => ['point' => [0, 0.999, 0], 'direction' => [0, -1, 0], 'full' => 0, 'none' => 0.001], 'on' => 'own', 'operation' => 'add', 'amount' => 1]]]],
-                    'motion' => ['kind' => 'cloth', 'release' => ['on' => 'frame', 'frame' => 0], 'values' => ['fabric' => 'canvas', 'hold' => 'edge']],
+                    'motion' => ['kind' => 'cloth', 'release' => ['on' => 'frame', 'frame' => 0], 'values' => $values],
                 ]),
                 $prop('block', ['shape' => 'box', 'values' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3]], [0, 0, 0.3], [0, 0, 0], ['motion' => ['kind' => 'fixed']]),
             ],
@@ -62,7 +66,7 @@ final class ClothBench implements Benchmark
         $baker = Bakeable::of($shot, $shards, new MadeParts($maker, $assets, $shards))->baker();
         $baker->firstFrame();
         $seconds = [];
-        for ($k = 0; $k < self::FRAMES; $k++) {
+        for ($k = 0; $k < $frames; $k++) {
             $start = OwnProcess::spent();
             $baker->nextFrame();
             $seconds[] = OwnProcess::spent() - $start;
@@ -71,7 +75,7 @@ final class ClothBench implements Benchmark
         $product = self::product($segments + 1);
 
         return [
-            'case' => $case, 'points' => ($segments + 1) ** 2, 's_a_frame' => round(array_sum($seconds) / self::FRAMES, 3), 'calm' => round($calm, 3), 'worst' => round(max($seconds), 3),
+            'case' => $case, 'points' => ($segments + 1) ** 2, 's_a_frame' => round(array_sum($seconds) / $frames, 3), 'calm' => round($calm, 3), 'worst' => round(max($seconds), 3),
             'products' => (int) round($calm / $product), 'mb' => (int) round(memory_get_peak_usage() / 1e6),
         ];
     }

@@ -246,6 +246,9 @@ final class ClothMover implements Mover
         }
         $this->folds->keepOff($h, $left, array_map(static fn (Pull $p): array => $p->hold, array_values($pulls)), $frictions);
         foreach ($this->sheets as $prop => $sheet) {
+            if ($sheet->folded) {
+                $sheet->clear($pulls[$prop]->touch, true);
+            }
             $sheet->move($h, $pulls[$prop]);
         }
     }

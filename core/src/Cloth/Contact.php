@@ -24,6 +24,9 @@ final class Contact
     /** Whether it was part of the solve. */
     public bool $solved = false;
 
+    /** N·s that friction can hold along it. */
+    public float $holds = 0.0;
+
     /** Whether it goes with the surface, not only along it. */
     public bool $sticks = false;
 

@@ -40,6 +40,9 @@ final class Folds
     /** m/s at most with which what is too near is pushed apart. */
     private const PUSH = 0.5;
 
+    /** s within which it is, where it is less near: at once it would be strained, and spring. */
+    private const SOON = 0.1;
+
     /** @var list<Sheet> */
     private array $sheets = [];
 
@@ -181,7 +184,7 @@ final class Folds
                 $other[] = $j;
                 $gap = ($far - $d) / $h;
                 $least[] = $gap > 0.0 ? -$gap : 0.0;
-                $out[] = $gap > -self::PUSH ? -$gap : self::PUSH;
+                $out[] = $gap >= 0.0 ? -$gap : min(self::PUSH, -$gap, ($d - $far) / self::SOON);
                 $nx[] = $dx / $far;
                 $ny[] = $dy / $far;
                 $nz[] = $dz / $far;
@@ -278,6 +281,7 @@ final class Folds
         [$ux, $uy, $uz, $wx, $wy, $wz] = [$this->all('vx'), $this->all('vy'), $this->all('vz'), $this->all('gx'), $this->all('gy'), $this->all('gz')];
         foreach (array_unique([...$one, ...$other]) as $i) {
             $s = $this->on[$i];
+            $this->sheets[$s]->folded = true;
             $this->sheets[$s]->jump($i - $this->starts[$s], $vx[$i] - $ux[$i], $vy[$i] - $uy[$i], $vz[$i] - $uz[$i], $gx[$i] - $wx[$i], $gy[$i] - $wy[$i], $gz[$i] - $wz[$i]);
         }
     }

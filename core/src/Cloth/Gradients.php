@@ -16,7 +16,10 @@ final readonly class Gradients
     /** Of the first residual, squared, at which it is solved: forces are taken anew in every sub-step, so that what is left is not lost. */
     private const SOLVED = 3e-3;
 
-    /** Times as many rounds at most, and so much more closely solved, where something free is part of it: what is left of its forces is energy that comes from nowhere. */
+    /** Likewise where it touches something: what is left of the forces that set contacts is energy that comes from nowhere. */
+    private const CLOSELY_SOLVED = 1e-5;
+
+    /** Times as many rounds at most there. */
     private const CLOSELY = 4;
 
     public function __construct(private Levels $levels)
@@ -50,8 +53,9 @@ final readonly class Gradients
         $old = 1.0;
         $again = $first > 0.0;
         $qx = $qy = $qz = [];
-        $rounds = self::ROUNDS * ($partners === [] ? 1 : self::CLOSELY);
-        $solved = $partners === [] ? self::SOLVED : self::SOLVED ** 2;
+        $closely = $touch->touch !== [];
+        $rounds = $closely ? self::CLOSELY * self::ROUNDS : self::ROUNDS;
+        $solved = $closely ? self::CLOSELY_SOLVED : self::SOLVED;
         for ($round = 0; $round < $rounds; $round++) {
             $zx = $zy = $zz = [];
             $rho = 0.0;

@@ -116,8 +116,11 @@ final class Sheet
     /** @var array<int, float> N by contact that was pressed in the last sub-step */
     private array $pressed = [];
 
-    /** @var array<int, array{float, float, float}> which way contacts slid along their surfaces, of those that did */
+    /** @var array<int, array{float, float, float}> which way contacts are let slide along their surfaces, of those that stuck though friction could not hold them */
     private array $slid = [];
+
+    /** Whether it was kept off cloth in the last sub-step. */
+    public bool $folded = false;
 
     /** @var list<float>|null m³ of its parts as made */
     private ?array $made = null;
@@ -148,9 +151,12 @@ final class Sheet
     {
         $this->athome = [];
         $held = $this->heldOutright($pull, $h);
-        $this->stopped($pull);
-        $after = $this->before > 0.0 && $h <= self::LONGER * $this->before ? $h / $this->before : 0.0;
+        // Where it is pressed or folds, what was before says little of what comes: a step of the first order, which lets energy go.
+        $free = $this->pressed === [] && ! $this->folded && array_filter($pull->touch, fn (Contact $at): bool => $at->least > $at->along($this->vx, $this->vy, $this->vz)) === [];
+        $after = $free && $this->before > 0.0 && $h <= self::LONGER * $this->before ? $h / $this->before : 0.0;
+        $this->folded = false;
         $share = $h * (1.0 + $after) / (1.0 + 2.0 * $after);
+        $this->stopped($pull, $share);
         $this->hat($after);
         foreach ($held as $i => $_) {
             [$this->gx[$i], $this->gy[$i], $this->gz[$i]] = [$this->x[$i] + ($h - $share) * $this->vx[$i], $this->y[$i] + ($h - $share) * $this->vy[$i], $this->z[$i] + ($h - $share) * $this->vz[$i]];
@@ -260,12 +266,13 @@ final class Sheet
      * What is too near is brought out, and what comes near is stopped where the solve has not done so.
      *
      * @param  array<int, Contact>  $touch
+     * @param  bool  $all  those of the solve too, for something has moved it since
      */
-    private function clear(array $touch): void
+    public function clear(array $touch, bool $all = false): void
     {
         for ($pass = 0; $pass < self::PASSES; $pass++) {
             foreach ($touch as $at) {
-                if ($at->solved || $pass > 0 && count($at->points) === 1) {
+                if ($at->solved && ! $all || $pass > 0 && count($at->points) === 1) {
                     continue;
                 }
                 $faster = max(0.0, $at->least - $at->along($this->vx, $this->vy, $this->vz));
@@ -320,15 +327,42 @@ final class Sheet
         return $held;
     }
 
-    /** What would go into what it touches is stopped there. */
-    private function stopped(Pull $pull): void
+    /** What would go into what it touches is stopped there, and what friction can hold along it. */
+    private function stopped(Pull $pull, float $share): void
     {
-        foreach ($pull->touch as $at) {
+        foreach ($pull->touch as $key => $at) {
             $lacks = $at->least - $at->along($this->vx, $this->vy, $this->vz);
             if ($lacks > 0.0) {
                 $this->shove($at, $lacks, 0.0);
             }
+            // As it was pressed in the sub-step before.
+            $at->holds = $share * $at->friction * ($this->pressed[$key] ?? 0.0);
+            if ($at->holds <= 0.0) {
+                continue;
+            }
+            [$x, $y, $z] = $this->slides($at);
+            $slid = $this->slid[$key] ?? null;
+            if ($slid === null ? sqrt($x * $x + $y * $y + $z * $z) > $at->holds * $this->light($at) : $x * $slid[0] + $y * $slid[1] + $z * $slid[2] >= 0.0) {
+                continue;
+            }
+            $at->sticks = true;
+            foreach ($at->points as $k => $i) {
+                $w = -$at->weights[$k] / $at->square;
+                $this->jump($i, $w * $x, $w * $y, $w * $z, 0.0, 0.0, 0.0);
+            }
+            $at->given = $at->given->plus((new Vec3($x, $y, $z))->times(1.0 / $this->light($at)));
         }
+    }
+
+    /** m/s that the place of a contact gains of a N·s, 1/kg. */
+    private function light(Contact $at): float
+    {
+        $light = 0.0;
+        foreach ($at->points as $k => $i) {
+            $light += $at->weights[$k] * $at->weights[$k] / $this->mass[$i];
+        }
+
+        return $light;
     }
 
     /**
@@ -450,7 +484,7 @@ final class Sheet
         $vy = $this->uy;
         $vz = $this->uz;
         $touch = array_filter($pull->touch, static fn (Contact $at): bool => ! $at->shares);
-        $this->rub($touch, $share, $bx, $by, $bz);
+        $this->rub($touch, $bx, $by, $bz);
         [$sx, $sy, $sz] = $this->asWhole($own, $bx, $by, $bz, $pull->hold);
         $dx = $dy = $dz = [];
         foreach ($this->weave->parts as $part) {
@@ -591,38 +625,22 @@ final class Sheet
     }
 
     /**
-     * Friction by how contacts were pressed in the sub-step before: what it could stop sticks, what it could not is slowed by it.
+     * Friction of what slides, by how it was pressed in the sub-step before; no more than stops it, for that may have been a blow.
      *
      * @param  array<int, Contact>  $touch
      * @param  array<int, float>  $bx  N·s
      * @param  array<int, float>  $by
      * @param  array<int, float>  $bz
      */
-    private function rub(array $touch, float $share, array &$bx, array &$by, array &$bz): void
+    private function rub(array $touch, array &$bx, array &$by, array &$bz): void
     {
-        foreach ($touch as $key => $at) {
-            $pressed = $share * $at->friction * ($this->pressed[$key] ?? 0.0);
-            if ($pressed <= 0.0) {
-                continue;
-            }
-            $light = 0.0;
-            foreach ($at->points as $k => $i) {
-                $w = $at->weights[$k];
-                $light += 3.0 * $w * $w / ($this->matrix->diagonal[6 * $i] + $this->matrix->diagonal[6 * $i + 1] + $this->matrix->diagonal[6 * $i + 2]);
-            }
+        foreach ($touch as $at) {
             [$x, $y, $z] = $this->slides($at);
             $speed = sqrt($x * $x + $y * $y + $z * $z);
-            $slid = $this->slid[$key] ?? null;
-            if ($slid === null ? $speed <= $pressed * $light : $x * $slid[0] + $y * $slid[1] + $z * $slid[2] < 0.0) {
-                $at->sticks = true;
-
+            if ($at->sticks || $at->holds <= 0.0 || $speed <= 0.0) {
                 continue;
             }
-            if ($slid !== null && $speed < 1e-9) {
-                [$x, $y, $z] = self::aside($at, ...$slid);
-                $speed = max(1e-12, sqrt($x * $x + $y * $y + $z * $z));
-            }
-            $rubs = $pressed / $speed;
+            $rubs = min($at->holds, $speed / $this->light($at)) / $speed;
             foreach ($at->points as $k => $i) {
                 $w = $at->weights[$k] * $rubs;
                 $bx[$i] -= $w * $x;
@@ -641,9 +659,9 @@ final class Sheet
         $z = -$at->sz;
         foreach ($at->points as $k => $i) {
             $w = $at->weights[$k];
-            $x += $w * $this->ux[$i];
-            $y += $w * $this->uy[$i];
-            $z += $w * $this->uz[$i];
+            $x += $w * $this->vx[$i];
+            $y += $w * $this->vy[$i];
+            $z += $w * $this->vz[$i];
         }
 
         return self::aside($at, $x, $y, $z);
@@ -662,9 +680,9 @@ final class Sheet
             if ($pressed > 0.0) {
                 $this->pressed[$key] = $pressed / $share;
                 // What is drawn along by more than friction can bear slides that way.
-                [$x, $y, $z] = $at->sticks ? self::aside($at, $at->px, $at->py, $at->pz) : $this->slides($at);
+                [$x, $y, $z] = self::aside($at, $at->px, $at->py, $at->pz);
                 $drawn = sqrt($x * $x + $y * $y + $z * $z);
-                if ($drawn > ($at->sticks ? $at->friction * $pressed : 0.0)) {
+                if ($at->sticks && $drawn > $at->friction * $pressed) {
                     $this->slid[$key] = [$x / $drawn, $y / $drawn, $z / $drawn];
                 }
             }
@@ -742,6 +760,7 @@ final class Sheet
             $out->floats($this->$list);
         }
         $out->float($this->before);
+        $out->small($this->folded ? [1] : []);
         $out->small(array_keys($this->pressed));
         $out->floats(array_values($this->pressed));
         $out->small(array_keys($this->slid));
@@ -754,6 +773,7 @@ final class Sheet
             $this->$list = $in->floats();
         }
         $this->before = $in->float();
+        $this->folded = $in->small() !== [];
         $this->pressed = array_combine($in->small(), $in->floats());
         $this->slid = array_combine($in->small(), array_chunk($in->floats(), 3));
     }
