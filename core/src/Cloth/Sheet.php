@@ -41,6 +41,9 @@ final class Sheet
     /** Times places are brought out that have points in common. */
     private const PASSES = 2;
 
+    /** s, damping of cloth at least that lies on cloth: points that are set apart after the solve would have it shiver. */
+    private const FOLDED = 0.01;
+
     /** m/s by which what leaves a surface goes away from it at least. */
     private const TOUCHES = 1e-9;
 
@@ -154,7 +157,6 @@ final class Sheet
         // Where it is pressed or folds, what was before says little of what comes: a step of the first order, which lets energy go.
         $free = $this->pressed === [] && ! $this->folded && array_filter($pull->touch, fn (Contact $at): bool => $at->least > $at->along($this->vx, $this->vy, $this->vz)) === [];
         $after = $free && $this->before > 0.0 && $h <= self::LONGER * $this->before ? $h / $this->before : 0.0;
-        $this->folded = false;
         $share = $h * (1.0 + $after) / (1.0 + 2.0 * $after);
         $this->stopped($pull, $share);
         $this->hat($after);
@@ -163,7 +165,8 @@ final class Sheet
             [$this->ux[$i], $this->uy[$i], $this->uz[$i]] = [$this->vx[$i], $this->vy[$i], $this->vz[$i]];
         }
         [$px, $py, $pz] = $this->ahead($share);
-        $beta = $pull->damping;
+        $beta = $this->folded ? max($pull->damping, self::FOLDED) : $pull->damping;
+        $this->folded = false;
         $scale = $share * ($share + $beta);
         [$fx, $fy, $fz] = Membrane::pull($this->weave, $this->matrix, $px, $py, $pz, $pull->fx, $pull->fy, $pull->fz, $scale, $settings->stretch, $settings->limit, $pull->growth);
         $own = $this->mass;
