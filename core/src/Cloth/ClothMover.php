@@ -30,7 +30,7 @@ final class ClothMover implements Mover
 
     private const STATE = 'CLTH';
 
-    private const STATE_VERSION = 1;
+    private const STATE_VERSION = 2;
 
     /** How air presses on cloth, across it and along it (common practice). */
     private const ACROSS = 1.3;
