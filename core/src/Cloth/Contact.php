@@ -90,6 +90,17 @@ final class Contact
         }
     }
 
+    /** What of something at its place is set by it: what goes along the normal, and all of it where it sticks. */
+    public function bound(Vec3 $what): Vec3
+    {
+        if ($this->sticks) {
+            return $what;
+        }
+        $along = $what->x * $this->nx + $what->y * $this->ny + $what->z * $this->nz;
+
+        return new Vec3($along * $this->nx, $along * $this->ny, $along * $this->nz);
+    }
+
     /** The surface turns out to go otherwise. */
     public function follow(Vec3 $speed): void
     {
