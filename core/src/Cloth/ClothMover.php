@@ -45,6 +45,9 @@ final class ClothMover implements Mover
     /** Share of its weight by which something at rest is woken. */
     private const WAKES = 0.5;
 
+    /** m/s at which it has run away. */
+    private const RUNS_AWAY = 1e5;
+
     /** m/s², standard gravity. */
     private const STANDARD = 9.80665;
 
@@ -207,7 +210,6 @@ final class ClothMover implements Mover
         for ($k = 0; $k < $steps; $k++) {
             $this->step($from->plus(($to->frame - $from->frame) * $k / $steps), ($to->frame - $from->frame) / $steps, $h, $seconds * $k / $steps, $seconds * ($steps - $k) / $steps, $air);
         }
-        $this->throwIfRunAway($to);
         $this->spent += $clock === null ? 0.0 : $clock() - $begun;
     }
 
@@ -251,6 +253,7 @@ final class ClothMover implements Mover
             }
             $sheet->move($h, $pulls[$prop]);
         }
+        $this->throwIfRunAway($frame);
     }
 
     /**
@@ -450,17 +453,19 @@ final class ClothMover implements Mover
     }
 
     /** @throws Problem saying which point it is */
-    private function throwIfRunAway(Moment $at): void
+    private function throwIfRunAway(float $frame): void
     {
         foreach ($this->sheets as $prop => $sheet) {
-            if (is_finite(array_sum($sheet->x) + array_sum($sheet->y) + array_sum($sheet->z))) {
+            $fastest = $sheet->fastest();
+            if (is_finite(array_sum($sheet->x) + array_sum($sheet->y) + array_sum($sheet->z)) && $fastest < self::RUNS_AWAY) {
                 continue;
             }
-            foreach ($sheet->x as $i => $x) {
-                if (! is_finite($x + $sheet->y[$i] + $sheet->z[$i])) {
+            foreach ($sheet->vx as $i => $x) {
+                $speed = sqrt($x * $x + $sheet->vy[$i] ** 2 + $sheet->vz[$i] ** 2);
+                if (! ($speed < self::RUNS_AWAY)) {
                     $member = $this->around->member($prop);
                     throw new Problem(
-                        'solver', 'The cloth ran away at frame '.(int) $at->frame.': point '.($i + 1).' of '.$member->name.' has no finite place any more.', $member->path,
+                        'solver', 'The cloth ran away at frame '.(int) $frame.': point '.($i + 1).' of '.$member->name.' goes faster than anything can.', $member->path,
                         'Give it more sub-steps, a softer fabric, or less force.',
                     );
                 }
