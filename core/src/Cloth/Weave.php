@@ -10,6 +10,9 @@ use YardBreak\Core\Geometry\Vec3;
 /** A surface as cloth, before anything moves: points, triangles, hinges, and which points pull on which. */
 final readonly class Weave
 {
+    /** Times the square of its longer side that the area of a face must have: what is thinner would strain by what its points are rounded. */
+    private const THIN = 1e-6;
+
     /**
      * @param  list<float>  $x  m, points as made
      * @param  list<float>  $y
@@ -86,7 +89,7 @@ final readonly class Weave
             $u = $at($b)->minus($at($a));
             $v = $at($c)->minus($at($a));
             $area = 0.5 * $u->cross($v)->length();
-            if ($a === $b || $b === $c || $c === $a || $area < 1e-14) {
+            if ($a === $b || $b === $c || $c === $a || $area < self::THIN * max($u->dot($u), $v->dot($v))) {
                 continue;
             }
             // Its own plane: along its first edge, and across.
