@@ -285,7 +285,9 @@ final class ClothMover implements Mover
         }
         foreach ($touch as $at) {
             $partner = $out[$at->prop][$at->piece] ?? null;
-            $at->follow($partner === null ? new Vec3($at->sx, $at->sy, $at->sz) : $partner->speedAt($sheet->middle($at->points, $at->weights)));
+            if ($partner !== null) {
+                $at->follow($partner->speedAt($sheet->middle($at->points, $at->weights)));
+            }
         }
 
         return $out;

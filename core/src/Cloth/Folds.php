@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Cloth;
 
+use YardBreak\Core\Geometry\Cell;
+
 /**
  * Cloth that comes near cloth, of one sheet or of two: points are kept off each other that were not made beside each other.
  *
@@ -61,10 +63,8 @@ final class Folds
     /** @var list<float> m, half of what it keeps off, by point */
     private array $half = [];
 
-    /** m, the most that any keeps off, and the least */
+    /** m, the most that any keeps off */
     private float $most = 0.0;
-
-    private float $least = INF;
 
     /** @var list<int> flat: pairs of points that may come near */
     private array $pairs = [];
@@ -78,7 +78,6 @@ final class Folds
         $this->starts[] = count($this->on);
         $apart = self::APART * $sheet->weave->longest;
         $this->most = max($this->most, $apart);
-        $this->least = min($this->least, $apart);
         foreach ($sheet->mass as $mass) {
             $this->on[] = count($this->sheets);
             $this->half[] = 0.5 * $apart;
@@ -432,20 +431,10 @@ final class Folds
         $k = 1.0 / $reach;
         $cells = [];
         foreach ($x as $i => $v) {
-            $cells[(((int) floor($k * $v) + 0x80000 & 0xFFFFF) << 40) | (((int) floor($k * $y[$i]) + 0x80000 & 0xFFFFF) << 20) | ((int) floor($k * $z[$i]) + 0x80000 & 0xFFFFF)][] = $i;
+            $cells[Cell::of($k * $v, $k * $y[$i], $k * $z[$i])][] = $i;
         }
         // Every two cells once.
-        $steps = [];
-        foreach ([-1, 0, 1] as $a) {
-            foreach ([-1, 0, 1] as $b) {
-                foreach ([-1, 0, 1] as $c) {
-                    $step = ($a << 40) + ($b << 20) + $c;
-                    if ($step > 0) {
-                        $steps[] = $step;
-                    }
-                }
-            }
-        }
+        $steps = array_filter(Cell::beside(), static fn (int $step): bool => $step > 0);
         $out = [];
         $most = $reach * $reach;
         foreach ($cells as $key => $own) {

@@ -27,6 +27,17 @@ final readonly class Gradients
     }
 
     /**
+     * What rounds of a sub-step go by, however often it is solved.
+     *
+     * @return array{list<float>, list<list<float>>} inverse blocks of points, and of lots by level
+     */
+    public function inverses(Matrix $matrix): array
+    {
+        return [Levels::inverted($matrix->diagonal), $this->levels->inverses($matrix->diagonal, $matrix->off, $matrix->bend)];
+    }
+
+    /**
+     * @param  array{list<float>, list<list<float>>}  $inverses  as of `inverses`
      * @param  array<int, float>  $rx  N·s that are left
      * @param  array<int, float>  $ry
      * @param  array<int, float>  $rz
@@ -39,15 +50,14 @@ final readonly class Gradients
      * @param  float  $first  what was left when the sub-step was begun, measured; 0 where this begins it
      * @return array{list<float>, list<float>, list<float>} m/s
      */
-    public function solved(Matrix $matrix, array $rx, array $ry, array $rz, array $dx, array $dy, array $dz, array $held, Contacts $touch, array $partners, float &$first): array
+    public function solved(Matrix $matrix, array $inverses, array $rx, array $ry, array $rz, array $dx, array $dy, array $dz, array $held, Contacts $touch, array $partners, float &$first): array
     {
         $n = count($rx);
         foreach ($held as $i => $_) {
             $rx[$i] = $ry[$i] = $rz[$i] = 0.0;
         }
         $touch->takeOut($rx, $ry, $rz, true);
-        $inverse = Levels::inverted($matrix->diagonal);
-        $levels = $this->levels->inverses($matrix->diagonal, $matrix->off, $matrix->bend);
+        [$inverse, $levels] = $inverses;
         $lot = $this->levels->lots[0] ?? [];
         $none = array_fill(0, $this->levels->sizes[0] ?? 0, 0.0);
         $old = 1.0;

@@ -252,16 +252,14 @@ final class Sheet
      */
     private function shove(Contact $at, float $faster, float $farther): void
     {
-        $took = 0.0;
         foreach ($at->points as $k => $i) {
             $w = $at->weights[$k] / $at->square;
-            $took += $at->weights[$k] * $at->weights[$k] / $this->mass[$i];
             $v = $w * $faster;
             $g = $w * $farther;
             $this->jump($i, $v * $at->nx, $v * $at->ny, $v * $at->nz, $g * $at->nx, $g * $at->ny, $g * $at->nz);
         }
         if ($faster > 0.0) {
-            $at->give(-$faster / $took);
+            $at->give(-$faster / $this->light($at));
         }
     }
 
@@ -520,6 +518,7 @@ final class Sheet
         }
         $pairs = $partners === [] ? [] : $this->matrix->pairsAmong($touching);
         $active = array_filter($touch, fn (Contact $at): bool => $this->lacksAlong($at, $h, $share, $dx, $dy, $dz) > -self::TOUCHES);
+        $inverses = $this->gradients->inverses($this->matrix);
         $first = 0.0;
         for ($pass = 1; ; $pass++) {
             $contacts = new Contacts($active);
@@ -533,7 +532,7 @@ final class Sheet
             foreach ($partners as $partner) {
                 $partner->begin($this->matrix, $contacts, $h / $share, $pairs);
             }
-            [$dx, $dy, $dz] = $this->gradients->solved($this->matrix, $rx, $ry, $rz, $dx, $dy, $dz, $held, $contacts, array_values($partners), $first);
+            [$dx, $dy, $dz] = $this->gradients->solved($this->matrix, $inverses, $rx, $ry, $rz, $dx, $dy, $dz, $held, $contacts, array_values($partners), $first);
             if ($touch === [] || $pass === self::ANEW) {
                 break;
             }

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Cloth;
 
 use YardBreak\Core\Collide\Colliders;
 use YardBreak\Core\Collide\NearCreases;
+use YardBreak\Core\Geometry\Cell;
 
 /**
  * Where a sheet touches what stands and moves, or would pass into it within a sub-step: its points at their surfaces; and, for what is finer
@@ -170,8 +171,7 @@ final class Touches
             $y[] = $sheet->y[$i];
             $z[] = $sheet->z[$i];
         }
-        $reach = $thickness + self::AHEAD * $h * ($sheet->fastest() + $colliders->fastest() + $weight * $h) + self::WIDE * $sheet->weave->longest;
-        $found = $colliders->nearest($x, $y, $z, $reach);
+        $found = $colliders->nearest($x, $y, $z, self::reach($sheet, $colliders, $thickness, $h, $weight));
         [$vx, $vy, $vz] = $colliders->velocities($x, $y, $z, $found);
         $out = [];
         $this->against = 0.0;
@@ -234,7 +234,7 @@ final class Touches
             $px += $since * $creases->vx[$v];
             $py = $creases->y[$v] + $since * $creases->vy[$v];
             $pz = $creases->z[$v] + $since * $creases->vz[$v];
-            foreach ($cells[self::cell($px, $py, $pz, $k)] ?? [] as $f) {
+            foreach ($cells[Cell::of($k * $px, $k * $py, $k * $pz)] ?? [] as $f) {
                 $box = $boxes[$f];
                 if ($px < $box[0] - $reach || $px > $box[3] + $reach || $py < $box[1] - $reach || $py > $box[4] + $reach || $pz < $box[2] - $reach || $pz > $box[5] + $reach) {
                     continue;
@@ -300,8 +300,7 @@ final class Touches
             $pairs[] = [$pair, $a, $b];
             $boxes[] = [min($x[$a], $x[$b]), min($y[$a], $y[$b]), min($z[$a], $z[$b]), max($x[$a], $x[$b]), max($y[$a], $y[$b]), max($z[$a], $z[$b])];
         }
-        $size = $this->sheet->weave->longest + $reach;
-        $k = 1.0 / $size;
+        $k = 1.0 / ($this->sheet->weave->longest + $reach);
         $cells = self::inCells($boxes, $reach, $k);
         $best = [];
         $allowed = self::STANDS * $this->sheet->weave->edge - $thickness;
@@ -319,7 +318,7 @@ final class Touches
             $asked = [];
             for ($m = 0; $m <= $steps; $m++) {
                 $share = $m / $steps;
-                $asked += array_fill_keys($cells[self::cell($ax + $share * $fx, $ay + $share * $fy, $az + $share * $fz, $k)] ?? [], true);
+                $asked += array_fill_keys($cells[Cell::of($k * ($ax + $share * $fx), $k * ($ay + $share * $fy), $k * ($az + $share * $fz))] ?? [], true);
             }
             foreach ($asked as $g => $_) {
                 [, $a, $b] = $pairs[$g];
@@ -381,11 +380,6 @@ final class Touches
         $out[$key] = $this->contact($points, $weights, $n, $gap, $v, sqrt($friction * $colliders->surface($prop)[0]), $h, $prop, $piece);
     }
 
-    private static function cell(float $x, float $y, float $z, float $k): int
-    {
-        return (((int) floor($k * $x) + 0x80000 & 0xFFFFF) << 40) | (((int) floor($k * $y) + 0x80000 & 0xFFFFF) << 20) | ((int) floor($k * $z) + 0x80000 & 0xFFFFF);
-    }
-
     /**
      * @param  list<array{float, float, float, float, float, float}>  $boxes
      * @return array<int, list<int>> numbers of boxes, wider by a reach, by cell they lie in
@@ -397,7 +391,7 @@ final class Touches
             for ($a = (int) floor($k * ($x0 - $reach)), $a1 = (int) floor($k * ($x1 + $reach)); $a <= $a1; $a++) {
                 for ($b = (int) floor($k * ($y0 - $reach)), $b1 = (int) floor($k * ($y1 + $reach)); $b <= $b1; $b++) {
                     for ($c = (int) floor($k * ($z0 - $reach)), $c1 = (int) floor($k * ($z1 + $reach)); $c <= $c1; $c++) {
-                        $cells[(($a + 0x80000 & 0xFFFFF) << 40) | (($b + 0x80000 & 0xFFFFF) << 20) | ($c + 0x80000 & 0xFFFFF)][] = $f;
+                        $cells[$a * Cell::X + $b * Cell::Y + $c][] = $f;
                     }
                 }
             }

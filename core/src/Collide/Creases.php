@@ -40,16 +40,16 @@ final readonly class Creases
 
     public static function of(Mesh $mesh): self
     {
-        [$same, $sum, $sides] = self::looked($mesh);
+        [$sum, $sides] = self::looked($mesh);
         $number = $edges = $ex = $ey = $ez = [];
         foreach ($sides as $key => $two) {
             if (count($two) !== 2) {
                 continue;
             }
-            [[$n, $apex], [$m]] = $two;
+            [[$n], [$m, $apex]] = $two;
             $a = $key >> 32;
             // The other face falls away from this one.
-            $beyond = self::minus($two[1][1], [$mesh->x[$a], $mesh->y[$a], $mesh->z[$a]]);
+            $beyond = self::minus($apex, [$mesh->x[$a], $mesh->y[$a], $mesh->z[$a]]);
             if ($beyond[0] * $n[0] + $beyond[1] * $n[1] + $beyond[2] * $n[2] >= 0.0 || self::sine($n, $m) < self::BENT) {
                 continue;
             }
@@ -69,7 +69,7 @@ final readonly class Creases
     }
 
     /**
-     * @return array{list<int>, array<int, array{float, float, float}>, array<int, list<array{array{float, float, float}, array{float, float, float}}>>} point of each vertex; by point, what
+     * @return array{array<int, array{float, float, float}>, array<int, list<array{array{float, float, float}, array{float, float, float}}>>} by point, what
      *   faces about it look towards, by their angles there (Thürmer & Wüthrich 1998); by edge, normal and far corner of each of its faces
      */
     private static function looked(Mesh $mesh): array
@@ -98,7 +98,7 @@ final readonly class Creases
             }
         }
 
-        return [$same, $sum, $sides];
+        return [$sum, $sides];
     }
 
     /**
