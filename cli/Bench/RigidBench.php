@@ -29,7 +29,7 @@ final class RigidBench implements Benchmark
     private const FALL = 0.4;
 
     /** Outside and inside of a jar, radius and height. */
-    private const JAR = [
+    public const JAR = [
         [0, 0], [0.085, 0], [0.112, 0.008], [0.14, 0.04], [0.178, 0.115], [0.19, 0.195], [0.176, 0.275], [0.138, 0.345], [0.105, 0.385],
         [0.1, 0.42], [0.122, 0.445], [0.12, 0.461], [0.1, 0.456], [0.084, 0.425], [0.087, 0.383], [0.121, 0.335], [0.159, 0.268],
         [0.172, 0.195], [0.16, 0.122], [0.12, 0.05], [0.09, 0.026], [0, 0.02],
@@ -149,7 +149,7 @@ final class RigidBench implements Benchmark
         return [$world, ['hulls' => $hulls, 'poses' => $poses, 'speed' => $speed, 'density' => self::DENSITY, 'frames' => self::FRAMES, 'searches' => 2, 'steps' => 6, 'friction' => 0.5, 'bounce' => 0.1]];
     }
 
-    private static function lowest(Shard $shard, Quaternion $turn): float
+    public static function lowest(Shard $shard, Quaternion $turn): float
     {
         $lowest = INF;
         foreach ($shard->mesh->x as $i => $x) {

@@ -99,6 +99,8 @@ final class ContactSearch
         $size = $w->size;
         $waiting = $w->waiting;
         $brittle = $w->brittle;
+        $apart = $w->apart;
+        $group = $set->group;
         $n = count($body);
         $x0 = $x1 = $y0 = $y1 = $z0 = $z1 = $kind = [];
         $fall = $span * $span * $w->strongest();
@@ -123,7 +125,7 @@ final class ContactSearch
                 $dz += $vz[$b] * $span;
                 $grow = $fall + sqrt($wx[$b] * $wx[$b] + $wy[$b] * $wy[$b] + $wz[$b] * $wz[$b]) * $size[$b] * $span * 0.5;
             }
-            $grow += 0.01 * $w->pieceSize;
+            $grow += 0.01 * $w->pieceSize + ($apart[$group[$c]] ?? 0.0);
             $x0[] = $box[$k] - $grow + ($dx < 0.0 ? $dx : 0.0);
             $x1[] = $box[$k + 1] + $grow + ($dx > 0.0 ? $dx : 0.0);
             $y0[] = $box[$k + 2] - $grow + ($dy < 0.0 ? $dy : 0.0);
@@ -132,7 +134,7 @@ final class ContactSearch
             $z1[] = $box[$k + 5] + $grow + ($dz > 0.0 ? $dz : 0.0);
         }
 
-        return $w->encounters->among($w, BroadPhase::pairs($x0, $x1, $y0, $y1, $z0, $z1, $kind, $body, $set->group));
+        return $w->encounters->among($w, BroadPhase::pairs($x0, $x1, $y0, $y1, $z0, $z1, $kind, $body, $group));
     }
 
     /** @param  list<int>  $pairs */
@@ -242,6 +244,7 @@ final class ContactSearch
         $groups = $set->group;
         $sizes = $set->size;
         $margins = $set->margin;
+        $apart = $w->apart !== [];
         $px = $w->px;
         $py = $w->py;
         $pz = $w->pz;
@@ -327,9 +330,10 @@ final class ContactSearch
                 $query->colliderB = $d;
                 $query->turnA = $ma;
                 $query->turnB = $mb;
-                $query->between($set, $this->simplex[$slot], $reach + $margins[$c] + $margins[$d]);
+                $off = $apart ? $w->apart($groups[$c], $groups[$d]) : 0.0;
+                $query->between($set, $this->simplex[$slot], $reach + $off + $margins[$c] + $margins[$d]);
                 $this->simplex[$slot] = $query->simplex;
-                $gap = $query->gap - $margins[$c] - $margins[$d];
+                $gap = $query->gap - $off - $margins[$c] - $margins[$d];
                 $closing = ($vx[$a] - $vx[$b]) * $query->nx + ($vy[$a] - $vy[$b]) * $query->ny + ($vz[$a] - $vz[$b]) * $query->nz;
                 // Metres within which they meet as they move now.
                 $course = ($closing + $speed - $linear + $fall) * $span + 0.005 * $smaller;
@@ -346,7 +350,7 @@ final class ContactSearch
                 $clear[$slot] = 0.0;
                 // What will not meet as it moves now, but is near, gets one point, in case something else drives it on.
                 $lone = $gap > $course;
-                $found = $lone ? ContactPatch::nearest($set, $c, $d, $query) : ContactPatch::points($set, $c, $d, $ma, $mb, $query, $reach);
+                $found = $lone ? ContactPatch::nearest($set, $c, $d, $query) : ContactPatch::points($set, $c, $d, $ma, $mb, $query, $reach + $off);
                 if ($this->forgiveNext && $groups[$c] === $groups[$d]) {
                     for ($k = 6, $m = count($found); $k < $m; $k += 7) {
                         if (-$found[$k] > $this->forgiven[$slot]) {
@@ -392,6 +396,7 @@ final class ContactSearch
         $waiting = $w->waiting;
         $brittle = $w->brittle !== [] || $w->loud !== [];
         $known = $this->touches->known;
+        $apart = $w->apart !== [];
         $outX = $contacts->x;
         $outY = $contacts->y;
         $outZ = $contacts->z;
@@ -429,6 +434,7 @@ final class ContactSearch
             $points = $this->points[$slot];
             $push = $this->push[$slot];
             $forgiven = $this->forgiven[$slot];
+            $off = $apart ? $w->apart($groups[$c], $groups[$d]) : 0.0;
             $bx = $px[$b] - $px[$a];
             $by = $py[$b] - $py[$a];
             $bz = $pz[$b] - $pz[$a];
@@ -457,7 +463,7 @@ final class ContactSearch
                 $dx = $mb[0] * $x + $mb[1] * $y + $mb[2] * $z + $bx - $ax;
                 $dy = $mb[3] * $x + $mb[4] * $y + $mb[5] * $z + $by - $ay;
                 $dz = $mb[6] * $x + $mb[7] * $y + $mb[8] * $z + $bz - $az;
-                $gap = $dx * $nx + $dy * $ny + $dz * $nz;
+                $gap = $dx * $nx + $dy * $ny + $dz * $nz - $off;
                 if ($gap < $bare) {
                     $bare = $gap;
                 }

@@ -48,7 +48,7 @@ final class GroundContacts
             if ($state !== World::MOVING && ! ($waits && $state === World::KEYED)) {
                 continue;
             }
-            $reach = (abs($w->vy[$b]) + $fall + 0.5 * $w->size[$b] * sqrt($w->wx[$b] ** 2 + $w->wy[$b] ** 2 + $w->wz[$b] ** 2)) * $span + 0.005 * $set->size[$c];
+            $reach = (abs($w->vy[$b]) + $fall + 0.5 * $w->size[$b] * sqrt($w->wx[$b] ** 2 + $w->wy[$b] ** 2 + $w->wz[$b] ** 2)) * $span + 0.005 * $set->size[$c] + $w->apart($set->group[$c], -1);
             if (! $flat) {
                 // On a slope what slides along comes nearer too.
                 $reach += $span * sqrt($w->vx[$b] ** 2 + $w->vz[$b] ** 2);
@@ -158,7 +158,7 @@ final class GroundContacts
                 }
             }
         }
-        $touches->note($w, $c, -1, -$nx, -$ny, -$nz, $gap, $x, $y, $z, $span, Vec3::mean($bears));
+        $touches->note($w, $c, -1, -$nx, -$ny, -$nz, $gap - $w->apart($w->colliders->group[$c], -1), $x, $y, $z, $span, Vec3::mean($bears));
     }
 
     /**
@@ -171,13 +171,14 @@ final class GroundContacts
         $out = $w->contacts;
         ['normal' => $normal, 'points' => $p, 'rub' => $rub] = $group;
         $corners = [];
+        $off = $w->apart($set->group[$c], -1);
         for ($i = 0, $n = count($p); $i < $n; $i += 7) {
             $corners[] = $v = (int) $p[$i + 3];
             $out->x[] = $p[$i];
             $out->y[] = $p[$i + 1];
             $out->z[] = $p[$i + 2];
             // As with surfaces: what rests lies on the ground itself.
-            $out->gap[] = $p[$i + 6] - Tolerances::SLOP * $w->pieceSize;
+            $out->gap[] = $p[$i + 6] - $off - Tolerances::SLOP * $w->pieceSize;
             $push = $this->push[$v] ?? 0.0;
             $kept[$v] = $push;
             $out->push[] = $push;

@@ -717,6 +717,9 @@ final class RigidMover implements Mover, StepListener
         if ($debris->limit > 0.0) {
             $w->limits[$prop] = $debris->limit;
         }
+        if ($debris->apart > 0.0) {
+            $w->apart[$prop] = $debris->apart;
+        }
         if ($debris->rolling > 0.0) {
             $w->rolling[$prop] = $debris->rolling;
         }

@@ -64,7 +64,7 @@ final class SurfaceContacts
                 $this->pairs[$key] = $pair = new SurfacePair;
             }
             $pair->stamp = $this->round;
-            $reach = (self::closing($w, $a, $b) + $fall) * $span + 0.005 * $set->size[$c];
+            $reach = (self::closing($w, $a, $b) + $fall) * $span + 0.005 * $set->size[$c] + $w->apart($set->group[$c], $set->group[$d]);
             $this->look($w, $pair, $surface, $c, $d, $reach, $span);
             if ($pair->contacts !== []) {
                 $this->put($w, $pair, $c, $d, $span, $touches);
@@ -271,6 +271,7 @@ final class SurfaceContacts
         $ma = $w->matrix($a);
         $mb = $w->matrix($b);
         $counts = $w->state[$a] === World::MOVING || $w->state[$a] === World::RESTING && $w->state[$b] === World::KEYED;
+        $off = $w->apart($set->group[$c], $set->group[$d]);
         $heeds = $set->group[$c] !== $set->group[$d]
             && (isset($w->waiting[$a]) || isset($w->waiting[$b]) || Touches::tells($w, $a) || Touches::tells($w, $b) || $touches->heeds($w, $a, $b));
         $soonest = INF;
@@ -287,7 +288,7 @@ final class SurfaceContacts
                 $gx = $hx - ($mb[0] * $contact[$i + 3] + $mb[1] * $contact[$i + 4] + $mb[2] * $contact[$i + 5] + $w->px[$b]);
                 $gy = $hy - ($mb[3] * $contact[$i + 3] + $mb[4] * $contact[$i + 4] + $mb[5] * $contact[$i + 5] + $w->py[$b]);
                 $gz = $hz - ($mb[6] * $contact[$i + 3] + $mb[7] * $contact[$i + 4] + $mb[8] * $contact[$i + 5] + $w->pz[$b]);
-                $gap = $gx * $nx + $gy * $ny + $gz * $nz;
+                $gap = $gx * $nx + $gy * $ny + $gz * $nz - $off;
                 if ($heeds) {
                     $ahead = $gap - $span * Touches::approach($w, $a, $b, -$nx, -$ny, -$nz, $hx, $hy, $hz);
                     $bears[] = [$ahead, $hx, $hy, $hz];
@@ -297,9 +298,9 @@ final class SurfaceContacts
                     }
                 }
                 if ($counts) {
-                    $out->x[] = $hx - 0.5 * $gap * $nx;
-                    $out->y[] = $hy - 0.5 * $gap * $ny;
-                    $out->z[] = $hz - 0.5 * $gap * $nz;
+                    $out->x[] = $hx - 0.5 * ($gap + $off) * $nx;
+                    $out->y[] = $hy - 0.5 * ($gap + $off) * $ny;
+                    $out->z[] = $hz - 0.5 * ($gap + $off) * $nz;
                     // What rests sinks in by what is let be: so much nearer it counts, and lies on the surface itself.
                     $out->gap[] = $gap - Tolerances::SLOP * $w->pieceSize;
                     $out->push[] = $pair->push[$g][$k];

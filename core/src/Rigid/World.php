@@ -124,6 +124,9 @@ final class World
     /** @var array<int, float> groups with rolling resistance: its arm as a share of half the size */
     public array $rolling = [];
 
+    /** @var array<int, float> groups that other groups and the ground are to be kept off: metres */
+    public array $apart = [];
+
     public readonly Encounters $encounters;
 
     public ColliderSet $colliders;
@@ -223,6 +226,12 @@ final class World
         $this->group[$body] = $group;
 
         return $this->colliders->addSurface($body, $surface, $friction, $bounce, $group);
+    }
+
+    /** Metres that bodies of two groups are to be kept from each other, −1 for the ground. */
+    public function apart(int $one, int $other): float
+    {
+        return $one === $other ? 0.0 : ($this->apart[$one] ?? 0.0) + ($this->apart[$other] ?? 0.0);
     }
 
     /**

@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Rigid;
 
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Collide\ContactSurface;
 use YardBreak\Core\Collide\Hull;
+use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Rigid\Debris\Debris;
@@ -50,6 +52,26 @@ final class DebrisTest extends TestCase
         self::play($w, 36);
         self::assertEqualsWithDelta(0.0, $w->px[$loose], 1e-9);
         self::assertLessThan($w->px[$wall] - 0.19, $w->px[$one]);
+    }
+
+    /** A thickness keeps others and the ground off, not its own kind; two add up. By what the word says. */
+    public function test_what_has_a_thickness_is_kept_off_others_and_the_ground(): void
+    {
+        foreach ([false, true] as $onSurface) {
+            $w = new World;
+            $w->pieceSize = 0.2;
+            [$plate, $mesh] = [new Vec3(0.0, 0.5, 0.0), Solids::shape('box', ['width' => 2.0, 'height' => 0.2, 'depth' => 2.0])];
+            $held = $w->addBody(World::STILL, $plate, Quaternion::identity(), 0.0, [0.0, 0.0, 0.0, 0.0, 0.0, 0.0], 3);
+            $onSurface ? $w->addSurface($held, new ContactSurface($mesh->movedBy(Aabb::around($mesh)->centre()->times(-1.0))), 0.5, 0.0, 3) : $w->addCollider($held, Hull::around(...Solids::corners(2.0, 0.2, 2.0)), Vec3::zero(), 0.5, 0.0, 3);
+            $w->apart = [1 => 0.02, 2 => 0.03];
+            [$lower, $upper, $other, $low] = [self::box($w, new Vec3(0.0, 0.75, 0.0), 1), self::box($w, new Vec3(0.0, 0.96, 0.0), 1), self::box($w, new Vec3(0.0, 1.25, 0.0), 2), self::box($w, new Vec3(4.0, 0.3, 0.0), 2)];
+            self::play($w, 60);
+            self::assertEqualsWithDelta(0.6 + 0.02 + 0.1, $w->py[$lower], 0.001, 'on what stands');
+            self::assertEqualsWithDelta($w->py[$lower] + 0.2, $w->py[$upper], 0.001, 'on its own kind');
+            self::assertEqualsWithDelta($w->py[$upper] + 0.2 + 0.05, $w->py[$other], 0.001, 'on another kind');
+            self::assertEqualsWithDelta(0.1 + 0.03, $w->py[$low], 0.001, 'on the ground');
+            self::assertSame(World::RESTING, $w->state[$other]);
+        }
     }
 
     /** Rolling on the level loses 5/7·μ_r·g (a moment μ_r·R·N on a solid ball, 2/5·m·R², that does not slip). */

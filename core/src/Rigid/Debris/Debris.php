@@ -36,6 +36,7 @@ final readonly class Debris
      * @param  string  $meets  one of the constants above
      * @param  float  $afterWay  m that a piece travels before it meets its own kind; 0 for none
      * @param  float  $afterTime  s after which it does all the same; 0 for never
+     * @param  float  $apart  m that other props and the ground are kept off
      * @param  float  $lightest  density of the smallest pieces as a share of the largest ones'
      * @param  float  $smoothest  friction, likewise
      * @param  float  $rolling  rolling resistance: its arm as a share of half the size
@@ -52,6 +53,7 @@ final readonly class Debris
         public string $meets,
         public float $afterWay,
         public float $afterTime,
+        public float $apart,
         public float $lightest,
         public float $smoothest,
         public float $rolling,
@@ -85,6 +87,7 @@ final readonly class Debris
                 'afterTime', 'Or after', 'So long after they were let go, however far they came. 0 for never.',
                 Number::class, 0.0, 0.0, 1000.0, 's', with: 'meets='.self::EVERYTHING, ofPieces: true, part: self::MEETING,
             ),
+            new Option('apart', 'Thickness', 'Other props and the ground stay so far off its pieces; two that have a thickness, off by both. Its own pieces lie on each other as they were cut.', Number::class, 0.0, 0.0, 1.0, 'm', part: self::MEETING),
             new Option('limit', 'No faster than', 'What hits and pushes bring a piece to; what forces do is never held back. 0 for any speed.', Number::class, 0.0, 0.0, 100000.0, 'm/s', part: self::MEETING),
             new Option(
                 'lightest', 'Smallest weigh', 'Density of the smallest pieces as a share of the largest ones’; those between go by their volume.',
@@ -109,7 +112,7 @@ final readonly class Debris
         $v = $values->still();
 
         return new self(
-            $v['ball'], $v['meets'], $v['afterWay'], $v['afterTime'], $v['lightest'], $v['smoothest'], $v['rolling'], $v['limit'], $v['restAfter'], $v['restWithin'], $v['goneAfter'],
+            $v['ball'], $v['meets'], $v['afterWay'], $v['afterTime'], $v['apart'], $v['lightest'], $v['smoothest'], $v['rolling'], $v['limit'], $v['restAfter'], $v['restWithin'], $v['goneAfter'],
             array_map(floatval(...), $v['box']), $v['goneMap'], $v['goneIn'],
         );
     }
