@@ -22,6 +22,7 @@ use App\Http\Controllers\PlateController;
 use App\Http\Controllers\PropPictureController;
 use App\Http\Controllers\PunchController;
 use App\Http\Controllers\ReleaseOrderController;
+use App\Http\Controllers\RimsController;
 use App\Http\Controllers\ShotController;
 use App\Http\Controllers\ShotPackageController;
 use App\Http\Controllers\SpaceController;
@@ -63,6 +64,7 @@ Route::get('shots/{shot}/props/{prop}/contact', ContactPictureController::class)
 Route::get('shots/{shot}/props/{prop}/order', ReleaseOrderController::class);
 Route::get('shots/{shot}/props/{prop}/forces', ForceFiguresController::class);
 Route::get('shots/{shot}/props/{prop}/mortar', MortarController::class);
+Route::get('shots/{shot}/props/{prop}/rims', RimsController::class);
 Route::get('shots/{shot}/props/{prop}/forecast', ForecastController::class);
 Route::get('shots/{shot}/air', AirController::class);
 Route::post('shots/{shot}/props/{prop}/punch', PunchController::class);

@@ -36,4 +36,45 @@ final class ClothTest extends BrowserTestCase
         $a->until(static fn (): bool => preg_match('/energy\\s+[1-9]/', $a->text()) === 1, 'it swings, in the docket');
         $this->assertNoErrors();
     }
+
+    public function test_corners_and_edges_are_held_by_pressing_on_them(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([
+            Setting::box('sheet', [
+                'source' => ['kind' => 'shape', 'shape' => 'sheet', 'values' => ['width' => 1, 'height' => 1, 'thickness' => 0, 'segments' => 12]],
+                'place' => ['position' => [0, 1.5, 0], 'turn' => [-90, 0, 0], 'size' => 1],
+            ]),
+            ['op' => 'replace', 'path' => '/frames/last', 'value' => 12],
+        ]);
+        $a->keys('4');
+        $a->presses('Cloth');
+        $a->sees('Nothing holds it: it falls.');
+        $a->ticks('Pick in the picture');
+        foreach ([1, 2] as $k) {
+            $a->clicks("[aria-label='Corner $k: free']");
+            $a->until(static fn (): bool => (bool) $a->js("return document.querySelector(\"[aria-label='Corner $k: held']\") !== null"), "corner $k to be held");
+        }
+        $a->sees('Held at 2 corners.');
+        $prop = $a->document()['props'][0];
+        self::assertSame($prop['weights'][0]['id'], $prop['motion']['values']['hold']);
+        [$one, $other] = $prop['weights'][0]['sources'][0]['values']['corners'];
+        self::assertEqualsWithDelta([1.0, 0.5, 0.5], [hypot($one[0] - $other[0], $one[1] - $other[1]), abs($one[0]), abs($one[1] - 0.5)], 1e-6, 'two corners of one edge');
+        $a->keys('5', 'b');
+        $a->sees('Up to date');
+        $a->keys(WebDriverKeys::HOME);
+        $flat = $a->picture();
+        $a->keys(WebDriverKeys::END);
+        self::assertNotSame($flat, $a->picture(), 'it hangs');
+        $a->keys('4', WebDriverKeys::HOME);
+        $a->ticks('Pick in the picture');
+        // The line itself, a quarter of the way along it, where no mark lies.
+        $a->until(static fn (): bool => $a->js('const p=document.querySelector("#picture ~ * path.cursor-pointer, path.cursor-pointer");if(!p)return false;const q=p.getPointAtLength(p.getTotalLength()/4),m=p.getScreenCTM(),e=document.elementFromPoint(q.x+m.e,q.y+m.f);if(e!==p)return false;e.dispatchEvent(new PointerEvent("pointerdown",{bubbles:true}));return true') === true, 'the line of an edge');
+        $a->sees('Held at 2 corners and 1 edge.');
+        self::assertCount(1, $a->document()['props'][0]['weights'][0]['sources'][0]['values']['edges']);
+        $a->presses('Let go');
+        $a->sees('Nothing holds it: it falls.');
+        self::assertNull($a->document()['props'][0]['weights'][0]['sources'][0]['values']['edges']);
+        $this->assertNoErrors();
+    }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Cloth;
 
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\SamePlaces;
 use YardBreak\Core\Geometry\Vec3;
 
 /** A surface as cloth, before anything moves: points, triangles, hinges, and which points pull on which. */
@@ -64,8 +65,10 @@ final readonly class Weave
      */
     public static function of(Mesh $mesh, array $pieceOf = []): self
     {
-        $pointOf = self::welded($mesh, $pieceOf);
-        $n = $pointOf === [] ? 0 : max($pointOf) + 1;
+        $first = SamePlaces::of($mesh, $pieceOf);
+        $numbers = array_flip(array_keys(array_flip($first)));
+        $pointOf = array_map(static fn (int $v): int => $numbers[$v], $first);
+        $n = count($numbers);
         $x = $y = $z = array_fill(0, $n, 0.0);
         foreach ($pointOf as $v => $p) {
             [$x[$p], $y[$p], $z[$p]] = [$mesh->x[$v], $mesh->y[$v], $mesh->z[$v]];
@@ -119,23 +122,6 @@ final readonly class Weave
             $x, $y, $z, $pointOf, $faces, $inverse, $areas, $pairs, $sides, $across, $bendPairs, $bendAcross, $bendPoints, $curved, $curves, $share,
             self::together($n, $pairs), $long === [] ? 0.0 : array_sum($long) / count($long), $long === [] ? 0.0 : max($long),
         );
-    }
-
-    /**
-     * @param  list<int>  $pieceOf
-     * @return list<int> point of each vertex
-     */
-    private static function welded(Mesh $mesh, array $pieceOf): array
-    {
-        $size = max(1e-9, max($mesh->x) - min($mesh->x), max($mesh->y) - min($mesh->y), max($mesh->z) - min($mesh->z));
-        $k = 1.0 / (1e-6 * $size);
-        $known = $out = [];
-        foreach ($mesh->x as $v => $x) {
-            $key = ($pieceOf[$v] ?? 0).' '.round($k * $x).' '.round($k * $mesh->y[$v]).' '.round($k * $mesh->z[$v]);
-            $out[] = $known[$key] ??= count($known);
-        }
-
-        return $out;
     }
 
     /**

@@ -28,6 +28,7 @@ final class WeightCatalogue
         'grain' => Grain::class,
         'brush' => Brush::class,
         'region' => Region::class,
+        'pins' => Pins::class,
         'facing' => Facing::class,
         'hollows' => Hollows::class,
         'picture' => ByPicture::class,

@@ -298,6 +298,22 @@ final class MapRunTest extends TestCase
         }
     }
 
+    /** The block is a metre wide and stands at the origin: which corner and edge lie nearest is plain. */
+    public function test_pins_take_the_nearest_corner_and_edge(): void
+    {
+        $run = Maps::run([['source' => 'pins', 'values' => ['corners' => [[0.6, 1.1, 0.6]], 'edges' => [[-0.55, 0.4, -0.5]], 'reach' => 0.25]]]);
+        $mesh = self::block($run);
+        foreach (self::some($run->weightsAt('reach', 'points', 5)) as $i => $w) {
+            $off = min(
+                sqrt(($mesh->x[$i] - 0.5) ** 2 + ($mesh->y[$i] - 1.0) ** 2 + ($mesh->z[$i] - 0.5) ** 2),
+                hypot($mesh->x[$i] + 0.5, $mesh->z[$i] + 0.5),
+            );
+            self::assertEqualsWithDelta(max(0.0, 1.0 - $off / 0.25), $w, 1e-6);
+        }
+        $none = Maps::run([['source' => 'pins', 'values' => []]])->weightsAt('reach', 'points', 0);
+        self::assertSame(0.0, max($none), 'nothing is picked yet');
+    }
+
     /** A crate of a metre, in centimetres and with z up: its floor is a group of the file, its lid of a material. */
     public function test_a_region_goes_by_groups_and_materials_of_the_file(): void
     {

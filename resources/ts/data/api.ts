@@ -1,4 +1,5 @@
 import type { ChipShape } from './dust';
+import type { Rims } from './pins';
 import type { Ease, Frames, Plate, ShotDocument } from './document';
 import { useDoor } from './door';
 
@@ -452,6 +453,7 @@ export const api = {
     bringPicture: (file: File) => json<{ asset: string; file: string }>(`pictures?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),
     platePictures: (files: { name: string; asset: string }[]) => send<PlateMade>('POST', 'plates/pictures', { files }),
     plateFilm,
+    rims: (id: string, prop: string) => json<Rims>(`shots/${id}/props/${prop}/rims`),
     names: (asset: string, file: string) => json<{ groups: string[]; materials: string[] }>(`assets/${asset}/names?name=${encodeURIComponent(file)}`),
     bake: (id: string) => json<{ bake: BakeView | null }>(`shots/${id}/bake`),
     bakeState: (bake: string) => json<BakeProgress>(`bakes/${bake}/state`),

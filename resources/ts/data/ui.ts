@@ -29,6 +29,8 @@ interface UiState {
     drawing: 'break' | number | null;
     /** The move of a drift whose path is being drawn in the picture. */
     path: number | null;
+    /** The prop whose corners and edges are picked in the picture, to be held. */
+    pinning: string | null;
     view: { name: View; asked: number };
     show: Show | null;
     handles: Handle;
@@ -84,6 +86,7 @@ export const useUi = create<UiState>((set) => ({
     spreadBy: 'distance',
     drawing: null,
     path: null,
+    pinning: null,
     view: { name: 'three-quarter', asked: 0 },
     show: null,
     handles: 'move',

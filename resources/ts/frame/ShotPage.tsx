@@ -35,6 +35,7 @@ const FaultMark = lazy(() => import('../picture/FaultMark'));
 const PointMarks = lazy(() => import('../picture/PointMarks'));
 const SourceMarks = lazy(() => import('../picture/SourceMarks'));
 const DriftMarks = lazy(() => import('../picture/DriftMarks'));
+const PinMarks = lazy(() => import('../picture/PinMarks'));
 const ForceMarks = lazy(() => import('../picture/ForceMarks'));
 const BrushBoard = lazy(() => import('../picture/BrushBoard'));
 
@@ -111,6 +112,7 @@ function Frame() {
                                         <PointMarks />
                                         <SourceMarks />
                                         <DriftMarks />
+                                        <PinMarks />
                                         <ForceMarks />
                                         <BrushBoard />
                                     </Suspense>

@@ -282,8 +282,8 @@ export class Director {
 
     /** What can be taken hold of on this stage: places where placing is the work. */
     private gripOf(prop: Prop | undefined, baked: boolean, first: number): Grip | null {
-        const { stage, handles, frame } = useUi.getState();
-        if (prop === undefined || handles === 'off') return null;
+        const { stage, handles, frame, pinning } = useUi.getState();
+        if (prop === undefined || handles === 'off' || pinning === prop.id) return null;
         // Where a bake moves the prop, there is nothing to take hold of after its start.
         const placed = stage === 'props' || (stage === 'motion' && (!baked || !startsThere(prop.motion) || frame <= first));
         return placed ? placeGrip(prop, handles, frame) : null;

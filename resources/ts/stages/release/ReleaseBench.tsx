@@ -18,6 +18,7 @@ import { orderColour } from '../../parts/sizes';
 import { ComesApart } from '../FallWays';
 import { Options } from '../Options';
 import { ContactFacts } from './ContactFacts';
+import { Held } from './Held';
 import { MORTAR, MortarBench } from './MortarBench';
 import { ReleaseForm } from './ReleaseForm';
 
@@ -58,10 +59,11 @@ function Parts({ prop, options }: { prop: Prop; options: readonly Option[] }) {
     const parts = [...new Set(options.map((o) => o.part))].filter((part) => part !== '' && part !== MORTAR);
     return (
         <>
-            {parts.map((part, k) => (
+            {parts.map((part) => (
                 <Section key={part} title={part}>
                     <Options prop={prop} path="motion" options={options.filter((o) => o.part === part)} values={prop.motion.values ?? {}} label={prop.name} />
-                    {k === 0 && <Passes prop={prop} />}
+                    {options.some((o) => o.part === part && o.name === 'hold') && <Held prop={prop} />}
+                    {options.some((o) => o.part === part && ['meets', 'itself'].includes(o.name)) && <Passes prop={prop} />}
                 </Section>
             ))}
         </>

@@ -33,7 +33,7 @@ export function SourcePanel({ prop, map, mapAt, at, catalogue }: Props) {
             {entry.measured && <ProfileGraph prop={prop.id} path={path} at={at} sources={map.sources} entry={entry} />}
             {source.source === 'brush' || source.source === 'region' ? <ByHand prop={prop} source={source} path={path} /> : <Options prop={prop} path={path} options={entry.options} values={values} label={name} />}
             <Toggle label="Invert" hint="Where it was full it is none, and the other way round" value={source.invert ?? false} onChange={(invert) => set(`Invert ${name}`, { [`/${path}/invert`]: invert })} />
-            {!['proximity', 'map', 'brush', 'region', 'hollows', 'pieces'].includes(source.source) && (
+            {!['proximity', 'map', 'brush', 'region', 'pins', 'hollows', 'pieces'].includes(source.source) && (
                 <Select
                     label="Stands in"
                     value={source.on ?? 'own'}
@@ -51,7 +51,7 @@ function Limit({ prop, map, path, source, catalogue }: { prop: Prop; map: Weight
     const document = useDocument()!;
     const limit = source.within ?? null;
     const maps = document.props.flatMap((p) => (p.weights ?? []).filter((m) => m.id !== map.id).map((m) => ({ value: `map ${m.id}`, label: `the map ${m.name}` })));
-    const kinds = ['region', 'ball', 'box', 'front', 'stripes', 'grain', 'facing', 'hollows'].map((k) => ({ value: k, label: `by ${(catalogue.weights[k]?.label ?? k).toLowerCase()}` }));
+    const kinds = ['region', 'pins', 'ball', 'box', 'front', 'stripes', 'grain', 'facing', 'hollows'].map((k) => ({ value: k, label: `by ${(catalogue.weights[k]?.label ?? k).toLowerCase()}` }));
     const value = limit === null ? '' : limit.source === 'map' ? `map ${String((limit.values as Record<string, unknown>).map)}` : limit.source;
     const choose = (v: string) => {
         const next: WeightLimit | null = v === '' ? null : v.startsWith('map ') ? { source: 'map', values: { map: v.slice(4) } } : { source: v, values: defaultsOf(catalogue.weights[v]) };
