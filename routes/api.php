@@ -14,6 +14,7 @@ use App\Http\Controllers\ForceFiguresController;
 use App\Http\Controllers\ForecastController;
 use App\Http\Controllers\GroundController;
 use App\Http\Controllers\HandOffController;
+use App\Http\Controllers\KeepFrameController;
 use App\Http\Controllers\MapController;
 use App\Http\Controllers\MortarController;
 use App\Http\Controllers\OutlineController;
@@ -64,6 +65,7 @@ Route::get('shots/{shot}/props/{prop}/contact', ContactPictureController::class)
 Route::get('shots/{shot}/props/{prop}/order', ReleaseOrderController::class);
 Route::get('shots/{shot}/props/{prop}/forces', ForceFiguresController::class);
 Route::get('shots/{shot}/props/{prop}/mortar', MortarController::class);
+Route::post('shots/{shot}/props/{prop}/cast', KeepFrameController::class);
 Route::get('shots/{shot}/props/{prop}/rims', RimsController::class);
 Route::get('shots/{shot}/props/{prop}/forecast', ForecastController::class);
 Route::get('shots/{shot}/air', AirController::class);

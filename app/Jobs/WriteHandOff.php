@@ -7,25 +7,13 @@ namespace App\Jobs;
 use App\Jobs\Middleware\Beating;
 use App\Models\Bake;
 use App\Models\HandOff;
-use App\Storage\ShardStore;
 use App\Storage\YardFiles;
-use App\Yard\Foresight;
+use App\Yard\BakedShot;
 use App\Yard\Mending;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Throwable;
-use YardBreak\Core\Bake\BakedPlaces;
-use YardBreak\Core\Bake\Baker;
-use YardBreak\Core\Bake\HandOff as Writer;
-use YardBreak\Core\Bake\History;
 use YardBreak\Core\Format\UniqueNames;
 use YardBreak\Core\Problem;
-use YardBreak\Core\Shot\AssetSource;
-use YardBreak\Core\Shot\Evaluation;
-use YardBreak\Core\Shot\MadeParts;
-use YardBreak\Core\Shot\MapRun;
-use YardBreak\Core\Shot\PropMaker;
-use YardBreak\Core\Shot\PropSpec;
-use YardBreak\Core\Shot\ShotSpec;
 use ZipArchive;
 
 /**
@@ -48,14 +36,14 @@ final class WriteHandOff implements LastsLong, ShouldQueue
         return 'hand-off-'.$this->handOffId;
     }
 
-    public function handle(ShardStore $store, AssetSource $assets, PropMaker $maker): void
+    public function handle(BakedShot $baked): void
     {
         $handOff = HandOff::query()->find($this->handOffId);
         if ($handOff === null || $handOff->state !== 'queued') {
             return;
         }
         try {
-            $this->writeOn($handOff, $store, $assets, $maker);
+            $this->writeOn($handOff, $baked);
         } catch (Problem $e) {
             $this->failed($e);
         }
@@ -72,15 +60,11 @@ final class WriteHandOff implements LastsLong, ShouldQueue
         $this->clear(null);
     }
 
-    private function writeOn(HandOff $handOff, ShardStore $store, AssetSource $assets, PropMaker $maker): void
+    private function writeOn(HandOff $handOff, BakedShot $baked): void
     {
         $bake = $handOff->bake;
-        $shot = $this->shot($bake);
-        $shards = $store->ofBake($bake);
-        $streams = $bake->files()->streams(...);
-        $moved = new BakedPlaces($shot, static fn (PropSpec $p): array => $shards[$p->id], $streams, $handOff->frames, array_map(strval(...), range(0, $handOff->frames - 1)));
-        $evaluation = new Evaluation(new MapRun($shot, new MadeParts($maker, $assets, $shards), null, $moved));
-        $writer = new Writer($shot, Baker::pieces($shot, $shards), $assets, $handOff->frames, static fn (int $k): array => $evaluation->onto($streams($k), $shot->first + $k));
+        $writer = $baked->writer($bake, $handOff->frames);
+        $shot = $writer->shot;
         $files = $writer->files($handOff->format);
         if (count($files) === 1) {
             $this->clear(null);
@@ -106,15 +90,6 @@ final class WriteHandOff implements LastsLong, ShouldQueue
         } else {
             self::dispatch($handOff->id);
         }
-    }
-
-    /** The shot as it is now where that would be baked alike: how it looks may have changed since. */
-    private function shot(Bake $bake): ShotSpec
-    {
-        $now = Foresight::known($bake->shot->spec());
-        $shot = $bake->history()->partsFrom(History::of($now, $bake->anchored)) === null ? $now : Foresight::known($bake->spec());
-
-        return $shot->with($shot->moments->allAnchored($bake->anchored));
     }
 
     private function finish(HandOff $handOff, string $file): void

@@ -6,12 +6,14 @@ namespace App\Yard;
 
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Check\BreakFigures;
+use YardBreak\Core\Cloth\Finished;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\FineMesh;
 use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\FrontProjection;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Stencil;
 use YardBreak\Core\Prepare\PrepareCatalogue;
 use YardBreak\Core\Shot\BreakCatalogue;
 use YardBreak\Core\Shot\PropMaker;
@@ -25,8 +27,8 @@ use YardBreak\Core\Weight\WeightCatalogue;
  * inner surface shows (int16 × 4), the number of the piece (uint16), padded to four bytes, where `mapped`, its place in
  * a picture (float32 × 2), and, where `weighed`, its weight (uint8, 255 for 1). The prop unbroken has, after four bytes'
  * padding, the number of the point of its mesh (uint32); so has a prop whose
- * surface goes by weight maps (`skinned`), or whose points move by themselves: those of its pieces one after the other, as in
- * a stream of the skin or of points.
+ * surface goes by weight maps (`skinned`): those of its pieces one after the other, as in a stream of the skin. Of one whose points move by
+ * themselves see `finished`.
  */
 final class PropPicture
 {
@@ -36,10 +38,13 @@ final class PropPicture
      */
     public static function encode(PropSpec $prop, array $shards, PropMaker $maker, bool $first = false): string
     {
-        if ($first || ! Skin::has($prop) && ! $prop->motion->waves()) {
+        if ($first || ! Skin::has($prop) && ! $prop->isFinished()) {
             return self::encoded($prop, $shards, $shards, $maker, $first);
         }
-        $fine = Skin::has($prop) ? Skin::fine($shards) : $shards;
+        if ($prop->isFinished()) {
+            return self::finished($prop, $shards, $maker);
+        }
+        $fine = Skin::fine($prop, $shards);
         $points = '';
         $before = 0;
         foreach ($fine as $shard) {
@@ -53,7 +58,40 @@ final class PropPicture
     /** What a picture depends on. */
     public static function key(PropSpec $prop): string
     {
-        return $prop->shardKey().(Skin::has($prop) ? '-skin' : '').($prop->motion->waves() ? '-points' : '');
+        return $prop->shardKey().(Skin::has($prop) ? '-skin' : '').($prop->isFinished() ? '-points-'.$prop->finish->key() : '');
+    }
+
+    /**
+     * A prop whose points move by themselves: after the number of the point of each vertex (uint32) stands which way its face looks (int8, padded to four
+     * bytes), then how its points follow from those that move: of each round, where the part of each point begins, which it is made from (uint32) and how much of
+     * each (float32); which of these each point is (uint32) and by how much of the thickness it lies outside (float32); and the faces of the surface (uint32).
+     *
+     * @param  list<Shard>  $shards
+     */
+    private static function finished(PropSpec $prop, array $shards, PropMaker $maker): string
+    {
+        $finished = Finished::of(array_map(static fn (Shard $s): Mesh => $s->mesh, $shards), $prop->finish);
+        $drawn = array_map(static fn (Shard $s, Mesh $mesh): Shard => new Shard($s->name, $mesh, $s->mass), $shards, $finished->pieces);
+        $points = $looks = $rounds = '';
+        $before = 0;
+        foreach ($drawn as $k => $shard) {
+            $points .= pack('V*', ...array_map(static fn (int $v): int => $before + $v, $shard->mesh->faces));
+            $before += $shard->mesh->vertexCount();
+            foreach ($finished->looks[$k] as $look) {
+                $looks .= pack('c3', $look, $look, $look);
+            }
+        }
+        foreach ($finished->rounds as $round) {
+            $rounds .= pack('V*', ...$round->first).pack('V*', ...$round->from).pack('g*', ...$round->share);
+        }
+        $told = ['finish' => [
+            'moving' => $finished->moving(),
+            'rounds' => array_map(static fn (Stencil $s): array => [$s->count(), count($s->from)], $finished->rounds), 'points' => count($finished->rows), 'faces' => intdiv(count($finished->faces), 3),
+            'thickness' => $prop->finish->thickness, 'smooth' => $prop->finish->smooth,
+        ]];
+
+        return self::padded(self::encoded($prop, $shards, $drawn, $maker, false, $told)).$points.self::padded($looks).$rounds
+            .pack('V*', ...$finished->rows).pack('g*', ...$finished->sides).pack('V*', ...$finished->faces);
     }
 
     private static function padded(string $bytes): string
@@ -64,8 +102,9 @@ final class PropPicture
     /**
      * @param  list<Shard>  $shards
      * @param  list<Shard>  $drawn  the same as they are drawn
+     * @param  array<string, mixed>  $told  what else is said of them
      */
-    private static function encoded(PropSpec $prop, array $shards, array $drawn, PropMaker $maker, bool $first): string
+    private static function encoded(PropSpec $prop, array $shards, array $drawn, PropMaker $maker, bool $first, array $told = []): string
     {
         // The rim of a hole goes before what the break is steered by.
         $weight = $prop->weight();
@@ -98,8 +137,8 @@ final class PropPicture
             'vertices' => 3 * $faces, 'pieces' => $list, 'figures' => BreakFigures::of($shards), 'fitness' => $whole, 'plans' => $prop->plans($maker->mesh(...)), 'mended' => $maker->mended($prop),
             'lengths' => self::lengths($shards),
             'rings' => $rings === null ? null : ['axis' => $rings['axis']->toArray(), 'of' => $rings['rings']],
-            'mapped' => $mapped, 'weighed' => $weights !== '', 'first' => $first, 'skinned' => $drawn !== $shards,
-        ]);
+            'mapped' => $mapped, 'weighed' => $weights !== '', 'first' => $first, 'skinned' => Skin::has($prop) && ! $first,
+        ] + $told);
         $head .= str_repeat(' ', (4 - strlen($head) % 4) % 4);
 
         return pack('V', strlen($head)).$head.$positions.$normals.$pieces.str_repeat("\0", strlen($pieces) % 4).$places.$weights;

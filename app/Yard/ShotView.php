@@ -32,7 +32,7 @@ final class ShotView
     /** What a prop's picture is marked with; the same where nothing about its shape has changed. */
     public static function tag(PropSpec $prop): string
     {
-        return '"'.substr(PropPicture::key($prop), -24).'"';
+        return '"'.substr(hash('xxh128', PropPicture::key($prop)), 0, 24).'"';
     }
 
     /** @return array<string, mixed>|null */

@@ -33,6 +33,15 @@ final class ClothTest extends BrowserTestCase
         $flat = $a->picture();
         $a->keys(WebDriverKeys::END);
         self::assertNotSame($flat, $a->picture(), 'it hangs down');
+        $hangs = $a->picture();
+        $a->keys('4');
+        $a->sees('288 faces');
+        $a->chooses('Divided', '1');
+        $a->sees('1,152 faces');
+        self::assertSame(1, $a->document()['props'][0]['finish']['times']);
+        $a->keys('5');
+        $a->sees('Up to date');
+        self::assertNotSame($hangs, $a->picture(), 'rounded, without another bake');
         $a->until(static fn (): bool => preg_match('/energy\\s+[1-9]/', $a->text()) === 1, 'it swings, in the docket');
         $this->assertNoErrors();
     }
@@ -75,6 +84,49 @@ final class ClothTest extends BrowserTestCase
         $a->presses('Let go');
         $a->sees('Nothing holds it: it falls.');
         self::assertNull($a->document()['props'][0]['weights'][0]['sources'][0]['values']['edges']);
+        $this->assertNoErrors();
+    }
+
+    public function test_a_frame_is_kept_and_a_prop_goes_over_into_it_along_a_front(): void
+    {
+        $a = $this->artist;
+        $front = static fn (mixed $at): array => ['source' => 'front', 'values' => ['point' => [$at, 0, 0], 'direction' => [1, 0, 0], 'full' => 0, 'none' => 0.2], 'operation' => 'add', 'amount' => 1, 'on' => 'own'];
+        $a->opensShot([
+            Setting::box('sheet', [
+                'source' => ['kind' => 'shape', 'shape' => 'sheet', 'values' => ['width' => 1, 'height' => 1, 'thickness' => 0, 'segments' => 12]],
+                'place' => ['position' => [0, 1.5, 0], 'turn' => [-90, 0, 0], 'size' => 1],
+                'motion' => ['kind' => 'cloth', 'values' => ['fabric' => 'silk', 'hold' => 'edge'], 'release' => ['on' => 'frame', 'frame' => 0]],
+                'weights' => [
+                    ['id' => 'over', 'name' => 'Over', 'sources' => [$front(['keys' => [['frame' => 0, 'value' => -0.8], ['frame' => 10, 'value' => 0.8]]])]],
+                    ['id' => 'edge', 'name' => 'Edge', 'sources' => [$front(-0.45)]],
+                ],
+            ]),
+            ['op' => 'replace', 'path' => '/frames/last', 'value' => 12],
+        ]);
+        $a->keys('5', 'b');
+        $a->sees('Up to date');
+        $a->keys(WebDriverKeys::END);
+        $a->presses('Keep Sheet at frame 12');
+        $a->until(static fn (): bool => count($a->document()['props']) === 2, 'the cast to be there');
+        $cast = $a->document()['props'][1];
+        self::assertSame(['Sheet at 12', 'mesh', true, 'fixed'], [$cast['name'], $cast['source']['kind'], $cast['source']['kept'], $cast['motion']['kind']]);
+        // It stands where the sheet hangs; out of sight the sheet alone is to be seen.
+        $a->clicks('[aria-label="Hide Sheet at 12"]');
+        $a->clicks('ul[aria-label="Props"] li:first-child button');
+        $a->keys('4');
+        $a->presses('Fixed');
+        $a->keys('3');
+        $a->chooses('Blends into', $cast['id']);
+        $a->until(static fn (): bool => ($a->document()['props'][0]['blend'] ?? null) === ['map' => 'over', 'to' => [$cast['id']]], 'the blend to be kept');
+        $a->keys('4', WebDriverKeys::HOME);
+        $flat = $a->picture();
+        $a->keys(WebDriverKeys::END);
+        $hung = $a->picture();
+        self::assertNotSame($flat, $hung, 'it hangs, without a bake');
+        for ($k = 0; $k < 6; $k++) {
+            $a->keys(WebDriverKeys::ARROW_LEFT);
+        }
+        self::assertNotContains($a->picture(), [$flat, $hung], 'half of it');
         $this->assertNoErrors();
     }
 }

@@ -33,6 +33,7 @@ use YardBreak\Core\Motion\Surroundings;
 use YardBreak\Core\Motion\Touch;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
+use YardBreak\Core\Shot\BlendRun;
 use YardBreak\Core\Shot\DriftRun;
 use YardBreak\Core\Shot\ForceSpec;
 use YardBreak\Core\Shot\MapRun;
@@ -110,6 +111,8 @@ final class Baker implements MovedPieces, Surroundings
 
     /** @var array<string, array{list<float>, list<float>}> by prop and frame */
     private array $drifted = [];
+
+    private ?BlendRun $blends = null;
 
     /** @var array<string, array<int, list<float>>> weights on the points of pieces, by map and frame */
     private array $onSurface = [];
@@ -491,6 +494,13 @@ final class Baker implements MovedPieces, Surroundings
         }
 
         return $weights;
+    }
+
+    public function blended(int $prop, float $frame): ?array
+    {
+        $spec = $this->shot->props[$prop];
+
+        return $spec->blend === null ? null : ($this->blends ??= new BlendRun($this->maps ?? throw self::withoutMaps()))->at($spec->id, $frame);
     }
 
     public function openings(int $prop): array

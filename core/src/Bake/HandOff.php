@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Bake;
 
 use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Cloth\Finish;
+use YardBreak\Core\Cloth\Finished;
 use YardBreak\Core\Dust\Dust;
 use YardBreak\Core\Format\FileOutput;
 use YardBreak\Core\Format\GlbPiece;
@@ -37,6 +39,15 @@ final class HandOff
 
     private ?LooseParts $loose = null;
 
+    /** @var list<Piece> as they are written */
+    private readonly array $pieces;
+
+    /** @var array<int, Finished> by number of the prop, of those whose points move by themselves */
+    private array $finished = [];
+
+    /** @var array<int, array{string, list<Mesh>}> likewise: the points of the last frame that was asked for, and the pieces by them */
+    private array $moved = [];
+
     /** @var array<int, list<Shard>> by number of the prop: its pieces in small faces */
     private array $fine = [];
 
@@ -47,14 +58,28 @@ final class HandOff
      * @param  list<Piece>  $pieces
      * @param  int  $frames  how many there are
      * @param  \Closure(int): array<int, array<int, string>>  $frame  the streams of a frame by prop and kind, counted from the shot's first
+     * @param  bool  $finished  whether surfaces are as they are finished after the bake, or in the points that were baked
      */
     public function __construct(
-        private readonly ShotSpec $shot,
-        private readonly array $pieces,
+        public readonly ShotSpec $shot,
+        array $pieces,
         private readonly AssetSource $assets,
         private readonly int $frames,
         private readonly \Closure $frame,
+        bool $finished = true,
     ) {
+        $own = [];
+        foreach ($pieces as $piece) {
+            $own[$piece->prop][] = $piece->shard->mesh;
+        }
+        foreach ($own as $prop => $meshes) {
+            if ($this->shot->props[$prop]->isFinished()) {
+                $this->finished[$prop] = Finished::of($meshes, $finished ? $this->shot->props[$prop]->finish : new Finish);
+            }
+        }
+        $this->pieces = array_map(fn (Piece $p): Piece => isset($this->finished[$p->prop])
+            ? new Piece($p->name, $p->prop, $p->number, new Shard($p->shard->name, $this->finished[$p->prop]->pieces[$p->number], $p->shard->mass))
+            : $p, $pieces);
     }
 
     /**
@@ -96,6 +121,33 @@ final class HandOff
             'instances', 'nodes' => $this->loose()->glb(($this->frame)($number), $path, $format === 'instances'),
             default => MeshWriter::write($this->asMade($this->pieces[$number], ($this->frame)(0)), $path, $format, $this->pieces[$number]->name),
         };
+    }
+
+    /**
+     * Writes one prop as it is at a frame as an OBJ, about the place it is at then; names of groups say which piece, and what a break laid open.
+     *
+     * @return int how many pieces it has
+     *
+     * @throws Problem where nothing of it is seen then, or the disk does not take it
+     */
+    public function kept(int $prop, int $number, string $path): int
+    {
+        $streams = ($this->frame)($number);
+        $away = $this->shot->props[$prop]->place->at((float) ($this->shot->first + $number))->position->times(-1.0);
+        $out = new FileOutput($path);
+        $out->put("# Yard Break, metres\n");
+        $base = $count = 0;
+        foreach ($this->pieces as $piece) {
+            if ($piece->prop === $prop && self::isSeen($streams, $piece)) {
+                $mesh = $this->changed($piece, $streams)->movedBy($away);
+                $out->put(MeshWriter::objPoints($mesh).MeshWriter::objFaces($mesh, UniqueNames::plain($piece->shard->name), $base));
+                $base += $mesh->vertexCount();
+                $count++;
+            }
+        }
+        $out->close();
+
+        return $count > 0 ? $count : throw Problem::inValue('frame', 'Nothing of '.$this->shot->props[$prop]->name.' is to be seen at that frame.', 'Go to a frame where it is.');
     }
 
     private function loose(): LooseParts
@@ -203,21 +255,18 @@ final class HandOff
     private function waved(Piece $piece, array $streams): ?Mesh
     {
         $points = $streams[$piece->prop][StreamKind::Points->value] ?? null;
-        $mesh = $piece->shard->mesh;
-        $stride = StreamKind::Points->stride();
-        $own = $points === null
-            ? ''
-            : substr($points, $stride * $this->before($piece, static fn (Mesh $m): int => $m->vertexCount()), $stride * $mesh->vertexCount());
+        $finished = $this->finished[$piece->prop] ?? null;
+        if ($points === null || $finished === null) {
+            return null;
+        }
+        if (($this->moved[$piece->prop][0] ?? null) !== $points) {
+            if (strlen($points) !== StreamKind::Points->stride() * $finished->moving()) {
+                throw Problem::damaged('A baked frame is too short.');
+            }
+            $this->moved[$piece->prop] = [$points, $finished->at(...self::columns($points))];
+        }
 
-        return $points === null
-            ? null
-            : (strlen($own) === $stride * $mesh->vertexCount() ? new Mesh(...[
-                ...self::columns($own),
-                $mesh->faces,
-                null,
-                $mesh->sides,
-                $mesh->uvs,
-            ]) : throw Problem::damaged('A baked frame is too short.'));
+        return $this->moved[$piece->prop][1][$piece->number];
     }
 
     /** @return array{list<float>, list<float>, list<float>} x, y and z of packed points */
@@ -323,7 +372,7 @@ final class HandOff
     /** A piece in faces as small as its skin is asked for on. */
     private function fine(Piece $piece): Mesh
     {
-        $this->fine[$piece->prop] ??= Skin::fine(array_values(array_map(
+        $this->fine[$piece->prop] ??= Skin::fine($this->shot->props[$piece->prop], array_values(array_map(
             static fn (Piece $p): Shard => $p->shard,
             array_filter($this->pieces, static fn (Piece $p): bool => $p->prop === $piece->prop),
         )));
@@ -362,7 +411,7 @@ final class HandOff
         $out = [];
         foreach ($shot->props as $prop) {
             $said = array_filter([
-                in_array($format, ['stl', 'ply'], true) && $prop->motion->waves() ? 'its surface is as it was made' : '',
+                in_array($format, ['stl', 'ply'], true) && ($prop->motion->waves() || $prop->blend !== null) ? 'its surface is as it was made' : '',
                 $format !== 'obj' && $prop->motion->drift?->byFace === true ? 'its faces do not fly one by one' : '',
                 $format !== 'obj' && $prop->relief !== null ? 'it has no relief' : '',
                 $format !== 'obj' && $prop->appears !== null && ! $prop->appears->byPiece() ? 'its surface is whole all the time' : '',

@@ -328,14 +328,12 @@ final class ClothMover implements Mover
         $hold = $this->hold($prop, $settings, $frame);
         $homes = $goes = [];
         if ($hold !== []) {
-            $member = $this->around->member($prop);
-            $then = $member->place->at($frame);
-            $now = $member->place->at($from);
+            $then = $this->homes($prop, $sheet, $frame);
+            $now = $this->homes($prop, $sheet, $from);
             foreach ($hold as $i => $_) {
-                $own = new Vec3($sheet->weave->x[$i], $sheet->weave->y[$i], $sheet->weave->z[$i]);
-                $home = $then->point($own);
+                $home = $then($i);
                 $homes[$i] = $home->toArray();
-                $goes[$i] = $home->minus($now->point($own))->times(1.0 / $h)->toArray();
+                $goes[$i] = $home->minus($now($i))->times(1.0 / $h)->toArray();
             }
         }
         [$fx, $fy, $fz, $slows] = $this->pushed($sheet, $settings, $frame, $air);
@@ -343,6 +341,22 @@ final class ClothMover implements Mover
         $grows = $growth === 1.0 ? null : array_map(static fn (float $share): float => 1.0 + ($growth - 1.0) * $share, $settings->growthMap === '' ? array_fill(0, $sheet->weave->count(), 1.0) : $this->weights($prop, $settings->growthMap, $frame));
 
         return new Pull($fx, $fy, $fz, $slows, $hold, $homes, $goes, $grows, $settings->damping->at($frame), $settings->filling($frame));
+    }
+
+    /** @return \Closure(int): Vec3 where its prop has a point at a moment */
+    private function homes(int $prop, Sheet $sheet, float $frame): \Closure
+    {
+        $weave = $sheet->weave;
+        $blended = $this->around->blended($prop, $frame);
+        if ($blended === null) {
+            $place = $this->around->member($prop)->place->at($frame);
+
+            return static fn (int $i): Vec3 => $place->point(new Vec3($weave->x[$i], $weave->y[$i], $weave->z[$i]));
+        }
+        [$x, $y, $z] = $blended;
+        $vertexOf = array_flip($weave->pointOf);
+
+        return static fn (int $i): Vec3 => new Vec3($x[$vertexOf[$i]], $y[$vertexOf[$i]], $z[$vertexOf[$i]]);
     }
 
     /** @return array<int, float> how much points are held that are */

@@ -68,6 +68,24 @@ final readonly class MeshFile
         return new Mesh($x, $y, $z, $faces, $m->normals === null ? null : $normals, null, $m->uvs === null ? null : $uvs);
     }
 
+    /** Its mesh with the sides that names of its groups tell, as they are written with a prop. */
+    public function sided(): Mesh
+    {
+        $sides = array_fill(0, $this->mesh->faceCount(), Mesh::OUTER);
+        foreach ($this->spans[NamedFaces::Group->value] ?? [] as [$name, $from, $to]) {
+            $side = match (true) {
+                str_ends_with($name, ' inner') => Mesh::INNER,
+                preg_match('/ rim-(\d+)$/', $name, $found) === 1 => Mesh::RIM + (int) $found[1] - 1,
+                default => Mesh::OUTER,
+            };
+            for ($f = intdiv($from, 3); $f < intdiv($to, 3); $f++) {
+                $sides[$f] = $side;
+            }
+        }
+
+        return new Mesh($this->mesh->x, $this->mesh->y, $this->mesh->z, $this->mesh->faces, $this->mesh->normals, $sides, $this->mesh->uvs);
+    }
+
     /** The colour as the web writes it (sRGB, IEC 61966-2-1), or null. */
     public function webColour(): ?string
     {

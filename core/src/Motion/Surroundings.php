@@ -53,6 +53,13 @@ interface Surroundings
      */
     public function onSurface(string $map, float $frame): array;
 
+    /**
+     * Where a prop has its points at a moment that blends into others.
+     *
+     * @return array{list<float>, list<float>, list<float>}|null points of all its pieces in the scene; null where they follow their prop
+     */
+    public function blended(int $prop, float $frame): ?array;
+
     /** @return list<Joint> what parted between pieces of a prop on the way to the frame that is being reached, where it lies in the prop */
     public function openings(int $prop): array;
 

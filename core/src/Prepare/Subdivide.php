@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Prepare;
 
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\Stencil;
 use YardBreak\Core\Kinds\Choice;
 use YardBreak\Core\Kinds\Whole;
 use YardBreak\Core\Option;
@@ -43,76 +44,11 @@ final class Subdivide implements Step
             return self::catmullClark($mesh, (int) $values['times']);
         }
         for ($i = 0; $i < $values['times']; $i++) {
-            $mesh = self::quartered($mesh, $values['scheme'] === 'loop');
+            [$round, $faces] = Stencil::divided($mesh->faces, $mesh->vertexCount(), $values['scheme'] === 'loop');
+            $mesh = new Mesh($round->apply($mesh->x), $round->apply($mesh->y), $round->apply($mesh->z), $faces);
         }
 
         return $mesh;
-    }
-
-    /** One round of midpoints, with Loop's stencils where wanted (Loop 1987, "Smooth subdivision surfaces based on triangles"). */
-    private static function quartered(Mesh $mesh, bool $smooth): Mesh
-    {
-        $x = $mesh->x;
-        $y = $mesh->y;
-        $z = $mesh->z;
-        $faces = $mesh->faces;
-        $opposite = [];
-        for ($i = 0, $n = count($faces); $i < $n; $i++) {
-            $p = $faces[$i];
-            $q = $faces[$i % 3 === 2 ? $i - 2 : $i + 1];
-            $opposite[$p < $q ? $p << 31 | $q : $q << 31 | $p][] = $faces[$i % 3 === 0 ? $i + 2 : $i - 1];
-        }
-        $middle = $rim = $around = [];
-        foreach ($opposite as $edge => $apexes) {
-            $p = $edge >> 31;
-            $q = $edge & 0x7FFFFFFF;
-            $middle[$edge] = count($x);
-            if ($smooth && count($apexes) === 2) {
-                [$r, $s] = $apexes;
-                $x[] = 0.375 * ($mesh->x[$p] + $mesh->x[$q]) + 0.125 * ($mesh->x[$r] + $mesh->x[$s]);
-                $y[] = 0.375 * ($mesh->y[$p] + $mesh->y[$q]) + 0.125 * ($mesh->y[$r] + $mesh->y[$s]);
-                $z[] = 0.375 * ($mesh->z[$p] + $mesh->z[$q]) + 0.125 * ($mesh->z[$r] + $mesh->z[$s]);
-            } else {
-                $x[] = 0.5 * ($mesh->x[$p] + $mesh->x[$q]);
-                $y[] = 0.5 * ($mesh->y[$p] + $mesh->y[$q]);
-                $z[] = 0.5 * ($mesh->z[$p] + $mesh->z[$q]);
-            }
-            if ($smooth) {
-                $around[$p][] = $q;
-                $around[$q][] = $p;
-                if (count($apexes) !== 2) {
-                    $rim[$p][] = $q;
-                    $rim[$q][] = $p;
-                }
-            }
-        }
-        foreach ($around as $p => $ring) {
-            $on = $rim[$p] ?? $ring;
-            $n = count($on);
-            $beta = isset($rim[$p]) ? 1.0 / (4.0 * $n) : (0.625 - (0.375 + 0.25 * cos(2.0 * M_PI / $n)) ** 2) / $n;
-            $own = 1.0 - $n * $beta;
-            $sx = $sy = $sz = 0.0;
-            foreach ($on as $q) {
-                $sx += $mesh->x[$q];
-                $sy += $mesh->y[$q];
-                $sz += $mesh->z[$q];
-            }
-            $x[$p] = $own * $mesh->x[$p] + $beta * $sx;
-            $y[$p] = $own * $mesh->y[$p] + $beta * $sy;
-            $z[$p] = $own * $mesh->z[$p] + $beta * $sz;
-        }
-        $out = [];
-        for ($i = 0, $n = count($faces); $i < $n; $i += 3) {
-            $a = $faces[$i];
-            $b = $faces[$i + 1];
-            $c = $faces[$i + 2];
-            $ab = $middle[$a < $b ? $a << 31 | $b : $b << 31 | $a];
-            $bc = $middle[$b < $c ? $b << 31 | $c : $c << 31 | $b];
-            $ca = $middle[$c < $a ? $c << 31 | $a : $a << 31 | $c];
-            array_push($out, $a, $ab, $ca, $ab, $b, $bc, $ca, $bc, $c, $ab, $bc, $ca);
-        }
-
-        return new Mesh($x, $y, $z, $out);
     }
 
     /**

@@ -15,22 +15,25 @@ final class Evaluation
 
     private readonly DriftRun $drifts;
 
+    private readonly BlendRun $blends;
+
     public function __construct(private readonly MapRun $maps)
     {
         $this->drifts = new DriftRun($maps);
+        $this->blends = new BlendRun($maps);
     }
 
     /** Whether anything of a prop is. */
     public static function needs(PropSpec $prop): bool
     {
-        return $prop->motion->drift !== null || $prop->appears !== null || Skin::has($prop);
+        return $prop->motion->drift !== null || $prop->appears !== null || self::blends($prop) || Skin::has($prop);
     }
 
     /** Whether what a prop is at a frame depends on the frames before. */
     public function remembers(string $prop): bool
     {
         $spec = $this->maps->prop($prop);
-        foreach ([...array_keys(self::maps($spec)), ...$spec->motion->drift === null ? [] : [$spec->motion->drift->map]] as $map) {
+        foreach ([...array_keys(self::maps($spec)), ...$spec->motion->drift === null ? [] : [$spec->motion->drift->map], ...self::blends($spec) ? [$spec->blend->map ?? ''] : []] as $map) {
             if ($this->maps->remembers((string) $map)) {
                 return true;
             }
@@ -50,6 +53,9 @@ final class Evaluation
     {
         $spec = $this->maps->prop($prop);
         $keys = $spec->motion->drift === null ? [] : [$this->drifts->keys($prop)];
+        if (self::blends($spec)) {
+            $keys[] = array_map(fn (int $frame): string => $this->blends->key($prop, $frame), range($this->maps->shot->first, $this->maps->shot->last));
+        }
         foreach (self::maps($spec) as $map => $kind) {
             $keys[] = $this->maps->keys((string) $map, $kind);
         }
@@ -65,7 +71,7 @@ final class Evaluation
 
     /**
      * @return array<int, string> bytes by kind of stream: poses and sizes of what drifts, and the corners of its faces where they fly one by one; of what
-     *   appears piece by piece the shares that have; and the skin of what goes by maps
+     *   appears piece by piece the shares that have; the points of what blends; and the skin of what goes by maps
      *
      * @throws Problem
      */
@@ -84,6 +90,9 @@ final class Evaluation
         }
         if ($shares !== null) {
             $out[StreamKind::Shares->value] = self::floats($shares);
+        }
+        if (self::blends($spec)) {
+            $out[StreamKind::Points->value] = $this->blended($spec, $frame);
         }
         if (Skin::has($spec)) {
             $out[StreamKind::Skin->value] = $this->skin($spec, $frame);
@@ -111,12 +120,32 @@ final class Evaluation
             if ($spec->motion->drift?->byFace === true) {
                 $streams[$k][StreamKind::Corners->value] = self::floats($this->drifts->corners($spec->id, $frame));
             }
+            if (self::blends($spec)) {
+                $streams[$k][StreamKind::Points->value] = $this->blended($spec, $frame);
+            }
             if (Skin::has($spec)) {
                 $streams[$k][StreamKind::Skin->value] = $this->skin($spec, $frame);
             }
         }
 
         return $streams;
+    }
+
+    /** Whether maps alone say where its points are: what physics moves by points only goes toward its blend. */
+    private static function blends(PropSpec $prop): bool
+    {
+        return $prop->blend !== null && ! $prop->motion->letsGo();
+    }
+
+    private function blended(PropSpec $spec, int $frame): string
+    {
+        [$x, $y, $z] = $this->blends->at($spec->id, (float) $frame);
+        $out = '';
+        foreach ($x as $i => $at) {
+            $out .= pack('g3', $at, $y[$i], $z[$i]);
+        }
+
+        return $out;
     }
 
     /** @return list<float>|null by piece: the share of its size that has appeared; null where the prop appears as a whole */

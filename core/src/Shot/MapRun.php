@@ -375,7 +375,7 @@ final class MapRun
     {
         $shards = $this->parts->pieces($this->prop($prop));
 
-        return $fine ? Skin::fine($shards) : $shards;
+        return $fine ? Skin::fine($this->prop($prop), $shards) : $shards;
     }
 
     /**

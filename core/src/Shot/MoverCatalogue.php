@@ -83,7 +83,7 @@ final readonly class MoverCatalogue
         ];
     }
 
-    /** @return array<string, array{label: string, meaning: string, leads: bool, options: list<array<string, mixed>>}> by kind of motion */
+    /** @return array<string, array{label: string, meaning: string, leads: bool, mass: bool, waves: bool, options: list<array<string, mixed>>}> by kind of motion */
     public function describe(): array
     {
         $out = [];
@@ -92,6 +92,7 @@ final readonly class MoverCatalogue
                 'label' => $class::label(),
                 'meaning' => $class::meaning(),
                 'leads' => $this->leader($kind) !== null,
+                'waves' => in_array(StreamKind::Points, $class::streams(), true),
                 'mass' => $this->mover($kind)::needsMass(),
                 'options' => array_map(static fn (Option $o): array => $o->toArray(), $this->mover($kind)::options()),
             ];

@@ -125,6 +125,10 @@ final class PropMaker
         }
         $file = MeshReader::read($this->assets->path($source['asset']), $source['file']);
 
+        if ($source['kept'] ?? false) {
+            return $file->sided();
+        }
+
         return self::inMetres(($source['group'] ?? null) === null ? $file->mesh : $file->named(NamedFaces::Group, $source['group']), $source);
     }
 

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Shot;
 
 use YardBreak\Core\Break\FirstLook;
 use YardBreak\Core\Break\Plan\Basis;
+use YardBreak\Core\Cloth\Finish;
 use YardBreak\Core\Dust\Dust;
 use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Geometry\Mesh;
@@ -33,6 +34,8 @@ final readonly class PropSpec
      * @param  array<string, self>  $tools  by id: the other props this one is cut with, or is made of
      * @param  ShotLink  $link  to the shot it is part of
      * @param  list<Dust>  $dust  what it gives off
+     * @param  Finish  $finish  what becomes of its surface after the bake, where its points move by themselves
+     * @param  Blend|null  $blend  what it goes over into by a map, point by point
      * @param  array<string, string>  $steering  what each map depends on that its making goes by, by id and frame
      */
     public function __construct(
@@ -54,6 +57,8 @@ final readonly class PropSpec
         public ShotLink $link = new ShotLink,
         public array $steering = [],
         public array $dust = [],
+        public Finish $finish = new Finish,
+        public ?Blend $blend = null,
     ) {
     }
 
@@ -68,6 +73,22 @@ final readonly class PropSpec
         foreach ($this->dust as $dust) {
             $dust->acts($acts);
         }
+        if ($this->blend !== null && $this->motion->waves()) {
+            // What moves by points is drawn to where its prop is.
+            $acts->always('blend', $this->blend->key());
+            $acts->map($this->blend->map, false);
+            foreach (array_intersect_key($this->tools, array_flip($this->blend->to)) as $other) {
+                $acts->of($other->id, $other->name)->always('mesh', $other->meshKey());
+                $other->place->acts($acts);
+            }
+            $acts->of($this->id, $this->name);
+        }
+    }
+
+    /** Whether its surface is drawn by where its points are, finished as is said, and not piece by piece as made. */
+    public function isFinished(): bool
+    {
+        return $this->motion->waves() || $this->blend !== null || $this->finish->changes();
     }
 
     /**
@@ -99,6 +120,7 @@ final readonly class PropSpec
             'appears.map' => $this->appears->map ?? '',
             'relief.map' => $this->relief->map ?? '',
             'material.second.map' => $this->material->second->map ?? '',
+            'blend.map' => $this->blend->map ?? '',
         ];
         foreach ($this->motion->mapsNamed() as $path => $map) {
             $out['motion.'.$path] = $map;

@@ -7,6 +7,7 @@ namespace YardBreak\Core\Shot;
 use Opis\JsonSchema\Errors\ErrorFormatter;
 use Opis\JsonSchema\Errors\ValidationError;
 use Opis\JsonSchema\Validator;
+use YardBreak\Core\Cloth\Finish;
 use YardBreak\Core\Collide\Ground;
 use YardBreak\Core\Dust\Dust;
 use YardBreak\Core\Prepare\PrepareCatalogue;
@@ -352,6 +353,7 @@ final class ShotReader
             static fn (array $step): string => (string) ($step['values']['tool'] ?? ''),
             [...array_filter([$p['break'] ?? null]), ...$p['rework'] ?? []],
         );
+        $wanted = [...$wanted, ...$p['blend']['to'] ?? []];
         $parts = $p['source']['kind'] === 'scatter' ? [$p['source']['of'], $p['source']['over']] : [];
         $tools = [];
         foreach ($all as $i => $other) {
@@ -545,7 +547,7 @@ final class ShotReader
             Reading::number($stands['seen'] ?? 1.0, $moments, $path.'.place.seen'), Material::of($p['material'], $moments, $path.'.material'),
             $break, $p['rework'] ?? [], deg2rad((float) ($p['innerSmooth'] ?? 0.0)), $motion, $weights, $tools,
             Appears::of($p['appears'] ?? null), Relief::of($p['relief'] ?? null, $moments, $path.'.relief'), $link, $steering,
-            self::dust($p['dust'] ?? [], $moments, $path),
+            self::dust($p['dust'] ?? [], $moments, $path), Finish::of($p['finish'] ?? null), Blend::of($p['blend'] ?? null),
         );
     }
 }

@@ -29,13 +29,16 @@ final class Skin
     }
 
     /**
-     * The same pieces in smaller faces.
+     * The same pieces in smaller faces; as they are where their points move by themselves.
      *
      * @param  list<Shard>  $shards
      * @return list<Shard>
      */
-    public static function fine(array $shards): array
+    public static function fine(PropSpec $prop, array $shards): array
     {
+        if ($prop->isFinished()) {
+            return $shards;
+        }
         $longest = FineMesh::SHARE * Aabb::around(...array_map(static fn (Shard $s): Mesh => $s->mesh, $shards))->diagonal();
 
         return array_map(static fn (Shard $s): Shard => new Shard($s->name, FineMesh::to($s->mesh, $longest), $s->mass), $shards);

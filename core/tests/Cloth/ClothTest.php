@@ -281,6 +281,30 @@ final class ClothTest extends TestCase
         }
     }
 
+    /** What is held goes to where its prop blends to: a sheet that a front takes over into one twice as large, held all over. */
+    public function test_what_is_held_goes_along_with_the_blend_of_its_prop(): void
+    {
+        $sheet = self::sheet(6, ['hold' => 'all']);
+        $sheet['weights'] = [
+            ['id' => 'all', 'name' => 'All', 'sources' => [Trials::source('front', ['point' => [0, -9, 0], 'direction' => [0, 1, 0], 'full' => 0, 'none' => 1], ['invert' => true])]],
+            ['id' => 'over', 'name' => 'Over', 'sources' => [Trials::source('front', ['point' => [0, ['keys' => [['frame' => 0, 'value' => -3], ['frame' => 8, 'value' => 3]]], 0], 'direction' => [0, 1, 0], 'full' => 0, 'none' => 1, 'falloff' => 'linear'], ['on' => 'own'])]],
+        ];
+        $sheet['blend'] = ['map' => 'over', 'to' => ['large']];
+        $large = ['id' => 'large', 'name' => 'Large', 'hidden' => true, 'motion' => ['kind' => 'fixed']] + $sheet;
+        unset($large['weights'], $large['blend']);
+        $large['place']['size'] = 2;
+        $frames = self::baked($sheet, 8, [], [$large]);
+        $start = self::points($frames[0]);
+        foreach ([4, 8] as $f) {
+            foreach (self::points($frames[$f]) as $k => [$x, $y, $z]) {
+                [$ox, $oy, $oz] = $start[$k];
+                // The front is full 0 behind and none 1 beyond where it stands.
+                $w = max(0.0, min(1.0, 1.0 - ($oy - 5.0 - (-3.0 + 0.75 * $f))));
+                self::assertEqualsWithDelta([$ox * (1.0 + $w), 5.0 + ($oy - 5.0) * (1.0 + $w), $oz * (1.0 + $w)], [$x, $y, $z], 1e-4);
+            }
+        }
+    }
+
     /** One sheet falls on another that is held: it lies on that, and neither passes the other. */
     public function test_cloth_lies_on_cloth(): void
     {

@@ -21,10 +21,14 @@ final class Waves
 
     public const LAST = 12;
 
-    /** @param  array<string, mixed>  $values  for the mover */
-    public static function shot(array $values = ['height' => 0.2, 'length' => 0.8]): ShotSpec
+    /**
+     * @param  array<string, mixed>  $values  for the mover
+     * @param  array<string, mixed>|null  $finish  after the bake
+     */
+    public static function shot(array $values = ['height' => 0.2, 'length' => 0.8], ?array $finish = null): ShotSpec
     {
-        return ShotSpec::fromJson(Documents::json(static function (array $d) use ($values): array {
+        return ShotSpec::fromJson(Documents::json(static function (array $d) use ($values, $finish): array {
+            $d['props'][0]['finish'] = $finish;
             $d['version'] = ShotSpec::VERSION;
             $d['world']['ground'] = ['kind' => 'flat'];
             $d['frames']['last'] = self::LAST;

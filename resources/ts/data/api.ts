@@ -81,6 +81,8 @@ export interface Entry {
 export interface MoverEntry extends Entry {
     /** It leads pieces by rule until they are let go, if ever they are. */
     leads: boolean;
+    /** The points of a surface move by themselves. */
+    waves: boolean;
     /** What it moves must enclose a volume, so that it has mass. */
     mass: boolean;
 }
@@ -446,6 +448,7 @@ export const api = {
     check: (id: string) => json<Finding[]>(`shots/${id}/check`),
     edit: (id: string, revision: number, patch: PatchStep[], label: string) => send<ShotView>('POST', `shots/${id}/edits`, { revision, patch, label }),
     punch: (id: string, prop: string, revision: number, others: string[]) => send<ShotView>('POST', `shots/${id}/props/${prop}/punch`, { revision, others }),
+    keepFrame: (id: string, prop: string, revision: number, frame: number) => send<ShotView>('POST', `shots/${id}/props/${prop}/cast`, { revision, frame }),
     undo: (id: string, revision: number) => send<ShotView>('POST', `shots/${id}/undo`, { revision }),
     redo: (id: string, revision: number) => send<ShotView>('POST', `shots/${id}/redo`, { revision }),
     bringIn,

@@ -55,7 +55,7 @@ export function isWorkedOut(prop: string, frame: number): boolean {
 
 /** Whether weight maps decide where the pieces of a prop are, which are seen, or how its surface looks. */
 export function isEvaluated(p: Prop): boolean {
-    return p.motion.kind === 'drift' || p.appears != null || p.relief != null || p.material.second != null;
+    return p.motion.kind === 'drift' || p.appears != null || p.relief != null || p.material.second != null || p.blend != null;
 }
 
 /** Follows the props of a shot that weight maps move or show: asks how far they are worked out until all are, and fetches the frames. */
@@ -113,10 +113,10 @@ async function fetchFrames(told: Told): Promise<void> {
 function hold(key: string, frame: PropFrame, size: number): void {
     held.set(key, frame);
     bytes += size;
-    for (const [old, { poses, corners, skin }] of held) {
+    for (const [old, { poses, points, corners, skin }] of held) {
         if (bytes <= HELD || old === key) break;
         held.delete(old);
-        bytes -= poses.byteLength + (corners?.byteLength ?? 0) + (skin?.weights.byteLength ?? 0);
+        bytes -= poses.byteLength + (points?.byteLength ?? 0) + (corners?.byteLength ?? 0) + (skin?.weights.byteLength ?? 0);
     }
     useEvaluated.setState((s) => ({ came: s.came + 1 }));
 }

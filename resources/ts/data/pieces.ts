@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { FinishedSurface, type Finish } from './finish';
 import { useShot } from './shot';
 import { ask, askUntilThere, bytesOf, CutOff, ProblemError, untilWhole, type BreakFigures, type Fitness, type Problem } from './api';
 
@@ -17,6 +18,8 @@ export interface PropPieces {
     weighed: boolean;
     /** Of the prop unbroken the point of its mesh that each vertex is; where it is skinned, that of its pieces, one after the other. */
     pointOf: Uint32Array | null;
+    /** How its surface follows from points that move by themselves. */
+    finished: FinishedSurface | null;
     /** Whether its surface goes by weight maps. */
     skinned: boolean;
     /** Only a first look, while the whole is being made. */
@@ -142,13 +145,17 @@ async function unbroken(shot: string, prop: string, signal: AbortSignal, show: (
 export function decode(buffer: ArrayBuffer, tag: string): PropPieces {
     const length = buffer.byteLength < 4 ? 0 : new DataView(buffer).getUint32(0, true);
     if (length === 0 || buffer.byteLength < 4 + length) throw new CutOff();
-    const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, length))) as Omit<PropPieces, 'tag' | 'positions' | 'normals' | 'pieceOf' | 'places' | 'weights' | 'pointOf'>;
+    const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, length))) as Omit<PropPieces, 'tag' | 'positions' | 'normals' | 'pieceOf' | 'places' | 'weights' | 'pointOf' | 'finished'> & { finish?: Finish };
     const at = 4 + length;
     const n = head.vertices;
     const places = at + 22 * n + ((2 * n) % 4);
     const weights = places + (head.mapped ? 8 * n : 0);
     const end = head.weighed ? weights + n : head.mapped ? weights : at + 22 * n;
     if (buffer.byteLength < end) throw new CutOff();
+    const points = weights + (head.weighed ? n : 0);
+    const pointOf = pointsAt(buffer, points, n);
+    if (head.finish !== undefined && pointOf === null) throw new CutOff();
+    const finished = head.finish !== undefined && pointOf !== null ? new FinishedSurface(buffer, points + ((4 - (points % 4)) % 4) + 4 * n, pointOf, head.finish) : null;
     return {
         ...head,
         tag,
@@ -157,7 +164,8 @@ export function decode(buffer: ArrayBuffer, tag: string): PropPieces {
         pieceOf: new Uint16Array(buffer.slice(at + 20 * n, at + 22 * n)),
         places: head.mapped ? new Float32Array(buffer.slice(places, places + 8 * n)) : null,
         weights: head.weighed ? new Uint8Array(buffer.slice(weights, weights + n)) : null,
-        pointOf: pointsAt(buffer, weights + (head.weighed ? n : 0), n),
+        pointOf,
+        finished,
     };
 }
 

@@ -12,6 +12,8 @@ interface ShotState {
     edit: (label: string, patch: PatchStep[]) => Promise<boolean>;
     /** Puts the hole of one prop through others as well. */
     punch: (prop: string, others: string[]) => Promise<void>;
+    /** Keeps a prop as it is at a frame as a prop of its own, the last one. */
+    keepFrame: (prop: string, frame: number) => Promise<boolean>;
     undo: () => Promise<void>;
     redo: () => Promise<void>;
 }
@@ -81,6 +83,7 @@ export const useShot = create<ShotState>((set, get) => {
         punch: async (prop, others) => {
             await queue(() => settle(() => api.punch(get().shot!.id, prop, get().shot!.revision, others)));
         },
+        keepFrame: (prop, frame) => queue(() => settle(() => api.keepFrame(get().shot!.id, prop, get().shot!.revision, frame))),
         undo: async () => {
             await queue(() => settle(() => api.undo(get().shot!.id, get().shot!.revision)));
         },

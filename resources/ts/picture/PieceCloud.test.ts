@@ -16,7 +16,7 @@ const pieces: PropPieces = {
         { name: 'b', volume: 1, centre: [3, 0, -2] },
     ],
     figures: {} as BreakFigures,
-    fitness: null, mended: [], lengths: { patterns: {}, steps: {}, weights: {} }, plans: { break: null, rework: [] }, places: null, mapped: false, weights: null, weighed: false, pointOf: null, first: false, rings: null, skinned: false,
+    fitness: null, mended: [], lengths: { patterns: {}, steps: {}, weights: {} }, plans: { break: null, rework: [] }, places: null, mapped: false, weights: null, weighed: false, pointOf: null, first: false, rings: null, skinned: false, finished: null,
 };
 
 const towards = (x: number, y: number) => new Ray(new Vector3(x, y, 10), new Vector3(0, 0, -1));

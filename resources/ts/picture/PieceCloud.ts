@@ -68,7 +68,7 @@ export class PieceCloud {
     private worn: Uint8Array | null = null;
     private skin: SkinFrame | null = null;
     private flown: Float32Array | null = null;
-    private waved: { points: Float32Array; corners: Float32Array } | null = null;
+    private waved: { points: Float32Array; corners: Float32Array; normals: Float32Array } | null = null;
 
     /** @param plain without the grain of its material */
     constructor(
@@ -107,7 +107,8 @@ export class PieceCloud {
         const shown = this.mesh.geometry.getAttribute('weight') as BufferAttribute;
         const into = shown.array as Uint8Array;
         const of = pointOf !== null && weights?.length !== this.count ? pointOf : pieceOf;
-        if (weights !== null) for (let v = 0; v < of.length; v++) into[v] = weights[of[v]!]!;
+        if (weights !== null && this.pieces.finished?.isOf(weights, 1) === true) into.set(this.pieces.finished.carried(weights, 1));
+        else if (weights !== null) for (let v = 0; v < of.length; v++) into[v] = weights[of[v]!]!;
         else if (this.pieces.weights !== null) into.set(this.pieces.weights);
         else into.fill(0);
         shown.needsUpdate = true;
@@ -161,12 +162,13 @@ export class PieceCloud {
 
     /** Wears what weight maps make of its surface, or nothing of it. */
     wearSkin(skin: SkinFrame | null): void {
-        const { pointOf, skinned } = this.pieces;
+        const { pointOf, skinned, finished } = this.pieces;
         if (skin === this.skin || !skinned || pointOf === null) return;
         this.skin = skin;
         const shown = this.mesh.geometry.getAttribute('skin') as BufferAttribute;
         const into = shown.array as Uint8Array;
-        for (let v = 0, at = 0; v < pointOf.length; v++) {
+        if (skin !== null && finished?.isOf(skin.weights) === true) into.set(finished.carried(skin.weights, 3));
+        else for (let v = 0, at = 0; v < pointOf.length; v++) {
             const from = 3 * pointOf[v]!;
             into[at++] = skin?.weights[from] ?? 0;
             into[at++] = skin?.weights[from + 1] ?? 255;
@@ -178,19 +180,10 @@ export class PieceCloud {
 
     /** The corners of its faces where the points of its surface are in the scene; null where those are of another one. */
     cornersOf(points: Float32Array | null): Float32Array | null {
-        const { pointOf } = this.pieces;
-        if (points === null || pointOf === null) return null;
-        if (points === this.waved?.points) return this.waved.corners;
-        const corners = new Float32Array(3 * pointOf.length);
-        for (let v = 0; v < pointOf.length; v++) {
-            const from = 3 * pointOf[v]!;
-            if (from + 3 > points.length) return null;
-            corners[3 * v] = points[from]!;
-            corners[3 * v + 1] = points[from + 1]!;
-            corners[3 * v + 2] = points[from + 2]!;
-        }
-        this.waved = { points, corners };
-        return corners;
+        const { finished } = this.pieces;
+        if (points === null || finished === null || !finished.isOf(points)) return null;
+        if (points !== this.waved?.points) this.waved = { points, ...finished.at(points) };
+        return this.waved.corners;
     }
 
     /** Lets its faces stand where their corners are in the scene, or its pieces as they are. */
@@ -199,7 +192,8 @@ export class PieceCloud {
         if (points === this.flown || (!flies && this.flown === null)) return;
         this.flown = flies ? points : null;
         this.uniforms.flies.value = flies ? 1 : 0;
-        this.material.fly(flies);
+        const normals = flies && points === this.waved?.corners ? this.waved.normals : null;
+        this.material.fly(flies ? (normals === null ? 'flat' : 'shaded') : 'not');
         this.mesh.material.side = flies || this.pieces.skinned ? DoubleSide : FrontSide;
         if (!flies) return;
         const corners = this.mesh.geometry.getAttribute('corner') as BufferAttribute | undefined;
@@ -207,6 +201,14 @@ export class PieceCloud {
         else {
             corners.array = points;
             corners.needsUpdate = true;
+        }
+        if (normals !== null) {
+            const own = this.mesh.geometry.getAttribute('cornerNormal') as BufferAttribute | undefined;
+            if (own === undefined) this.mesh.geometry.setAttribute('cornerNormal', new BufferAttribute(normals, 3));
+            else {
+                own.array = normals;
+                own.needsUpdate = true;
+            }
         }
         this.joined = false;
         this.closeCracks();

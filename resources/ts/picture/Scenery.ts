@@ -110,7 +110,7 @@ export class Scenery {
                 this.looks.set(prop.id, looksAt(prop, frame, moments));
                 cloud.resize(maps?.now.shares ?? null);
             }
-            cloud.fly(maps?.now.corners ?? cloud.cornersOf(own === null && maps?.first !== true ? (there?.[k]?.points ?? null) : null));
+            cloud.fly(maps?.now.corners ?? cloud.cornersOf(maps?.now.points ?? (own === null && maps?.first !== true ? (there?.[k]?.points ?? null) : null)));
             cloud.wearSkin(maps?.now.skin ?? null);
         });
     }

@@ -73,13 +73,15 @@ const RELIEF_NORMAL = /* glsl */ `
     }
 `;
 
+export type Flies = 'not' | 'flat' | 'shaded';
+
 export interface CloudMaterial {
     surface: MeshStandardMaterial;
     depth: MeshDepthMaterial;
     /** Of which material it is to look. */
     wear: (name: string) => void;
-    /** Whether its faces fly one by one; each is flat then. */
-    fly: (flies: boolean) => void;
+    /** Whether its faces stand where their corners are: each flat by itself, or shaded as is said. */
+    fly: (flies: Flies) => void;
     /** Of which material it is to look where it has turned into its second surface. */
     turnInto: (name: string) => void;
 }
@@ -91,7 +93,7 @@ export interface CloudMaterial {
 export function cloudMaterial(uniforms: CloudUniforms, plain: boolean, skinned: boolean): CloudMaterial {
     let name = '';
     let second = '';
-    let flies = false;
+    let flies: Flies = 'not';
     const surface = new MeshStandardMaterial({ roughness: 0.82, metalness: 0 });
     // Back faces in the shadow map would draw every crack of an unbroken prop as a line.
     surface.shadowSide = FrontSide;
@@ -111,7 +113,7 @@ export function cloudMaterial(uniforms: CloudUniforms, plain: boolean, skinned: 
         fly: (next) => {
             if (next === flies) return;
             flies = next;
-            surface.flatShading = next;
+            surface.flatShading = next === 'flat';
             surface.needsUpdate = depth.needsUpdate = true;
         },
         turnInto: (next) => {
@@ -131,7 +133,7 @@ const SKIN_VERTEX = 'attribute vec3 skin; uniform float reliefDepth; varying vec
 const STAND_OUT = 'skinHere = skin; vec3 standing = position + shading.xyz * (reliefDepth * skin.z * step(shading.w, 0.5));';
 const LEAVE_AWAY = 'if (skinHere.y < 0.5) discard;';
 
-function patchSurface(shader: WebGLProgramParametersWithUniforms, uniforms: CloudUniforms, skin: string | null, skinned: boolean, flies: boolean): void {
+function patchSurface(shader: WebGLProgramParametersWithUniforms, uniforms: CloudUniforms, skin: string | null, skinned: boolean, flies: Flies): void {
     Object.assign(shader.uniforms, uniforms);
     shader.vertexShader = shader.vertexShader
         .replace('#include <common>', /* glsl */ `#include <common>
@@ -139,13 +141,13 @@ function patchSurface(shader: WebGLProgramParametersWithUniforms, uniforms: Clou
             uniform highp sampler2D placeMap, homeMap; uniform sampler2D tintMap; uniform float spread, hideInner; uniform vec3 spreadFrom, ringWay;
             varying float inner; varying float weightHere; varying vec3 pieceTint; varying vec2 atPlace; varying vec3 home;
             ${skinned ? SKIN_VERTEX : ''}
-            ${flies ? FLY_VERTEX : ''}
+            ${flies === 'not' ? '' : FLY_VERTEX} ${flies === 'shaded' ? 'attribute vec3 cornerNormal;' : ''}
             ${TURNED}`)
         .replace('#include <beginnormal_vertex>', `${PLACE} ${skinned ? STAND_OUT : 'vec3 standing = position;'} inner = shading.w; weightHere = weight; atPlace = place; pieceTint = texelFetch(tintMap, pieceAt, 0).rgb;
             home = position + texelFetch(homeMap, ivec2(int(piece) % ${ROW}, int(piece) / ${ROW}), 0).xyz;
-            vec3 objectNormal = turned(shading.xyz, pieceTurn);`)
+            vec3 objectNormal = ${flies === 'shaded' ? 'flies > 0.5 ? cornerNormal : ' : ''}turned(shading.xyz, pieceTurn);`)
         .replace('#include <begin_vertex>', `vec3 transformed = turned(standing, pieceTurn) + piecePlace;
-            ${flies ? FLOWN : ''}
+            ${flies === 'not' ? '' : FLOWN}
             if (hideInner > 0.5 && shading.w > 0.9) transformed = vec3(0.0);`);
     shader.fragmentShader = shader.fragmentShader
         .replace('#include <common>', /* glsl */ `#include <common>
@@ -196,15 +198,15 @@ function patchSurface(shader: WebGLProgramParametersWithUniforms, uniforms: Clou
             #include <opaque_fragment>`);
 }
 
-function patchDepth(shader: WebGLProgramParametersWithUniforms, uniforms: CloudUniforms, skinned: boolean, flies: boolean): void {
+function patchDepth(shader: WebGLProgramParametersWithUniforms, uniforms: CloudUniforms, skinned: boolean, flies: Flies): void {
     Object.assign(shader.uniforms, uniforms);
     shader.vertexShader = shader.vertexShader
         .replace('#include <common>', /* glsl */ `#include <common>
             attribute float piece; uniform highp sampler2D placeMap; uniform float spread; uniform vec3 spreadFrom; uniform vec3 ringWay;
             ${skinned ? `attribute vec4 shading; ${SKIN_VERTEX}` : ''}
-            ${flies ? FLY_VERTEX : ''}
+            ${flies === 'not' ? '' : FLY_VERTEX}
             ${TURNED}`)
-        .replace('#include <begin_vertex>', `${PLACE} ${skinned ? STAND_OUT : 'vec3 standing = position;'} vec3 transformed = turned(standing, pieceTurn) + piecePlace; ${flies ? FLOWN : ''}`);
+        .replace('#include <begin_vertex>', `${PLACE} ${skinned ? STAND_OUT : 'vec3 standing = position;'} vec3 transformed = turned(standing, pieceTurn) + piecePlace; ${flies === 'not' ? '' : FLOWN}`);
     // What lets light through throws a thin shadow: a share of its texels.
     shader.fragmentShader = shader.fragmentShader
         .replace('#include <common>', `#include <common>\nuniform float glassy; ${skinned ? 'varying vec3 skinHere;' : ''}`)

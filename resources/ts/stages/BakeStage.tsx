@@ -11,6 +11,7 @@ import { useUi } from '../data/ui';
 import { Button, Fact, Fault, Section } from '../parts/controls';
 import { show } from '../data/quantity';
 import { rateInWords } from '../data/time';
+import { KeepFrame } from './KeepFrame';
 import { BenchHead } from './BenchHead';
 import { estimate } from './estimate';
 import { OverlapFacts } from './OverlapFacts';
@@ -61,6 +62,7 @@ export function BakeStage() {
                     <Button onClick={() => useUi.getState().set({ stage: 'shot' })}>Change</Button>
                 </div>
             </Section>
+            {bake !== null && bake.framesDone > 0 && <KeepFrame />}
             {bake && figures.length > 1 && (
                 <Section title="Docket" aside={bake.fingerprint}>
                     <p className="mb-1.5 text-soft">The record of this bake: its figures over the frames, and what touched what.</p>

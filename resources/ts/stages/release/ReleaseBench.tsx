@@ -17,6 +17,7 @@ import { NumberField } from '../../parts/NumberField';
 import { orderColour } from '../../parts/sizes';
 import { ComesApart } from '../FallWays';
 import { Options } from '../Options';
+import { AfterBake } from './AfterBake';
 import { ContactFacts } from './ContactFacts';
 import { Held } from './Held';
 import { MORTAR, MortarBench } from './MortarBench';
@@ -28,7 +29,8 @@ const AT_ONCE: Release = { on: 'frame', frame: 0 };
 export function ReleaseBench({ prop }: { prop: Prop }) {
     const m = prop.motion;
     const broken = prop.break != null;
-    const options = useCatalogue()?.movers[m.kind]?.options ?? [];
+    const movers = useCatalogue()?.movers ?? {};
+    const options = movers[m.kind]?.options ?? [];
     const values = m.values ?? {};
     return (
         <>
@@ -47,6 +49,7 @@ export function ReleaseBench({ prop }: { prop: Prop }) {
             </Section>
             {broken && <MortarBench prop={prop} options={options} />}
             <Parts prop={prop} options={options.filter((o) => broken || !o.ofPieces)} />
+            {movers[m.kind]?.waves === true && <AfterBake prop={prop} />}
             {broken && <FollowFields prop={prop} />}
             {broken && <Groups prop={prop} />}
             <Pushes prop={prop} />

@@ -1,3 +1,4 @@
+import { Trash2 } from 'lucide-react';
 import { standInOf, standsIn } from '../../data/standIn';
 import type { Prop, WeightMap } from '../../data/document';
 import { editProp, useDocument } from '../../data/shot';
@@ -17,6 +18,7 @@ export function Uses({ prop, map }: { prop: Prop; map: WeightMap }) {
             <Shows prop={prop} map={map} />
             <Second prop={prop} map={map} />
             <Stands prop={prop} map={map} />
+            <Blends prop={prop} map={map} />
             <StandIn prop={prop} map={map} />
         </Section>
     );
@@ -78,6 +80,28 @@ function Stands({ prop, map }: { prop: Prop; map: WeightMap }) {
         <>
             <Toggle label="Relief" hint="The surface stands out along its normal as the weight rises" value={own} onChange={(on) => void editProp(prop.id, on ? 'Relief' : 'No relief', { '/relief': on ? { map: map.id, depth: depth?.default ?? 0.02 } : null })} />
             {own && depth && <div className="mb-1 border-l-2 border-line pl-2.5"><KeyedNumber lane={`${prop.id}:relief/depth`} option={depth} /></div>}
+        </>
+    );
+}
+
+/** The props it goes over into, one after the other, as the weight rises. */
+function Blends({ prop, map }: { prop: Prop; map: WeightMap }) {
+    const document = useDocument()!;
+    const own = prop.blend?.map === map.id ? prop.blend : null;
+    const to: readonly string[] = own?.to ?? [];
+    const others = document.props.filter((p) => p.id !== prop.id && p.source.kind === 'mesh' && p.source.kept === true);
+    const set = (label: string, next: readonly string[]) => void editProp(prop.id, label, { '/blend': next.length === 0 ? null : { ...own, map: map.id, to: next } });
+    const nameOf = (id: string) => document.props.find((p) => p.id === id)?.name ?? id;
+    if (others.length === 0 && to.length === 0) return null;
+    return (
+        <>
+            <Select label="Blends into" value="" options={[{ value: '', label: to.length === 0 ? 'nothing' : to.length === 1 ? 'one cast' : `${to.length} casts, in this order` }, ...others.filter((p) => !to.includes(p.id)).map((p) => ({ value: p.id, label: p.name }))]} onChange={(id) => id !== '' && set(`${prop.name} blends into ${nameOf(id)}`, [...to, id])} />
+            {to.map((id) => (
+                <div key={id} className="flex items-center gap-2 pl-2">
+                    <span className="min-w-0 flex-1 truncate text-soft">{nameOf(id)}</span>
+                    <button type="button" aria-label={`Blend no more into ${nameOf(id)}`} className="text-soft hover:text-ink" onClick={() => set('Blend otherwise', to.filter((t) => t !== id))}><Trash2 size={13} aria-hidden /></button>
+                </div>
+            ))}
         </>
     );
 }
