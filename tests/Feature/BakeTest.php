@@ -12,7 +12,11 @@ use App\Models\Shot;
 use App\Storage\YardFiles;
 use Illuminate\Support\Facades\Queue;
 use YardBreak\Core\Bake\Frame;
+use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Shot\PropMaker;
+use YardBreak\Core\SilentProgress;
 
 final class BakeTest extends YardTestCase
 {
@@ -40,6 +44,38 @@ final class BakeTest extends YardTestCase
         }
         $this->send('POST', "bakes/{$bake['id']}/hand-offs", ['format' => 'docx'])->assertStatus(422);
         self::assertNotSame('', $id);
+    }
+
+    /** A frame kept as a prop: the same pieces where they lay, with what the break laid open; what cannot be kept is refused in words. */
+    public function test_a_frame_is_kept_as_a_prop_of_the_same_pieces(): void
+    {
+        [$id, $bake] = $this->baked();
+        $made = $this->send('POST', "shots/$id/props/box/cast", ['revision' => 2, 'frame' => 12])->assertOk()->json('document.props.1');
+        self::assertSame(['Box at 12', ['pattern' => 'parts', 'values' => []], 'fixed'], [$made['name'], $made['break'], $made['motion']['kind']]);
+        $shot = Shot::query()->findOrFail($id)->spec();
+        $cast = $shot->prop($made['id']) ?? self::fail('it is not there');
+        $shards = app(PropMaker::class)->shards($cast, new SilentProgress);
+        self::assertCount(12, $shards);
+        $box = $shot->prop('box') ?? self::fail('the box is not there');
+        $laidOpen = static fn (array $shards): int => array_sum(array_map(static fn (Shard $s): int => count(array_keys($s->mesh->sides ?? [], Mesh::INNER, true)), $shards));
+        $own = app(PropMaker::class)->shards($box, new SilentProgress);
+        self::assertSame($laidOpen($own), $laidOpen($shards));
+        self::assertEqualsWithDelta(array_sum(array_map(static fn (Shard $s): float => $s->mass->volume, $own)), array_sum(array_map(static fn (Shard $s): float => $s->mass->volume, $shards)), 1e-5);
+        // Where each lay: middles of pieces are where the baked frame has them.
+        $numbers = array_values(unpack('g*', Bake::query()->findOrFail($bake['id'])->files()->streams(12)[0][StreamKind::Poses->value]) ?: []);
+        $stands = $cast->place->at(12.0);
+        $want = array_map(static fn (array $p): string => sprintf('%.4f %.4f %.4f', $p[0] + 0.0, $p[1] + 0.0, $p[2] + 0.0), array_chunk($numbers, 8));
+        $have = array_map(static fn (Shard $s): string => vsprintf('%.4f %.4f %.4f', array_map(static fn (float $v): float => round($v, 4) + 0.0, $stands->point($s->centre())->toArray())), $shards);
+        foreach ($have as $at) {
+            [$x, $y, $z] = array_map(floatval(...), explode(' ', $at));
+            self::assertLessThan(3e-4, min(array_map(static fn (array $p): float => sqrt(($p[0] - $x) ** 2 + ($p[1] - $y) ** 2 + ($p[2] - $z) ** 2), array_chunk($numbers, 8))), $at);
+        }
+        self::assertCount(count($want), array_unique($have));
+        $again = $this->send('POST', "shots/$id/props/box/cast", ['revision' => 3, 'frame' => 12])->assertOk()->json('document.props.2');
+        self::assertSame('Box at 12 2', $again['name'], 'each has a name of its own');
+        self::assertStringContainsString('Frame 40 is not baked', $this->send('POST', "shots/$id/props/box/cast", ['revision' => 4, 'frame' => 40])->assertStatus(422)->json('problem.message'));
+        self::assertStringContainsString('was not there when', $this->send('POST', "shots/$id/props/{$made['id']}/cast", ['revision' => 4, 'frame' => 3])->assertStatus(422)->json('problem.message'));
+        self::assertCount(3, Shot::query()->findOrFail($id)->spec()->props, 'what was refused changed nothing');
     }
 
     public function test_how_deep_the_pieces_of_a_frame_lie_in_each_other_is_measured_when_asked_for(): void
