@@ -31,13 +31,23 @@ final class BakedShot
      */
     public function writer(Bake $bake, int $frames, bool $finished = true): HandOff
     {
-        $shot = self::shot($bake);
-        $shards = $this->store->ofBake($bake);
+        $maps = $this->maps($bake, $frames);
+        $shot = $maps->shot;
+        $evaluation = new Evaluation($maps);
         $streams = $bake->files()->streams(...);
-        $moved = new BakedPlaces($shot, static fn (PropSpec $p): array => $shards[$p->id], $streams, $frames, array_map(strval(...), range(0, $frames - 1)));
-        $evaluation = new Evaluation(new MapRun($shot, new MadeParts($this->maker, $this->assets, $shards), null, $moved));
+        $shards = $this->store->ofBake($bake);
 
         return new HandOff($shot, Baker::pieces($shot, $shards), $this->assets, $frames, static fn (int $k): array => $evaluation->onto($streams($k), $shot->first + $k), $finished);
+    }
+
+    /** Weight maps as they were while it was baked. */
+    public function maps(Bake $bake, int $frames): MapRun
+    {
+        $shot = self::shot($bake);
+        $shards = $this->store->ofBake($bake);
+        $moved = new BakedPlaces($shot, static fn (PropSpec $p): array => $shards[$p->id], $bake->files()->streams(...), $frames, array_map(strval(...), range(0, $frames - 1)));
+
+        return new MapRun($shot, new MadeParts($this->maker, $this->assets, $shards), null, $moved);
     }
 
     /** The shot as it is now where that would be baked alike: how it looks may have changed since. */

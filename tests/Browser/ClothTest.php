@@ -41,7 +41,12 @@ final class ClothTest extends BrowserTestCase
         self::assertSame(1, $a->document()['props'][0]['finish']['times']);
         $a->keys('5');
         $a->sees('Up to date');
-        self::assertNotSame($hangs, $a->picture(), 'rounded, without another bake');
+        $plain = $a->picture();
+        self::assertNotSame($hangs, $plain, 'rounded, without another bake');
+        $a->sees('Stretch of Sheet');
+        $a->sees('drawn most');
+        $a->ticks('Show it in the picture');
+        self::assertNotSame($plain, $a->picture(), 'by colour');
         $a->until(static fn (): bool => preg_match('/energy\\s+[1-9]/', $a->text()) === 1, 'it swings, in the docket');
         $this->assertNoErrors();
     }

@@ -68,6 +68,12 @@ final class ClothMover implements Mover
 
     private readonly Folds $folds;
 
+    /** @var array<int, bool> whether it encloses something, by prop */
+    private array $closed = [];
+
+    /** @var array<int, list<float>|null> times its rest length, by prop and point, as it is */
+    private array $grown = [];
+
     /** @var array<int, array<int, true>> pieces that are let go, by prop */
     private array $released = [];
 
@@ -131,6 +137,7 @@ final class ClothMover implements Mover
         $settings = $member->settings;
         assert($settings instanceof ClothSettings);
         $this->sheets[$prop] = $sheet = new Sheet($weave, $settings->weight);
+        $this->closed[$prop] = $weave->isClosed();
         $this->touches[$prop] = new Touches($sheet);
         $this->folds->add($sheet, $settings->meetsItself);
         $this->pieceOf[$prop] = $of;
@@ -340,6 +347,8 @@ final class ClothMover implements Mover
         $growth = $settings->growth->at($frame);
         $grows = $growth === 1.0 ? null : array_map(static fn (float $share): float => 1.0 + ($growth - 1.0) * $share, $settings->growthMap === '' ? array_fill(0, $sheet->weave->count(), 1.0) : $this->weights($prop, $settings->growthMap, $frame));
 
+        $this->grown[$prop] = $grows;
+
         return new Pull($fx, $fy, $fz, $slows, $hold, $homes, $goes, $grows, $settings->damping->at($frame), $settings->filling($frame));
     }
 
@@ -518,12 +527,17 @@ final class ClothMover implements Mover
             $moving += count($fastest) - count($slow);
         }
 
+        $stretch = $volume = 0.0;
+        foreach ($this->sheets as $prop => $sheet) {
+            $stretch = max($stretch, max(Stretch::of($sheet->weave, $sheet->x, $sheet->y, $sheet->z, $this->grown[$prop] ?? null)));
+            $volume += $this->closed[$prop] ? array_sum(Filling::volumes($sheet->weave, $sheet->x, $sheet->y, $sheet->z)[0]) : 0.0;
+        }
         $deepest = 0.0;
         foreach ($this->touches as $touches) {
             $deepest = max($deepest, $touches->deepest);
             $touches->deepest = 0.0;
         }
-        $told = new Figures($moving, $resting, $energy, $deepest, $this->spent > 0.0 ? ['cloth' => $this->spent] : []);
+        $told = new Figures($moving, $resting, $energy, $deepest, $this->spent > 0.0 ? ['cloth' => $this->spent] : [], stretch: max(0.0, $stretch), volume: $volume);
         $this->spent = 0.0;
 
         return $told;

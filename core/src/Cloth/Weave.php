@@ -230,6 +230,12 @@ final readonly class Weave
         return $out;
     }
 
+    /** Whether every edge has a face to either side. */
+    public function isClosed(): bool
+    {
+        return array_unique(array_count_values($this->sides)) === [2];
+    }
+
     public function count(): int
     {
         return count($this->x);

@@ -7,6 +7,8 @@ namespace YardBreak\Core\Tests\Cloth;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Cloth\Finish;
 use YardBreak\Core\Cloth\Finished;
+use YardBreak\Core\Cloth\Stretch;
+use YardBreak\Core\Cloth\Weave;
 use YardBreak\Core\Geometry\Fitness;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Placement;
@@ -80,6 +82,20 @@ final class FinishedTest extends TestCase
         $this->expectException(Problem::class);
         $this->expectExceptionMessage('The number of faces');
         Finished::of([Solids::shape('sheet', ['segments' => 130])], new Finish(3, 0.01));
+    }
+
+    /** Drawn to 1.2 along x it is drawn by 0.2 everywhere, whichever way its faces lie; sheared by γ by (γ + √(γ² + 4))/2 − 1; grown by as much it is not drawn. */
+    public function test_stretch_is_that_of_the_deformation(): void
+    {
+        $sheet = ShapeCatalogue::mesh('sheet', ['width' => 1.0, 'height' => 1.0, 'thickness' => 0.0, 'segments' => 5]);
+        $weave = Weave::of($sheet);
+        $drawn = Stretch::of($weave, array_map(static fn (float $x): float => 1.2 * $x, $weave->x), $weave->y, $weave->z, null);
+        self::assertEqualsWithDelta([0.2, 0.2], [min($drawn), max($drawn)], 1e-12);
+        $sheared = Stretch::of($weave, array_map(static fn (float $x, float $y): float => $x + 0.3 * $y, $weave->x, $weave->y), $weave->y, $weave->z, null);
+        self::assertEqualsWithDelta(0.5 * (0.3 + sqrt(0.09 + 4.0)) - 1.0, max($sheared), 1e-12);
+        $grown = Stretch::of($weave, ...[...array_map(static fn (array $axis): array => array_map(static fn (float $v): float => 1.3 * $v, $axis), [$weave->x, $weave->y, $weave->z]), array_fill(0, $weave->count(), 1.3)]);
+        self::assertEqualsWithDelta([0.0, 0.0], [min($grown), max($grown)], 1e-12);
+        self::assertSame([false, true], [$weave->isClosed(), Weave::of(Solids::shape('box'))->isClosed()]);
     }
 
     /**

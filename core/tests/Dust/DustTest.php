@@ -168,6 +168,24 @@ final class DustTest extends TestCase
         }
     }
 
+    /** Heavy grains thrown along the ground: those that stick stay where they land, those that do not slide on, and stop. */
+    public function test_grains_stick_or_slide_until_friction_stops_them(): void
+    {
+        $far = [];
+        foreach (['sticks', 'bounces'] as $lands) {
+            $dust = ['from' => 'point', 'values' => ['at' => [0, 0.011, 0], 'towards' => [1, 0, 0], 'across' => 0, 'rate' => ['keys' => [['frame' => 0, 'value' => 2400], ['frame' => 1, 'value' => 2400], ['frame' => 2, 'value' => 0]]], 'speed' => 2, 'varies' => 0, 'spread' => 0, 'lands' => $lands, 'meets' => 'ground', 'bounce' => 0, 'size' => 20, 'density' => 8000, 'life' => 100]];
+            $shot = self::document([], $dust, 40, [0, 0, 0]);
+            $shot['world']['friction'] = 0.5;
+            $shot['props'][0]['material']['friction'] = 0.5;
+            $frames = iterator_to_array(Trials::ready($shot)->frames(), false);
+            $there = array_column(self::places($frames[30]), 0);
+            self::assertNotSame([], $there);
+            self::assertEqualsWithDelta($there, array_column(self::places($frames[40]), 0), 1e-4, "$lands: they lie still");
+            $far[$lands] = max($there);
+        }
+        self::assertGreaterThan(0.3, $far['bounces'] - $far['sticks']);
+    }
+
     public function test_dust_from_nowhere_of_no_weight_or_by_a_map_that_is_not_there_is_refused_with_its_place(): void
     {
         foreach ([

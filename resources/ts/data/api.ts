@@ -1,5 +1,6 @@
 import type { ChipShape } from './dust';
 import type { Rims } from './pins';
+import type { Stretch } from './stretch';
 import type { Ease, Frames, Plate, ShotDocument } from './document';
 import { useDoor } from './door';
 
@@ -289,6 +290,9 @@ export interface FrameFigures {
     twitching?: number;
     limited?: number;
     gone?: number;
+    /** Share of its length that soft surfaces are drawn by, where most; and m³ that closed ones enclose. */
+    stretch?: number;
+    volume?: number;
     marks: Mark[];
 }
 
@@ -466,6 +470,7 @@ export const api = {
     cancelBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/cancel`),
     resumeBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/resume`),
     bakedDocument: (bake: string) => json<ShotDocument>(`bakes/${bake}/document`),
+    stretch: (bake: string, prop: string, frame: number) => json<Omit<Stretch, 'weights'> & { weights: string }>(`bakes/${bake}/stretch/${prop}/${frame}`),
     figures: (bake: string, from: number) => json<FrameFigures[]>(`bakes/${bake}/figures?from=${from}`),
     handOffs: (bake: string) => json<{ sent: HandOffView[]; leaves: Record<string, string[]> }>(`bakes/${bake}/hand-offs`),
     handOff: (bake: string, format: string) => send<HandOffView>('POST', `bakes/${bake}/hand-offs`, { format }),

@@ -11,6 +11,7 @@ import { useUi } from '../data/ui';
 import { Button, Fact, Fault, Section } from '../parts/controls';
 import { show } from '../data/quantity';
 import { rateInWords } from '../data/time';
+import { StretchFacts } from './StretchFacts';
 import { KeepFrame } from './KeepFrame';
 import { BenchHead } from './BenchHead';
 import { estimate } from './estimate';
@@ -63,6 +64,7 @@ export function BakeStage() {
                 </div>
             </Section>
             {bake !== null && bake.framesDone > 0 && <KeepFrame />}
+            <StretchFacts />
             {bake && figures.length > 1 && (
                 <Section title="Docket" aside={bake.fingerprint}>
                     <p className="mb-1.5 text-soft">The record of this bake: its figures over the frames, and what touched what.</p>
@@ -144,6 +146,8 @@ const CURVES: { name: string; of: (f: FrameFigures) => number; show: (v: number)
     { name: 'energy', of: (f) => f.energy, show: (v) => show(v, 'J') },
     { name: 'deepest contact', of: (f) => f.overlap, show: (v) => show(v, 'm') },
     { name: 'bonds that break', of: cracksAt, show: (v) => String(v) },
+    { name: 'drawn most', of: (f) => f.stretch ?? 0, show: (v) => `${(100 * v).toFixed(1)} %` },
+    { name: 'volume', of: (f) => f.volume ?? 0, show: (v) => show(v, 'm³') },
     { name: 'twitching', of: (f) => f.twitching ?? 0, show: (v) => String(v) },
     { name: 'held back by a limit', of: (f) => f.limited ?? 0, show: (v) => String(v) },
     { name: 'pieces gone', of: (f) => f.gone ?? 0, show: (v) => String(v) },

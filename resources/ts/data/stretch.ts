@@ -1,0 +1,31 @@
+import { create } from 'zustand';
+import { api, ProblemError } from './api';
+
+/** By how much cloth is drawn at a baked frame. */
+export interface Stretch {
+    frame: number;
+    /** Shares of its length: where it is drawn most, on the mean, and by how much it gives before it is taut. */
+    worst: number;
+    mean: number;
+    gives: number;
+    /** Where it is drawn most. */
+    at: [number, number, number];
+    /** A byte a point of its pieces, 255 for as far as it gives. */
+    weights: Uint8Array;
+}
+
+export const useStretch = create<{ of: string | null; found: Stretch | null; problem: string | null }>(() => ({ of: null, found: null, problem: null }));
+
+let newest = 0;
+
+/** Asks for the stretch of a prop at a frame; the last answer stays until the next one is there. */
+export async function askStretch(bake: string, prop: string, frame: number): Promise<void> {
+    const own = ++newest;
+    try {
+        const told = await api.stretch(bake, prop, frame);
+        if (own === newest) useStretch.setState({ of: prop, found: { ...told, weights: Uint8Array.from(atob(told.weights), (c) => c.charCodeAt(0)) }, problem: null });
+    } catch (e) {
+        if (!(e instanceof ProblemError)) throw e;
+        if (own === newest) useStretch.setState({ of: prop, found: null, problem: e.problem.message });
+    }
+}
