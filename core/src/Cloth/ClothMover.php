@@ -30,7 +30,7 @@ final class ClothMover implements Mover
 
     private const STATE = 'CLTH';
 
-    private const STATE_VERSION = 2;
+    private const STATE_VERSION = 3;
 
     /** How air presses on cloth, across it and along it (common practice). */
     private const ACROSS = 1.3;
@@ -51,28 +51,19 @@ final class ClothMover implements Mover
     /** m/s², standard gravity. */
     private const STANDARD = 9.80665;
 
+    /** m/s on the mean below which some of many pieces come to rest together. */
+    private const RESTS = 0.03;
+
     /** m/s below which cloth counts as at rest. */
     private const SLOW = 0.01;
 
     /** s spent since that was last told. */
     private float $spent = 0.0;
 
-    /** @var array<int, Sheet> by prop */
-    private array $sheets = [];
-
-    /** @var array<int, list<int>> piece of each point, by prop */
-    private array $pieceOf = [];
-
-    /** @var array<int, Touches> by prop */
-    private array $touches = [];
+    /** @var list<Swatch> */
+    private array $swatches = [];
 
     private readonly Folds $folds;
-
-    /** @var array<int, bool> whether it encloses something, by prop */
-    private array $closed = [];
-
-    /** @var array<int, list<float>|null> times its rest length, by prop and point, as it is */
-    private array $grown = [];
 
     /** @var array<int, array<int, true>> pieces that are let go, by prop */
     private array $released = [];
@@ -122,11 +113,29 @@ final class ClothMover implements Mover
     /** @param  list<Shard>  $shards */
     private function take(int $prop, Member $member, array $shards, Moment $start): void
     {
+        $this->released[$prop] = [];
+        $loose = count($shards) > Swatch::MANY;
+        $from = 0;
+        foreach (array_chunk($shards, $loose ? Swatch::SOME : max(1, count($shards)), true) as $some) {
+            $this->weave($prop, $member, $some, $start, $from, $loose);
+            $from += array_sum(array_map(static fn (Shard $s): int => count($s->mesh->x), $some));
+        }
+    }
+
+    /** @param  array<int, Shard>  $shards  by number of the piece */
+    private function weave(int $prop, Member $member, array $shards, Moment $start, int $from, bool $loose): void
+    {
+        $settings = $member->settings;
+        assert($settings instanceof ClothSettings);
         $pieces = [];
-        foreach ($shards as $piece => $shard) {
+        foreach ($loose ? [] : $shards as $piece => $shard) {
             array_push($pieces, ...array_fill(0, count($shard->mesh->x), $piece));
         }
-        $weave = Weave::of(Mesh::merged(...array_map(static fn (Shard $s): Mesh => $s->mesh, $shards)), $pieces);
+        $cards = $loose ? Cards::of($shards, $settings->cells) : null;
+        if ($cards !== null) {
+            $pieces = $cards->pieceOf;
+        }
+        $weave = Weave::of($cards->mesh ?? Mesh::merged(...array_values(array_map(static fn (Shard $s): Mesh => $s->mesh, $shards))), $pieces);
         if ($weave->areas === []) {
             throw Problem::inMesh($member->name.' has no faces, so it cannot be cloth.', 'Give it a surface, or make it fixed.');
         }
@@ -134,14 +143,11 @@ final class ClothMover implements Mover
         foreach ($weave->pointOf as $vertex => $point) {
             $of[$point] = $pieces[$vertex];
         }
-        $settings = $member->settings;
-        assert($settings instanceof ClothSettings);
-        $this->sheets[$prop] = $sheet = new Sheet($weave, $settings->weight);
-        $this->closed[$prop] = $weave->isClosed();
-        $this->touches[$prop] = new Touches($sheet);
-        $this->folds->add($sheet, $settings->meetsItself);
-        $this->pieceOf[$prop] = $of;
-        $this->released[$prop] = [];
+        $sheet = new Sheet($weave, $settings->weight, ! $loose);
+        $this->swatches[] = new Swatch($prop, $sheet, $of, $from, $cards);
+        if (! $loose) {
+            $this->folds->add($sheet, $settings->meetsItself);
+        }
         $place = $member->place->at($start->frame);
         foreach ($weave->x as $i => $x) {
             [$sheet->x[$i], $sheet->y[$i], $sheet->z[$i]] = $place->point(new Vec3($x, $weave->y[$i], $weave->z[$i]))->toArray();
@@ -150,14 +156,20 @@ final class ClothMover implements Mover
 
     public function release(int $prop, array $pieces, Moment $at, array $sent): bool
     {
-        if (! isset($this->sheets[$prop])) {
+        if (! isset($this->released[$prop])) {
             return false;
         }
-        $this->released[$prop] += array_fill_keys($pieces, true);
-        foreach ($this->pieceOf[$prop] as $i => $piece) {
-            if (isset($sent[$piece]) && in_array($piece, $pieces, true)) {
-                [$vx, $vy, $vz] = $sent[$piece]->velocity->toArray();
-                $this->sheets[$prop]->jump($i, $vx, $vy, $vz, 0.0, 0.0, 0.0);
+        $these = array_fill_keys($pieces, true);
+        $this->released[$prop] += $these;
+        foreach ($this->swatches as $swatch) {
+            foreach ($swatch->prop === $prop ? $swatch->pieceOf : [] as $i => $piece) {
+                if (isset($these[$piece])) {
+                    $swatch->wake();
+                    if (isset($sent[$piece])) {
+                        [$vx, $vy, $vz] = $sent[$piece]->velocity->toArray();
+                        $swatch->sheet->jump($i, $vx, $vy, $vz, 0.0, 0.0, 0.0);
+                    }
+                }
             }
         }
 
@@ -168,9 +180,9 @@ final class ClothMover implements Mover
     public function exchanges(Moment $from): int
     {
         $steps = 1;
-        foreach ($this->sheets as $prop => $sheet) {
-            $settings = $this->settingsOf($prop);
-            if ($settings->pushes && $settings->steps > $steps && $this->meetsFree($sheet, $settings->thickness, $from)) {
+        foreach ($this->swatches as $swatch) {
+            $settings = $this->settingsOf($swatch->prop);
+            if ($settings->pushes && $settings->steps > $steps && ! $this->isLeft($swatch) && $this->meetsFree($swatch->sheet, $settings->thickness, $from)) {
                 $steps = $settings->steps;
             }
         }
@@ -197,27 +209,104 @@ final class ClothMover implements Mover
 
     public function advance(Moment $from, Moment $to, Surroundings $around): void
     {
-        if ($this->sheets === []) {
+        if ($this->swatches === []) {
             return;
         }
         $clock = $around->clock();
         $begun = $clock === null ? 0.0 : $clock();
         $seconds = $from->secondsTo($to);
         $needed = (int) ceil($this->folds->begin($seconds) * $seconds / self::TRAVEL);
-        $steps = min(self::MOST_STEPS, $needed);
-        $air = [];
-        foreach ($this->sheets as $prop => $sheet) {
+        $steps = max(1, min(self::MOST_STEPS, $needed));
+        $air = $go = [];
+        foreach ($this->swatches as $s => $swatch) {
+            [$prop, $sheet] = [$swatch->prop, $swatch->sheet];
+            if ($swatch->rests() && $this->isStirred($swatch, $from, $seconds)) {
+                $swatch->wake();
+            }
+            if ($this->isLeft($swatch)) {
+                $this->follow($swatch, $from->frame, $to->frame, $seconds);
+
+                continue;
+            }
             $settings = $this->settingsOf($prop);
             // As many as of a whole frame, however short this is.
             $steps = max(1, $steps, (int) ceil($settings->steps * $seconds / $from->frameTime - 1e-9));
-            $air[$prop] = $around->isPushed($prop) ? $around->forces($prop, $this->pieceOf[$prop], $sheet->x, $sheet->y, $sheet->z, 0.5 * ($from->frame + $to->frame), $seconds) : null;
-            $this->touches[$prop]->look($around->colliders(), $settings->thickness, $seconds, $around->gravity($from->frame)->length());
+            $air[$s] = $around->isPushed($prop) ? $around->forces($prop, $swatch->pieceOf, $sheet->x, $sheet->y, $sheet->z, 0.5 * ($from->frame + $to->frame), $seconds) : null;
+            $swatch->touches->look($around->colliders(), $settings->thickness, $seconds, $around->gravity($from->frame)->length());
+            $go[$s] = $swatch;
         }
         $h = $seconds / $steps;
         for ($k = 0; $k < $steps; $k++) {
-            $this->step($from->plus(($to->frame - $from->frame) * $k / $steps), ($to->frame - $from->frame) / $steps, $h, $seconds * $k / $steps, $seconds * ($steps - $k) / $steps, $air);
+            $this->step($go, $from->plus(($to->frame - $from->frame) * $k / $steps), ($to->frame - $from->frame) / $steps, $h, $seconds * $k / $steps, $seconds * ($steps - $k) / $steps, $air);
+        }
+        foreach ($go as $swatch) {
+            if ($swatch->loose) {
+                $swatch->passed($seconds, $this->mayRest($swatch) && $swatch->sheet->meanSpeed() < self::RESTS);
+            }
         }
         $this->spent += $clock === null ? 0.0 : $clock() - $begun;
+    }
+
+    /** Whether nothing of it is worked out: some of many pieces that are all held, or lie still. */
+    private function isLeft(Swatch $swatch): bool
+    {
+        return $swatch->loose && ($swatch->rests() || array_intersect_key(array_flip($swatch->pieceOf), $this->released[$swatch->prop]) === []);
+    }
+
+    /** Whether it may be left where it lies: nothing holds part of it, and nothing of it changes with time. */
+    private function mayRest(Swatch $swatch): bool
+    {
+        $settings = $this->settingsOf($swatch->prop);
+
+        return $settings->hold === '' && $settings->growth->isConstant() && $settings->pressure->isConstant()
+            && array_diff_key(array_flip($swatch->pieceOf), $this->released[$swatch->prop]) === [];
+    }
+
+    /** Whether what rests is to be looked at again: air that could lift it, or something that moves near it. One point of each piece is asked. */
+    private function isStirred(Swatch $swatch, Moment $at, float $seconds): bool
+    {
+        $settings = $this->settingsOf($swatch->prop);
+        $sheet = $swatch->sheet;
+        [$pieces, $points] = [array_keys(array_flip($swatch->pieceOf)), array_values(array_flip($swatch->pieceOf))];
+        $pick = static fn (array $axis): array => array_map(static fn (int $i): float => $axis[$i], $points);
+        [$x, $y, $z] = [$pick($sheet->x), $pick($sheet->y), $pick($sheet->z)];
+        if ($this->around->isPushed($swatch->prop)) {
+            $air = $this->around->forces($swatch->prop, $pieces, $x, $y, $z, $at->frame, $seconds);
+            foreach ($points as $k => $_) {
+                $pull = ($air->ax[$k] ?? 0.0) ** 2 + ($air->ay[$k] ?? 0.0) ** 2 + ($air->az[$k] ?? 0.0) ** 2;
+                $blows = 0.5 * self::ACROSS * $air->density[$k] * ($air->ux[$k] ** 2 + $air->uy[$k] ** 2 + $air->uz[$k] ** 2) / $settings->weight;
+                if ($pull > (self::WAKES * self::STANDARD) ** 2 || $blows > self::WAKES * self::STANDARD) {
+                    return true;
+                }
+            }
+        }
+        $colliders = $this->around->colliders();
+        $found = $colliders->nearest($x, $y, $z, $settings->thickness + 2.0 * $sheet->weave->longest + $seconds * $colliders->fastest());
+        [$vx, $vy, $vz] = $colliders->velocities($x, $y, $z, $found);
+        foreach ($vx as $k => $v) {
+            if (is_finite($found->distance[$k]) && $v ** 2 + $vy[$k] ** 2 + $vz[$k] ** 2 > self::SLOW ** 2) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /** What is held goes where its prop does. */
+    private function follow(Swatch $swatch, float $from, float $frame, float $seconds): void
+    {
+        if ($swatch->rests()) {
+            return;
+        }
+        $then = $this->homes($swatch, $frame);
+        $now = $this->homes($swatch, $from);
+        $sheet = $swatch->sheet;
+        foreach ($swatch->pieceOf as $i => $_) {
+            $home = $then($i);
+            $goes = $home->minus($now($i))->times(1.0 / $seconds);
+            [$sheet->x[$i], $sheet->y[$i], $sheet->z[$i]] = $home->toArray();
+            $sheet->goes($i, $goes->x, $goes->y, $goes->z);
+        }
     }
 
     private function settingsOf(int $prop): ClothSettings
@@ -229,36 +318,44 @@ final class ClothMover implements Mover
     }
 
     /**
-     * All sheets by a sub-step.
+     * All that are not left by a sub-step.
      *
+     * @param  array<int, Swatch>  $go
      * @param  float  $frames  that it lasts
      * @param  float  $h  s, likewise
      * @param  float  $since  s since what they meet was looked at
      * @param  float  $left  s until it is again
-     * @param  array<int, Effect|null>  $air  by prop
+     * @param  array<int, Effect|null>  $air  likewise
      */
-    private function step(Moment $at, float $frames, float $h, float $since, float $left, array $air): void
+    private function step(array $go, Moment $at, float $frames, float $h, float $since, float $left, array $air): void
     {
         $frame = $at->frame + $frames;
-        $pulls = $frictions = [];
-        foreach ($this->sheets as $prop => $sheet) {
-            $settings = $this->settingsOf($prop);
-            $pulls[$prop] = $pull = $this->pull($prop, $sheet, $settings, $at->frame, $frame, $h, $air[$prop]);
-            $friction = $this->around->member($prop)->friction->at($frame);
-            $pull->touch = $this->touches[$prop]->now($this->around->colliders(), $settings->thickness, $pull->hold, $h, $since, $friction, $this->around->gravity($frame)->length());
+        $pulls = $holds = $frictions = [];
+        foreach ($go as $s => $swatch) {
+            $sheet = $swatch->sheet;
+            $settings = $this->settingsOf($swatch->prop);
+            $pulls[$s] = $pull = $this->pull($swatch, $settings, $at->frame, $frame, $h, $air[$s]);
+            $friction = $this->around->member($swatch->prop)->friction->at($frame);
+            $pull->touch = $swatch->touches->now($this->around->colliders(), $settings->thickness, $pull->hold, $h, $since, $friction, $this->around->gravity($frame)->length());
             if ($settings->pushes) {
                 $pull->partners = $this->partners($sheet, $pull->touch, $this->around->gravity($frame)->times($h));
             }
+            $limits = $swatch->limits($pull, $h);
             $sheet->solve($h, $settings, $pull);
+            $sheet->limit($limits);
+            $swatch->even($pull, $h, $this->around->gravity($frame));
             $this->give($sheet, $pull->touch, $pull->partners);
-            $frictions[] = $friction;
-        }
-        $this->folds->keepOff($h, $left, array_map(static fn (Pull $p): array => $p->hold, array_values($pulls)), $frictions);
-        foreach ($this->sheets as $prop => $sheet) {
-            if ($sheet->folded) {
-                $sheet->clear($pulls[$prop]->touch, true);
+            if (! $swatch->loose) {
+                $holds[] = $pull->hold;
+                $frictions[] = $friction;
             }
-            $sheet->move($h, $pulls[$prop]);
+        }
+        $this->folds->keepOff($h, $left, $holds, $frictions);
+        foreach ($go as $s => $swatch) {
+            if ($swatch->sheet->folded) {
+                $swatch->sheet->clear($pulls[$s]->touch, true);
+            }
+            $swatch->sheet->move($h, $pulls[$s]);
         }
         $this->throwIfRunAway($frame);
     }
@@ -330,13 +427,14 @@ final class ClothMover implements Mover
     }
 
     /** What acts on a sheet from one moment to another. */
-    private function pull(int $prop, Sheet $sheet, ClothSettings $settings, float $from, float $frame, float $h, ?Effect $air): Pull
+    private function pull(Swatch $swatch, ClothSettings $settings, float $from, float $frame, float $h, ?Effect $air): Pull
     {
-        $hold = $this->hold($prop, $settings, $frame);
+        $sheet = $swatch->sheet;
+        $hold = $this->hold($swatch, $settings, $frame);
         $homes = $goes = [];
         if ($hold !== []) {
-            $then = $this->homes($prop, $sheet, $frame);
-            $now = $this->homes($prop, $sheet, $from);
+            $then = $this->homes($swatch, $frame);
+            $now = $this->homes($swatch, $from);
             foreach ($hold as $i => $_) {
                 $home = $then($i);
                 $homes[$i] = $home->toArray();
@@ -345,20 +443,20 @@ final class ClothMover implements Mover
         }
         [$fx, $fy, $fz, $slows] = $this->pushed($sheet, $settings, $frame, $air);
         $growth = $settings->growth->at($frame);
-        $grows = $growth === 1.0 ? null : array_map(static fn (float $share): float => 1.0 + ($growth - 1.0) * $share, $settings->growthMap === '' ? array_fill(0, $sheet->weave->count(), 1.0) : $this->weights($prop, $settings->growthMap, $frame));
+        $grows = $growth === 1.0 ? null : array_map(static fn (float $share): float => 1.0 + ($growth - 1.0) * $share, $settings->growthMap === '' ? array_fill(0, $sheet->weave->count(), 1.0) : $this->weights($swatch, $settings->growthMap, $frame));
 
-        $this->grown[$prop] = $grows;
+        $swatch->grown = $grows;
 
         return new Pull($fx, $fy, $fz, $slows, $hold, $homes, $goes, $grows, $settings->damping->at($frame), $settings->filling($frame));
     }
 
     /** @return \Closure(int): Vec3 where its prop has a point at a moment */
-    private function homes(int $prop, Sheet $sheet, float $frame): \Closure
+    private function homes(Swatch $swatch, float $frame): \Closure
     {
-        $weave = $sheet->weave;
-        $blended = $this->around->blended($prop, $frame);
+        $weave = $swatch->sheet->weave;
+        $blended = $swatch->loose ? null : $this->around->blended($swatch->prop, $frame);
         if ($blended === null) {
-            $place = $this->around->member($prop)->place->at($frame);
+            $place = $this->around->member($swatch->prop)->place->at($frame);
 
             return static fn (int $i): Vec3 => $place->point(new Vec3($weave->x[$i], $weave->y[$i], $weave->z[$i]));
         }
@@ -369,12 +467,12 @@ final class ClothMover implements Mover
     }
 
     /** @return array<int, float> how much points are held that are */
-    private function hold(int $prop, ClothSettings $settings, float $frame): array
+    private function hold(Swatch $swatch, ClothSettings $settings, float $frame): array
     {
-        $map = $settings->hold === '' ? null : $this->weights($prop, $settings->hold, $frame);
-        $released = $this->released[$prop];
+        $map = $settings->hold === '' ? null : $this->weights($swatch, $settings->hold, $frame);
+        $released = $this->released[$swatch->prop];
         $out = [];
-        foreach ($this->pieceOf[$prop] as $i => $piece) {
+        foreach ($swatch->pieceOf as $i => $piece) {
             $share = isset($released[$piece]) ? ($map[$i] ?? 0.0) : 1.0;
             if ($share > 0.0) {
                 $out[$i] = $share;
@@ -385,16 +483,9 @@ final class ClothMover implements Mover
     }
 
     /** @return list<float> of a map, by point */
-    private function weights(int $prop, string $map, float $frame): array
+    private function weights(Swatch $swatch, string $map, float $frame): array
     {
-        $weave = $this->sheets[$prop]->weave;
-        $all = $this->around->onSurface($map, $frame);
-        $out = array_fill(0, $weave->count(), 0.0);
-        foreach ($weave->pointOf as $vertex => $point) {
-            $out[$point] = max($out[$point], $all[$vertex]);
-        }
-
-        return $out;
+        return $swatch->weights($this->around->onSurface($map, $frame));
     }
 
     /**
@@ -480,7 +571,8 @@ final class ClothMover implements Mover
     /** @throws Problem saying which point it is */
     private function throwIfRunAway(float $frame): void
     {
-        foreach ($this->sheets as $prop => $sheet) {
+        foreach ($this->swatches as $swatch) {
+            $sheet = $swatch->sheet;
             $fastest = $sheet->fastest();
             if (is_finite(array_sum($sheet->x) + array_sum($sheet->y) + array_sum($sheet->z)) && $fastest < self::RUNS_AWAY) {
                 continue;
@@ -488,7 +580,7 @@ final class ClothMover implements Mover
             foreach ($sheet->vx as $i => $x) {
                 $speed = sqrt($x * $x + $sheet->vy[$i] ** 2 + $sheet->vz[$i] ** 2);
                 if (! ($speed < self::RUNS_AWAY)) {
-                    $member = $this->around->member($prop);
+                    $member = $this->around->member($swatch->prop);
                     throw new Problem(
                         'solver', 'The cloth ran away at frame '.(int) $frame.': point '.($i + 1).' of '.$member->name.' goes faster than anything can.', $member->path,
                         'Give it more sub-steps, a softer fabric, or less force.',
@@ -500,11 +592,11 @@ final class ClothMover implements Mover
 
     public function write(FrameWriter $frame): void
     {
-        foreach ($this->sheets as $prop => $sheet) {
-            $out = '';
-            foreach ($sheet->weave->pointOf as $i) {
-                $out .= pack('g3', $sheet->x[$i] - $frame->back * $sheet->vx[$i], $sheet->y[$i] - $frame->back * $sheet->vy[$i], $sheet->z[$i] - $frame->back * $sheet->vz[$i]);
-            }
+        $all = [];
+        foreach ($this->swatches as $swatch) {
+            $all[$swatch->prop] = ($all[$swatch->prop] ?? '').$swatch->points($frame->back);
+        }
+        foreach ($all as $prop => $out) {
             $frame->put($prop, StreamKind::Points, $out);
         }
     }
@@ -513,9 +605,10 @@ final class ClothMover implements Mover
     {
         $moving = $resting = 0;
         $energy = 0.0;
-        foreach ($this->sheets as $prop => $sheet) {
-            $fastest = array_fill_keys(array_keys($this->released[$prop]), 0.0);
-            foreach ($this->pieceOf[$prop] as $i => $piece) {
+        foreach ($this->swatches as $swatch) {
+            $sheet = $swatch->sheet;
+            $fastest = array_fill_keys(array_keys(array_intersect_key($this->released[$swatch->prop], array_flip($swatch->pieceOf))), 0.0);
+            foreach ($swatch->pieceOf as $i => $piece) {
                 if (isset($fastest[$piece])) {
                     $squared = $sheet->vx[$i] ** 2 + $sheet->vy[$i] ** 2 + $sheet->vz[$i] ** 2;
                     $energy += 0.5 * $sheet->mass[$i] * $squared;
@@ -528,14 +621,13 @@ final class ClothMover implements Mover
         }
 
         $stretch = $volume = 0.0;
-        foreach ($this->sheets as $prop => $sheet) {
-            $stretch = max($stretch, max(Stretch::of($sheet->weave, $sheet->x, $sheet->y, $sheet->z, $this->grown[$prop] ?? null)));
-            $volume += $this->closed[$prop] ? array_sum(Filling::volumes($sheet->weave, $sheet->x, $sheet->y, $sheet->z)[0]) : 0.0;
-        }
         $deepest = 0.0;
-        foreach ($this->touches as $touches) {
-            $deepest = max($deepest, $touches->deepest);
-            $touches->deepest = 0.0;
+        foreach ($this->swatches as $swatch) {
+            $sheet = $swatch->sheet;
+            $stretch = max($stretch, max(Stretch::of($sheet->weave, $sheet->x, $sheet->y, $sheet->z, $swatch->grown)));
+            $volume += $swatch->closed ? array_sum(Filling::volumes($sheet->weave, $sheet->x, $sheet->y, $sheet->z)[0]) : 0.0;
+            $deepest = max($deepest, $swatch->touches->deepest);
+            $swatch->touches->deepest = 0.0;
         }
         $told = new Figures($moving, $resting, $energy, $deepest, $this->spent > 0.0 ? ['cloth' => $this->spent] : [], stretch: max(0.0, $stretch), volume: $volume);
         $this->spent = 0.0;
@@ -546,9 +638,11 @@ final class ClothMover implements Mover
     public function pack(): string
     {
         $out = new PackWriter(self::STATE, self::STATE_VERSION);
-        foreach ($this->sheets as $prop => $sheet) {
-            $out->small(array_keys($this->released[$prop]));
-            $sheet->pack($out);
+        foreach ($this->released as $pieces) {
+            $out->small(array_keys($pieces));
+        }
+        foreach ($this->swatches as $swatch) {
+            $swatch->pack($out);
         }
 
         return $out->bytes();
@@ -557,9 +651,11 @@ final class ClothMover implements Mover
     public function unpack(string $state): void
     {
         $in = new PackReader($state, self::STATE, self::STATE_VERSION);
-        foreach ($this->sheets as $prop => $sheet) {
+        foreach ($this->released as $prop => $_) {
             $this->released[$prop] = array_fill_keys($in->small(), true);
-            $sheet->unpack($in);
+        }
+        foreach ($this->swatches as $swatch) {
+            $swatch->unpack($in);
         }
         $in->end();
     }

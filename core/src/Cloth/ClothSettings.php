@@ -41,6 +41,7 @@ final readonly class ClothSettings implements Settings
      * @param  bool  $keeps  whether it keeps the shape it was made in, as far as bending goes
      * @param  bool  $meetsItself  whether it keeps off itself
      * @param  bool  $pushes  whether what is free feels it
+     * @param  int  $cells  of each of many pieces, to a side: how far it bends
      * @param  int  $steps  sub-steps of a frame
      */
     private function __construct(
@@ -59,6 +60,7 @@ final readonly class ClothSettings implements Settings
         public bool $keeps,
         public bool $meetsItself,
         public bool $pushes,
+        public int $cells,
         public int $steps,
         private Values $values,
     ) {
@@ -78,6 +80,7 @@ final readonly class ClothSettings implements Settings
             new Option('limit', 'Gives', 'It stretches by so much; beyond it is taut.', Number::class, 0.2, 0.001, 100.0, with: $own),
             new Option('damping', 'Damping', 'How soon what shivers in it dies away.', NumberInTime::class, 0.001, 0.0, 1.0, 's'),
             new Option('steps', 'Sub-steps', 'Of a frame: 5 to 10; more for what is stiff or fast.', Whole::class, 6, 1, 200),
+            new Option('cells', 'Flakes bend', 'Of more than '.Swatch::MANY.' pieces each is a card of so many cells to a side: 1 is stiff, 3 supple, and takes four times as long. They do not meet each other.', Whole::class, 2, 1, 4, ofPieces: true),
             new Option('hold', 'Held where', 'Where this map is 1 it stays with its prop, where it is 0 it is free, and between partly.', MapKind::class, '', choices: ['nowhere'], part: self::HELD),
             new Option('growth', 'Growth', 'Of its rest length: 120 % folds, 150 % balloons.', NumberInTime::class, 1.0, 0.1, 10.0, part: self::SHAPE),
             new Option('growthMap', 'Grows where', 'How much of that growth each place has.', MapKind::class, '', part: self::SHAPE),
@@ -97,7 +100,7 @@ final readonly class ClothSettings implements Settings
 
         return new self(
             $weight, $stretch, $bend, $thickness, $limit, $values->number('damping'), $v['hold'], $values->number('growth'), $v['growthMap'], $values->number('pressure'),
-            $v['filled'], $values->number('volume'), $v['keeps'] === 'its-shape', $v['itself'] === 'yes', $v['pushes'] === 'yes', $v['steps'], $values,
+            $v['filled'], $values->number('volume'), $v['keeps'] === 'its-shape', $v['itself'] === 'yes', $v['pushes'] === 'yes', $v['cells'], $v['steps'], $values,
         );
     }
 

@@ -22,7 +22,8 @@ final readonly class Gradients
     /** Times as many rounds at most there. */
     private const CLOSELY = 4;
 
-    public function __construct(private Levels $levels)
+    /** @param  bool  $close  whether contacts are solved more closely */
+    public function __construct(private Levels $levels, private bool $close = true)
     {
     }
 
@@ -63,7 +64,7 @@ final readonly class Gradients
         $old = 1.0;
         $again = $first > 0.0;
         $qx = $qy = $qz = [];
-        $closely = $touch->touch !== [];
+        $closely = $this->close && $touch->touch !== [];
         $rounds = $closely ? self::CLOSELY * self::ROUNDS : self::ROUNDS;
         $solved = $closely ? self::CLOSELY_SOLVED : self::SOLVED;
         for ($round = 0; $round < $rounds; $round++) {

@@ -41,6 +41,9 @@ final class Sheet
     /** Times places are brought out that have points in common. */
     private const PASSES = 2;
 
+    /** s of damping at least of small pieces of which any lies on something: stiff ones would rock on. */
+    private const LIES = 0.03;
+
     /** s, damping of cloth at least that lies on cloth: points that are set apart after the solve would have it shiver. */
     private const FOLDED = 0.01;
 
@@ -131,10 +134,14 @@ final class Sheet
     /** @var list<float> kg */
     public readonly array $mass;
 
-    public function __construct(public readonly Weave $weave, float $weight)
+    /**
+     * @param  float  $weight  kg/m²
+     * @param  bool  $swings  whether it steps by the second order where it is free: what is small and cut anyhow would gain energy by it
+     */
+    public function __construct(public readonly Weave $weave, float $weight, private readonly bool $swings = true)
     {
         $levels = Levels::of($weave);
-        $this->gradients = new Gradients($levels);
+        $this->gradients = new Gradients($levels, $swings);
         $this->matrix = new Matrix($weave);
         $this->patches = Patches::of($weave, $levels);
         $this->x = $weave->x;
@@ -155,7 +162,7 @@ final class Sheet
         $this->athome = [];
         $held = $this->heldOutright($pull, $h);
         // Where it is pressed or folds, what was before says little of what comes: a step of the first order, which lets energy go.
-        $free = $this->pressed === [] && ! $this->folded && array_filter($pull->touch, fn (Contact $at): bool => $at->least > $at->along($this->vx, $this->vy, $this->vz)) === [];
+        $free = $this->swings && $this->pressed === [] && ! $this->folded && array_filter($pull->touch, fn (Contact $at): bool => $at->least > $at->along($this->vx, $this->vy, $this->vz)) === [];
         $after = $free && $this->before > 0.0 && $h <= self::LONGER * $this->before ? $h / $this->before : 0.0;
         $share = $h * (1.0 + $after) / (1.0 + 2.0 * $after);
         $this->stopped($pull, $share);
@@ -165,7 +172,7 @@ final class Sheet
             [$this->ux[$i], $this->uy[$i], $this->uz[$i]] = [$this->vx[$i], $this->vy[$i], $this->vz[$i]];
         }
         [$px, $py, $pz] = $this->ahead($share);
-        $beta = $this->folded ? max($pull->damping, self::FOLDED) : $pull->damping;
+        $beta = max($pull->damping, $this->folded ? self::FOLDED : 0.0, ! $this->swings && $pull->touch !== [] ? self::LIES : 0.0);
         $this->folded = false;
         $scale = $share * ($share + $beta);
         [$fx, $fy, $fz] = Membrane::pull($this->weave, $this->matrix, $px, $py, $pz, $pull->fx, $pull->fy, $pull->fz, $scale, $settings->stretch, $settings->limit, $pull->growth);
@@ -730,6 +737,72 @@ final class Sheet
     }
 
     /** m/s, of the fastest point. */
+    /**
+     * No point goes faster than it may: what is faster by the solve is by its linear step alone, where something small is turned over at once.
+     *
+     * @param  list<float>  $most  m/s, by point
+     */
+    public function limit(array $most): void
+    {
+        foreach ($most as $i => $limit) {
+            $v = sqrt($this->vx[$i] ** 2 + $this->vy[$i] ** 2 + $this->vz[$i] ** 2);
+            $g = sqrt($this->gx[$i] ** 2 + $this->gy[$i] ** 2 + $this->gz[$i] ** 2);
+            if ($v > $limit) {
+                [$this->vx[$i], $this->vy[$i], $this->vz[$i]] = [$this->vx[$i] * $limit / $v, $this->vy[$i] * $limit / $v, $this->vz[$i] * $limit / $v];
+            }
+            if ($g > $limit) {
+                [$this->gx[$i], $this->gy[$i], $this->gz[$i]] = [$this->gx[$i] * $limit / $g, $this->gy[$i] * $limit / $g, $this->gz[$i] * $limit / $g];
+            }
+        }
+    }
+
+    /** A point keeps a share of its speed. */
+    public function brake(int $i, float $share): void
+    {
+        [$this->vx[$i], $this->vy[$i], $this->vz[$i]] = [$share * $this->vx[$i], $share * $this->vy[$i], $share * $this->vz[$i]];
+    }
+
+    /**
+     * Points go otherwise through the sub-step that is under way.
+     *
+     * @param  list<int>  $points
+     * @param  Vec3  $by  m/s
+     */
+    public function shift(array $points, Vec3 $by): void
+    {
+        foreach ($points as $i) {
+            $this->gx[$i] += $by->x;
+            $this->gy[$i] += $by->y;
+            $this->gz[$i] += $by->z;
+        }
+    }
+
+    /** Sets the speed of a point that something else has moved. */
+    public function goes(int $i, float $vx, float $vy, float $vz): void
+    {
+        $this->before = 0.0;
+        [$this->vx[$i], $this->vy[$i], $this->vz[$i]] = [$vx, $vy, $vz];
+    }
+
+    /** m/s, of all points on the mean (of their squares). */
+    public function meanSpeed(): float
+    {
+        $sum = 0.0;
+        foreach ($this->vx as $i => $v) {
+            $sum += $v * $v + $this->vy[$i] ** 2 + $this->vz[$i] ** 2;
+        }
+
+        return sqrt($sum / max(1, count($this->vx)));
+    }
+
+    /** Brings all to a stand. */
+    public function stop(): void
+    {
+        $this->vx = $this->vy = $this->vz = array_fill(0, $this->weave->count(), 0.0);
+        $this->before = 0.0;
+        $this->pressed = $this->slid = [];
+    }
+
     public function fastest(): float
     {
         $most = 0.0;
