@@ -56,7 +56,7 @@ export function askForces(shot: string, prop: string, frame: number, told: (word
 }
 
 /** Asks again as long as pieces are being made, so that nothing can be said. */
-function askUntilTold<T extends { words: unknown }>(path: string, told: (answer: T) => void): () => void {
+export function askUntilTold<T extends { words: unknown }>(path: string, told: (answer: T) => void): () => void {
     let again: ReturnType<typeof setTimeout> | undefined;
     let stop = () => {};
     const go = () => {

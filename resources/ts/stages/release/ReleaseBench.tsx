@@ -18,6 +18,7 @@ import { orderColour } from '../../parts/sizes';
 import { ComesApart } from '../FallWays';
 import { Options } from '../Options';
 import { AfterBake } from './AfterBake';
+import { ClothFacts } from './ClothFacts';
 import { ContactFacts } from './ContactFacts';
 import { Held } from './Held';
 import { MORTAR, MortarBench } from './MortarBench';
@@ -46,6 +47,7 @@ export function ReleaseBench({ prop }: { prop: Prop }) {
                 {broken && <Order prop={prop.id} />}
                 <Options prop={prop} path="motion" options={options.filter((o) => !o.keyable && o.part === '' && o.name !== 'held' && (broken || !o.ofPieces))} values={values} label={prop.name} />
                 {options.some((o) => o.name === 'shape') && <ContactFacts prop={prop} />}
+                {movers[m.kind]?.waves === true && <ClothFacts prop={prop} />}
             </Section>
             {broken && <MortarBench prop={prop} options={options} />}
             <Parts prop={prop} options={options.filter((o) => broken || !o.ofPieces)} />
