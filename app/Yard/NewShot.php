@@ -12,7 +12,7 @@ use YardBreak\Core\Shot\ShotSpec;
 /** Where shots come from: blank, a copy, the demo yard, or a document. */
 final class NewShot
 {
-    public const DEMO = ['terracotta-jar', 'glass-pane', 'garden-stack', 'name-board', 'fern-plaque', 'roof-and-branch', 'name-board-assembling', 'cold-frame-wall', 'sundial', 'trellis', 'bell-jar', 'chimney-stack', 'seed-head', 'tarpaulin'];
+    public const DEMO = ['terracotta-jar', 'glass-pane', 'garden-stack', 'name-board', 'fern-plaque', 'roof-and-branch', 'name-board-assembling', 'cold-frame-wall', 'sundial', 'trellis', 'bell-jar', 'chimney-stack', 'seed-head', 'tarpaulin', 'gourd', 'cushions'];
 
     public function blank(): Shot
     {

@@ -54,9 +54,9 @@ final class StretchAt
             }
         }
         $byFace = Stretch::of($weave, $x, $y, $z, $grown);
-        $worst = max($byFace);
-        $face = 3 * (int) array_search($worst, $byFace, true);
-        $corners = array_slice($weave->faces, $face, 3);
+        $face = $byFace === [] ? 0 : Stretch::most($weave, $byFace);
+        $worst = $byFace[$face] ?? 0.0;
+        $corners = array_slice($weave->faces, 3 * $face, 3);
         $byPoint = Stretch::atPoints($weave, $byFace);
 
         return [

@@ -624,7 +624,8 @@ final class ClothMover implements Mover
         $deepest = 0.0;
         foreach ($this->swatches as $swatch) {
             $sheet = $swatch->sheet;
-            $stretch = max($stretch, max(Stretch::of($sheet->weave, $sheet->x, $sheet->y, $sheet->z, $swatch->grown)));
+            $drawn = Stretch::of($sheet->weave, $sheet->x, $sheet->y, $sheet->z, $swatch->grown);
+            $stretch = max($stretch, $drawn === [] ? 0.0 : $drawn[Stretch::most($sheet->weave, $drawn)]);
             $volume += $swatch->closed ? array_sum(Filling::volumes($sheet->weave, $sheet->x, $sheet->y, $sheet->z)[0]) : 0.0;
             $deepest = max($deepest, $swatch->touches->deepest);
             $swatch->touches->deepest = 0.0;

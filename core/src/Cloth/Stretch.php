@@ -7,6 +7,9 @@ namespace YardBreak\Core\Cloth;
 /** By how much a surface is drawn: the larger principal stretch of each face, less one, from the eigenvalues of its right Cauchy–Green tensor. */
 final class Stretch
 {
+    /** Of the mean face, that one is at least as large as to count. */
+    private const SPECK = 0.05;
+
     /**
      * @param  list<float>  $x  m, where points are
      * @param  list<float>  $y
@@ -31,6 +34,25 @@ final class Stretch
             $ss = $sx * $sx + $sy * $sy + $sz * $sz;
             $rs = $rx * $sx + $ry * $sy + $rz * $sz;
             $out[] = sqrt(0.5 * ($rr + $ss) + sqrt(0.25 * ($rr - $ss) ** 2 + $rs * $rs)) - 1.0;
+        }
+
+        return $out;
+    }
+
+    /**
+     * The face that is drawn most, of those that matter: specks between others say little of the cloth.
+     *
+     * @param  non-empty-list<float>  $byFace
+     */
+    public static function most(Weave $weave, array $byFace): int
+    {
+        $least = self::SPECK * array_sum($weave->areas) / count($weave->areas);
+        $out = 0;
+        $most = -INF;
+        foreach ($byFace as $f => $stretch) {
+            if ($stretch > $most && $weave->areas[$f] >= $least) {
+                [$most, $out] = [$stretch, $f];
+            }
         }
 
         return $out;
