@@ -47,7 +47,7 @@ $wanted = static fn (string $what): bool => $argc === 1 || in_array($what, $argv
 try {
     $b->get($base);
     $b->executeScript('localStorage.setItem("picture","fine")');
-    foreach (['seed-head' => 48, 'chimney-stack' => 14, 'bell-jar' => 0, 'tarpaulin' => 46, 'sundial' => 72, 'cold-frame-wall' => 30, 'name-board-assembling' => 40, 'roof-and-branch' => 30, 'name-board' => 0, 'garden-stack' => 0, 'glass-pane' => 16, 'terracotta-jar' => 14] as $demo => $frame) {
+    foreach (['seed-head' => 48, 'chimney-stack' => 14, 'bell-jar' => 0, 'tarpaulin' => 46, 'gourd' => 50, 'cushions' => 66, 'sundial' => 72, 'cold-frame-wall' => 30, 'name-board-assembling' => 40, 'roof-and-branch' => 30, 'name-board' => 0, 'garden-stack' => 0, 'glass-pane' => 16, 'terracotta-jar' => 14] as $demo => $frame) {
         if (! $wanted($demo)) {
             continue;
         }
