@@ -37,7 +37,6 @@ final readonly class Cards
         foreach ($shards as $piece => $shard) {
             $mesh = $shard->mesh;
             $base = count($x);
-            $levels = [];
             [$middle, $u, $v, $n] = self::plane($shard);
             $flat = [];
             foreach ($mesh->x as $i => $px) {
@@ -51,7 +50,6 @@ final readonly class Cards
                 for ($i = 0; $i <= $cells; $i++) {
                     $near = self::nearestOf($flat, $lowU + $i * $wide, $lowV + $j * $high);
                     // As high as the piece is there, so that a card is bowed as it is.
-                    $levels[] = $flat[$near][2];
                     $at = $middle->plus($u->times($lowU + $i * $wide))->plus($v->times($lowV + $j * $high))->plus($n->times($flat[$near][2]));
                     [$x[], $y[], $z[]] = $at->toArray();
                     $pieceOf[] = $piece;
@@ -62,7 +60,7 @@ final readonly class Cards
                     }
                 }
             }
-            foreach ($flat as [$a, $b, $c]) {
+            foreach ($flat as $vertex => [$a, $b]) {
                 $s = ($a - $lowU) / $wide;
                 $t = ($b - $lowV) / $high;
                 $i = max(0, min($cells - 1, (int) floor($s)));
@@ -70,10 +68,10 @@ final readonly class Cards
                 [$s, $t] = [$s - $i, $t - $j];
                 $p = $base + $j * ($cells + 1) + $i;
                 // Below the diagonal, or above it; beyond the card its faces go on.
-                [$over, $parts] = $s >= $t ? [[$p, $p + 1, $p + $cells + 2], [1.0 - $s, $s - $t, $t]] : [[$p, $p + $cells + 2, $p + $cells + 1], [1.0 - $t, $s, $t - $s]];
+                $over = $s >= $t ? [$p, $p + 1, $p + $cells + 2] : [$p, $p + $cells + 2, $p + $cells + 1];
+                [$parts, $heights[]] = self::seenFrom(new Vec3($mesh->x[$vertex], $mesh->y[$vertex], $mesh->z[$vertex]), ...array_map(static fn (int $k): Vec3 => new Vec3($x[$k], $y[$k], $z[$k]), $over));
                 array_push($corners, ...$over);
                 array_push($shares, ...$parts);
-                $heights[] = $c - array_sum(array_map(static fn (int $k, float $share): float => $share * $levels[$k - $base], $over, $parts));
             }
             $before += count($mesh->x);
         }
@@ -116,6 +114,18 @@ final readonly class Cards
         $along = $u->times(cos($turn))->plus($v->times(sin($turn)));
 
         return [$middle, $along, $n->cross($along), $n];
+    }
+
+    /** @return array{array{float, float, float}, float} shares of the corners of a face that a place lies over, and how high over it it is */
+    private static function seenFrom(Vec3 $at, Vec3 $a, Vec3 $b, Vec3 $c): array
+    {
+        [$u, $v, $to] = [$b->minus($a), $c->minus($a), $at->minus($a)];
+        $n = $u->cross($v);
+        $square = max(1e-300, $n->dot($n));
+        $t = $to->cross($v)->dot($n) / $square;
+        $r = $u->cross($to)->dot($n) / $square;
+
+        return [[1.0 - $t - $r, $t, $r], $to->dot($n) / sqrt($square)];
     }
 
     /** @return array{float, float} where a card begins, and how long its cells are */

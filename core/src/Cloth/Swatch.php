@@ -52,7 +52,7 @@ final class Swatch
     public function __construct(public readonly int $prop, public readonly Sheet $sheet, public readonly array $pieceOf, public readonly int $from, private readonly ?Cards $cards)
     {
         $this->loose = $cards !== null;
-        $this->touches = new Touches($sheet);
+        $this->touches = new Touches($sheet, $cards === null);
         $this->closed = $sheet->weave->isClosed();
     }
 

@@ -58,7 +58,8 @@ final class Touches
     /** m/s by which any point that may touch something goes against it at most. */
     private float $against = 0.0;
 
-    public function __construct(private readonly Sheet $sheet)
+    /** @param  bool  $finely  whether corners and edges finer than its mesh are met too */
+    public function __construct(private readonly Sheet $sheet, private readonly bool $finely = true)
     {
     }
 
@@ -90,7 +91,7 @@ final class Touches
                 }
             }
         }
-        if ($firm === []) {
+        if ($firm === [] || ! $this->finely) {
             return;
         }
         $box = [INF, INF, INF, -INF, -INF, -INF];
