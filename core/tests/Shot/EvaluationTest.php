@@ -64,7 +64,7 @@ final class EvaluationTest extends TestCase
         self::assertEqualsWithDelta(0.03, unpack('g', $bytes)[1] ?? 0.0, 1e-8);
         $weights = array_values((array) unpack('C*', substr($bytes, 4)));
         $at = 0;
-        foreach (Skin::fine(self::pieces($run)) as $shard) {
+        foreach (Skin::fine($run->prop('block'), self::pieces($run)) as $shard) {
             foreach ($shard->mesh->x as $i => $x) {
                 $y = $shard->mesh->y[$i];
                 $z = $shard->mesh->z[$i];
@@ -100,7 +100,7 @@ final class EvaluationTest extends TestCase
         $run = $this->block(['appears' => ['map' => 'reach', 'how' => 'surface', 'level' => 0.25]]);
         $weights = array_values((array) unpack('C*', substr((new Evaluation($run))->streams('block', 20)[StreamKind::Skin->value], 4)));
         $at = 0;
-        foreach (Skin::fine(self::pieces($run))[0]->mesh->x as $x) {
+        foreach (Skin::fine($run->prop('block'), self::pieces($run))[0]->mesh->x as $x) {
             // A quarter of the band from its far end: x = 0.05.
             if (abs($x - 0.05) > 0.04) {
                 self::assertSame($x < 0.05, $weights[3 * $at + 1] >= 128, "at $x");
