@@ -84,7 +84,9 @@ final class StartTest extends YardTestCase
     private function starts(): void
     {
         $this->stop();
-        $log = ['file', $this->folder.'/start.log', 'w'];
+        // Opened twice, each writes at the end: neither over what the other said.
+        @unlink($this->folder.'/start.log');
+        $log = ['file', $this->folder.'/start.log', 'a'];
         $this->start = proc_open(['bash', 'bin/start', '--port='.self::PORT, '--workers=2'], [['file', '/dev/null', 'r'], $log, $log], $pipes, $this->root,
             ['DB_DATABASE' => $this->folder.'/yard.sqlite', 'YARD_FILES' => $this->folder.'/files', 'YARD_CACHE' => $this->folder.'/cache', 'QUEUE_CONNECTION' => 'database', 'PATH' => (string) getenv('PATH'), 'HOME' => (string) getenv('HOME')]) ?: null;
         $this->within(60.0, fn (): bool => str_contains((string) file_get_contents($this->folder.'/start.log'), 'is ready'), 'it starts');
