@@ -16,16 +16,40 @@ export interface Stretch {
 
 export const useStretch = create<{ of: string | null; found: Stretch | null; problem: string | null }>(() => ({ of: null, found: null, problem: null }));
 
-let newest = 0;
+/** Milliseconds that the playhead stands still before anything is asked. */
+const STILL = 300;
 
-/** Asks for the stretch of a prop at a frame; the last answer stays until the next one is there. */
-export async function askStretch(bake: string, prop: string, frame: number): Promise<void> {
-    const own = ++newest;
+let asking = false;
+let next: readonly [string, string, number] | null = null;
+
+/** Asks for the stretch of a prop at a frame once the playhead stands there, one question at a time; the last answer stays until the next one is there. */
+export function followStretch(bake: string, prop: string, frame: number): () => void {
+    const wait = setTimeout(() => {
+        next = [bake, prop, frame];
+        if (!asking) void askAll();
+    }, STILL);
+    return () => clearTimeout(wait);
+}
+
+async function askAll(): Promise<void> {
+    asking = true;
+    try {
+        while (next !== null) {
+            const [bake, prop, frame] = next;
+            next = null;
+            await askStretch(bake, prop, frame);
+        }
+    } finally {
+        asking = false;
+    }
+}
+
+async function askStretch(bake: string, prop: string, frame: number): Promise<void> {
     try {
         const told = await api.stretch(bake, prop, frame);
-        if (own === newest) useStretch.setState({ of: prop, found: { ...told, weights: Uint8Array.from(atob(told.weights), (c) => c.charCodeAt(0)) }, problem: null });
+        useStretch.setState({ of: prop, found: { ...told, weights: Uint8Array.from(atob(told.weights), (c) => c.charCodeAt(0)) }, problem: null });
     } catch (e) {
         if (!(e instanceof ProblemError)) throw e;
-        if (own === newest) useStretch.setState({ of: prop, found: null, problem: e.problem.message });
+        useStretch.setState({ of: prop, found: null, problem: e.problem.message });
     }
 }

@@ -1,6 +1,6 @@
 import { useEffect } from 'react';
 import { useBake } from '../data/bake';
-import { askStretch, useStretch } from '../data/stretch';
+import { followStretch, useStretch } from '../data/stretch';
 import { useUi } from '../data/ui';
 import { useCatalogue } from '../data/useCatalogue';
 import { useChosen } from '../data/useChosen';
@@ -10,17 +10,17 @@ import { Fact, Section, Toggle } from '../parts/controls';
 export function StretchFacts() {
     const prop = useChosen();
     const movers = useCatalogue()?.movers ?? {};
-    const { bake, loaded } = useBake();
+    const { bake } = useBake();
     const { frame, show, set } = useUi();
     const soft = prop !== null && movers[prop.motion.kind]?.waves === true;
     const there = bake !== null && frame >= bake.first && frame < bake.first + bake.framesDone;
     const on = show === 'stretch';
     const id = bake?.id;
     useEffect(() => {
-        if (soft && prop && there && id !== undefined) void askStretch(id, prop.id, frame);
-        // A bake that goes on has more of it.
+        return soft && prop && there && id !== undefined ? followStretch(id, prop.id, frame) : undefined;
+        // Of the prop only which it is counts.
         // oxlint-disable-next-line react-hooks/exhaustive-deps
-    }, [soft, there, id, prop?.id, frame, loaded]);
+    }, [soft, there, id, prop?.id, frame]);
     const { of, found, problem } = useStretch();
     useEffect(() => {
         if (on && !soft) set({ show: null });
