@@ -13,6 +13,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\Relations\HasMany;
 use Illuminate\Support\Carbon;
 use YardBreak\Core\Bake\History;
+use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\ShotSpec;
 
 /**
@@ -84,6 +85,19 @@ final class Bake extends Model
     public function foundWithin(int $frames): array
     {
         return array_filter($this->anchored ?? [], fn (float $at): bool => $at < $this->first + $frames);
+    }
+
+    public function hasFrame(int $frame): bool
+    {
+        return $frame >= $this->first && $frame < $this->first + $this->frames_done;
+    }
+
+    /** @throws Problem where that frame is not there */
+    public function requireFrame(int $frame): void
+    {
+        if (! $this->hasFrame($frame)) {
+            throw Problem::inValue('frame', 'Frame '.$frame.' is not baked.', 'Choose one from '.$this->first.' to '.($this->first + max(0, $this->frames_done - 1)).'.');
+        }
     }
 
     public function isOpen(): bool

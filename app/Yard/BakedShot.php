@@ -11,6 +11,7 @@ use YardBreak\Core\Bake\BakedPlaces;
 use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\HandOff;
 use YardBreak\Core\Bake\History;
+use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Shot\Evaluation;
 use YardBreak\Core\Shot\MadeParts;
 use YardBreak\Core\Shot\MapRun;
@@ -31,11 +32,11 @@ final class BakedShot
      */
     public function writer(Bake $bake, int $frames, bool $finished = true): HandOff
     {
-        $maps = $this->maps($bake, $frames);
+        $shards = $this->store->ofBake($bake);
+        $maps = $this->run($bake, $frames, $shards);
         $shot = $maps->shot;
         $evaluation = new Evaluation($maps);
         $streams = $bake->files()->streams(...);
-        $shards = $this->store->ofBake($bake);
 
         return new HandOff($shot, Baker::pieces($shot, $shards), $this->assets, $frames, static fn (int $k): array => $evaluation->onto($streams($k), $shot->first + $k), $finished);
     }
@@ -43,8 +44,13 @@ final class BakedShot
     /** Weight maps as they were while it was baked. */
     public function maps(Bake $bake, int $frames): MapRun
     {
+        return $this->run($bake, $frames, $this->store->ofBake($bake));
+    }
+
+    /** @param  array<string, list<Shard>>  $shards  by prop */
+    private function run(Bake $bake, int $frames, array $shards): MapRun
+    {
         $shot = self::shot($bake);
-        $shards = $this->store->ofBake($bake);
         $moved = new BakedPlaces($shot, static fn (PropSpec $p): array => $shards[$p->id], $bake->files()->streams(...), $frames, array_map(strval(...), range(0, $frames - 1)));
 
         return new MapRun($shot, new MadeParts($this->maker, $this->assets, $shards), null, $moved);

@@ -8,7 +8,6 @@ use App\Models\Bake;
 use App\Models\Shot;
 use App\Storage\AssetStore;
 use YardBreak\Core\Problem;
-use YardBreak\Core\Shot\PropSpec;
 
 /** Keeps a prop as it is at a frame of a bake: as a prop of its own, of the same pieces and materials. */
 final class KeepFrame
@@ -24,21 +23,21 @@ final class KeepFrame
      */
     public function patch(Shot $shot, ?Bake $bake, string $id, int $frame): array
     {
-        if ($bake === null || $frame < $bake->first || $frame >= $bake->first + $bake->frames_done) {
+        if ($bake?->hasFrame($frame) !== true) {
             throw Problem::inValue('frame', 'Frame '.$frame.' is not baked, so nothing of it can be kept.', 'Bake the shot, and go to a frame that is there.');
         }
         $writer = $this->baked->writer($bake, $bake->frames_done, false);
-        $number = array_search($id, array_map(static fn (PropSpec $p): string => $p->id, $writer->shot->props), true);
+        $number = $writer->shot->indexOf($id);
         $document = $shot->decoded();
         $own = null;
         foreach ($document->props as $prop) {
             $own = $prop->id === $id ? $prop : $own;
         }
-        if ($number === false || $own === null) {
+        if ($number === null || $own === null) {
             throw Problem::inValue('prop', 'This prop was not there when the shot was baked.', 'Bake again.');
         }
         $part = AssetStore::incoming();
-        $pieces = $writer->kept((int) $number, $frame - $bake->first, $part);
+        $pieces = $writer->kept($number, $frame - $bake->first, $part);
         $name = self::free(array_map(static fn (object $p): string => mb_strtolower($p->name), $document->props), mb_substr($own->name, 0, 48).' at '.$frame);
         $file = $id.'-'.$frame.'.obj';
         $asset = $this->assets->keep([$part, (string) hash_file('sha256', $part), (int) filesize($part)], $file);

@@ -38,11 +38,11 @@ final class PropPicture
      */
     public static function encode(PropSpec $prop, array $shards, PropMaker $maker, bool $first = false): string
     {
-        if ($first || ! Skin::has($prop) && ! $prop->isFinished()) {
-            return self::encoded($prop, $shards, $shards, $maker, $first);
-        }
-        if ($prop->isFinished()) {
+        if (! $first && $prop->isFinished()) {
             return self::finished($prop, $shards, $maker);
+        }
+        if ($first || ! Skin::has($prop)) {
+            return self::encoded($prop, $shards, $shards, $maker, $first);
         }
         $fine = Skin::fine($prop, $shards);
         $points = '';

@@ -8,21 +8,17 @@ use App\Models\Bake;
 use App\Yard\BakedShot;
 use Illuminate\Http\JsonResponse;
 use YardBreak\Core\Check\StretchAt;
-use YardBreak\Core\Problem;
-use YardBreak\Core\Shot\PropSpec;
 
 /** By how much the cloth of a prop is drawn at a baked frame; `weights` is base64 of a byte a point, 255 for as far as it gives. */
 final class StretchController
 {
     public function __invoke(Bake $bake, string $prop, int $frame, BakedShot $baked): JsonResponse
     {
-        if ($frame < $bake->first || $frame >= $bake->first + $bake->frames_done) {
-            throw Problem::inValue('frame', 'Frame '.$frame.' is not baked.', 'Choose one from '.$bake->first.' to '.($bake->first + max(0, $bake->frames_done - 1)).'.');
-        }
+        $bake->requireFrame($frame);
         $maps = $baked->maps($bake, $bake->frames_done);
-        $number = array_search($prop, array_map(static fn (PropSpec $p): string => $p->id, $maps->shot->props), true);
-        abort_if($number === false, 404);
-        $found = StretchAt::of($maps, $prop, $frame, $bake->files()->streams($frame - $bake->first)[(int) $number] ?? []);
+        $number = $maps->shot->indexOf($prop);
+        abort_if($number === null, 404);
+        $found = StretchAt::of($maps, $prop, $frame, $bake->files()->streams($frame - $bake->first)[$number] ?? []);
         $bytes = '';
         foreach (array_chunk($found['shares'], 8192) as $chunk) {
             $bytes .= pack('C*', ...array_map(static fn (float $s): int => (int) round(255.0 * $s), $chunk));

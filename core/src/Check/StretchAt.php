@@ -4,11 +4,9 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Check;
 
-use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Cloth\ClothSettings;
 use YardBreak\Core\Cloth\Stretch;
 use YardBreak\Core\Cloth\Weave;
-use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\MapRun;
@@ -31,12 +29,7 @@ final class StretchAt
         if (! $settings instanceof ClothSettings || $points === []) {
             throw Problem::inValue('prop', $spec->name.' is no cloth at that frame, so nothing of it is drawn.', 'Choose a prop that moves as cloth.');
         }
-        $shards = $maps->shards($prop);
-        $pieces = [];
-        foreach ($shards as $piece => $shard) {
-            array_push($pieces, ...array_fill(0, count($shard->mesh->x), $piece));
-        }
-        $weave = Weave::of(Mesh::merged(...array_map(static fn (Shard $s): Mesh => $s->mesh, $shards)), $pieces);
+        $weave = Weave::ofPieces($maps->shards($prop));
         if (count($points) !== 3 * count($weave->pointOf)) {
             throw Problem::damaged('A baked frame is too short.');
         }
@@ -44,15 +37,7 @@ final class StretchAt
         foreach ($weave->pointOf as $v => $p) {
             [$x[$p], $y[$p], $z[$p]] = [$points[3 * $v], $points[3 * $v + 1], $points[3 * $v + 2]];
         }
-        $growth = $settings->growth->at((float) $frame);
-        $grown = null;
-        if ($growth !== 1.0) {
-            $grown = array_fill(0, $weave->count(), $settings->growthMap === '' ? $growth : 1.0);
-            foreach ($settings->growthMap === '' ? [] : $maps->onSkin($settings->growthMap, $frame, false) as $v => $share) {
-                $p = $weave->pointOf[$v];
-                $grown[$p] = max($grown[$p], 1.0 + ($growth - 1.0) * $share);
-            }
-        }
+        $grown = $settings->grown((float) $frame, $weave->count(), static fn (string $map): array => $weave->byPoint($maps->onSkin($map, $frame, false)));
         $byFace = Stretch::of($weave, $x, $y, $z, $grown);
         $face = $byFace === [] ? 0 : Stretch::most($weave, $byFace);
         $worst = $byFace[$face] ?? 0.0;

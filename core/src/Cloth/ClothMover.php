@@ -6,7 +6,6 @@ namespace YardBreak\Core\Cloth;
 
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Force\Effect;
-use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\Cast;
 use YardBreak\Core\Motion\Figures;
@@ -127,24 +126,13 @@ final class ClothMover implements Mover
     {
         $settings = $member->settings;
         assert($settings instanceof ClothSettings);
-        $pieces = [];
-        foreach ($loose ? [] : $shards as $piece => $shard) {
-            array_push($pieces, ...array_fill(0, count($shard->mesh->x), $piece));
-        }
         $cards = $loose ? Cards::of($shards, $settings->cells) : null;
-        if ($cards !== null) {
-            $pieces = $cards->pieceOf;
-        }
-        $weave = Weave::of($cards->mesh ?? Mesh::merged(...array_values(array_map(static fn (Shard $s): Mesh => $s->mesh, $shards))), $pieces);
+        $weave = $cards === null ? Weave::ofPieces($shards) : Weave::of($cards->mesh, $cards->pieceOf);
         if ($weave->areas === []) {
             throw Problem::inMesh($member->name.' has no faces, so it cannot be cloth.', 'Give it a surface, or make it fixed.');
         }
-        $of = array_fill(0, $weave->count(), 0);
-        foreach ($weave->pointOf as $vertex => $point) {
-            $of[$point] = $pieces[$vertex];
-        }
         $sheet = new Sheet($weave, $settings->weight, ! $loose);
-        $this->swatches[] = new Swatch($prop, $sheet, $of, $from, $cards);
+        $this->swatches[] = new Swatch($prop, $sheet, $from, $cards);
         if (! $loose) {
             $this->folds->add($sheet, $settings->meetsItself);
         }
@@ -250,7 +238,7 @@ final class ClothMover implements Mover
     /** Whether nothing of it is worked out: some of many pieces that are all held, or lie still. */
     private function isLeft(Swatch $swatch): bool
     {
-        return $swatch->loose && ($swatch->rests() || array_intersect_key(array_flip($swatch->pieceOf), $this->released[$swatch->prop]) === []);
+        return $swatch->loose && ($swatch->rests() || array_intersect_key($swatch->pieces, $this->released[$swatch->prop]) === []);
     }
 
     /** Whether it may be left where it lies: nothing holds part of it, and nothing of it changes with time. */
@@ -259,7 +247,7 @@ final class ClothMover implements Mover
         $settings = $this->settingsOf($swatch->prop);
 
         return $settings->hold === '' && $settings->growth->isConstant() && $settings->pressure->isConstant()
-            && array_diff_key(array_flip($swatch->pieceOf), $this->released[$swatch->prop]) === [];
+            && array_diff_key($swatch->pieces, $this->released[$swatch->prop]) === [];
     }
 
     /** Whether what rests is to be looked at again: air that could lift it, or something that moves near it. One point of each piece is asked. */
@@ -267,7 +255,7 @@ final class ClothMover implements Mover
     {
         $settings = $this->settingsOf($swatch->prop);
         $sheet = $swatch->sheet;
-        [$pieces, $points] = [array_keys(array_flip($swatch->pieceOf)), array_values(array_flip($swatch->pieceOf))];
+        [$pieces, $points] = [array_keys($swatch->pieces), array_values($swatch->pieces)];
         $pick = static fn (array $axis): array => array_map(static fn (int $i): float => $axis[$i], $points);
         [$x, $y, $z] = [$pick($sheet->x), $pick($sheet->y), $pick($sheet->z)];
         if ($this->around->isPushed($swatch->prop)) {
@@ -442,10 +430,7 @@ final class ClothMover implements Mover
             }
         }
         [$fx, $fy, $fz, $slows] = $this->pushed($sheet, $settings, $frame, $air);
-        $growth = $settings->growth->at($frame);
-        $grows = $growth === 1.0 ? null : array_map(static fn (float $share): float => 1.0 + ($growth - 1.0) * $share, $settings->growthMap === '' ? array_fill(0, $sheet->weave->count(), 1.0) : $this->weights($swatch, $settings->growthMap, $frame));
-
-        $swatch->grown = $grows;
+        $swatch->grown = $grows = $settings->grown($frame, $sheet->weave->count(), fn (string $map): array => $this->weights($swatch, $map, $frame));
 
         return new Pull($fx, $fy, $fz, $slows, $hold, $homes, $goes, $grows, $settings->damping->at($frame), $settings->filling($frame));
     }
@@ -607,7 +592,7 @@ final class ClothMover implements Mover
         $energy = 0.0;
         foreach ($this->swatches as $swatch) {
             $sheet = $swatch->sheet;
-            $fastest = array_fill_keys(array_keys(array_intersect_key($this->released[$swatch->prop], array_flip($swatch->pieceOf))), 0.0);
+            $fastest = array_fill_keys(array_keys(array_intersect_key($this->released[$swatch->prop], $swatch->pieces)), 0.0);
             foreach ($swatch->pieceOf as $i => $piece) {
                 if (isset($fastest[$piece])) {
                     $squared = $sheet->vx[$i] ** 2 + $sheet->vy[$i] ** 2 + $sheet->vz[$i] ** 2;

@@ -112,6 +112,22 @@ final readonly class ClothSettings implements Settings
         }
     }
 
+    /**
+     * Times its rest length by point at a frame; null where it is as made.
+     *
+     * @param  \Closure(string): list<float>  $weights  of a map, by point
+     * @return list<float>|null
+     */
+    public function grown(float $frame, int $points, \Closure $weights): ?array
+    {
+        $growth = $this->growth->at($frame);
+        if ($growth === 1.0) {
+            return null;
+        }
+
+        return array_map(static fn (float $share): float => 1.0 + ($growth - 1.0) * $share, $this->growthMap === '' ? array_fill(0, $points, 1.0) : $weights($this->growthMap));
+    }
+
     /** What it is filled with at a frame; null where that is no more than a pressure. */
     public function filling(float $frame): ?Filling
     {

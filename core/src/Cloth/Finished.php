@@ -60,10 +60,9 @@ final readonly class Finished
                 $faces[] = $base + $v;
             }
         }
-        $first = SamePlaces::of(new Mesh($x, $y, $z, []), $pieceOf);
-        $numbers = array_flip(array_keys(array_flip($first)));
-        $faces = array_map(static fn (int $v): int => $numbers[$first[$v]], $faces);
-        $rounds = [Stencil::picking(array_keys($numbers))];
+        [$pointOf, $vertices] = SamePlaces::numbered(new Mesh($x, $y, $z, []), $pieceOf);
+        $faces = array_map(static fn (int $v): int => $pointOf[$v], $faces);
+        $rounds = [Stencil::picking($vertices)];
         $uvs = array_map(static fn (Mesh $m): ?array => $m->uvs, $meshes);
         for ($k = 0; $k < $finish->times; $k++) {
             [$rounds[], $faces] = Stencil::divided($faces, $rounds[$k]->count(), true);
@@ -80,9 +79,9 @@ final readonly class Finished
             $at += $many;
             [$pieces[], $looks[]] = self::piece($mesh, $own, [$x, $y, $z], $uvs[$k], $finish, $rows, $sides);
         }
-        $out = new self(count($first), $pieces, $rounds, $faces, $rows, $sides, $looks, $finish);
+        $out = new self(count($pointOf), $pieces, $rounds, $faces, $rows, $sides, $looks, $finish);
 
-        return new self(count($first), $out->with([$x, $y, $z]), $rounds, $faces, $rows, $sides, $looks, $finish);
+        return new self(count($pointOf), $out->with([$x, $y, $z]), $rounds, $faces, $rows, $sides, $looks, $finish);
     }
 
     /**

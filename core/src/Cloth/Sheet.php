@@ -736,7 +736,6 @@ final class Sheet
         return $this->pressed;
     }
 
-    /** m/s, of the fastest point. */
     /**
      * No point goes faster than it may: what is faster by the solve is by its linear step alone, where something small is turned over at once.
      *
@@ -803,6 +802,7 @@ final class Sheet
         $this->pressed = $this->slid = [];
     }
 
+    /** m/s, of the fastest point. */
     public function fastest(): float
     {
         $most = 0.0;

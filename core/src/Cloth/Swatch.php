@@ -35,6 +35,12 @@ final class Swatch
     /** Whether it is some of many pieces. */
     public readonly bool $loose;
 
+    /** @var list<int> piece, by point */
+    public readonly array $pieceOf;
+
+    /** @var array<int, int> by number of a piece: one of its points */
+    public readonly array $pieces;
+
     /** @var list<float>|null times its rest length, by point, as it is */
     public ?array $grown = null;
 
@@ -45,13 +51,14 @@ final class Swatch
 
     /**
      * @param  int  $prop  number
-     * @param  list<int>  $pieceOf  by point
      * @param  int  $from  the first of its vertices among those of all pieces of the prop
      * @param  Cards|null  $cards  where it is some of many pieces: what moves for them
      */
-    public function __construct(public readonly int $prop, public readonly Sheet $sheet, public readonly array $pieceOf, public readonly int $from, private readonly ?Cards $cards)
+    public function __construct(public readonly int $prop, public readonly Sheet $sheet, public readonly int $from, private readonly ?Cards $cards)
     {
         $this->loose = $cards !== null;
+        $this->pieceOf = $sheet->weave->pieceOf;
+        $this->pieces = array_flip($this->pieceOf);
         $this->touches = new Touches($sheet, $cards === null);
         $this->closed = $sheet->weave->isClosed();
     }
@@ -67,12 +74,8 @@ final class Swatch
         if ($this->cards !== null) {
             return array_map(fn (int $vertex): float => $all[$this->from + $vertex], $this->cards->nearest);
         }
-        $out = array_fill(0, $this->sheet->weave->count(), 0.0);
-        foreach ($this->sheet->weave->pointOf as $vertex => $point) {
-            $out[$point] = max($out[$point], $all[$this->from + $vertex]);
-        }
 
-        return $out;
+        return $this->sheet->weave->byPoint($all, $this->from);
     }
 
     /**

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Cloth;
 
+use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Geometry\SamePlaces;
 use YardBreak\Core\Geometry\Vec3;
@@ -34,6 +35,7 @@ final readonly class Weave
      * @param  list<int>  $parts  by point: number of the part that hangs together
      * @param  float  $edge  m, its mean edge
      * @param  float  $longest  m, its longest
+     * @param  list<int>  $pieceOf  by point: the piece it is of
      */
     private function __construct(
         public array $x,
@@ -55,7 +57,36 @@ final readonly class Weave
         public array $parts,
         public float $edge,
         public float $longest,
+        public array $pieceOf,
     ) {
+    }
+
+    /** @param  array<int, Shard>  $shards  by number of the piece */
+    public static function ofPieces(array $shards): self
+    {
+        $pieceOf = [];
+        foreach ($shards as $piece => $shard) {
+            array_push($pieceOf, ...array_fill(0, count($shard->mesh->x), $piece));
+        }
+
+        return self::of(Mesh::merged(...array_values(array_map(static fn (Shard $s): Mesh => $s->mesh, $shards))), $pieceOf);
+    }
+
+    /**
+     * What its points have of what vertices have: where several are one point, the most.
+     *
+     * @param  list<float>  $all
+     * @param  int  $from  where those of its own vertices begin
+     * @return list<float>
+     */
+    public function byPoint(array $all, int $from = 0): array
+    {
+        $out = array_fill(0, $this->count(), 0.0);
+        foreach ($this->pointOf as $vertex => $point) {
+            $out[$point] = max($out[$point], $all[$from + $vertex]);
+        }
+
+        return $out;
     }
 
     /**
@@ -65,10 +96,8 @@ final readonly class Weave
      */
     public static function of(Mesh $mesh, array $pieceOf = []): self
     {
-        $first = SamePlaces::of($mesh, $pieceOf);
-        $numbers = array_flip(array_keys(array_flip($first)));
-        $pointOf = array_map(static fn (int $v): int => $numbers[$v], $first);
-        $n = count($numbers);
+        [$pointOf, $vertices] = SamePlaces::numbered($mesh, $pieceOf);
+        $n = count($vertices);
         $x = $y = $z = array_fill(0, $n, 0.0);
         foreach ($pointOf as $v => $p) {
             [$x[$p], $y[$p], $z[$p]] = [$mesh->x[$v], $mesh->y[$v], $mesh->z[$v]];
@@ -121,6 +150,7 @@ final readonly class Weave
         return new self(
             $x, $y, $z, $pointOf, $faces, $inverse, $areas, $pairs, $sides, $across, $bendPairs, $bendAcross, $bendPoints, $curved, $curves, $share,
             self::together($n, $pairs), $long === [] ? 0.0 : array_sum($long) / count($long), $long === [] ? 0.0 : max($long),
+            array_map(static fn (int $v): int => $pieceOf[$v] ?? 0, $vertices),
         );
     }
 

@@ -27,4 +27,19 @@ final class SamePlaces
 
         return $out;
     }
+
+    /**
+     * The same, numbered without gaps.
+     *
+     * @param  list<int>  $pieceOf
+     * @return array{list<int>, list<int>} by vertex its place, and by place the first vertex there
+     */
+    public static function numbered(Mesh $mesh, array $pieceOf = []): array
+    {
+        $first = self::of($mesh, $pieceOf);
+        $vertices = array_keys(array_flip($first));
+        $numbers = array_flip($vertices);
+
+        return [array_map(static fn (int $v): int => $numbers[$v], $first), $vertices];
+    }
 }

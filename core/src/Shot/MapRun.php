@@ -160,7 +160,7 @@ final class MapRun
 
     private function numberOf(string $prop): int
     {
-        return (int) array_search($prop, array_map(static fn (PropSpec $p): string => $p->id, $this->shot->props), true);
+        return (int) $this->shot->indexOf($prop);
     }
 
     /**

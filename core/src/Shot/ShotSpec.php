@@ -206,6 +206,18 @@ final readonly class ShotSpec
         return $this->rate->seconds / $this->rate->frames;
     }
 
+    /** The number of a prop among those that are not hidden. */
+    public function indexOf(string $id): ?int
+    {
+        foreach ($this->props as $k => $prop) {
+            if ($prop->id === $id) {
+                return $k;
+            }
+        }
+
+        return null;
+    }
+
     public function prop(string $id): ?PropSpec
     {
         foreach ($this->props as $prop) {
