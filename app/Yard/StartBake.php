@@ -88,7 +88,7 @@ final class StartBake
             $seconds += $by[$frame] ?? $mean;
         }
 
-        return ['kept' => $kept, 'same' => $same, 'what' => $what, 'seconds' => $seconds === null ? null : round($seconds, 2)];
+        return ['kept' => $kept, 'same' => $same, 'what' => $what, 'seconds' => $seconds === null ? null : round($seconds, 4)];
     }
 
     /** @return array{Bake|null, int} the bake with the most frames that are still true, and how many these are */
