@@ -26,6 +26,7 @@ final class Quantity
             }
         }
 
-        return sprintf('%.'.$digits.'g %s', $value / $size, $name);
+        // Rounded, then written out: 50 and 1200, not 5.0e+1 and 1.2e+3.
+        return sprintf('%.15g %s', (float) sprintf('%.'.$digits.'g', $value / $size), $name);
     }
 }

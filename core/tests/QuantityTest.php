@@ -19,6 +19,8 @@ final class QuantityTest extends TestCase
     #[TestWith([0.0, 'm', '0 m'])]
     #[TestWith([0.041, 'kg', '41 g'])]
     #[TestWith([12.34, '°', '12.3 °'])]
+    #[TestWith([1234.0, 'N/m', '1230 N/m'])]
+    #[TestWith([1e6, 'Pa', '1000000 Pa'])]
     public function test_a_quantity_is_said_with_the_multiple_that_fits(float $value, string $unit, string $words): void
     {
         self::assertSame($words, Quantity::show($value, $unit));

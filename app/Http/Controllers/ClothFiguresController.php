@@ -15,10 +15,11 @@ final class ClothFiguresController
 {
     public function __invoke(Shot $shot, string $prop, ShardStore $store): JsonResponse
     {
-        $spec = $shot->spec()->prop($prop);
+        $whole = $shot->spec();
+        $spec = $whole->prop($prop);
         abort_if($spec === null, 404);
         $settings = $spec->motion->settings;
 
-        return response()->json($settings instanceof ClothSettings && $store->has($spec) ? ClothFigures::of($spec, $store->of($spec), $settings) : ['words' => null, 'coarse' => false]);
+        return response()->json($settings instanceof ClothSettings && $store->has($spec) ? ClothFigures::of($spec, $store->of($spec), $settings, $whole->frameTime()) : ['words' => null, 'coarse' => false]);
     }
 }

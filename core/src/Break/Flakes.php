@@ -26,7 +26,7 @@ use YardBreak\Core\Weight\Weight;
 use YardBreak\Core\Weight\WeightKind;
 
 /** The surface comes off in flakes of one or several faces; what is left is the core. */
-final class Flakes implements FirstLook, Pattern
+final class Flakes implements FirstLook, OfSurfaces, Pattern
 {
     public const MOST = 60000;
 
@@ -91,7 +91,7 @@ final class Flakes implements FirstLook, Pattern
             new Option(
                 'thickness',
                 'Thickness',
-                'Of the flakes, inwards from the surface; none for open sheets.',
+                'Of the flakes, inwards from the surface; none for open sheets, as cloth is.',
                 Number::class,
                 0.002,
                 0,
@@ -129,6 +129,12 @@ final class Flakes implements FirstLook, Pattern
             new Option('keep', 'Keep', 'Flakes and the core, or one of them.', Choice::class, 'both', choices: ['both', 'flakes', 'core']),
             new Option('seed', 'Seed', 'Another number gives another break of the same kind.', Whole::class, 1, 0, 999999),
         ];
+    }
+
+    /** Sheets alone, with no core under them, come of any surface. */
+    public static function needsSolid(array $values): bool
+    {
+        return ($values['thickness'] ?? 1.0) > 0.0 || ($values['keep'] ?? 'both') !== 'flakes';
     }
 
     public static function of(array $values): self
@@ -200,11 +206,14 @@ final class Flakes implements FirstLook, Pattern
         $core = $this->thickness <= 0.0 ? $solid : (count($flaking) === $solid->faceCount()
             ? new Mesh($ix, $iy, $iz, $solid->faces, $solid->normals, array_fill(0, $solid->faceCount(), Mesh::INNER), $solid->uvs)
             : self::core($solid, $flaking, $ix, $iy, $iz));
-        $mass = MassProperties::of($core);
-        if ($mass->volume <= 0.0) {
-            throw $this->tooThick();
+        $out = [];
+        if ($this->thickness > 0.0 || $this->keep !== 'flakes') {
+            $mass = MassProperties::of($core);
+            if ($mass->volume <= 0.0) {
+                throw $this->tooThick();
+            }
+            $out = $this->keep === 'flakes' ? [] : [new Shard('core', $core, $mass)];
         }
-        $out = $this->keep === 'flakes' ? [] : [new Shard('core', $core, $mass)];
         if ($this->keep === 'core') {
             return $out;
         }

@@ -47,6 +47,9 @@ final class ColliderCheck
     /** Points of a piece that are looked at, at most. */
     private const POINTS = 24;
 
+    /** Likewise of cloth. */
+    private const OF_CLOTH = 2000;
+
     /** Heights that are tried to lift a prop clear. */
     private const LIFTS = 16;
 
@@ -104,6 +107,35 @@ final class ColliderCheck
                 } catch (Problem) {
                     // What is wrong with the other is said where that is.
                 }
+            }
+        }
+    }
+
+    /**
+     * Cloth that begins within what it is to meet.
+     *
+     * @param  \Closure(string, string, string, string, array<string, mixed>): void  $say
+     */
+    public function asCloth(PropSpec $prop, \Closure $say): void
+    {
+        foreach ($this->shot->props as $other) {
+            if ($other->id === $prop->id || $other->motion->waves()) {
+                continue;
+            }
+            try {
+                $surfaces = $this->boxOf($prop)->meets($this->boxOf($other)) ? $this->surfaces($other) : [];
+                $place = $this->placeOf($other)->inverse()->after($this->placeOf($prop));
+                $depths = $surfaces === [] ? [] : array_map(static fn (Vec3 $p): float => self::depth($surfaces, [$p]), array_merge(...$this->points($prop, $place, self::OF_CLOTH)));
+            } catch (Problem) {
+                // What is wrong with the other is said where that is.
+                continue;
+            }
+            $within = array_filter($depths, fn (float $depth): bool => $depth > self::CLEAR * $this->boxOf($other)->diagonal());
+            if ($within !== []) {
+                $say(
+                    'doubtful', '.motion', sprintf('%d %% of it begins inside %s, %s deep at most: it is pushed out slowly.', max(1, (int) round(100 * count($within) / count($depths))), $other->name, Quantity::show(max($within), 'm', 1)),
+                    'Move it clear of '.$other->name.', or hold it there by a map.', [],
+                );
             }
         }
     }
@@ -251,14 +283,15 @@ final class ColliderCheck
     /**
      * Some points of each piece of a prop.
      *
+     * @param  int  $most  of each
      * @return list<list<Vec3>>
      */
-    private function points(PropSpec $prop, Placement $place): array
+    private function points(PropSpec $prop, Placement $place, int $most = self::POINTS): array
     {
         $out = [];
         foreach ($this->piecesOf($prop) as $shard) {
             $m = $shard->mesh;
-            $step = max(1, intdiv(count($m->x), self::POINTS));
+            $step = max(1, intdiv(count($m->x), $most));
             $points = [];
             for ($v = 0, $n = count($m->x); $v < $n; $v += $step) {
                 $points[] = $place->point(new Vec3($m->x[$v], $m->y[$v], $m->z[$v]));

@@ -16,6 +16,7 @@ use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Quantity;
 use YardBreak\Core\Rigid\RigidSettings;
+use YardBreak\Core\Shot\BreakCatalogue;
 use YardBreak\Core\Shot\Evaluation;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\PropSpec;
@@ -62,7 +63,8 @@ final class SiteCheck
 
                 continue;
             }
-            if (! $fitness->canBreak() && ($prop->break !== null || $prop->motion->needsMass())) {
+            $cut = $prop->break !== null && (BreakCatalogue::needsSolid($prop->break) || ! $fitness->canPart());
+            if (! $fitness->canBreak() && ($cut || $prop->motion->needsMass())) {
                 foreach ($fitness->faults() as $fault) {
                     $say(
                         'wrong',
@@ -72,7 +74,7 @@ final class SiteCheck
                     );
                 }
             }
-            if ($prop->break !== null && $fitness->canBreak() && $fitness->passesThroughItself()) {
+            if ($cut && $fitness->canBreak() && $fitness->passesThroughItself()) {
                 $say('doubtful', '.source', 'its surface passes through itself, so cuts through that place fail.', 'Use "rebuild" on the Props stage.');
             }
             if (
@@ -104,11 +106,13 @@ final class SiteCheck
             $this->motion($shot, $prop, $fitness->bounds, $say, $coverage);
             self::holding($prop, $say, $pieces);
             self::pouring($shot, $prop, $fitness->bounds, $say);
-            self::fabric($prop, $fitness, $say);
+            self::fabric($prop, $fitness, $say, $pieces);
             if (! $prop->motion->letsGo()) {
                 $colliders->asCollider($prop, $fitness, $say);
             } elseif ($prop->motion->ledBy === null && ! $prop->motion->waves()) {
                 $colliders->asFalling($prop, $say);
+            } elseif ($prop->motion->settings instanceof ClothSettings) {
+                $colliders->asCloth($prop, $say);
             }
         }
         if (! $free && array_filter($shot->props, Evaluation::needs(...)) === []) {
@@ -128,8 +132,9 @@ final class SiteCheck
      * Fabric that cannot do what is asked of it.
      *
      * @param  \Closure(string, string, string, string): void  $say
+     * @param  (\Closure(PropSpec): (list<Shard>|null))|null  $pieces
      */
-    private static function fabric(PropSpec $prop, Fitness $fitness, \Closure $say): void
+    private static function fabric(PropSpec $prop, Fitness $fitness, \Closure $say, ?\Closure $pieces): void
     {
         $settings = $prop->motion->settings;
         if (! $settings instanceof ClothSettings) {
@@ -143,6 +148,10 @@ final class SiteCheck
         }
         if ($fitness->boundaryEdges > 0 && $settings->puffs()) {
             $say('doubtful', '.motion.values.pressure', 'its surface is open, so pressure carries it off rather than puffing it up.', 'Hold it at its rim by a map, or close it with the repair "fill" on the Props stage.');
+        }
+        $shards = $settings->seam === null || $prop->break === null || $pieces === null ? null : $pieces($prop);
+        if ($shards !== null && array_filter($shards, static fn (Shard $s): bool => $s->mass->volume <= 0.0) === []) {
+            $say('doubtful', '.motion.values.seams', 'its pieces are closed, so there are no rims for seams to sew together.', 'Break it in flakes of no thickness, with no core, or take its seams away.');
         }
     }
 

@@ -29,7 +29,7 @@ final class ClothMover implements Mover
 
     private const STATE = 'CLTH';
 
-    private const STATE_VERSION = 3;
+    private const STATE_VERSION = 4;
 
     /** How air presses on cloth, across it and along it (common practice). */
     private const ACROSS = 1.3;
@@ -39,7 +39,8 @@ final class ClothMover implements Mover
     /** Share of the distance it keeps off that points of cloth which may come near go against each other in a sub-step at most. */
     private const TRAVEL = 0.45;
 
-    private const MOST_STEPS = 80;
+    /** Sub-steps of a step of the shot at most. */
+    public const MOST_STEPS = 80;
 
     /** Share of its weight by which something at rest is woken. */
     private const WAKES = 0.5;
@@ -63,6 +64,9 @@ final class ClothMover implements Mover
     private array $swatches = [];
 
     private readonly Folds $folds;
+
+    /** @var array<int, list<array{int, int}>> pieces that have come apart since that was last told, by prop */
+    private array $parted = [];
 
     /** @var array<int, array<int, true>> pieces that are let go, by prop */
     private array $released = [];
@@ -113,7 +117,9 @@ final class ClothMover implements Mover
     private function take(int $prop, Member $member, array $shards, Moment $start): void
     {
         $this->released[$prop] = [];
-        $loose = count($shards) > Swatch::MANY;
+        $settings = $member->settings;
+        assert($settings instanceof ClothSettings);
+        $loose = $settings->seam === null && count($shards) > Swatch::MANY;
         $from = 0;
         foreach (array_chunk($shards, $loose ? Swatch::SOME : max(1, count($shards)), true) as $some) {
             $this->weave($prop, $member, $some, $start, $from, $loose);
@@ -127,7 +133,7 @@ final class ClothMover implements Mover
         $settings = $member->settings;
         assert($settings instanceof ClothSettings);
         $cards = $loose ? Cards::of($shards, $settings->cells) : null;
-        $weave = $cards === null ? Weave::ofPieces($shards) : Weave::of($cards->mesh, $cards->pieceOf);
+        $weave = $cards === null ? Weave::ofPieces($shards, $settings->seam !== null) : Weave::of($cards->mesh, $cards->pieceOf);
         if ($weave->areas === []) {
             throw Problem::inMesh($member->name.' has no faces, so it cannot be cloth.', 'Give it a surface, or make it fixed.');
         }
@@ -233,6 +239,18 @@ final class ClothMover implements Mover
             }
         }
         $this->spent += $clock === null ? 0.0 : $clock() - $begun;
+    }
+
+    /**
+     * How fast cloth comes upon cloth at most with so many sub-steps: faster, it takes more.
+     *
+     * @param  float  $longest  m, its longest edge
+     * @param  float  $frameTime  s
+     * @return float m/s
+     */
+    public static function fastest(int $steps, float $longest, float $frameTime): float
+    {
+        return self::TRAVEL * Folds::APART * $longest * $steps / $frameTime;
     }
 
     /** Whether nothing of it is worked out: some of many pieces that are all held, or lie still. */
@@ -344,8 +362,19 @@ final class ClothMover implements Mover
                 $swatch->sheet->clear($pulls[$s]->touch, true);
             }
             $swatch->sheet->move($h, $pulls[$s]);
+            $this->tear($swatch, $frame);
         }
         $this->throwIfRunAway($frame);
+    }
+
+    private function tear(Swatch $swatch, float $frame): void
+    {
+        $settings = $this->settingsOf($swatch->prop);
+        $seam = $settings->seam;
+        if ($seam !== null && $swatch->sheet->weave->stitches !== []) {
+            $bears = $seam->bears($swatch->sheet->weave, $frame, $seam->map === '' ? null : $this->weights($swatch, $seam->map, $frame));
+            $this->parted[$swatch->prop] = [...$this->parted[$swatch->prop] ?? [], ...$swatch->sheet->tear($settings->stretch, $bears)];
+        }
     }
 
     /**
@@ -611,12 +640,13 @@ final class ClothMover implements Mover
             $sheet = $swatch->sheet;
             $drawn = Stretch::of($sheet->weave, $sheet->x, $sheet->y, $sheet->z, $swatch->grown);
             $stretch = max($stretch, $drawn === [] ? 0.0 : $drawn[Stretch::most($sheet->weave, $drawn)]);
-            $volume += $swatch->closed ? array_sum(Filling::volumes($sheet->weave, $sheet->x, $sheet->y, $sheet->z)[0]) : 0.0;
+            $volume += $sheet->volume();
             $deepest = max($deepest, $swatch->touches->deepest);
             $swatch->touches->deepest = 0.0;
         }
-        $told = new Figures($moving, $resting, $energy, $deepest, $this->spent > 0.0 ? ['cloth' => $this->spent] : [], stretch: max(0.0, $stretch), volume: $volume);
+        $told = new Figures($moving, $resting, $energy, $deepest, $this->spent > 0.0 ? ['cloth' => $this->spent] : [], array_filter($this->parted), stretch: max(0.0, $stretch), volume: $volume);
         $this->spent = 0.0;
+        $this->parted = [];
 
         return $told;
     }

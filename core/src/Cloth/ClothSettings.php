@@ -43,6 +43,7 @@ final readonly class ClothSettings implements Settings
      * @param  bool  $pushes  whether what is free feels it
      * @param  int  $cells  of each of many pieces, to a side: how far it bends
      * @param  int  $steps  sub-steps of a frame
+     * @param  Seam|null  $seam  what holds its pieces together; null where they are loose
      */
     private function __construct(
         public float $weight,
@@ -62,6 +63,7 @@ final readonly class ClothSettings implements Settings
         public bool $pushes,
         public int $cells,
         public int $steps,
+        public ?Seam $seam,
         private Values $values,
     ) {
     }
@@ -88,6 +90,7 @@ final readonly class ClothSettings implements Settings
             new Option('filled', 'Filled with', 'That pressure whatever its size; air of a set amount, which has that pressure at its size as made; or what keeps its volume.', Choice::class, Filling::PRESSURE, choices: Filling::KINDS, part: self::SHAPE),
             new Option('volume', 'Volume', 'That it keeps, times as made.', NumberInTime::class, 1.0, 0.01, 100.0, with: 'filled='.Filling::VOLUME, part: self::SHAPE),
             new Option('keeps', 'Bends back to', 'Flat, or the shape it was made in.', Choice::class, 'its-shape', choices: ['its-shape', 'flat'], part: self::SHAPE),
+            ...Seam::options(),
             new Option('itself', 'Meets itself', 'Folds lie on each other.', Choice::class, 'yes', choices: ['yes', 'no'], part: self::CONTACT),
             new Option('pushes', 'Pushes back', 'What is free is borne, held and dragged by it.', Choice::class, 'yes', choices: ['yes', 'no'], part: self::CONTACT),
         ];
@@ -100,14 +103,14 @@ final readonly class ClothSettings implements Settings
 
         return new self(
             $weight, $stretch, $bend, $thickness, $limit, $values->number('damping'), $v['hold'], $values->number('growth'), $v['growthMap'], $values->number('pressure'),
-            $v['filled'], $values->number('volume'), $v['keeps'] === 'its-shape', $v['itself'] === 'yes', $v['pushes'] === 'yes', $v['cells'], $v['steps'], $values,
+            $v['filled'], $values->number('volume'), $v['keeps'] === 'its-shape', $v['itself'] === 'yes', $v['pushes'] === 'yes', $v['cells'], $v['steps'], Seam::of($values), $values,
         );
     }
 
     public function acts(Acts $acts, array $moments, bool $atAnyTime): void
     {
         $this->values->acts($acts, 'cloth');
-        foreach (array_filter([$this->hold, $this->growthMap], static fn (string $map): bool => $map !== '') as $map) {
+        foreach ($this->maps() as $map) {
             $acts->map($map, false);
         }
     }
@@ -152,7 +155,7 @@ final readonly class ClothSettings implements Settings
 
     public function maps(): array
     {
-        return array_filter(['hold' => $this->hold, 'growthMap' => $this->growthMap], static fn (string $map): bool => $map !== '');
+        return array_filter(['hold' => $this->hold, 'growthMap' => $this->growthMap, 'seamMap' => $this->seam->map ?? ''], static fn (string $map): bool => $map !== '');
     }
 
     public function movesHeld(): bool

@@ -49,14 +49,14 @@ final readonly class Filling
     /**
      * What parts enclose.
      *
+     * @param  list<int>  $parts  by point
      * @param  list<float>  $x
      * @param  list<float>  $y
      * @param  list<float>  $z
      * @return array{list<float>, list<float>, list<float>, list<float>} m³ by part, of those that enclose nothing too; and m² by point: by how much that grows as it goes
      */
-    public static function volumes(Weave $weave, array $x, array $y, array $z): array
+    public static function volumes(Weave $weave, array $parts, array $x, array $y, array $z): array
     {
-        $parts = $weave->parts;
         $volumes = array_fill(0, $parts === [] ? 0 : max($parts) + 1, 0.0);
         $gx = $gy = $gz = array_fill(0, $weave->count(), 0.0);
         $faces = $weave->faces;

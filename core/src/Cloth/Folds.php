@@ -16,7 +16,7 @@ use YardBreak\Core\Geometry\Cell;
 final class Folds
 {
     /** Times its longest edge that cloth keeps off itself. */
-    private const APART = 1.2;
+    public const APART = 1.2;
 
     /** Times that distance within which points lie beside each other as made. */
     private const BESIDE = 1.6;

@@ -22,6 +22,9 @@ final class Matrix
     /** @var array{list<float>, list<float>, list<float>} m² by point: by how much that volume grows as it goes */
     public array $grows = [[], [], []];
 
+    /** @var list<int> part of each point, where they are filled */
+    public array $parts = [];
+
     /** @var array<int, true> */
     private array $held = [];
 
@@ -117,7 +120,7 @@ final class Matrix
         if ($this->fills !== []) {
             // What fills a part presses on all of it at once: one condition, as dense as it is simple.
             [$gx, $gy, $gz] = $this->grows;
-            $parts = $this->weave->parts;
+            $parts = $this->parts;
             $along = array_fill(0, count($this->fills), 0.0);
             foreach ($parts as $i => $part) {
                 $along[$part] += $gx[$i] * $vx[$i] + $gy[$i] * $vy[$i] + $gz[$i] * $vz[$i];

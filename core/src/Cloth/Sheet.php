@@ -119,6 +119,8 @@ final class Sheet
 
     public readonly Patches $patches;
 
+    public readonly Stitches $stitches;
+
     /** @var array<int, float> N by contact that was pressed in the last sub-step */
     private array $pressed = [];
 
@@ -144,6 +146,7 @@ final class Sheet
         $this->gradients = new Gradients($levels, $swings);
         $this->matrix = new Matrix($weave);
         $this->patches = Patches::of($weave, $levels);
+        $this->stitches = new Stitches($weave);
         $this->x = $weave->x;
         $this->y = $weave->y;
         $this->z = $weave->z;
@@ -176,6 +179,7 @@ final class Sheet
         $this->folded = false;
         $scale = $share * ($share + $beta);
         [$fx, $fy, $fz] = Membrane::pull($this->weave, $this->matrix, $px, $py, $pz, $pull->fx, $pull->fy, $pull->fz, $scale, $settings->stretch, $settings->limit, $pull->growth);
+        [$fx, $fy, $fz] = $this->stitches->pull($this->matrix, $px, $py, $pz, $fx, $fy, $fz, $scale, $settings->stretch);
         $own = $this->mass;
         foreach ($pull->slows as $i => $slow) {
             $own[$i] += $share * $slow;
@@ -421,15 +425,16 @@ final class Sheet
      */
     private function filled(Filling $filling, array $px, array $py, array $pz, array $fx, array $fy, array $fz, float $scale): array
     {
-        $this->made ??= Filling::volumes($this->weave, $this->weave->x, $this->weave->y, $this->weave->z)[0];
-        [$volumes, $gx, $gy, $gz] = Filling::volumes($this->weave, $px, $py, $pz);
+        $parts = $this->stitches->parts;
+        $this->made ??= Filling::volumes($this->weave, $parts, $this->weave->x, $this->weave->y, $this->weave->z)[0];
+        [$volumes, $gx, $gy, $gz] = Filling::volumes($this->weave, $parts, $px, $py, $pz);
         $pressures = $this->matrix->fills = [];
         foreach ($volumes as $part => $volume) {
-            [$pressures[], $falls] = $filling->at($volume, $this->made[$part]);
+            [$pressures[], $falls] = $this->stitches->keeps($part) ? $filling->at($volume, $this->made[$part]) : [0.0, 0.0];
             $this->matrix->fills[] = $scale * $falls;
         }
-        $this->matrix->grows = [$gx, $gy, $gz];
-        foreach ($this->weave->parts as $i => $part) {
+        [$this->matrix->grows, $this->matrix->parts] = [[$gx, $gy, $gz], $parts];
+        foreach ($parts as $i => $part) {
             $fx[$i] += $pressures[$part] * $gx[$i];
             $fy[$i] += $pressures[$part] * $gy[$i];
             $fz[$i] += $pressures[$part] * $gz[$i];
@@ -495,7 +500,7 @@ final class Sheet
         $this->rub($touch, $bx, $by, $bz);
         [$sx, $sy, $sz] = $this->asWhole($own, $bx, $by, $bz, $pull->hold);
         $dx = $dy = $dz = [];
-        foreach ($this->weave->parts as $part) {
+        foreach ($this->stitches->parts as $part) {
             $dx[] = $sx[$part];
             $dy[] = $sy[$part];
             $dz[] = $sz[$part];
@@ -569,7 +574,7 @@ final class Sheet
             $bz[$i] -= $m * $dz[$i];
         }
         [$sx, $sy, $sz] = $this->asWhole($own, $bx, $by, $bz, $pull->hold + $touching);
-        foreach ($this->weave->parts as $i => $part) {
+        foreach ($this->stitches->parts as $i => $part) {
             $dx[$i] += $sx[$part];
             $dy[$i] += $sy[$part];
             $dz[$i] += $sz[$part];
@@ -710,7 +715,7 @@ final class Sheet
      */
     private function asWhole(array $own, array $bx, array $by, array $bz, array $hold): array
     {
-        $parts = $this->weave->parts;
+        $parts = $this->stitches->parts;
         $mass = $sx = $sy = $sz = array_fill(0, $parts === [] ? 0 : max($parts) + 1, 0.0);
         foreach ($parts as $i => $part) {
             $mass[$part] += $own[$i];
@@ -728,6 +733,31 @@ final class Sheet
         }
 
         return [$sx, $sy, $sz];
+    }
+
+    /**
+     * Tears what bears more than it can.
+     *
+     * @param  list<float>  $bears  N, by stitch
+     * @return list<array{int, int}> pieces that nothing holds together any more
+     */
+    public function tear(float $stretch, array $bears): array
+    {
+        $parted = $this->stitches->tear($this->x, $this->y, $this->z, $stretch, $bears);
+        $this->made = null;
+
+        return $parted;
+    }
+
+    /** m³ that its closed parts enclose; 0 where it has none. */
+    public function volume(): float
+    {
+        if (! $this->weave->isClosed) {
+            return 0.0;
+        }
+        $all = Filling::volumes($this->weave, $this->stitches->parts, $this->x, $this->y, $this->z)[0];
+
+        return array_sum(array_filter($all, $this->stitches->keeps(...), ARRAY_FILTER_USE_KEY));
     }
 
     /** @return array<int, float> N by contact that was pressed in the last sub-step */
@@ -836,6 +866,7 @@ final class Sheet
         }
         $out->float($this->before);
         $out->small($this->folded ? [1] : []);
+        $this->stitches->pack($out);
         $out->small(array_keys($this->pressed));
         $out->floats(array_values($this->pressed));
         $out->small(array_keys($this->slid));
@@ -849,6 +880,7 @@ final class Sheet
         }
         $this->before = $in->float();
         $this->folded = $in->small() !== [];
+        $this->stitches->unpack($in);
         $this->pressed = array_combine($in->small(), $in->floats());
         $this->slid = array_combine($in->small(), array_chunk($in->floats(), 3));
     }

@@ -44,8 +44,6 @@ final class Swatch
     /** @var list<float>|null times its rest length, by point, as it is */
     public ?array $grown = null;
 
-    public readonly bool $closed;
-
     /** s that it has kept still. */
     private float $still = 0.0;
 
@@ -60,7 +58,6 @@ final class Swatch
         $this->pieceOf = $sheet->weave->pieceOf;
         $this->pieces = array_flip($this->pieceOf);
         $this->touches = new Touches($sheet, $cards === null);
-        $this->closed = $sheet->weave->isClosed();
     }
 
     /**

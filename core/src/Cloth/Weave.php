@@ -36,6 +36,9 @@ final readonly class Weave
      * @param  float  $edge  m, its mean edge
      * @param  float  $longest  m, its longest
      * @param  list<int>  $pieceOf  by point: the piece it is of
+     * @param  list<int>  $stitches  pairs that hold the rims of two pieces together which were one
+     * @param  list<float>  $sewn  m of seam that each of those holds
+     * @param  bool  $isClosed  whether every edge has a face to either side, or is sewn to one that has
      */
     private function __construct(
         public array $x,
@@ -58,18 +61,24 @@ final readonly class Weave
         public float $edge,
         public float $longest,
         public array $pieceOf,
+        public array $stitches,
+        public array $sewn,
+        public bool $isClosed,
     ) {
     }
 
-    /** @param  array<int, Shard>  $shards  by number of the piece */
-    public static function ofPieces(array $shards): self
+    /**
+     * @param  array<int, Shard>  $shards  by number of the piece
+     * @param  bool  $sewn  whether they are sewn together where they were one
+     */
+    public static function ofPieces(array $shards, bool $sewn = false): self
     {
         $pieceOf = [];
         foreach ($shards as $piece => $shard) {
             array_push($pieceOf, ...array_fill(0, count($shard->mesh->x), $piece));
         }
 
-        return self::of(Mesh::merged(...array_values(array_map(static fn (Shard $s): Mesh => $s->mesh, $shards))), $pieceOf);
+        return self::of(Mesh::merged(...array_values(array_map(static fn (Shard $s): Mesh => $s->mesh, $shards))), $pieceOf, $sewn);
     }
 
     /**
@@ -93,8 +102,9 @@ final readonly class Weave
      * Points of one piece that lie in one place are one point.
      *
      * @param  list<int>  $pieceOf  piece of each vertex; none where it is all one
+     * @param  bool  $sewn  whether pieces are sewn together where their rims lie in one place
      */
-    public static function of(Mesh $mesh, array $pieceOf = []): self
+    public static function of(Mesh $mesh, array $pieceOf = [], bool $sewn = false): self
     {
         [$pointOf, $vertices] = SamePlaces::numbered($mesh, $pieceOf);
         $n = count($vertices);
@@ -140,6 +150,14 @@ final readonly class Weave
                 $over[min($p, $q) << 32 | max($p, $q)][] = [[$c, $a, $b][$k], $f];
             }
         }
+        $rims = array_keys(array_filter($over, static fn (array $faces): bool => count($faces) === 1));
+        $stitches = $joined = [];
+        if ($sewn) {
+            [$lengths, $joined] = self::sewn($rims, SamePlaces::of($mesh), $vertices, $at);
+            foreach ($lengths as $key => $length) {
+                $stitches[$pair($key >> 32, $key & 0xFFFFFFFF)] = $length;
+            }
+        }
         [$across, $bendPairs, $bendAcross, $curved, $curves] = self::hinged($over, $at, $areas, $number);
         $bendPoints = array_fill(0, $n, 0.0);
         foreach ($bendAcross as $k => $pull) {
@@ -150,7 +168,7 @@ final readonly class Weave
         return new self(
             $x, $y, $z, $pointOf, $faces, $inverse, $areas, $pairs, $sides, $across, $bendPairs, $bendAcross, $bendPoints, $curved, $curves, $share,
             self::together($n, $pairs), $long === [] ? 0.0 : array_sum($long) / count($long), $long === [] ? 0.0 : max($long),
-            array_map(static fn (int $v): int => $pieceOf[$v] ?? 0, $vertices),
+            array_map(static fn (int $v): int => $pieceOf[$v] ?? 0, $vertices), array_keys($stitches), array_values($stitches), $areas !== [] && count($joined) === count($rims) && max(array_map(count(...), $over)) <= 2,
         );
     }
 
@@ -232,10 +250,45 @@ final readonly class Weave
     }
 
     /**
+     * Rims that lie in one place: by each edge, half of it to a stitch at either end.
+     *
+     * @param  list<int>  $rims  edges of one face, two points each
+     * @param  list<int>  $placeOf  by vertex
+     * @param  list<int>  $vertices  one of each point
+     * @param  \Closure(int): Vec3  $at
+     * @return array{array<int, float>, array<int, true>} m of seam by two points, the lesser in the upper half; edges that are sewn
+     */
+    private static function sewn(array $rims, array $placeOf, array $vertices, \Closure $at): array
+    {
+        $edges = [];
+        foreach ($rims as $rim) {
+            [$a, $b] = [$rim >> 32, $rim & 0xFFFFFFFF];
+            [$p, $q] = [$placeOf[$vertices[$a]], $placeOf[$vertices[$b]]];
+            $edges[min($p, $q) << 32 | max($p, $q)][] = $p < $q ? [$a, $b, $rim] : [$b, $a, $rim];
+        }
+        $lengths = $joined = [];
+        foreach ($edges as $there) {
+            for ($k = 1, $n = count($there); $k < $n; $k++) {
+                $half = 0.5 * $at($there[0][0])->minus($at($there[0][1]))->length();
+                foreach ([0, 1] as $end) {
+                    [$i, $j] = [$there[$k - 1][$end], $there[$k][$end]];
+                    if ($i !== $j) {
+                        $lengths[min($i, $j) << 32 | max($i, $j)] = ($lengths[min($i, $j) << 32 | max($i, $j)] ?? 0.0) + $half;
+                    }
+                }
+                $joined[$there[$k - 1][2]] = $joined[$there[$k][2]] = true;
+            }
+        }
+
+        return [$lengths, $joined];
+    }
+
+    /**
      * @param  list<int>  $pairs
+     * @param  array<int, mixed>  $without  pairs that do not count
      * @return list<int> number of its part, by point
      */
-    private static function together(int $n, array $pairs): array
+    public static function together(int $n, array $pairs, array $without = []): array
     {
         $root = range(0, max(0, $n - 1));
         $find = static function (int $p) use (&$root): int {
@@ -248,7 +301,7 @@ final readonly class Weave
         };
         for ($i = 0, $m = count($pairs); $i < $m; $i += 2) {
             [$a, $b] = [$find($pairs[$i]), $find($pairs[$i + 1])];
-            if ($a !== $b) {
+            if ($a !== $b && ! isset($without[$i >> 1])) {
                 $root[max($a, $b)] = min($a, $b);
             }
         }
@@ -258,12 +311,6 @@ final readonly class Weave
         }
 
         return $out;
-    }
-
-    /** Whether every edge has a face to either side. */
-    public function isClosed(): bool
-    {
-        return array_unique(array_count_values($this->sides)) === [2];
     }
 
     public function count(): int

@@ -154,6 +154,12 @@ final readonly class Fitness
         return $this->closed && $this->oriented && ! $this->insideOut && $this->volume > 0.0;
     }
 
+    /** Whether it can be parted as a surface, be it open or closed. */
+    public function canPart(): bool
+    {
+        return $this->oriented && $this->nonmanifoldEdges === 0 && $this->doubledFaces === 0 && $this->faces > 0;
+    }
+
     /**
      * What is wrong, with the repair that helps, and where the first such place lies.
      *

@@ -7,6 +7,7 @@ namespace YardBreak\Core\Shot;
 use YardBreak\Core\Break\Cells\Cells;
 use YardBreak\Core\Break\Flakes;
 use YardBreak\Core\Break\Halving;
+use YardBreak\Core\Break\OfSurfaces;
 use YardBreak\Core\Break\Parts;
 use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Break\Plan\Courses;
@@ -53,6 +54,14 @@ final class BreakCatalogue
             );
 
         return $class::of(Option::resolve($class::options(), $values));
+    }
+
+    /** @param  array{pattern: string, values: array<string, mixed>}  $break */
+    public static function needsSolid(array $break): bool
+    {
+        $class = self::PATTERNS[$break['pattern']] ?? null;
+
+        return ! is_a($class ?? '', OfSurfaces::class, true) || $class::needsSolid($break['values']);
     }
 
     /**

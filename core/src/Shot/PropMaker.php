@@ -250,7 +250,10 @@ final class PropMaker
         if ($prop->break === null) {
             return $prop->source['kind'] === 'scatter' ? $this->strewn($prop, $mesh) : [self::asOne($mesh)];
         }
-        self::requireSolid($this->fitness($prop, $mesh), $prop->name);
+        $fitness = $this->fitness($prop, $mesh);
+        if (BreakCatalogue::needsSolid($prop->break) || ! $fitness->canPart()) {
+            self::requireSolid($fitness, $prop->name);
+        }
 
         $shards = BreakCatalogue::make(
             $prop->break['pattern'],

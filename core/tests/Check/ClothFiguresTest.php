@@ -19,10 +19,12 @@ final class ClothFiguresTest extends TestCase
         self::assertSame('It weighs 500 g: 2 m² of 250 g/m².', str_replace('0.25 kg/m²', '250 g/m²', $told['words'][0]));
         self::assertStringStartsWith('It folds down to about 4 cm; its faces are ', $told['words'][1]);
         self::assertStringEndsWith(': too wide to show that.', $told['words'][1], 'of 8 cm');
-        self::assertSame(sprintf('Held flat at two ends 2 m apart it would sag by %.0f cm.', 200.0 * (3.0 * 0.25 * 9.80665 * 2.0 / 64000.0) ** (1 / 3)), $told['words'][2]);
+        self::assertSame(sprintf('Held flat at two ends 2 m apart it would sag by %.0f cm.', 200.0 * (3.0 * 0.25 * 9.80665 * 2.0 / 64000.0) ** (1 / 3)), $told['words'][3]);
+        // 0.45 of 1.2 edges in each of six sub-steps of 1/24 s; edges are √2 of 1/12 m.
+        self::assertSame('Where it comes upon cloth faster than 9.2 m/s it takes more sub-steps by itself, up to 80 of a frame at 120 m/s.', $told['words'][2]);
         self::assertTrue($told['coarse']);
         $fine = self::told(80, ['bend' => 8e-6 * 0.25 * 9.80665, 'weight' => 0.25, 'stretch' => 1000]);
-        self::assertCount(2, $fine['words']);
+        self::assertCount(3, $fine['words']);
         self::assertFalse($fine['coarse']);
     }
 
@@ -47,6 +49,6 @@ final class ClothFiguresTest extends TestCase
         $settings = $shot->props[0]->motion->settings;
         assert($settings instanceof ClothSettings);
 
-        return ClothFigures::of($shot->props[0], Trials::made($shot)[0]['sheet'], $settings);
+        return ClothFigures::of($shot->props[0], Trials::made($shot)[0]['sheet'], $settings, 1.0 / 24.0);
     }
 }

@@ -14,8 +14,10 @@ use YardBreak\Core\Geometry\MassProperties;
 use YardBreak\Core\Geometry\Mesh;
 use YardBreak\Core\Shot\AssetSource;
 use YardBreak\Core\Shot\PropMaker;
+use YardBreak\Core\Shot\PropSpec;
 use YardBreak\Core\Shot\ShotSpec;
 use YardBreak\Core\SilentProgress;
+use YardBreak\Core\Tests\Bake\Trials;
 use YardBreak\Core\Tests\Shot\Documents;
 use YardBreak\Core\Tests\Solids;
 use YardBreak\Core\Weight\Coverage;
@@ -57,6 +59,28 @@ final class SiteCheckTest extends TestCase
         yield 'too coarse' => [$sheet(3), 0.0, 'props[0].source', 'it is cloth of 18 faces'];
         yield 'open under pressure' => [$sheet(12), 5.0, 'props[0].motion.values.pressure', 'its surface is open'];
         yield 'closed under pressure' => [['shape' => 'ball', 'values' => ['radius' => 0.5, 'detail' => 6]], 5.0, null, ''];
+    }
+
+    public function test_cloth_that_begins_inside_something_and_seams_of_closed_pieces_are_told(): void
+    {
+        // A ball of half a metre about (0, 0.5, 0): the sheet goes through its middle, 305 of its 441 points less than ten cells of it from there.
+        $ball = Trials::box('ball', [0, 0, 0], ['source' => ['kind' => 'shape', 'shape' => 'ball', 'values' => ['radius' => 0.5, 'detail' => 12]]]);
+        $sheet = static fn (float $height, array $with = []): array => Trials::box('sheet', [0, $height, 0.5], $with + [
+            'source' => ['kind' => 'shape', 'shape' => 'sheet', 'values' => ['width' => 1, 'height' => 1, 'thickness' => 0, 'segments' => 20]],
+            'place' => ['position' => [0, $height, 0.5], 'turn' => [-90, 0, 0], 'size' => 1], 'motion' => ['kind' => 'cloth'],
+        ]);
+        $said = static function (array ...$props): array {
+            $ready = Trials::ready(Trials::document($props));
+            $shards = Trials::made($ready->shot)[0];
+
+            return array_column((new SiteCheck(self::maker()))->of($ready->shot, pieces: static fn (PropSpec $p): array => $shards[$p->id]), 'message');
+        };
+        self::assertMatchesRegularExpression('/^Sheet: 6[6-9] % of it begins inside Ball, 50 cm deep at most: it is pushed out slowly\.$/', $said($sheet(0.5), $ball)[0] ?? '');
+        self::assertSame([], $said($sheet(1.01), $ball));
+        $cubes = ['break' => ['pattern' => 'cells', 'values' => ['count' => 4]], 'motion' => ['kind' => 'cloth', 'values' => ['seams' => 'glued']]];
+        self::assertStringContainsString('no rims for seams', implode(' ', $said(Trials::box('block', [0, 0, 0], $cubes))));
+        $flakes = ['break' => ['pattern' => 'flakes', 'values' => ['thickness' => 0, 'keep' => 'flakes']], 'motion' => ['kind' => 'cloth', 'values' => ['seams' => 'glued']]];
+        self::assertStringNotContainsString('seams', implode(' ', $said(Trials::box('block', [0, 0, 0], $flakes))));
     }
 
     public function test_what_is_doubtful_about_keys_and_cues_is_said_and_nothing_is_lost(): void

@@ -95,7 +95,7 @@ final class FinishedTest extends TestCase
         self::assertEqualsWithDelta(0.5 * (0.3 + sqrt(0.09 + 4.0)) - 1.0, max($sheared), 1e-12);
         $grown = Stretch::of($weave, ...[...array_map(static fn (array $axis): array => array_map(static fn (float $v): float => 1.3 * $v, $axis), [$weave->x, $weave->y, $weave->z]), array_fill(0, $weave->count(), 1.3)]);
         self::assertEqualsWithDelta([0.0, 0.0], [min($grown), max($grown)], 1e-12);
-        self::assertSame([false, true], [$weave->isClosed(), Weave::of(Solids::shape('box'))->isClosed()]);
+        self::assertSame([false, true], [$weave->isClosed, Weave::of(Solids::shape('box'))->isClosed]);
     }
 
     /**

@@ -86,6 +86,7 @@ final class SurfaceCells
             [$seeds, $groups] = $this->grains($frame, $seeds, $sampler, $spacing, $random);
         }
         $unit = $frame->unit;
+        $closed = ! in_array(-1, FaceNeighbours::beyond($solid->faces), true);
         for ($try = 0; $try < self::TRIES; $try++) {
             [$sx, $sy, $sz] = Diagram::jittered($seeds, $random, Diagram::JITTER * 10 ** $try);
             try {
@@ -101,7 +102,7 @@ final class SurfaceCells
                         $cells[] = $group;
                     }
                 }
-                $mesh = (new ShardMesher(new Cut($surface->px, $surface->py, $surface->pz, [$faces], [$origins], []), $frame))->mesh(0, array_keys($origins));
+                $mesh = (new ShardMesher(new Cut($surface->px, $surface->py, $surface->pz, [$faces], [$origins], []), $frame))->mesh(0, array_keys($origins), $closed);
 
                 $beyond = FaceNeighbours::beyond($mesh->faces);
 

@@ -24,10 +24,11 @@ final class ShardMesher
 
     /**
      * @param  list<int>  $part  face numbers within the cell
+     * @param  bool  $closed  whether the piece must be
      *
-     * @throws \UnexpectedValueException where the piece is not closed
+     * @throws \UnexpectedValueException where it is not, and must be
      */
-    public function mesh(int $cell, array $part): Mesh
+    public function mesh(int $cell, array $part, bool $closed = true): Mesh
     {
         $cellFaces = $this->cut->faces[$cell];
         $origins = $this->cut->origins[$cell];
@@ -180,7 +181,7 @@ final class ShardMesher
                 }
             }
         }
-        foreach ($edges as $edge => $_) {
+        foreach ($closed ? $edges : [] as $edge => $_) {
             if (! isset($edges[(($edge & 0x7FFFFFFF) << 31) | ($edge >> 31)])) {
                 throw new \UnexpectedValueException('open edge');
             }
