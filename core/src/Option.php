@@ -20,6 +20,8 @@ final readonly class Option
      * @param  bool  $ofPieces  of no use where there is one piece only
      * @param  float  $share  of the longest side of what it is for, about, that a default length is meant to be; 0 where its size does not matter
      * @param  float  $bulk  likewise, of the side of a cube as bulky, for what fills it
+     * @param  array<string, string>  $notes  by choice: what is to be known of it
+     * @param  string  $pictures  set of pictures that has one of each choice; empty for none
      * @param  string  $part  what it belongs to with others, as a heading
      * @param  string  $with  of no use unless this other option is set, is what stands after `=`, or more than what stands after `>`; or one of several, parted by `|`
      */
@@ -38,6 +40,8 @@ final readonly class Option
         public float $share = 0.0,
         public float $bulk = 0.0,
         public string $part = '',
+        public array $notes = [],
+        public string $pictures = '',
     ) {
     }
 

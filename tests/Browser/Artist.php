@@ -155,6 +155,13 @@ final class Artist
         $this->on('select[aria-label="'.$label.'"] option[value="'.$value.'"]', static fn (RemoteWebElement $option) => $option->click());
     }
 
+    /** Chooses one of several that are shown by pictures. */
+    public function choosesPictured(string $label, string $value): void
+    {
+        $this->on('button[aria-label^="'.$label.':"]', static fn (RemoteWebElement $button) => $button->click());
+        $this->on('[role="radiogroup"][aria-label="'.$label.'"] button[value="'.$value.'"]', static fn (RemoteWebElement $one) => $one->click());
+    }
+
     /** Switches a labelled box on or off; pressed again where it was not met, for what stands above it had just grown. */
     public function ticks(string $label): void
     {

@@ -23,7 +23,7 @@ final class ClothTest extends BrowserTestCase
         $a->keys('4');
         $a->presses('Cloth');
         $a->sees('Its surface is fabric once released');
-        $a->chooses('Fabric', 'silk');
+        $a->choosesPictured('Fabric', 'silk');
         $a->chooses('Held where', 'edge');
         self::assertSame(['silk', 'edge'], [$a->document()['props'][0]['motion']['values']['fabric'], $a->document()['props'][0]['motion']['values']['hold']]);
         self::assertStringNotContainsString('encloses no volume', $a->text(), 'fabric needs no inside');

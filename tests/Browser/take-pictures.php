@@ -41,6 +41,15 @@ $shoot = static function (string $name) use ($b, $artist, $root): void {
     $b->takeScreenshot($root.'/docs/screenshots/'.$name.'.png');
     $b->executeScript('window.requestAnimationFrame=window.held.ask;window.held.asked.forEach(f=>window.requestAnimationFrame(f))');
 };
+// The middle of the picture, so many pixels wide, and a share of what there is of it.
+$middle = static function (int $wide, float $share) use ($b): GdImage {
+    [$x, $y, $w, $h] = $b->executeScript('const r=document.querySelector("#picture").getBoundingClientRect();return [r.x,r.y,r.width,r.height].map(Math.round)');
+    $high = (int) ($share * min($h - 100, $w / 1.4));
+    $small = imagecreatetruecolor($wide, (int) ($wide / 1.4));
+    imagecopyresampled($small, imagecreatefromstring($b->takeScreenshot()), 0, 0, (int) ($x + ($w - 1.4 * $high) / 2), (int) ($y + 50 + ($h - 100 - $high) / 2), $wide, (int) ($wide / 1.4), (int) (1.4 * $high), $high);
+
+    return $small;
+};
 $drawn = static fn () => $b->executeAsyncScript('const done=arguments[0];requestAnimationFrame(()=>requestAnimationFrame(()=>requestAnimationFrame(()=>done())))');
 $throwAway = static fn (string $id) => $b->executeAsyncScript('const [id,done]=arguments;fetch("/api/shots/"+id,{method:"DELETE",headers:{"X-Yard":"1"}}).then(()=>done())', [$id]);
 $wanted = static fn (string $what): bool => $argc === 1 || in_array($what, $argv, true);
@@ -199,13 +208,30 @@ try {
         $type('Spread apart', (string) $spread);
         sleep(4);
         $drawn();
-        // The middle of the picture, smaller.
-        [$x, $y, $w, $h] = $b->executeScript('const r=document.querySelector("#picture").getBoundingClientRect();return [r.x,r.y,r.width,r.height].map(Math.round)');
-        $high = (int) min($h - 100, $w / 1.4);
-        $picture = imagecreatefromstring($b->takeScreenshot());
-        $small = imagecreatetruecolor(560, 400);
-        imagecopyresampled($small, $picture, 0, 0, (int) ($x + ($w - 1.4 * $high) / 2), (int) ($y + 50 + ($h - 100 - $high) / 2), 560, 400, (int) (1.4 * $high), $high);
-        imagepng($small, "$root/docs/patterns/$pattern.png", 9);
+        imagepng($middle(560, 1.0), "$root/docs/patterns/$pattern.png", 9);
+        $throwAway($id);
+    }
+    // One a fabric: half a metre of it over a round post, as the drape test of textiles has it (ISO 9073-9), but square.
+    foreach (['muslin' => '#d8cbb0', 'canvas' => '#a58f68', 'felt' => '#7d5650', 'silk' => '#93445f', 'rubber sheet' => '#45484a', 'tarpaulin' => '#4d6b7a', 'leather' => '#7a4a2c', 'paper' => '#e6e2d6', 'foil' => '#a9adb1'] as $fabric => $colour) {
+        if (! $wanted('fabrics') && ! $wanted('fabric-'.str_replace(' ', '-', $fabric))) {
+            continue;
+        }
+        $of = ['name' => 'cloth', 'colour' => $colour, 'inner' => $colour, 'density' => 600, 'friction' => 0.9, 'bounce' => 0.0];
+        $props = [
+            ['id' => 'post', 'name' => 'Post', 'source' => ['kind' => 'shape', 'shape' => 'cylinder', 'values' => ['radius' => 0.09, 'height' => 0.3, 'segments' => 48]], 'prepare' => [], 'place' => ['position' => [0, 0, 0], 'turn' => [0, 0, 0], 'size' => 1], 'material' => $material('wood'), 'break' => null, 'motion' => ['kind' => 'fixed']],
+            ['id' => 'cloth', 'name' => 'Cloth', 'source' => ['kind' => 'shape', 'shape' => 'sheet', 'values' => ['width' => 0.5, 'height' => 0.5, 'thickness' => 0, 'segments' => 36]], 'prepare' => [], 'place' => ['position' => [0, 0.304, 0.25], 'turn' => [-90, 0, 0], 'size' => 1], 'material' => $of, 'break' => null, 'motion' => ['kind' => 'cloth', 'release' => ['on' => 'frame', 'frame' => 0], 'values' => ['fabric' => $fabric, 'damping' => 0.005]]],
+        ];
+        $id = $b->executeAsyncScript('const [props,done]=arguments,send=(p,b)=>fetch("/api/"+p,{method:"POST",headers:{"X-Yard":"1","Content-Type":"application/json"},body:JSON.stringify(b)}).then(r=>r.json());send("shots",{}).then(s=>send(`shots/${s.id}/edits`,{revision:0,label:"Set up",patch:[...props.map(value=>({op:"add",path:"/props/-",value})),{op:"replace",path:"/frames/last",value:72}]}).then(()=>done(s.id)))', [$props]);
+        $b->get("$base/shots/$id");
+        sleep(3);
+        $keys('5', 'b');
+        $baked();
+        $keys(WebDriverKeys::END);
+        sleep(3);
+        $drawn();
+        $small = $middle(280, 0.8);
+        imagetruecolortopalette($small, true, 255);
+        imagepng($small, "$root/resources/pictures/fabrics/".str_replace(' ', '-', $fabric).'.png', 9);
         $throwAway($id);
     }
     $cards = array_values(array_filter(NewShot::DEMO, static fn (string $demo): bool => $wanted('yard') || $wanted("card-$demo")));

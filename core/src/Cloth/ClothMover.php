@@ -458,7 +458,7 @@ final class ClothMover implements Mover
                 $goes[$i] = $home->minus($now($i))->times(1.0 / $h)->toArray();
             }
         }
-        [$fx, $fy, $fz, $slows] = $this->pushed($sheet, $settings, $frame, $air);
+        [$fx, $fy, $fz, $slows] = $this->pushed($swatch, $settings, $frame, $air);
         $swatch->grown = $grows = $settings->grown($frame, $sheet->weave->count(), fn (string $map): array => $this->weights($swatch, $map, $frame));
 
         return new Pull($fx, $fy, $fz, $slows, $hold, $homes, $goes, $grows, $settings->damping->at($frame), $settings->filling($frame));
@@ -507,8 +507,9 @@ final class ClothMover implements Mover
      *
      * @return array{list<float>, list<float>, list<float>, list<float>} the last N·s/m by which each is braked
      */
-    private function pushed(Sheet $sheet, ClothSettings $settings, float $frame, ?Effect $air): array
+    private function pushed(Swatch $swatch, ClothSettings $settings, float $frame, ?Effect $air): array
     {
+        $sheet = $swatch->sheet;
         $g = $this->around->gravity($frame);
         $fx = $fy = $fz = $slows = [];
         foreach ($air === null ? $sheet->mass : [] as $m) {
@@ -527,6 +528,7 @@ final class ClothMover implements Mover
         if ($pressure === 0.0 && ! $windy) {
             return [$fx, $fy, $fz, $slows];
         }
+        $where = $pressure === 0.0 || $settings->pressureMap === '' ? null : $this->weights($swatch, $settings->pressureMap, $frame);
         $faces = $sheet->weave->faces;
         for ($k = 0, $n = count($faces); $k < $n; $k += 3) {
             $a = $faces[$k];
@@ -542,9 +544,10 @@ final class ClothMover implements Mover
             $nx = 0.5 * ($uy * $wz - $uz * $wy);
             $ny = 0.5 * ($uz * $wx - $ux * $wz);
             $nz = 0.5 * ($ux * $wy - $uy * $wx);
-            $px = $pressure * $nx / 3.0;
-            $py = $pressure * $ny / 3.0;
-            $pz = $pressure * $nz / 3.0;
+            $third = $where === null ? $pressure / 3.0 : $pressure * ($where[$a] + $where[$b] + $where[$c]) / 9.0;
+            $px = $third * $nx;
+            $py = $third * $ny;
+            $pz = $third * $nz;
             if ($windy) {
                 $area = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
                 $k3 = 1.0 / 3.0;

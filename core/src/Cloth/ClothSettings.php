@@ -36,6 +36,7 @@ final readonly class ClothSettings implements Settings
      * @param  Track  $growth  times its rest length
      * @param  string  $growthMap  id of the map that says how much of that growth each place has; empty for all of it
      * @param  Track  $pressure  Pa, outwards
+     * @param  string  $pressureMap  id of the map that says how much of that pressure each place has, where it is no more than that; empty for all of it
      * @param  string  $filled  one of `Filling::KINDS`
      * @param  Track  $volume  times its volume as made, where that is kept
      * @param  bool  $keeps  whether it keeps the shape it was made in, as far as bending goes
@@ -56,6 +57,7 @@ final readonly class ClothSettings implements Settings
         public Track $growth,
         public string $growthMap,
         public Track $pressure,
+        public string $pressureMap,
         public string $filled,
         public Track $volume,
         public bool $keeps,
@@ -74,7 +76,7 @@ final readonly class ClothSettings implements Settings
         $own = 'fabric='.Fabrics::OWN;
 
         return [
-            new Option('fabric', 'Fabric', 'What it is made of.', Choice::class, 'canvas', choices: Fabrics::names()),
+            new Option('fabric', 'Fabric', 'What it is made of.', Choice::class, 'canvas', choices: Fabrics::names(), notes: Fabrics::notes(), pictures: 'fabrics'),
             new Option('weight', 'Weight', 'Of a square metre.', Number::class, 0.3, 0.001, 1000.0, 'kg/m²', with: $own),
             new Option('stretch', 'Stretch', 'Force on each metre of width that would draw it to twice its length.', Number::class, 2000.0, 1.0, 1e6, 'N/m', with: $own),
             new Option('bend', 'Bending', 'Flexural rigidity: silk 0.0000015, canvas 0.00008, leather 0.001.', Number::class, 5e-5, 0.0, 100.0, 'N·m', with: $own),
@@ -88,6 +90,7 @@ final readonly class ClothSettings implements Settings
             new Option('growthMap', 'Grows where', 'How much of that growth each place has.', MapKind::class, '', part: self::SHAPE),
             new Option('pressure', 'Pressure', 'Outwards on each face; 2 to 20 Pa puff up light cloth.', NumberInTime::class, 0.0, -100000.0, 100000.0, 'Pa', part: self::SHAPE),
             new Option('filled', 'Filled with', 'That pressure whatever its size; air of a set amount, which has that pressure at its size as made; or what keeps its volume.', Choice::class, Filling::PRESSURE, choices: Filling::KINDS, part: self::SHAPE),
+            new Option('pressureMap', 'Presses where', 'How much of that pressure each place has.', MapKind::class, '', with: 'filled='.Filling::PRESSURE, part: self::SHAPE),
             new Option('volume', 'Volume', 'That it keeps, times as made.', NumberInTime::class, 1.0, 0.01, 100.0, with: 'filled='.Filling::VOLUME, part: self::SHAPE),
             new Option('keeps', 'Bends back to', 'Flat, or the shape it was made in.', Choice::class, 'its-shape', choices: ['its-shape', 'flat'], part: self::SHAPE),
             ...Seam::options(),
@@ -102,7 +105,7 @@ final readonly class ClothSettings implements Settings
         [$weight, $stretch, $bend, $thickness, $limit] = Fabrics::of($v['fabric']) ?? [$v['weight'], $v['stretch'], $v['bend'], 1e-3 * $v['thickness'], $v['limit']];
 
         return new self(
-            $weight, $stretch, $bend, $thickness, $limit, $values->number('damping'), $v['hold'], $values->number('growth'), $v['growthMap'], $values->number('pressure'),
+            $weight, $stretch, $bend, $thickness, $limit, $values->number('damping'), $v['hold'], $values->number('growth'), $v['growthMap'], $values->number('pressure'), $v['pressureMap'],
             $v['filled'], $values->number('volume'), $v['keeps'] === 'its-shape', $v['itself'] === 'yes', $v['pushes'] === 'yes', $v['cells'], $v['steps'], Seam::of($values), $values,
         );
     }
@@ -155,7 +158,7 @@ final readonly class ClothSettings implements Settings
 
     public function maps(): array
     {
-        return array_filter(['hold' => $this->hold, 'growthMap' => $this->growthMap, 'seamMap' => $this->seam->map ?? ''], static fn (string $map): bool => $map !== '');
+        return array_filter(['hold' => $this->hold, 'growthMap' => $this->growthMap, 'pressureMap' => $this->pressureMap, 'seamMap' => $this->seam->map ?? ''], static fn (string $map): bool => $map !== '');
     }
 
     public function movesHeld(): bool

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Cloth;
 
+use YardBreak\Core\Quantity;
+
 /**
  * Fabrics by name. Areal density and thickness are usual ones of the trade; stretch and flexural rigidity are of the size that textile
  * tests give (KES-F tensile and bending, ASTM D1388), for sheets the product of modulus and thickness. All are values from memory or
@@ -31,6 +33,12 @@ final class Fabrics
     public static function names(): array
     {
         return [...array_keys(self::TABLE), self::OWN];
+    }
+
+    /** @return array<string, string> by name: what it weighs and how it bends, in words */
+    public static function notes(): array
+    {
+        return array_map(static fn (array $of): string => Quantity::show(1e3 * $of[0], 'g/m²').' · '.Quantity::show(1e6 * $of[2], 'µN·m'), self::TABLE) + [self::OWN => 'By its figures, below'];
     }
 
     /** @return array{float, float, float, float, float}|null kg/m², N/m, N·m, m and a share of its length; null for one's own */

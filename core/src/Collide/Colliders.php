@@ -81,12 +81,15 @@ final class Colliders
     }
 
     /**
+     * Surfaces that are open have two sides: points are on the one they come from.
+     *
      * @param  list<float>  $x
      * @param  list<float>  $y
      * @param  list<float>  $z
      * @param  float  $within  metres; what is farther outside is not looked for
+     * @param  array{list<float>, list<float>, list<float>}|null  $way  m that each has gone since it was on the side it belongs to; null for none
      */
-    public function nearest(array $x, array $y, array $z, float $within): NearestSurfaces
+    public function nearest(array $x, array $y, array $z, float $within, ?array $way = null): NearestSurfaces
     {
         $n = count($x);
         $distance = array_fill(0, $n, INF);
@@ -101,15 +104,22 @@ final class Colliders
                 continue;
             }
             $m = Mesh::matrix($turn);
+            $open = $this->obstacles[$p]->isOpen();
             foreach ($found as $k => $own) {
                 $i = $ids === null ? $own : $ids[$own];
                 $d = $distances[$k] * $size;
+                if ($d >= $distance[$i] && ! $open) {
+                    continue;
+                }
+                $u = $m[0] * $ux[$k] + $m[1] * $uy[$k] + $m[2] * $uz[$k];
+                $v = $m[3] * $ux[$k] + $m[4] * $uy[$k] + $m[5] * $uz[$k];
+                $w = $m[6] * $ux[$k] + $m[7] * $uy[$k] + $m[8] * $uz[$k];
+                if ($open && $d < ($way === null ? 0.0 : $way[0][$i] * $u + $way[1][$i] * $v + $way[2][$i] * $w)) {
+                    [$d, $u, $v, $w] = [-$d, -$u, -$v, -$w];
+                }
                 if ($d < $distance[$i]) {
-                    $distance[$i] = $d;
+                    [$distance[$i], $nx[$i], $ny[$i], $nz[$i]] = [$d, $u, $v, $w];
                     [$prop[$i], $piece[$i]] = $this->of[$p];
-                    $nx[$i] = $m[0] * $ux[$k] + $m[1] * $uy[$k] + $m[2] * $uz[$k];
-                    $ny[$i] = $m[3] * $ux[$k] + $m[4] * $uy[$k] + $m[5] * $uz[$k];
-                    $nz[$i] = $m[6] * $ux[$k] + $m[7] * $uy[$k] + $m[8] * $uz[$k];
                 }
             }
         }

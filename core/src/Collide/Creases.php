@@ -6,7 +6,7 @@ namespace YardBreak\Core\Collide;
 
 use YardBreak\Core\Geometry\Mesh;
 
-/** Where a surface stands out: its corners and its convex edges, in its own coordinates. What is coarser than it may meet it there first. */
+/** Where a surface stands out: its corners, its convex edges, and its rim where it is open, in its own coordinates. What is coarser than it may meet it there first. */
 final readonly class Creases
 {
     /** Sine of the angle from which on two faces do not count as flat. */
@@ -41,8 +41,20 @@ final readonly class Creases
     public static function of(Mesh $mesh): self
     {
         [$sum, $sides] = self::looked($mesh);
-        $number = $edges = $ex = $ey = $ez = [];
+        $number = $edges = $ex = $ey = $ez = $rim = [];
         foreach ($sides as $key => $two) {
+            if (count($two) === 1) {
+                // The rim of an open surface stands out from it, in its plane.
+                [$p, $q] = [$key >> 32, $key & 0xFFFFFFFF];
+                $out = self::outOf($two[0][1], [$mesh->x[$p], $mesh->y[$p], $mesh->z[$p]], [$mesh->x[$q], $mesh->y[$q], $mesh->z[$q]]);
+                foreach ([$p, $q] as $end) {
+                    $edges[] = $number[$end] ??= count($number);
+                    foreach ($out as $axis => $o) {
+                        $rim[$end][$axis] = ($rim[$end][$axis] ?? 0.0) + $o;
+                    }
+                }
+                [$ex[], $ey[], $ez[]] = $out;
+            }
             if (count($two) !== 2) {
                 continue;
             }
@@ -62,10 +74,25 @@ final readonly class Creases
         $x = $y = $z = $nx = $ny = $nz = [];
         foreach ($number as $p => $_) {
             [$x[], $y[], $z[]] = [$mesh->x[$p], $mesh->y[$p], $mesh->z[$p]];
-            [$nx[], $ny[], $nz[]] = self::unit($sum[$p]);
+            [$nx[], $ny[], $nz[]] = self::unit($rim[$p] ?? $sum[$p]);
         }
 
         return new self($x, $y, $z, $nx, $ny, $nz, $edges, $ex, $ey, $ez);
+    }
+
+    /**
+     * @param  array{float, float, float}  $apex
+     * @param  array{float, float, float}  $a
+     * @param  array{float, float, float}  $b
+     * @return array{float, float, float} unit: across an edge, away from the corner beside it
+     */
+    private static function outOf(array $apex, array $a, array $b): array
+    {
+        $along = self::unit(self::minus($b, $a));
+        $out = self::minus($a, $apex);
+        $k = $out[0] * $along[0] + $out[1] * $along[1] + $out[2] * $along[2];
+
+        return self::unit([$out[0] - $k * $along[0], $out[1] - $k * $along[1], $out[2] - $k * $along[2]]);
     }
 
     /**

@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Collide;
 
+use YardBreak\Core\Geometry\FaceNeighbours;
 use YardBreak\Core\Geometry\FaceNormals;
 use YardBreak\Core\Geometry\Mesh;
+use YardBreak\Core\Geometry\SamePlaces;
 use YardBreak\Core\Geometry\SurfaceTree;
 
 /** The true surface of a piece about its middle, asked for many points at once. */
@@ -20,6 +22,8 @@ final class Obstacle
 
     private SpaceGrid|false|null $grid = null;
 
+    private ?bool $open = null;
+
     /** @var array{float, float, float, float, float, float} low and high corner of its box */
     public readonly array $box;
 
@@ -29,7 +33,7 @@ final class Obstacle
     }
 
     /**
-     * Distances of points in its own coordinates, below zero inside, and which way the surface looks there.
+     * Distances of points in its own coordinates, below zero inside, or behind it where it is open, and which way the surface looks there.
      *
      * @param  list<float>  $x
      * @param  list<float>  $y
@@ -73,7 +77,7 @@ final class Obstacle
                     continue;
                 }
                 $d = $signed[$k];
-                if ($d > $within) {
+                if ($d > $within || $d < -$within && $this->isOpen()) {
                     continue;
                 }
                 [$ux, $uy, $uz] = $this->normal($tree, $face, $found->s[$k], $found->t[$k], $px[$k], $py[$k], $pz[$k], $d);
@@ -87,6 +91,20 @@ final class Obstacle
         }
 
         return [$ids, $distance, $nx, $ny, $nz];
+    }
+
+    /** Whether it encloses nothing: it has a face to one side only of some edge. */
+    public function isOpen(): bool
+    {
+        return $this->open ??= $this->hasRim();
+    }
+
+    private function hasRim(): bool
+    {
+        $same = SamePlaces::of($this->mesh);
+        $beyond = FaceNeighbours::beyond(array_map(static fn (int $p): int => $same[$p], $this->mesh->faces));
+
+        return in_array(-1, $beyond, true);
     }
 
     /** Its corners and convex edges. */

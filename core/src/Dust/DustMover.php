@@ -240,7 +240,7 @@ final class DustMover implements Mover
             $grains->land($this->ground, $kinds, $friction, $gravity->length() * $h);
         }
         if (array_filter($kinds, static fn (Grain $g): bool => $g->meets === 'everything') !== []) {
-            $this->collide($grains, $kinds, $friction, $gravity->length() * $h);
+            $this->collide($grains, $kinds, $friction, $gravity->length() * $h, $h);
         }
     }
 
@@ -312,9 +312,9 @@ final class DustMover implements Mover
      *
      * @param  list<Grain>  $kinds
      */
-    private function collide(Grains $grains, array $kinds, float $friction, float $fall): void
+    private function collide(Grains $grains, array $kinds, float $friction, float $fall, float $h): void
     {
-        $ids = $x = $y = $z = [];
+        $ids = $x = $y = $z = $gx = $gy = $gz = [];
         $colliders = $this->around->colliders();
         $reach = 0.5 * $grains->largest();
         $meets = array_map(static fn (Grain $g): bool => $g->meets === 'everything', $kinds);
@@ -324,12 +324,15 @@ final class DustMover implements Mover
                 $x[] = $grains->x[$i];
                 $y[] = $grains->y[$i];
                 $z[] = $grains->z[$i];
+                $gx[] = $h * $grains->vx[$i];
+                $gy[] = $h * $grains->vy[$i];
+                $gz[] = $h * $grains->vz[$i];
             }
         }
         if ($ids === []) {
             return;
         }
-        $found = $colliders->nearest($x, $y, $z, $reach);
+        $found = $colliders->nearest($x, $y, $z, $reach, [$gx, $gy, $gz]);
         [$wx, $wy, $wz] = $colliders->velocities($x, $y, $z, $found);
         foreach ($ids as $k => $i) {
             $deep = 0.5 * $grains->sizeOf($i) - $found->distance[$k];

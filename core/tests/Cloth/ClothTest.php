@@ -133,6 +133,31 @@ final class ClothTest extends TestCase
         self::assertEqualsWithDelta([0.0, 5.5, 0.0], array_map(static fn (int $k): float => array_sum(array_column(self::points($frames[36]), $k)) / count($far), [0, 1, 2]), 1e-5);
     }
 
+    /** Pressure that rises from none at one side to all at the other pushes a free sheet by p·A/2 as a whole, and the far side more. */
+    public function test_pressure_goes_by_its_map(): void
+    {
+        $sheet = self::sheet(10, ['pressure' => 0.3, 'pressureMap' => 'rises', 'itself' => 'no']);
+        $sheet['weights'][] = ['id' => 'rises', 'name' => 'Rises', 'sources' => [Trials::source('front', ['point' => [0.5, 0, 0], 'direction' => [-1, 0, 0], 'full' => 0, 'none' => 1], ['on' => 'own'])]];
+        $frames = self::baked($sheet, 6, ['gravity' => [0, 0, 0]]);
+        [$before, $after] = [self::points($frames[0]), self::points($frames[6])];
+        // Points of the grid weigh as many corners of faces as they have: what moves is told by the mean speed of all faces, here by area.
+        $middle = static function (array $points): float {
+            $sum = 0.0;
+            for ($j = 0; $j < 10; $j++) {
+                for ($i = 0; $i < 10; $i++) {
+                    $sum += array_sum(array_map(static fn (int $k): float => $points[$k][2], [11 * $j + $i, 11 * $j + $i + 1, 11 * $j + $i + 11, 11 * $j + $i + 12])) / 400.0;
+                }
+            }
+
+            return $sum;
+        };
+        $way = 0.5 * 0.5 * 0.3 / 0.3 * 0.25 ** 2;
+        self::assertEqualsWithDelta($way, abs($middle($after) - $middle($before)), 0.02 * $way);
+        $moved = array_map(static fn (array $p, array $q): float => abs($q[2] - $p[2]), $before, $after);
+        self::assertGreaterThan(1.5 * $way, max($moved));
+        self::assertLessThan(0.5 * $way, min($moved));
+    }
+
     /**
      * Sealed with air in it the ball grows by hardly anything: p·V stays (Boyle, ISO 2533 outside), so that of Δp there is left Δp − 3·ε·p₀, and
      * ε = Δp·c/(1 + 3·p₀·c) with c = r(1 − ν)/2k.
@@ -320,6 +345,30 @@ final class ClothTest extends TestCase
         self::assertGreaterThan(0.9, min($ys), 'it is caught');
         self::assertLessThan(1.2, max($ys), 'it has fallen that far');
         self::assertGreaterThan(max(array_filter(array_column(self::points($frames[60]), 1), static fn (float $y): bool => $y < 0.98) ?: [0.0]), array_sum($ys) / count($ys));
+    }
+
+    /** Over the rim of an open sheet that stands on its edge a coarse one hangs, though none of its points may meet that. */
+    public function test_the_rim_of_an_open_sheet_bears_it(): void
+    {
+        $sheet = self::sheet(9, ['damping' => 0.01, 'itself' => 'no']);
+        // Half of a cell off, so that a row of its points lies to either side of the rim.
+        $sheet['place'] = ['position' => [0, 0.62, 0.5], 'turn' => [-90, 0, 0], 'size' => 1];
+        $wall = Trials::box('wall', [0, 0, 0], ['source' => ['kind' => 'shape', 'shape' => 'sheet', 'values' => ['width' => 2, 'height' => 0.6, 'thickness' => 0, 'segments' => 4]]]);
+        $wall['material']['friction'] = $sheet['material']['friction'] = 1.0;
+        $points = self::points(self::baked($sheet, 30, [], [$wall])[30]);
+        $rows = array_chunk($points, 10);
+        foreach (range(0, 9) as $i) {
+            // Where each line of points across crosses the plane of the wall.
+            foreach (range(0, 8) as $j) {
+                [[, $ya, $za], [, $yb, $zb]] = [$rows[$j][$i], $rows[$j + 1][$i]];
+                if ($za * $zb <= 0.0) {
+                    // Its own outermost faces may sink in by most of one.
+                    self::assertGreaterThan($i > 1 && $i < 8 ? 0.59 : 0.5, $ya + ($yb - $ya) * $za / ($za - $zb), "line $i");
+                }
+            }
+        }
+        self::assertLessThan(0.25, min(array_column($points, 1)), 'it hangs down on both sides');
+        self::assertGreaterThan(0.0, max(array_column($points, 2)) * -min(array_column($points, 2)));
     }
 
     /** A sheet of four centimetres falls over bars of two: it hangs over them, though none of its points may meet one. */

@@ -95,6 +95,21 @@ final class CollidersTest extends TestCase
         self::assertGreaterThan(100, $inside);
     }
 
+    /** An open sheet is met from either side: from the one a point is on, or came from. */
+    public function test_what_is_open_has_two_sides(): void
+    {
+        $all = new Colliders(null);
+        $all->add(0, 0, new Mesh([-1.0, 1.0, 1.0, -1.0], [-1.0, -1.0, 1.0, 1.0], [0.0, 0.0, 0.0, 0.0], [0, 1, 2, 0, 2, 3]));
+        $all->moveTo([[Vec3::zero(), Quaternion::identity(), 1.0]], [[Vec3::zero(), Vec3::zero(), 0.0]], [0 => [0.5, 0.0]]);
+        $found = $all->nearest([0.1, 0.1, 0.1], [0.2, 0.2, 0.2], [0.03, -0.03, -0.2], 0.1);
+        self::assertEqualsWithDelta([0.03, 0.03, INF], $found->distance, 1e-12);
+        self::assertEqualsWithDelta([1.0, -1.0, 0.0], $found->nz, 1e-12);
+        // Two that have gone 5 cm towards it and are through, and one that has gone along it.
+        $found = $all->nearest([0.1, 0.1, 0.1], [0.2, 0.2, 0.2], [0.02, -0.02, -0.02], 0.1, [[0.0, 0.0, 0.05], [0.0, 0.0, 0.0], [0.05, -0.05, 0.0]]);
+        self::assertEqualsWithDelta([-0.02, -0.02, 0.02], $found->distance, 1e-12);
+        self::assertEqualsWithDelta([-1.0, 1.0, -1.0], $found->nz, 1e-12);
+    }
+
     public function test_the_ground_is_a_collider_like_others(): void
     {
         $colliders = self::of(self::box(1, 1, 1), [[new Vec3(0, 0.5, 0), Quaternion::identity(), 1.0]], new FlatGround);

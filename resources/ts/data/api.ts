@@ -69,6 +69,10 @@ export interface Option {
     ofPieces: boolean;
     /** What it belongs to with others, as a heading. */
     part: string;
+    /** By choice: what is to be known of it. */
+    notes?: Record<string, string> | never[];
+    /** Set of pictures that has one of each choice; empty for none. */
+    pictures?: string;
 }
 
 /** A thing of the catalogue: a shape, a step of preparation, a source of weights or a break pattern. */

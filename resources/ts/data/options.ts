@@ -15,3 +15,8 @@ export function applies(option: Option, options: readonly Option[], values: Reco
 export function defaultsOf(entry: Entry | undefined, suited: Record<string, unknown> = {}): Record<string, unknown> {
     return { ...Object.fromEntries((entry?.options ?? []).filter((o) => o.default !== null).map((o) => [o.name, o.default])), ...suited };
 }
+
+/** What a choice is called. */
+export function words(choice: string): string {
+    return choice.length === 1 ? choice : choice.charAt(0).toUpperCase() + choice.slice(1).replace(/-/g, ' ');
+}

@@ -8,8 +8,10 @@ import { usePieces } from '../data/pieces';
 import { said } from '../data/said';
 import { useDocument } from '../data/shot';
 import { useUi } from '../data/ui';
+import { words } from '../data/options';
 import { Button, Choice, Colour, Select, Toggle } from './controls';
 import { NumberField, TripleField } from './NumberField';
+import { PicturedChoice } from './PicturedChoice';
 import { CourseField } from './CourseField';
 import { ProfileEditor } from './ProfileEditor';
 import { PropField, WeightField } from './WeightField';
@@ -32,6 +34,7 @@ function NumberOption({ option: o, value, onChange }: Props) {
 }
 
 function ChoiceOption({ option: o, value, onChange }: Props) {
+    if (o.pictures) return <PicturedChoice option={o} value={String(value ?? o.default)} onChange={onChange} />;
     const options = o.choices.map((c) => ({ value: c, label: words(c) }));
     if (o.choices.length > 3 || o.choices.join('').length > 22) return <Select label={o.label} value={String(value ?? o.default)} options={options} onChange={onChange} />;
     return (
@@ -249,10 +252,6 @@ const FIELDS: Record<Option['type'], ComponentType<Props>> = {
 export function OptionField(props: Props) {
     const Field = FIELDS[props.option.type];
     return <Field {...props} />;
-}
-
-function words(choice: string): string {
-    return choice.length === 1 ? choice : choice.charAt(0).toUpperCase() + choice.slice(1).replace(/-/g, ' ');
 }
 
 function Points({ option: o, value, onChange, start }: { option: Option; value: number[][] | null; onChange: (v: unknown) => void; start: readonly number[] }) {
