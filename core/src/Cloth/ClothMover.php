@@ -337,6 +337,7 @@ final class ClothMover implements Mover
     {
         $frame = $at->frame + $frames;
         $pulls = $holds = $frictions = [];
+        $aparts = $this->folds->before($h, $left);
         foreach ($go as $s => $swatch) {
             $sheet = $swatch->sheet;
             $settings = $this->settingsOf($swatch->prop);
@@ -346,6 +347,7 @@ final class ClothMover implements Mover
             if ($settings->pushes) {
                 $pull->partners = $this->partners($sheet, $pull->touch, $this->around->gravity($frame)->times($h));
             }
+            $pull->apart = $swatch->loose ? null : $aparts[count($holds)];
             $limits = $swatch->limits($pull, $h);
             $sheet->solve($h, $settings, $pull);
             $sheet->limit($limits);
@@ -356,7 +358,7 @@ final class ClothMover implements Mover
                 $frictions[] = $friction;
             }
         }
-        $this->folds->keepOff($h, $left, $holds, $frictions);
+        $this->folds->keepOff($h, $holds, $frictions, $aparts);
         foreach ($go as $s => $swatch) {
             if ($swatch->sheet->folded) {
                 $swatch->sheet->clear($pulls[$s]->touch, true);

@@ -69,6 +69,12 @@ final class Folds
     /** @var list<int> flat: pairs of points that may come near */
     private array $pairs = [];
 
+    /** @var array{list<int>, list<int>, list<float>, list<float>, list<float>, list<float>, list<float>} those that count in the sub-step, as of `near` */
+    private array $now = [[], [], [], [], [], [], []];
+
+    /** @var list<float> m that these are apart */
+    private array $far = [];
+
     /** s for which these are known */
     private float $known = 0.0;
 
@@ -122,25 +128,81 @@ final class Folds
     }
 
     /**
-     * Keeps off each other what comes near within a sub-step, which points have not gone yet.
+     * What is near as a sub-step begins.
      *
      * @param  float  $left  s to the end of the step of the shot, this sub-step too
-     * @param  list<array<int, float>>  $holds  how much points are held, by sheet
-     * @param  list<float>  $frictions  by sheet
+     * @return list<Apart> what of each sheet lies on itself: that goes into its solve
      */
-    public function keepOff(float $h, float $left, array $holds, array $frictions): void
+    public function before(float $h, float $left): array
     {
+        $out = array_map(static fn (Sheet $sheet): Apart => new Apart, $this->sheets);
+        $this->now = [[], [], [], [], [], [], []];
         if ($this->meetsNothing()) {
-            return;
+            return $out;
         }
         if ($this->known < 0.999 * $h) {
             $this->look($left, $h);
         }
         $this->known -= $h;
-        $near = $this->pairs === [] ? [[]] : $this->near($h);
-        if ($near[0] !== []) {
-            $this->part($near, $holds, $frictions);
+        if ($this->pairs === []) {
+            return $out;
         }
+        $this->now = $this->near($h);
+        [$one, $other, $least, , $nx, $ny, $nz] = $this->now;
+        foreach ($one as $k => $i) {
+            $j = $other[$k];
+            $s = $this->on[$i];
+            if ($s === $this->on[$j]) {
+                $from = $this->starts[$s];
+                // As far as it is, or as far as it may come.
+                $far = $this->far[$k] + $h * $least[$k];
+                $out[$s]->add($i - $from, $j - $from, $nx[$k], $ny[$k], $nz[$k], $far, 1.0 / ($this->light[$i] + $this->light[$j]), $h);
+            }
+        }
+
+        return $out;
+    }
+
+    /**
+     * Keeps off each other what came near within a sub-step that has been solved, and which points have not gone yet.
+     *
+     * @param  list<array<int, float>>  $holds  how much points are held, by sheet
+     * @param  list<float>  $frictions  by sheet
+     * @param  list<Apart>  $aparts  what was part of the solves
+     */
+    public function keepOff(float $h, array $holds, array $frictions, array $aparts): void
+    {
+        if ($this->now[0] !== []) {
+            $this->part($this->now, $holds, $frictions, $this->borne($h, $aparts));
+        }
+    }
+
+    /**
+     * @param  list<Apart>  $aparts
+     * @return list<float> N·s that each pair has borne in the solve
+     */
+    private function borne(float $h, array $aparts): array
+    {
+        [$one, $other, , , $nx, $ny, $nz] = $this->now;
+        $out = [];
+        $next = array_fill(0, count($aparts), 0);
+        foreach ($one as $k => $i) {
+            $j = $other[$k];
+            $s = $this->on[$i];
+            if ($s !== $this->on[$j]) {
+                $out[] = 0.0;
+
+                continue;
+            }
+            $sheet = $this->sheets[$s];
+            $a = $i - $this->starts[$s];
+            $b = $j - $this->starts[$s];
+            $m = $next[$s]++;
+            $ends = $this->far[$k] + $h * (($sheet->gx[$a] - $sheet->gx[$b]) * $nx[$k] + ($sheet->gy[$a] - $sheet->gy[$b]) * $ny[$k] + ($sheet->gz[$a] - $sheet->gz[$b]) * $nz[$k]);
+            $out[] = $h * $aparts[$s]->stiff[$m] * max(0.0, $aparts[$s]->ways[4 * $m + 3] - $ends);
+        }
+
+        return $out;
     }
 
     /**
@@ -165,7 +227,7 @@ final class Folds
         [$x, $y, $z, $vx, $vy, $vz] = [$this->all('x'), $this->all('y'), $this->all('z'), $this->all('vx'), $this->all('vy'), $this->all('vz')];
         $half = $this->half;
         $pairs = $this->pairs;
-        $one = $other = $least = $out = $nx = $ny = $nz = [];
+        $one = $other = $least = $out = $nx = $ny = $nz = $this->far = [];
         $ahead = self::AHEAD * $h;
         for ($k = 0, $n = count($pairs); $k < $n; $k += 2) {
             $i = $pairs[$k];
@@ -184,6 +246,7 @@ final class Folds
                 $gap = ($far - $d) / $h;
                 $least[] = $gap > 0.0 ? -$gap : 0.0;
                 $out[] = $gap >= 0.0 ? -$gap : min(self::PUSH, -$gap, ($d - $far) / self::SOON);
+                $this->far[] = $far;
                 $nx[] = $dx / $far;
                 $ny[] = $dy / $far;
                 $nz[] = $dz / $far;
@@ -199,8 +262,9 @@ final class Folds
      * @param  array{list<int>, list<int>, list<float>, list<float>, list<float>, list<float>, list<float>}  $near
      * @param  list<array<int, float>>  $holds
      * @param  list<float>  $frictions
+     * @param  list<float>  $pressed  N·s that they are pressed by already
      */
-    private function part(array $near, array $holds, array $frictions): void
+    private function part(array $near, array $holds, array $frictions, array $pressed): void
     {
         [$one, $other, $least, $out, $nx, $ny, $nz] = $near;
         [$vx, $vy, $vz, $gx, $gy, $gz] = [$this->all('vx'), $this->all('vy'), $this->all('vz'), $this->all('gx'), $this->all('gy'), $this->all('gz')];
@@ -212,7 +276,6 @@ final class Folds
                 }
             }
         }
-        $pressed = array_fill(0, count($one), 0.0);
         for ($pass = 0; $pass < self::PASSES; $pass++) {
             foreach ($one as $k => $i) {
                 $j = $other[$k];

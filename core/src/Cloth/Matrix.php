@@ -22,6 +22,12 @@ final class Matrix
     /** @var array{list<float>, list<float>, list<float>} m² by point: by how much that volume grows as it goes */
     public array $grows = [[], [], []];
 
+    /** @var list<int> flat: pairs of points that lie on each other */
+    public array $nearPairs = [];
+
+    /** @var list<float> √kg, three numbers a pair of those: the way along which they resist, times the root of how much */
+    public array $near = [];
+
     /** @var list<int> part of each point, where they are filled */
     public array $parts = [];
 
@@ -117,6 +123,28 @@ final class Matrix
             }
         }
 
+        if ($this->near !== []) {
+            $pairs = $this->nearPairs;
+            $near = $this->near;
+            for ($p = 0, $k = 0, $n = count($pairs); $p < $n; $p += 2, $k += 3) {
+                $i = $pairs[$p];
+                $j = $pairs[$p + 1];
+                $nx = $near[$k];
+                $ny = $near[$k + 1];
+                $nz = $near[$k + 2];
+                // What each has with itself is in the blocks of points.
+                $u = $nx * $vx[$i] + $ny * $vy[$i] + $nz * $vz[$i];
+                $v = $nx * $vx[$j] + $ny * $vy[$j] + $nz * $vz[$j];
+                $twice -= $u * $v;
+                $rx[$i] -= $v * $nx;
+                $ry[$i] -= $v * $ny;
+                $rz[$i] -= $v * $nz;
+                $rx[$j] -= $u * $nx;
+                $ry[$j] -= $u * $ny;
+                $rz[$j] -= $u * $nz;
+            }
+        }
+
         if ($this->fills !== []) {
             // What fills a part presses on all of it at once: one condition, as dense as it is simple.
             [$gx, $gy, $gz] = $this->grows;
@@ -137,6 +165,25 @@ final class Matrix
         }
 
         return [$rx, $ry, $rz, $sum + 2.0 * $twice];
+    }
+
+    /** Points have with themselves what they have with those they lie on. */
+    public function balance(): void
+    {
+        $diagonal = $this->diagonal;
+        $this->diagonal = [];
+        foreach ($this->nearPairs as $p => $i) {
+            $k = 3 * ($p >> 1);
+            [$nx, $ny, $nz] = [$this->near[$k], $this->near[$k + 1], $this->near[$k + 2]];
+            $d = 6 * $i;
+            $diagonal[$d] += $nx * $nx;
+            $diagonal[$d + 1] += $ny * $ny;
+            $diagonal[$d + 2] += $nz * $nz;
+            $diagonal[$d + 3] += $nx * $ny;
+            $diagonal[$d + 4] += $ny * $nz;
+            $diagonal[$d + 5] += $nz * $nx;
+        }
+        $this->diagonal = $diagonal;
     }
 
     /**
@@ -224,6 +271,16 @@ final class Matrix
                     $this->heldPairs[] = 6 * ($p >> 1);
                 }
             }
+        }
+        if ($this->near !== []) {
+            $near = $this->near;
+            foreach ($this->nearPairs as $p => $i) {
+                if (isset($held[$i])) {
+                    $k = 3 * ($p >> 1);
+                    $near[$k] = $near[$k + 1] = $near[$k + 2] = 0.0;
+                }
+            }
+            $this->near = $near;
         }
         foreach ($this->heldPairs as $k) {
             $off[$k] = $off[$k + 1] = $off[$k + 2] = $off[$k + 3] = $off[$k + 4] = $off[$k + 5] = 0.0;

@@ -19,6 +19,7 @@ final class Pull
      * @param  float  $damping  s
      * @param  Filling|null  $filling  what its closed parts are filled with
      * @param  array<int, Contact>  $touch
+     * @param  Apart|null  $apart  what of it lies on itself
      * @param  array<int, array<int, Partner>>  $partners  what is free that it touches, by prop and piece
      */
     public function __construct(
@@ -34,6 +35,7 @@ final class Pull
         public ?Filling $filling,
         public array $touch = [],
         public array $partners = [],
+        public ?Apart $apart = null,
     ) {
     }
 }
