@@ -12,7 +12,7 @@ namespace YardBreak\Core\Cloth;
 final class Apart
 {
     /** Times what the lighter of two points weighs that they resist. */
-    private const STIFF = 30.0;
+    private const STIFF = 300.0;
 
     /** @var list<int> flat: two points each */
     public array $pairs = [];

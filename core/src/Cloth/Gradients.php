@@ -49,9 +49,10 @@ final readonly class Gradients
      * @param  Contacts  $touch  what of it places keep
      * @param  list<Partner>  $partners  what is free that some of them touch, begun
      * @param  float  $first  what was left when the sub-step was begun, measured; 0 where this begins it
+     * @param  bool  $last  whether it is not solved once more with other contacts
      * @return array{list<float>, list<float>, list<float>} m/s
      */
-    public function solved(Matrix $matrix, array $inverses, array $rx, array $ry, array $rz, array $dx, array $dy, array $dz, array $held, Contacts $touch, array $partners, float &$first): array
+    public function solved(Matrix $matrix, array $inverses, array $rx, array $ry, array $rz, array $dx, array $dy, array $dz, array $held, Contacts $touch, array $partners, float &$first, bool $last = true): array
     {
         $n = count($rx);
         foreach ($held as $i => $_) {
@@ -64,7 +65,7 @@ final readonly class Gradients
         $old = 1.0;
         $again = $first > 0.0;
         $qx = $qy = $qz = [];
-        $closely = $this->close && $touch->touch !== [];
+        $closely = $this->close && $last && $touch->touch !== [];
         $rounds = $closely ? self::CLOSELY * self::ROUNDS : self::ROUNDS;
         $solved = $closely ? self::CLOSELY_SOLVED : self::SOLVED;
         for ($round = 0; $round < $rounds; $round++) {

@@ -534,7 +534,9 @@ final class Sheet
         $active = array_filter($touch, fn (Contact $at): bool => $this->lacksAlong($at, $h, $share, $dx, $dy, $dz) > -self::TOUCHES);
         $inverses = $this->gradients->inverses($this->matrix);
         $first = 0.0;
+        $last = $touch === [];
         for ($pass = 1; ; $pass++) {
+            $last = $last || $pass === self::ANEW;
             $contacts = new Contacts($active);
             $contacts->set(fn (Contact $at): array => $this->lacks($at, $h, $share, $dx, $dy, $dz), $dx, $dy, $dz);
             [$rx, $ry, $rz] = $this->matrix->times($dx, $dy, $dz);
@@ -546,7 +548,7 @@ final class Sheet
             foreach ($partners as $partner) {
                 $partner->begin($this->matrix, $contacts, $h / $share, $pairs);
             }
-            [$dx, $dy, $dz] = $this->gradients->solved($this->matrix, $inverses, $rx, $ry, $rz, $dx, $dy, $dz, $held, $contacts, array_values($partners), $first);
+            [$dx, $dy, $dz] = $this->gradients->solved($this->matrix, $inverses, $rx, $ry, $rz, $dx, $dy, $dz, $held, $contacts, array_values($partners), $first, $last);
             if ($touch === [] || $pass === self::ANEW) {
                 break;
             }
@@ -558,7 +560,10 @@ final class Sheet
             }
             $next = array_filter($touch, fn (Contact $at, int $key): bool => isset($active[$key]) ? $at->pressed() > 0.0 : $this->lacksAlong($at, $h, $share, $dx, $dy, $dz) > self::TOUCHES, ARRAY_FILTER_USE_BOTH);
             if (array_keys($next) === array_keys($active)) {
-                break;
+                if ($last) {
+                    break;
+                }
+                $last = true;
             }
             foreach ($active as $at) {
                 $at->px = $at->py = $at->pz = 0.0;

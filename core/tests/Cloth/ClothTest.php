@@ -236,8 +236,10 @@ final class ClothTest extends TestCase
             }
         }
         $deepest = max(array_map(static fn (Frame $f): float => $f->figures['overlap'], $frames));
-        self::assertGreaterThan(0.0, $deepest, 'it is told how near it came');
         self::assertLessThan(2e-3, $deepest);
+        $sunk = self::sheet(4);
+        $sunk['place'] = ['position' => [0, -0.005, 0.5], 'turn' => [-90, 0, 0], 'size' => 1];
+        self::assertEqualsWithDelta(0.006, self::baked($sunk, 1)[1]->figures['overlap'], 1e-6, 'it is told how deep it was: half a centimetre, and its thickness');
         $ys = array_column(self::points($frames[48]), 1);
         self::assertEqualsWithDelta(0.301, max($ys), 0.02, 'it lies over the top');
         self::assertLessThan(0.2, min($ys), 'and hangs down beside it');
