@@ -52,7 +52,7 @@ final class ClothFigures
         if ($settings->meetsItself) {
             $words[] = sprintf(
                 'Where it comes upon cloth faster than %s it takes more sub-steps by itself, up to %d of a frame at %s.',
-                Quantity::show(ClothMover::fastest($settings->steps, $longest, $frameTime), 'm/s', 2), ClothMover::MOST_STEPS, Quantity::show(ClothMover::fastest(ClothMover::MOST_STEPS, $longest, $frameTime), 'm/s', 2),
+                Quantity::show(ClothMover::fastest($settings->steps, $longest, $settings->closely, $frameTime), 'm/s', 2), ClothMover::MOST_STEPS, Quantity::show(ClothMover::fastest(ClothMover::MOST_STEPS, $longest, $settings->closely, $frameTime), 'm/s', 2),
             );
         }
         if ($settings->hold !== '') {

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Cloth;
 
 /**
- * Pairs of points of one sheet that lie on each other: springs along the way between them, as stiff as their mass asks within a sub-step, that are
+ * Points of one sheet, or middles of its edges, that lie on each other: springs along the way between them, as stiff as their mass asks within a sub-step, that are
  * part of the solve while these would come nearer. What they bear is borne together with all that pulls on the cloth; set apart after it they would
  * strain it.
  */
@@ -14,25 +14,37 @@ final class Apart
     /** Times what the lighter of two points weighs that they resist. */
     private const STIFF = 300.0;
 
-    /** @var list<int> flat: two points each */
-    public array $pairs = [];
+    /** @var list<int> flat: four points each: two ends of an edge of which it is the middle, or twice a point; and the same of the other */
+    private array $four = [];
 
-    /** @var list<float> flat: unit, from the second to the first, and m that they are to be apart */
-    public array $ways = [];
+    /** @var list<float> flat: unit, from the other to the one, and m that they are to be apart */
+    private array $ways = [];
 
-    /** @var list<float> N/m, by pair */
-    public array $stiff = [];
+    /** @var list<float> N/m */
+    private array $stiff = [];
 
-    /** @param  float  $target  m that they come no nearer than */
-    public function add(int $i, int $j, float $nx, float $ny, float $nz, float $target, float $mass, float $h): void
+    /**
+     * @param  array{int, int, int, int}  $four  ends of an edge whose middle it is, or twice a point; and of what that lies on
+     * @param  float  $target  m that they come no nearer than
+     * @param  float  $mass  kg, of both against each other
+     * @param  float  $h  s, the sub-step
+     */
+    public function add(array $four, float $nx, float $ny, float $nz, float $target, float $mass, float $h): void
     {
-        $this->pairs[] = $i;
-        $this->pairs[] = $j;
-        $this->ways[] = $nx;
-        $this->ways[] = $ny;
-        $this->ways[] = $nz;
-        $this->ways[] = $target;
+        array_push($this->four, ...$four);
+        array_push($this->ways, $nx, $ny, $nz, $target);
         $this->stiff[] = self::STIFF * $mass / ($h * $h);
+    }
+
+    /**
+     * N with which one is kept off the other where they are so far apart.
+     *
+     * @param  int  $k  number, in the order they were added
+     * @param  float  $far  m
+     */
+    public function presses(int $k, float $far): float
+    {
+        return $this->stiff[$k] * max(0.0, $this->ways[4 * $k + 3] - $far);
     }
 
     /**
@@ -49,32 +61,25 @@ final class Apart
      */
     public function pull(Matrix $matrix, array $px, array $py, array $pz, array $fx, array $fy, array $fz, float $scale): array
     {
-        $matrix->nearPairs = $matrix->near = [];
-        $w = 0;
+        $matrix->near = $matrix->counts = $matrix->ways = [];
         foreach ($this->stiff as $k => $stiff) {
-            $i = $this->pairs[2 * $k];
-            $j = $this->pairs[2 * $k + 1];
-            $nx = $this->ways[$w];
-            $ny = $this->ways[$w + 1];
-            $nz = $this->ways[$w + 2];
-            $lacks = $this->ways[$w + 3] - ($px[$i] - $px[$j]) * $nx - ($py[$i] - $py[$j]) * $ny - ($pz[$i] - $pz[$j]) * $nz;
-            $w += 4;
-            if ($lacks <= 0.0) {
+            $w = 4 * $k;
+            [$i, $j, $l, $m] = [$this->four[$w], $this->four[$w + 1], $this->four[$w + 2], $this->four[$w + 3]];
+            [$nx, $ny, $nz] = [$this->ways[$w], $this->ways[$w + 1], $this->ways[$w + 2]];
+            $far = 0.5 * (($px[$i] + $px[$j] - $px[$l] - $px[$m]) * $nx + ($py[$i] + $py[$j] - $py[$l] - $py[$m]) * $ny + ($pz[$i] + $pz[$j] - $pz[$l] - $pz[$m]) * $nz);
+            $half = 0.5 * $this->presses($k, $far);
+            if ($half <= 0.0) {
                 continue;
             }
-            $f = $stiff * $lacks;
-            $fx[$i] += $f * $nx;
-            $fy[$i] += $f * $ny;
-            $fz[$i] += $f * $nz;
-            $fx[$j] -= $f * $nx;
-            $fy[$j] -= $f * $ny;
-            $fz[$j] -= $f * $nz;
-            $matrix->nearPairs[] = $i;
-            $matrix->nearPairs[] = $j;
+            foreach ([[$i, $half], [$j, $half], [$l, -$half], [$m, -$half]] as [$p, $f]) {
+                $fx[$p] += $f * $nx;
+                $fy[$p] += $f * $ny;
+                $fz[$p] += $f * $nz;
+            }
             $root = sqrt($scale * $stiff);
-            $matrix->near[] = $root * $nx;
-            $matrix->near[] = $root * $ny;
-            $matrix->near[] = $root * $nz;
+            array_push($matrix->near, $i, $j, $l, $m);
+            array_push($matrix->counts, 0.5, 0.5, -0.5, -0.5);
+            array_push($matrix->ways, $root * $nx, $root * $ny, $root * $nz);
         }
 
         return [$fx, $fy, $fz];

@@ -140,7 +140,7 @@ final class ClothMover implements Mover
         $sheet = new Sheet($weave, $settings->weight, ! $loose);
         $this->swatches[] = new Swatch($prop, $sheet, $from, $cards);
         if (! $loose) {
-            $this->folds->add($sheet, $settings->meetsItself);
+            $this->folds->add($sheet, $settings->meetsItself, $settings->closely);
         }
         $place = $member->place->at($start->frame);
         foreach ($weave->x as $i => $x) {
@@ -248,9 +248,9 @@ final class ClothMover implements Mover
      * @param  float  $frameTime  s
      * @return float m/s
      */
-    public static function fastest(int $steps, float $longest, float $frameTime): float
+    public static function fastest(int $steps, float $longest, bool $closely, float $frameTime): float
     {
-        return self::TRAVEL * Folds::APART * $longest * $steps / $frameTime;
+        return self::TRAVEL * Folds::apart($longest, $closely) * $steps / $frameTime;
     }
 
     /** Whether nothing of it is worked out: some of many pieces that are all held, or lie still. */

@@ -41,6 +41,7 @@ final readonly class ClothSettings implements Settings
      * @param  Track  $volume  times its volume as made, where that is kept
      * @param  bool  $keeps  whether it keeps the shape it was made in, as far as bending goes
      * @param  bool  $meetsItself  whether it keeps off itself
+     * @param  bool  $closely  whether it lies half as far off cloth
      * @param  bool  $pushes  whether what is free feels it
      * @param  int  $cells  of each of many pieces, to a side: how far it bends
      * @param  int  $steps  sub-steps of a frame
@@ -62,6 +63,7 @@ final readonly class ClothSettings implements Settings
         public Track $volume,
         public bool $keeps,
         public bool $meetsItself,
+        public bool $closely,
         public bool $pushes,
         public int $cells,
         public int $steps,
@@ -94,7 +96,7 @@ final readonly class ClothSettings implements Settings
             new Option('volume', 'Volume', 'That it keeps, times as made.', NumberInTime::class, 1.0, 0.01, 100.0, with: 'filled='.Filling::VOLUME, part: self::SHAPE),
             new Option('keeps', 'Bends back to', 'Flat, or the shape it was made in.', Choice::class, 'its-shape', choices: ['its-shape', 'flat'], part: self::SHAPE),
             ...Seam::options(),
-            new Option('itself', 'Meets itself', 'Folds lie on each other.', Choice::class, 'yes', choices: ['yes', 'no'], part: self::CONTACT),
+            new Option('itself', 'Meets itself', 'Folds lie on each other: closely, half as far apart, for about a third more time.', Choice::class, 'yes', choices: ['yes', 'closely', 'no'], part: self::CONTACT),
             new Option('pushes', 'Pushes back', 'What is free is borne, held and dragged by it.', Choice::class, 'yes', choices: ['yes', 'no'], part: self::CONTACT),
         ];
     }
@@ -106,7 +108,7 @@ final readonly class ClothSettings implements Settings
 
         return new self(
             $weight, $stretch, $bend, $thickness, $limit, $values->number('damping'), $v['hold'], $values->number('growth'), $v['growthMap'], $values->number('pressure'), $v['pressureMap'],
-            $v['filled'], $values->number('volume'), $v['keeps'] === 'its-shape', $v['itself'] === 'yes', $v['pushes'] === 'yes', $v['cells'], $v['steps'], Seam::of($values), $values,
+            $v['filled'], $values->number('volume'), $v['keeps'] === 'its-shape', $v['itself'] !== 'no', $v['itself'] === 'closely', $v['pushes'] === 'yes', $v['cells'], $v['steps'], Seam::of($values), $values,
         );
     }
 

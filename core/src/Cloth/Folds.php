@@ -16,7 +16,7 @@ use YardBreak\Core\Geometry\Cell;
 final class Folds
 {
     /** Times its longest edge that cloth keeps off itself. */
-    public const APART = 1.2;
+    private const APART = 1.2;
 
     /** Times that distance within which points lie beside each other as made. */
     private const BESIDE = 1.6;
@@ -57,11 +57,29 @@ final class Folds
     /** @var list<int> sheet, by point */
     private array $on = [];
 
-    /** @var list<float> 1/kg, by point */
+    /** @var list<float> 1/kg, by point of the sheets */
     private array $light = [];
 
-    /** @var list<float> m, half of what it keeps off, by point */
-    private array $half = [];
+    /** @var list<list<float>> m that sheets keep off each other and themselves, by both */
+    private array $apart = [];
+
+    /** @var list<int> by point: itself, or one end of the edge it is the middle of; those follow all points of the sheets */
+    private array $one = [];
+
+    /** @var list<int> the other end */
+    private array $two = [];
+
+    /** @var array<int, true> sheets that are kept off by the middles of their edges too */
+    private array $fine = [];
+
+    /** @var array<int, list<list<int>>> points of each patch, by sheet; none until they are asked for */
+    private array $inPatch = [];
+
+    /** @var array{list<float>, list<float>, list<float>} m, places of points as made */
+    private array $made = [[], [], []];
+
+    /** m by which points of a patch may lie beyond it */
+    private float $beyond = 0.0;
 
     /** m, the most that any keeps off */
     private float $most = 0.0;
@@ -78,19 +96,90 @@ final class Folds
     /** s for which these are known */
     private float $known = 0.0;
 
-    /** @param  bool  $itself  whether it keeps off itself too */
-    public function add(Sheet $sheet, bool $itself): void
+    /**
+     * @param  bool  $itself  whether it keeps off itself too
+     * @param  bool  $closely  whether middles of its edges are kept off each other too, so that it lies half as far off itself
+     */
+    public function add(Sheet $sheet, bool $itself, bool $closely = false): void
     {
         $this->starts[] = count($this->on);
-        $apart = self::APART * $sheet->weave->longest;
-        $this->most = max($this->most, $apart);
+        $off = self::apart($sheet->weave->longest, false);
+        $this->most = max($this->most, $off);
+        $to = [];
+        foreach ($this->sheets as $s => $other) {
+            $to[] = $this->apart[$s][] = 0.5 * ($off + self::apart($other->weave->longest, false));
+        }
+        $this->apart[] = [...$to, self::apart($sheet->weave->longest, $closely)];
+        if ($closely) {
+            $this->fine[count($this->sheets)] = true;
+            $this->beyond = max($this->beyond, 0.5 * $sheet->weave->longest);
+        }
         foreach ($sheet->mass as $mass) {
             $this->on[] = count($this->sheets);
-            $this->half[] = 0.5 * $apart;
             $this->light[] = 1.0 / $mass;
         }
         $this->sheets[] = $sheet;
         $this->itself[] = $itself;
+    }
+
+    /**
+     * m that cloth keeps off itself.
+     *
+     * @param  float  $longest  m, its longest edge
+     */
+    public static function apart(float $longest, bool $closely): float
+    {
+        return self::APART * $longest * ($closely ? 0.5 : 1.0);
+    }
+
+    /** Finds what is kept off: points, and middles of edges after them. */
+    private function begun(): void
+    {
+        $this->one = $this->two = array_keys($this->on);
+        foreach ($this->sheets as $s => $sheet) {
+            $from = $this->starts[$s];
+            $of = [];
+            foreach ($sheet->patches->points as $patch => $points) {
+                foreach ($points as $i) {
+                    $of[$i] = $patch;
+                }
+                $this->inPatch[$s][] = array_map(static fn (int $i): int => $from + $i, $points);
+            }
+            $stitches = array_flip($sheet->weave->stitches);
+            foreach (isset($this->fine[$s]) ? array_chunk($sheet->weave->pairs, 2) : [] as $pair => [$i, $j]) {
+                if (! isset($stitches[$pair])) {
+                    $this->inPatch[$s][$of[$i]][] = count($this->one);
+                    $this->one[] = $from + $i;
+                    $this->two[] = $from + $j;
+                    $this->on[] = $s;
+                }
+            }
+        }
+        $this->made = [$this->everywhere($this->asMade('x')), $this->everywhere($this->asMade('y')), $this->everywhere($this->asMade('z'))];
+    }
+
+    /**
+     * @param  'x'|'y'|'z'  $axis
+     * @return list<float> m
+     */
+    private function asMade(string $axis): array
+    {
+        return array_merge(...array_map(static fn (Sheet $sheet): array => $sheet->weave->$axis, $this->sheets));
+    }
+
+    /**
+     * What points of sheets have, and then the middles of edges.
+     *
+     * @param  list<float>  $own  of points of sheets
+     * @return list<float>
+     */
+    private function everywhere(array $own): array
+    {
+        for ($m = count($own), $n = count($this->one); $m < $n; $m++) {
+            $own[] = 0.5 * ($own[$this->one[$m]] + $own[$this->two[$m]]);
+        }
+
+        return $own;
     }
 
     /**
@@ -106,6 +195,9 @@ final class Folds
         if ($this->meetsNothing()) {
             return 0.0;
         }
+        if ($this->inPatch === []) {
+            $this->begun();
+        }
         $this->look($seconds);
         [$vx, $vy, $vz] = [$this->all('vx'), $this->all('vy'), $this->all('vz')];
         $most = 0.0;
@@ -115,7 +207,7 @@ final class Folds
             $ux = $vx[$i] - $vx[$j];
             $uy = $vy[$i] - $vy[$j];
             $uz = $vz[$i] - $vz[$j];
-            $d = $this->half[$i] + $this->half[$j];
+            $d = $this->apart[$this->on[$i]][$this->on[$j]];
             $most = max($most, ($ux * $ux + $uy * $uy + $uz * $uz) / ($d * $d));
         }
 
@@ -156,7 +248,8 @@ final class Folds
                 $from = $this->starts[$s];
                 // As far as it is, or as far as it may come.
                 $far = $this->far[$k] + $h * $least[$k];
-                $out[$s]->add($i - $from, $j - $from, $nx[$k], $ny[$k], $nz[$k], $far, 1.0 / ($this->light[$i] + $this->light[$j]), $h);
+                $four = [$this->one[$i] - $from, $this->two[$i] - $from, $this->one[$j] - $from, $this->two[$j] - $from];
+                $out[$s]->add($four, $nx[$k], $ny[$k], $nz[$k], $far, 1.0 / ($this->lightOf($i, $this->light) + $this->lightOf($j, $this->light)), $h);
             }
         }
 
@@ -178,12 +271,26 @@ final class Folds
     }
 
     /**
+     * 1/kg: the middle of an edge has half of what its ends have, and gives each of them half of what it gets.
+     *
+     * @param  list<float>  $light  1/kg, by point of the sheets
+     */
+    private function lightOf(int $i, array $light): float
+    {
+        $a = $this->one[$i];
+        $b = $this->two[$i];
+
+        return $a === $b ? $light[$a] : 0.25 * ($light[$a] + $light[$b]);
+    }
+
+    /**
      * @param  list<Apart>  $aparts
      * @return list<float> N·s that each pair has borne in the solve
      */
     private function borne(float $h, array $aparts): array
     {
         [$one, $other, , , $nx, $ny, $nz] = $this->now;
+        [$gx, $gy, $gz] = [$this->all('gx'), $this->all('gy'), $this->all('gz')];
         $out = [];
         $next = array_fill(0, count($aparts), 0);
         foreach ($one as $k => $i) {
@@ -194,26 +301,22 @@ final class Folds
 
                 continue;
             }
-            $sheet = $this->sheets[$s];
-            $a = $i - $this->starts[$s];
-            $b = $j - $this->starts[$s];
             $m = $next[$s]++;
-            $ends = $this->far[$k] + $h * (($sheet->gx[$a] - $sheet->gx[$b]) * $nx[$k] + ($sheet->gy[$a] - $sheet->gy[$b]) * $ny[$k] + ($sheet->gz[$a] - $sheet->gz[$b]) * $nz[$k]);
-            $out[] = $h * $aparts[$s]->stiff[$m] * max(0.0, $aparts[$s]->ways[4 * $m + 3] - $ends);
+            $out[] = $h * $aparts[$s]->presses($m, $this->far[$k] + $h * (($gx[$i] - $gx[$j]) * $nx[$k] + ($gy[$i] - $gy[$j]) * $ny[$k] + ($gz[$i] - $gz[$j]) * $nz[$k]));
         }
 
         return $out;
     }
 
     /**
-     * What points of all sheets have, one after the other.
+     * What points of all sheets have, one sheet after the other, and then the middles of edges.
      *
      * @param  'x'|'y'|'z'|'vx'|'vy'|'vz'|'gx'|'gy'|'gz'  $list
      * @return list<float>
      */
     private function all(string $list): array
     {
-        return array_merge(...array_map(static fn (Sheet $s): array => $s->$list, $this->sheets));
+        return $this->everywhere(count($this->sheets) === 1 ? $this->sheets[0]->$list : array_merge(...array_map(static fn (Sheet $s): array => $s->$list, $this->sheets)));
     }
 
     /**
@@ -225,7 +328,8 @@ final class Folds
     private function near(float $h): array
     {
         [$x, $y, $z, $vx, $vy, $vz] = [$this->all('x'), $this->all('y'), $this->all('z'), $this->all('vx'), $this->all('vy'), $this->all('vz')];
-        $half = $this->half;
+        $apart = $this->apart;
+        $on = $this->on;
         $pairs = $this->pairs;
         $one = $other = $least = $out = $nx = $ny = $nz = $this->far = [];
         $ahead = self::AHEAD * $h;
@@ -235,7 +339,7 @@ final class Folds
             $dx = $x[$i] - $x[$j];
             $dy = $y[$i] - $y[$j];
             $dz = $z[$i] - $z[$j];
-            $d = $half[$i] + $half[$j];
+            $d = $apart[$on[$i]][$on[$j]];
             $far = sqrt($dx * $dx + $dy * $dy + $dz * $dz);
             $ux = $vx[$i] - $vx[$j];
             $uy = $vy[$i] - $vy[$j];
@@ -276,72 +380,79 @@ final class Folds
                 }
             }
         }
+        [$first, $second] = [$this->one, $this->two];
+        $both = array_map(fn (int $i, int $j): float => $this->lightOf($i, $weight) + $this->lightOf($j, $weight), $one, $other);
         for ($pass = 0; $pass < self::PASSES; $pass++) {
             foreach ($one as $k => $i) {
-                $j = $other[$k];
-                $wi = $weight[$i];
-                $wj = $weight[$j];
-                if ($wi + $wj <= 0.0) {
+                if ($both[$k] <= 0.0) {
                     continue;
                 }
+                $j = $other[$k];
+                $a = $first[$i];
+                $b = $second[$i];
+                $c = $first[$j];
+                $d = $second[$j];
                 $ex = $nx[$k];
                 $ey = $ny[$k];
                 $ez = $nz[$k];
-                $lacks = $least[$k] - ($vx[$i] - $vx[$j]) * $ex - ($vy[$i] - $vy[$j]) * $ey - ($vz[$i] - $vz[$j]) * $ez;
+                $lacks = $least[$k] - 0.5 * (($vx[$a] + $vx[$b] - $vx[$c] - $vx[$d]) * $ex + ($vy[$a] + $vy[$b] - $vy[$c] - $vy[$d]) * $ey + ($vz[$a] + $vz[$b] - $vz[$c] - $vz[$d]) * $ez);
                 if ($lacks > 0.0) {
-                    $push = $lacks / ($wi + $wj);
+                    $push = $lacks / $both[$k];
                     $pressed[$k] += $push;
+                    $push *= 0.5;
                     $ux = $push * $ex;
                     $uy = $push * $ey;
                     $uz = $push * $ez;
-                    $vx[$i] += $wi * $ux;
-                    $vy[$i] += $wi * $uy;
-                    $vz[$i] += $wi * $uz;
-                    $vx[$j] -= $wj * $ux;
-                    $vy[$j] -= $wj * $uy;
-                    $vz[$j] -= $wj * $uz;
+                    foreach ([[$a, $weight[$a]], [$b, $weight[$b]], [$c, -$weight[$c]], [$d, -$weight[$d]]] as [$p, $w]) {
+                        $vx[$p] += $w * $ux;
+                        $vy[$p] += $w * $uy;
+                        $vz[$p] += $w * $uz;
+                    }
                 }
                 // Where they are gets no nearer either, and is pushed apart without their gaining speed by it.
-                $lacks = $out[$k] - ($gx[$i] - $gx[$j]) * $ex - ($gy[$i] - $gy[$j]) * $ey - ($gz[$i] - $gz[$j]) * $ez;
+                $lacks = $out[$k] - 0.5 * (($gx[$a] + $gx[$b] - $gx[$c] - $gx[$d]) * $ex + ($gy[$a] + $gy[$b] - $gy[$c] - $gy[$d]) * $ey + ($gz[$a] + $gz[$b] - $gz[$c] - $gz[$d]) * $ez);
                 if ($lacks > 0.0) {
-                    $push = $lacks / ($wi + $wj);
-                    $gx[$i] += $wi * $push * $ex;
-                    $gy[$i] += $wi * $push * $ey;
-                    $gz[$i] += $wi * $push * $ez;
-                    $gx[$j] -= $wj * $push * $ex;
-                    $gy[$j] -= $wj * $push * $ey;
-                    $gz[$j] -= $wj * $push * $ez;
+                    $push = 0.5 * $lacks / $both[$k];
+                    $ux = $push * $ex;
+                    $uy = $push * $ey;
+                    $uz = $push * $ez;
+                    foreach ([[$a, $weight[$a]], [$b, $weight[$b]], [$c, -$weight[$c]], [$d, -$weight[$d]]] as [$p, $w]) {
+                        $gx[$p] += $w * $ux;
+                        $gy[$p] += $w * $uy;
+                        $gz[$p] += $w * $uz;
+                    }
                 }
             }
         }
+        $changed = [];
         foreach ($pressed as $k => $push) {
-            if ($push <= 0.0) {
-                continue;
-            }
             $i = $one[$k];
             $j = $other[$k];
-            $ux = $vx[$i] - $vx[$j];
-            $uy = $vy[$i] - $vy[$j];
-            $uz = $vz[$i] - $vz[$j];
+            [$a, $b, $c, $d] = [$first[$i], $second[$i], $first[$j], $second[$j]];
+            $changed[$a] = $changed[$b] = $changed[$c] = $changed[$d] = true;
+            if ($push <= 0.0 || $both[$k] <= 0.0) {
+                continue;
+            }
+            $ux = 0.5 * ($vx[$a] + $vx[$b] - $vx[$c] - $vx[$d]);
+            $uy = 0.5 * ($vy[$a] + $vy[$b] - $vy[$c] - $vy[$d]);
+            $uz = 0.5 * ($vz[$a] + $vz[$b] - $vz[$c] - $vz[$d]);
             $along = $ux * $nx[$k] + $uy * $ny[$k] + $uz * $nz[$k];
             $ux -= $along * $nx[$k];
             $uy -= $along * $ny[$k];
             $uz -= $along * $nz[$k];
             $speed = sqrt($ux * $ux + $uy * $uy + $uz * $uz);
-            $both = $weight[$i] + $weight[$j];
             if ($speed < 1e-12) {
                 continue;
             }
-            $stop = min(1.0 / $both, sqrt($frictions[$this->on[$i]] * $frictions[$this->on[$j]]) * $push / $speed);
-            $vx[$i] -= $weight[$i] * $stop * $ux;
-            $vy[$i] -= $weight[$i] * $stop * $uy;
-            $vz[$i] -= $weight[$i] * $stop * $uz;
-            $vx[$j] += $weight[$j] * $stop * $ux;
-            $vy[$j] += $weight[$j] * $stop * $uy;
-            $vz[$j] += $weight[$j] * $stop * $uz;
+            $stop = 0.5 * min(1.0 / $both[$k], sqrt($frictions[$this->on[$i]] * $frictions[$this->on[$j]]) * $push / $speed);
+            foreach ([[$a, $stop], [$b, $stop], [$c, -$stop], [$d, -$stop]] as [$p, $share]) {
+                $vx[$p] -= $share * $weight[$p] * $ux;
+                $vy[$p] -= $share * $weight[$p] * $uy;
+                $vz[$p] -= $share * $weight[$p] * $uz;
+            }
         }
         [$ux, $uy, $uz, $wx, $wy, $wz] = [$this->all('vx'), $this->all('vy'), $this->all('vz'), $this->all('gx'), $this->all('gy'), $this->all('gz')];
-        foreach (array_unique([...$one, ...$other]) as $i) {
+        foreach ($changed as $i => $_) {
             $s = $this->on[$i];
             $this->sheets[$s]->folded = true;
             $this->sheets[$s]->jump($i - $this->starts[$s], $vx[$i] - $ux[$i], $vy[$i] - $uy[$i], $vz[$i] - $uz[$i], $gx[$i] - $wx[$i], $gy[$i] - $wy[$i], $gz[$i] - $wz[$i]);
@@ -369,6 +480,7 @@ final class Folds
         $fastest = self::spread($vx, $vy, $vz) + max(0.0, ...$otherwise);
         $this->known = $fastest > 0.0 ? max($step, min($left, $this->most / $fastest)) : max($step, $left);
         $near = (1.0 + self::NEAR + self::SPARE) * $this->most;
+        $near += 2.0 * $this->beyond;
         $wide = 2.0 * max(0.0, ...$sizes) + $near;
         $pairs = [];
         foreach (array_keys($x) as $k) {
@@ -425,10 +537,8 @@ final class Folds
     private function compare(array $patches, array $on, array $patch): void
     {
         [$x, $y, $z, $vx, $vy, $vz] = [$this->all('x'), $this->all('y'), $this->all('z'), $this->all('vx'), $this->all('vy'), $this->all('vz')];
-        $rx = array_merge(...array_map(static fn (Sheet $s): array => $s->weave->x, $this->sheets));
-        $ry = array_merge(...array_map(static fn (Sheet $s): array => $s->weave->y, $this->sheets));
-        $rz = array_merge(...array_map(static fn (Sheet $s): array => $s->weave->z, $this->sheets));
-        $half = $this->half;
+        [$rx, $ry, $rz] = $this->made;
+        $points = count($this->light);
         $pairs = [];
         $beside = self::BESIDE * self::BESIDE;
         $share = 1.0 + self::NEAR + self::SPARE;
@@ -437,11 +547,9 @@ final class Folds
             $l = $patches[$m + 1];
             $a = $on[$k];
             $b = $on[$l];
-            $second = $this->sheets[$b]->patches->points[$patch[$l]];
-            $from = $this->starts[$a];
-            $to = $this->starts[$b];
-            foreach ($this->sheets[$a]->patches->points[$patch[$k]] as $i) {
-                $i += $from;
+            $d = $this->apart[$a][$b];
+            $second = $this->inPatch[$b][$patch[$l]];
+            foreach ($this->inPatch[$a][$patch[$k]] as $i) {
                 $xi = $x[$i];
                 $yi = $y[$i];
                 $zi = $z[$i];
@@ -449,8 +557,6 @@ final class Folds
                 $uy = $vy[$i];
                 $uz = $vz[$i];
                 foreach ($second as $j) {
-                    $j += $to;
-                    $d = $half[$i] + $half[$j];
                     $dx = $xi - $x[$j];
                     $dy = $yi - $y[$j];
                     $dz = $zi - $z[$j];
@@ -459,7 +565,8 @@ final class Folds
                     $wy = $uy - $vy[$j];
                     $wz = $uz - $vz[$j];
                     $reach = $share * $d + $this->known * sqrt($wx * $wx + $wy * $wy + $wz * $wz);
-                    if ($far >= $reach * $reach || $k === $l && $i >= $j) {
+                    // Middles of edges count on their own sheet only.
+                    if ($far >= $reach * $reach || $k === $l && $i >= $j || $a !== $b && ($i >= $points || $j >= $points)) {
                         continue;
                     }
                     if ($a === $b) {

@@ -34,7 +34,9 @@ final readonly class Gradients
      */
     public function inverses(Matrix $matrix): array
     {
-        return [Levels::inverted($matrix->diagonal), $this->levels->inverses($matrix->diagonal, $matrix->off, $matrix->bend)];
+        $blocks = $matrix->blocks();
+
+        return [Levels::inverted($blocks), $this->levels->inverses($blocks, $matrix->off, $matrix->bend)];
     }
 
     /**

@@ -22,11 +22,14 @@ final class Matrix
     /** @var array{list<float>, list<float>, list<float>} m² by point: by how much that volume grows as it goes */
     public array $grows = [[], [], []];
 
-    /** @var list<int> flat: pairs of points that lie on each other */
-    public array $nearPairs = [];
-
-    /** @var list<float> √kg, three numbers a pair of those: the way along which they resist, times the root of how much */
+    /** @var list<int> flat: four points, two that resist coming nearer to two others */
     public array $near = [];
+
+    /** @var list<float> flat: how much each of those counts, of the second two below 0 */
+    public array $counts = [];
+
+    /** @var list<float> flat, √kg: the way along which they resist, times the root of how much */
+    public array $ways = [];
 
     /** @var list<int> part of each point, where they are filled */
     public array $parts = [];
@@ -124,24 +127,39 @@ final class Matrix
         }
 
         if ($this->near !== []) {
-            $pairs = $this->nearPairs;
             $near = $this->near;
-            for ($p = 0, $k = 0, $n = count($pairs); $p < $n; $p += 2, $k += 3) {
-                $i = $pairs[$p];
-                $j = $pairs[$p + 1];
-                $nx = $near[$k];
-                $ny = $near[$k + 1];
-                $nz = $near[$k + 2];
-                // What each has with itself is in the blocks of points.
-                $u = $nx * $vx[$i] + $ny * $vy[$i] + $nz * $vz[$i];
-                $v = $nx * $vx[$j] + $ny * $vy[$j] + $nz * $vz[$j];
-                $twice -= $u * $v;
-                $rx[$i] -= $v * $nx;
-                $ry[$i] -= $v * $ny;
-                $rz[$i] -= $v * $nz;
-                $rx[$j] -= $u * $nx;
-                $ry[$j] -= $u * $ny;
-                $rz[$j] -= $u * $nz;
+            $counts = $this->counts;
+            $ways = $this->ways;
+            for ($p = 0, $k = 0, $n = count($near); $p < $n; $p += 4, $k += 3) {
+                $i = $near[$p];
+                $j = $near[$p + 1];
+                $l = $near[$p + 2];
+                $m = $near[$p + 3];
+                $ci = $counts[$p];
+                $cj = $counts[$p + 1];
+                $cl = $counts[$p + 2];
+                $cm = $counts[$p + 3];
+                $nx = $ways[$k];
+                $ny = $ways[$k + 1];
+                $nz = $ways[$k + 2];
+                $t = $nx * ($ci * $vx[$i] + $cj * $vx[$j] + $cl * $vx[$l] + $cm * $vx[$m]) + $ny * ($ci * $vy[$i] + $cj * $vy[$j] + $cl * $vy[$l] + $cm * $vy[$m])
+                    + $nz * ($ci * $vz[$i] + $cj * $vz[$j] + $cl * $vz[$l] + $cm * $vz[$m]);
+                $sum += $t * $t;
+                $nx *= $t;
+                $ny *= $t;
+                $nz *= $t;
+                $rx[$i] += $ci * $nx;
+                $ry[$i] += $ci * $ny;
+                $rz[$i] += $ci * $nz;
+                $rx[$j] += $cj * $nx;
+                $ry[$j] += $cj * $ny;
+                $rz[$j] += $cj * $nz;
+                $rx[$l] += $cl * $nx;
+                $ry[$l] += $cl * $ny;
+                $rz[$l] += $cl * $nz;
+                $rx[$m] += $cm * $nx;
+                $ry[$m] += $cm * $ny;
+                $rz[$m] += $cm * $nz;
             }
         }
 
@@ -167,23 +185,23 @@ final class Matrix
         return [$rx, $ry, $rz, $sum + 2.0 * $twice];
     }
 
-    /** Points have with themselves what they have with those they lie on. */
-    public function balance(): void
+    /** @return list<float> kg, blocks of points with what keeps those apart that lie on each other */
+    public function blocks(): array
     {
-        $diagonal = $this->diagonal;
-        $this->diagonal = [];
-        foreach ($this->nearPairs as $p => $i) {
-            $k = 3 * ($p >> 1);
-            [$nx, $ny, $nz] = [$this->near[$k], $this->near[$k + 1], $this->near[$k + 2]];
+        $out = $this->diagonal;
+        foreach ($this->near as $p => $i) {
+            $k = 3 * ($p >> 2);
+            [$nx, $ny, $nz] = [$this->counts[$p] * $this->ways[$k], $this->counts[$p] * $this->ways[$k + 1], $this->counts[$p] * $this->ways[$k + 2]];
             $d = 6 * $i;
-            $diagonal[$d] += $nx * $nx;
-            $diagonal[$d + 1] += $ny * $ny;
-            $diagonal[$d + 2] += $nz * $nz;
-            $diagonal[$d + 3] += $nx * $ny;
-            $diagonal[$d + 4] += $ny * $nz;
-            $diagonal[$d + 5] += $nz * $nx;
+            $out[$d] += $nx * $nx;
+            $out[$d + 1] += $ny * $ny;
+            $out[$d + 2] += $nz * $nz;
+            $out[$d + 3] += $nx * $ny;
+            $out[$d + 4] += $ny * $nz;
+            $out[$d + 5] += $nz * $nx;
         }
-        $this->diagonal = $diagonal;
+
+        return $out;
     }
 
     /**
@@ -272,15 +290,10 @@ final class Matrix
                 }
             }
         }
-        if ($this->near !== []) {
-            $near = $this->near;
-            foreach ($this->nearPairs as $p => $i) {
-                if (isset($held[$i])) {
-                    $k = 3 * ($p >> 1);
-                    $near[$k] = $near[$k + 1] = $near[$k + 2] = 0.0;
-                }
+        foreach ($this->near as $p => $i) {
+            if (isset($held[$i])) {
+                $this->counts[$p] = 0.0;
             }
-            $this->near = $near;
         }
         foreach ($this->heldPairs as $k) {
             $off[$k] = $off[$k + 1] = $off[$k + 2] = $off[$k + 3] = $off[$k + 4] = $off[$k + 5] = 0.0;

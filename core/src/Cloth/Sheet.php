@@ -190,7 +190,6 @@ final class Sheet
         }
         [$fx, $fy, $fz] = Bending::pull($this->weave, $this->matrix, $px, $py, $pz, $fx, $fy, $fz, $own, $scale, $settings->bend, $settings->keeps);
         [$fx, $fy, $fz] = $pull->apart?->pull($this->matrix, $px, $py, $pz, $fx, $fy, $fz, $scale) ?? [$fx, $fy, $fz];
-        $this->matrix->balance();
         if ($pull->filling !== null) {
             [$fx, $fy, $fz] = $this->filled($pull->filling, $px, $py, $pz, $fx, $fy, $fz, $scale);
         }
