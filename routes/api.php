@@ -15,6 +15,7 @@ use App\Http\Controllers\ForceFiguresController;
 use App\Http\Controllers\ForecastController;
 use App\Http\Controllers\GroundController;
 use App\Http\Controllers\HandOffController;
+use App\Http\Controllers\HistoryController;
 use App\Http\Controllers\KeepFrameController;
 use App\Http\Controllers\MapController;
 use App\Http\Controllers\MortarController;
@@ -52,6 +53,9 @@ Route::get('shots/{shot}/check', [ShotController::class, 'check']);
 Route::post('shots/{shot}/edits', [EditController::class, 'store']);
 Route::post('shots/{shot}/undo', [EditController::class, 'undo']);
 Route::post('shots/{shot}/redo', [EditController::class, 'redo']);
+Route::get('shots/{shot}/history', [HistoryController::class, 'index']);
+Route::post('shots/{shot}/history/{edit}', [HistoryController::class, 'go'])->where('edit', '[0-9]{1,15}');
+Route::put('shots/{shot}/history/{edit}/name', [HistoryController::class, 'name'])->where('edit', '[0-9]{1,15}');
 
 Route::post('outlines', OutlineController::class);
 Route::post('pictures', [AssetController::class, 'storePicture']);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Models;
 
 use Illuminate\Database\Eloquent\Model;
+use Illuminate\Support\Carbon;
 
 /**
  * One change of a shot's document, with the way back.
@@ -14,6 +15,8 @@ use Illuminate\Database\Eloquent\Model;
  * @property string $patch RFC 6902
  * @property string $inverse RFC 6902
  * @property bool $undone
+ * @property string $name what the shot was called after it; empty for none
+ * @property Carbon $created_at
  */
 final class Edit extends Model
 {

@@ -17,6 +17,7 @@ use YardBreak\Core\Shot\ShotSpec;
  * @property string $document JSON
  * @property int $revision
  * @property string|null $picture_of what its picture in the list was drawn of
+ * @property Carbon $created_at
  * @property Carbon $updated_at
  */
 final class Shot extends Model

@@ -50,6 +50,43 @@ final class ShotEditor
         return $this->step($id, $revision, false);
     }
 
+    /**
+     * Goes to what a shot was right after an edit, forth or back, in one change.
+     *
+     * @param  int  $edit  0 for what it was before all of them
+     *
+     * @throws Conflict
+     */
+    public function goTo(string $id, int $revision, int $edit): Shot
+    {
+        return DB::transaction(function () use ($id, $revision, $edit): Shot {
+            $shot = $this->current($id, $revision);
+            if ($edit !== 0) {
+                $shot->edits()->findOrFail($edit);
+            }
+            $document = $shot->decoded();
+            $gone = 0;
+            while (($last = $this->lastDone($shot)) !== null && $last->id > $edit) {
+                $document = $this->taken($last, true, $document);
+                $gone++;
+            }
+            while (($next = $this->firstUndone($shot)) !== null && $next->id <= $edit) {
+                $document = $this->taken($next, false, $document);
+                $gone++;
+            }
+
+            return $gone === 0 ? $shot : $this->keep($shot, $document);
+        });
+    }
+
+    private function taken(Edit $edit, bool $back, \stdClass $document): \stdClass
+    {
+        $after = (new Patch((array) json_decode($back ? $edit->inverse : $edit->patch)))->on($document);
+        $edit->update(['undone' => $back]);
+
+        return $after;
+    }
+
     private function step(string $id, int $revision, bool $back): Shot
     {
         return DB::transaction(function () use ($id, $revision, $back): Shot {
@@ -58,10 +95,8 @@ final class ShotEditor
             if ($edit === null) {
                 return $shot;
             }
-            $after = (new Patch((array) json_decode($back ? $edit->inverse : $edit->patch)))->on($shot->decoded());
-            $edit->update(['undone' => $back]);
 
-            return $this->keep($shot, $after);
+            return $this->keep($shot, $this->taken($edit, $back, $shot->decoded()));
         });
     }
 

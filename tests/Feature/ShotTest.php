@@ -45,6 +45,30 @@ final class ShotTest extends YardTestCase
         }
     }
 
+    public function test_one_goes_to_any_state_of_a_shot_and_names_it(): void
+    {
+        $id = $this->send('POST', 'shots')->json('id');
+        foreach (['One', 'Two', 'Three'] as $k => $name) {
+            $this->send('POST', "shots/$id/edits", ['revision' => $k, 'label' => "Call it $name", 'patch' => [['op' => 'replace', 'path' => '/name', 'value' => $name]]])->assertOk();
+        }
+        $edits = $this->send('GET', "shots/$id/history")->json('edits');
+        self::assertSame(['Call it Three', 'Call it Two', 'Call it One'], array_column($edits, 'label'), 'the last first');
+        [$three, $two, $one] = array_column($edits, 'id');
+        // Back over two at once, forth over one, back to the start and all the way forth: each is one change.
+        foreach ([[$one, 'One', 4], [$two, 'Two', 5], [0, 'New shot', 6], [$three, 'Three', 7], [$three, 'Three', 7]] as [$to, $name, $revision]) {
+            $before = $this->send('GET', "shots/$id")->json('revision');
+            $shot = $this->send('POST', "shots/$id/history/$to", ['revision' => $before])->assertOk()->json();
+            self::assertSame([$name, $revision], [$shot['document']['name'], $shot['revision']]);
+        }
+        $this->send('POST', "shots/$id/history/$one", ['revision' => 7])->assertOk();
+        self::assertSame([true, true, false], array_column($this->send('GET', "shots/$id/history")->json('edits'), 'undone'), 'what was undone can be had again');
+        self::assertSame('client liked this', $this->send('PUT', "shots/$id/history/$two/name", ['name' => ' client liked this '])->json('edits.1.name'));
+        $this->send('PUT', "shots/$id/history/$two/name", ['name' => str_repeat('x', 81)])->assertStatus(422);
+        $this->send('POST', "shots/$id/history/$one", ['revision' => 3])->assertStatus(409);
+        $this->send('POST', "shots/$id/history/999999", ['revision' => 8])->assertNotFound();
+        self::assertSame('One', $this->send('GET', "shots/$id")->json('document.name'), 'none of that changed anything');
+    }
+
     public function test_values_written_with_a_point_are_undone_like_any_other(): void
     {
         $id = $this->newShot();

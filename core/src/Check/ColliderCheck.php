@@ -47,8 +47,8 @@ final class ColliderCheck
     /** Points of a piece that are looked at, at most. */
     private const POINTS = 24;
 
-    /** Likewise of cloth. */
-    private const OF_CLOTH = 2000;
+    /** Of all of cloth. */
+    private const OF_CLOTH = 1000;
 
     /** Heights that are tried to lift a prop clear. */
     private const LIFTS = 16;
@@ -118,14 +118,20 @@ final class ColliderCheck
      */
     public function asCloth(PropSpec $prop, \Closure $say): void
     {
+        // What is held, or let go later, may lie wherever its prop does until then.
+        $when = $prop->motion->release->on === 'frame' ? $prop->motion->release->when?->at($this->shot->moments) : null;
+        if (($prop->motion->settings?->maps()['hold'] ?? '') !== '' || $when === null || $when > $this->shot->first) {
+            return;
+        }
         foreach ($this->shot->props as $other) {
-            if ($other->id === $prop->id || $other->motion->waves()) {
+            // What is free and broken lies where it was cut, in pieces too many to be looked through.
+            if ($other->id === $prop->id || $other->motion->waves() || $other->motion->letsGo() && $other->break !== null) {
                 continue;
             }
             try {
                 $surfaces = $this->boxOf($prop)->meets($this->boxOf($other)) ? $this->surfaces($other) : [];
                 $place = $this->placeOf($other)->inverse()->after($this->placeOf($prop));
-                $depths = $surfaces === [] ? [] : array_map(static fn (Vec3 $p): float => self::depth($surfaces, [$p]), array_merge(...$this->points($prop, $place, self::OF_CLOTH)));
+                $depths = $surfaces === [] ? [] : array_map(static fn (Vec3 $p): float => self::depth($surfaces, [$p]), $this->someOf($prop, $place));
             } catch (Problem) {
                 // What is wrong with the other is said where that is.
                 continue;
@@ -283,20 +289,37 @@ final class ColliderCheck
     /**
      * Some points of each piece of a prop.
      *
-     * @param  int  $most  of each
      * @return list<list<Vec3>>
      */
-    private function points(PropSpec $prop, Placement $place, int $most = self::POINTS): array
+    private function points(PropSpec $prop, Placement $place): array
     {
         $out = [];
         foreach ($this->piecesOf($prop) as $shard) {
             $m = $shard->mesh;
-            $step = max(1, intdiv(count($m->x), $most));
+            $step = max(1, intdiv(count($m->x), self::POINTS));
             $points = [];
             for ($v = 0, $n = count($m->x); $v < $n; $v += $step) {
                 $points[] = $place->point(new Vec3($m->x[$v], $m->y[$v], $m->z[$v]));
             }
             $out[] = $points;
+        }
+
+        return $out;
+    }
+
+    /** @return list<Vec3> some points of all its pieces */
+    private function someOf(PropSpec $prop, Placement $place): array
+    {
+        $pieces = $this->piecesOf($prop);
+        $step = max(1, (int) ceil(array_sum(array_map(static fn (Shard $s): int => count($s->mesh->x), $pieces)) / self::OF_CLOTH));
+        $out = [];
+        $next = 0;
+        foreach ($pieces as $shard) {
+            $m = $shard->mesh;
+            for ($n = count($m->x); $next < $n; $next += $step) {
+                $out[] = $place->point(new Vec3($m->x[$next], $m->y[$next], $m->z[$next]));
+            }
+            $next -= $n;
         }
 
         return $out;

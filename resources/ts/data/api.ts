@@ -51,6 +51,15 @@ export interface ShotCard {
     pictureOf: string | null;
 }
 
+/** What was done to a shot, the last first. */
+export interface History {
+    /** When the shot was made, ISO 8601. */
+    begun: string;
+    /** How many edits came before those told. */
+    more: number;
+    edits: { id: number; label: string; name: string; undone: boolean; at: string }[];
+}
+
 export interface Option {
     name: string;
     label: string;
@@ -457,6 +466,9 @@ export const api = {
     edit: (id: string, revision: number, patch: PatchStep[], label: string) => send<ShotView>('POST', `shots/${id}/edits`, { revision, patch, label }),
     punch: (id: string, prop: string, revision: number, others: string[]) => send<ShotView>('POST', `shots/${id}/props/${prop}/punch`, { revision, others }),
     keepFrame: (id: string, prop: string, revision: number, frame: number) => send<ShotView>('POST', `shots/${id}/props/${prop}/cast`, { revision, frame }),
+    history: (id: string) => json<History>(`shots/${id}/history`),
+    goTo: (id: string, revision: number, edit: number) => send<ShotView>('POST', `shots/${id}/history/${edit}`, { revision }),
+    nameState: (id: string, edit: number, name: string) => send<History>('PUT', `shots/${id}/history/${edit}/name`, { name }),
     undo: (id: string, revision: number) => send<ShotView>('POST', `shots/${id}/undo`, { revision }),
     redo: (id: string, revision: number) => send<ShotView>('POST', `shots/${id}/redo`, { revision }),
     bringIn,

@@ -16,6 +16,8 @@ interface ShotState {
     keepFrame: (prop: string, frame: number) => Promise<boolean>;
     undo: () => Promise<void>;
     redo: () => Promise<void>;
+    /** Goes to what the shot was right after an edit; 0 is as it began. */
+    goTo: (edit: number) => Promise<void>;
 }
 
 // Edits go to the server one after the other, so that each starts from the revision the last one made.
@@ -89,6 +91,9 @@ export const useShot = create<ShotState>((set, get) => {
         },
         redo: async () => {
             await queue(() => settle(() => api.redo(get().shot!.id, get().shot!.revision)));
+        },
+        goTo: async (edit) => {
+            await queue(() => settle(() => api.goTo(get().shot!.id, get().shot!.revision, edit)));
         },
     };
 });

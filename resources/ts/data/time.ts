@@ -56,3 +56,13 @@ export function readTime(text: string, rate: readonly [number, number]): number 
 export function timeShown(frame: number, clock: Clock, rate: readonly [number, number]): string {
     return clock === 'timecode' ? timecode(Math.round(frame), rate) : clock === 'seconds' ? `${((frame * rate[1]) / rate[0]).toFixed(2)} s` : String(frame);
 }
+
+/** How long ago something was, in short words; further back than a week, the day. */
+export function ago(at: string, now = Date.now()): string {
+    const minutes = Math.max(0, Math.floor((now - Date.parse(at)) / 60000));
+    if (minutes < 1) return 'just now';
+    if (minutes < 60) return `${minutes} min`;
+    if (minutes < 24 * 60) return `${Math.floor(minutes / 60)} h`;
+    if (minutes < 7 * 24 * 60) return `${Math.floor(minutes / 1440)} d`;
+    return at.slice(0, 10);
+}

@@ -9,6 +9,7 @@ import { useShot } from '../data/shot';
 import { useUi } from '../data/ui';
 import { Button } from '../parts/controls';
 import { Logo } from '../parts/Logo';
+import { HistoryPlate } from './HistoryPlate';
 
 const plate = 'quick flex h-[27px] items-center gap-1.5 border border-[#565d61] px-2.5 hover:border-[#f6f4ef]';
 
@@ -26,6 +27,7 @@ export function Bar() {
                 <div className="flex items-center">
                     <button type="button" aria-label="Undo" title={shot.undo ? `Undo: ${shot.undo}` : 'Nothing to undo'} disabled={!shot.undo} onClick={() => void useShot.getState().undo()} className="p-1.5 disabled:opacity-35"><Undo2 size={16} /></button>
                     <button type="button" aria-label="Redo" title={shot.redo ? `Redo: ${shot.redo}` : 'Nothing to redo'} disabled={!shot.redo} onClick={() => void useShot.getState().redo()} className="p-1.5 disabled:opacity-35"><Redo2 size={16} /></button>
+                    <HistoryPlate id={shot.id} revision={shot.revision} />
                     <span className="ml-1 text-[12px] text-[#b9bdbb]" role="status">{saving ? 'saving…' : 'saved'}</span>
                 </div>
             )}

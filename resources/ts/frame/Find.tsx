@@ -38,6 +38,7 @@ export function Find() {
         { name: 'Frame the chosen prop', run: () => set({ frameAsked: useUi.getState().frameAsked + 1 }) },
         { name: 'Undo', run: () => void useShot.getState().undo() },
         { name: 'Redo', run: () => void useShot.getState().redo() },
+        { name: 'What was done: go back to any of it', words: ['history', 'undo list', 'version', 'name a state'], run: () => window.dispatchEvent(new Event('yard-history')) },
         { name: 'Switch day and night', run: () => set({ theme: useUi.getState().theme === 'day' ? 'night' : 'day' }) },
         { name: 'Back to the yard', run: () => void go('/') },
         ...actionsOf(catalogue).map((a) => ({ name: a.name, words: a.words, run: does(a) })),

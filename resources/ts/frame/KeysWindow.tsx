@@ -23,6 +23,7 @@ const KEYS: [string, string][] = [
     ['F', 'Frame the chosen prop'],
     ['Ctrl Z', 'Undo'],
     ['Ctrl Shift Z', 'Redo'],
+    ['Ctrl Alt Z', 'What was done, as a list'],
     ['Ctrl K', 'Find anything'],
     ['?', 'This list'],
     ['↑ ↓ in a number', 'Step it; Shift ×10, Alt ÷10'],
