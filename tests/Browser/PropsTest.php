@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
+use Facebook\WebDriver\WebDriverBy;
+use Facebook\WebDriver\WebDriverKeys;
+
 final class PropsTest extends BrowserTestCase
 {
     public function test_a_mesh_of_ones_own_comes_in_breaks_and_edits_undo_after_a_reload(): void
@@ -29,6 +32,34 @@ final class PropsTest extends BrowserTestCase
         $a->types('Pieces', '0');
         $a->sees('Pieces must be between 1 and');
         $a->sees('60 shards');
+        $this->assertNoErrors();
+    }
+
+    public function test_what_was_done_is_a_list_one_goes_back_by_and_delete_deletes(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('near', ['name' => 'Near']), Setting::box('far', ['name' => 'Far'])]);
+        $a->sees('Near');
+        $a->clicks('ul[aria-label="Props"] button[aria-pressed]');
+        $a->keys(WebDriverKeys::DELETE);
+        $a->sees('Near was removed.');
+        self::assertSame(['far'], array_column($a->document()['props'], 'id'));
+        $a->clicks('ul[aria-label="Props"] button[aria-pressed]');
+        $a->keys('1');
+        $a->chooses('Made of', 'slate');
+        $a->until(static fn (): bool => $a->document()['props'][0]['material']['name'] === 'slate');
+        $a->clicks('[aria-label="What was done"]');
+        $a->sees('Material of Far');
+        // Before the prop was removed: two steps back at once, and named.
+        $a->clicks('[aria-label^="Name the state after Remove"]');
+        $a->browser->findElement(WebDriverBy::cssSelector('input[aria-label^="Name of the state"]'))->sendKeys(['only the far one', WebDriverKeys::ENTER]);
+        $a->sees('only the far one');
+        $a->browser->findElement(WebDriverBy::xpath('//ol[@aria-label="States of the shot"]/li[last()]/button'))->click();
+        $a->until(static fn (): bool => count($a->document()['props']) < 3 && ($a->document()['props'][0]['id'] ?? '') !== 'far');
+        // And forth to what was named.
+        $a->browser->findElement(WebDriverBy::xpath('//ol[@aria-label="States of the shot"]//button[contains(., "only the far one")]'))->click();
+        $a->until(static fn (): bool => array_column($a->document()['props'], 'id') === ['far'] && $a->document()['props'][0]['material']['name'] !== 'slate');
+        self::assertSame('far', $a->document()['props'][0]['id']);
         $this->assertNoErrors();
     }
 

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Models\Edit;
 use App\Models\Shot;
 use App\Yard\ShotEditor;
 use App\Yard\ShotView;
@@ -20,12 +19,15 @@ final class HistoryController
 
     public function index(Shot $shot): JsonResponse
     {
-        $edits = $shot->edits()->latest('id')->limit(self::MOST)->get(['id', 'label', 'name', 'undone', 'created_at']);
+        $edits = [];
+        foreach ($shot->edits()->latest('id')->limit(self::MOST)->get(['id', 'label', 'name', 'undone', 'created_at']) as $e) {
+            $edits[] = ['id' => $e->id, 'label' => $e->label, 'name' => $e->name, 'undone' => $e->undone, 'at' => $e->created_at->toIso8601String()];
+        }
 
         return response()->json([
             'begun' => $shot->created_at->toIso8601String(),
             'more' => max(0, $shot->edits()->count() - self::MOST),
-            'edits' => array_values($edits->map(static fn (Edit $e): array => ['id' => $e->id, 'label' => $e->label, 'name' => $e->name, 'undone' => $e->undone, 'at' => $e->created_at->toIso8601String()])->all()),
+            'edits' => $edits,
         ]);
     }
 

@@ -1,5 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { readTime, timecode } from './time';
+import { ago, readTime, timecode } from './time';
+
+describe('ago', () => {
+    it('says how long ago something was', () => {
+        const now = Date.parse('2026-12-01T12:00:00Z');
+        const all = [['2026-12-01T11:59:30Z', 'just now'], ['2026-12-01T12:00:05Z', 'just now'], ['2026-12-01T11:18:00Z', '42 min'], ['2026-12-01T09:30:00Z', '2 h'], ['2026-11-28T12:00:00Z', '3 d'], ['2026-11-20T12:00:00Z', '2026-11-20']] as const;
+        for (const [at, words] of all) expect(ago(at, now)).toBe(words);
+    });
+});
 
 describe('readTime', () => {
     it('reads frames, seconds and timecodes', () => {

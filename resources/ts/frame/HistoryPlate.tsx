@@ -53,7 +53,7 @@ function Steps({ id, revision }: { id: string; revision: number }) {
                     <button type="button" aria-label={`Name the state after ${e.label}`} title="Name this state" onClick={() => setNaming(e.id)} className="p-2 text-soft hover:text-ink"><Flag size={13} /></button>
                 </li>
             ))}
-            <li className={here === 0 ? 'bg-wash' : ''}>
+            <li className={`flex items-center pr-[29px] ${here === 0 ? 'bg-wash' : ''}`}>
                 {data.more > 0
                     ? <p className="px-2 py-1 text-soft">{data.more} more before these.</p>
                     : <State of={{ id: 0, label: 'As it began', name: '', undone: false, at: data.begun }} here={here === 0} onGo={() => go(0)} />}

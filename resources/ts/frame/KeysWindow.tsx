@@ -18,7 +18,7 @@ const KEYS: [string, string][] = [
     [', .', 'Picked keys a frame earlier, later; Shift: 5'],
     ['Ctrl A', 'Pick all keys; with Shift, from here on'],
     ['Ctrl C, Ctrl V', 'Copy picked keys; paste them here'],
-    ['Delete', 'Remove the picked keys'],
+    ['Delete', 'Remove the picked keys; where none are, the chosen prop'],
     ['B', 'Bake'],
     ['F', 'Frame the chosen prop'],
     ['Ctrl Z', 'Undo'],

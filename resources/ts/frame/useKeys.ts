@@ -5,6 +5,7 @@ import { useShot } from '../data/shot';
 import { useUi } from '../data/ui';
 import { copyKeys, moved, pasteKeys, removeKeys, setKey, shiftKeys } from '../data/keys';
 import { currentMoments } from '../data/moments';
+import { removeProp } from '../data/removeProp';
 import { withEnd } from '../data/play';
 import { allKeys } from '../cue-sheet/allKeys';
 import { STAGES } from './Spine';
@@ -26,9 +27,10 @@ export function useKeys(): void {
     useHotkeys('home', () => go(useUi.getState().range?.[0] ?? frames().first), onPlayhead);
     useHotkeys('end', () => go(useUi.getState().range?.[1] ?? frames().last), onPlayhead);
     useHotkeys('bracketleft,bracketright', (e) => set({ range: withEnd(frames(), useUi.getState().range, e.code === 'BracketLeft' ? 0 : 1, useUi.getState().frame) }), onPlayhead);
-    useHotkeys('delete,backspace', () => {
-        const { keys } = useUi.getState();
+    useHotkeys('delete,backspace', (e) => {
+        const { keys, chosen, picked } = useUi.getState();
         if (keys.length > 0) removeKeys(keys);
+        else if (e.key === 'Delete' && chosen !== null && picked.length === 0) void removeProp(chosen);
         set({ keys: [] });
     }, onPlayhead);
     useHotkeys('mod+c', () => set({ cut: copyKeys(useUi.getState().keys) }), onPlayhead);

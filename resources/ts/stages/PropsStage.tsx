@@ -1,12 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { Trash2, Upload } from 'lucide-react';
 import { useRef } from 'react';
-import { toast } from 'sonner';
 import { api, type Fitness } from '../data/api';
 import type { MeshSource, Prop } from '../data/document';
 import { freeId, freeName, newProp } from '../data/make';
 import { usePieces } from '../data/pieces';
-import { editProp, propPath, useShot } from '../data/shot';
+import { editProp, useShot } from '../data/shot';
+import { removeProp } from '../data/removeProp';
 import { useUi } from '../data/ui';
 import { bringIn } from '../data/bringIn';
 import { Button, Choice, Colour, Fact, Fault, Section, Select } from '../parts/controls';
@@ -71,13 +71,6 @@ function OneProp({ prop }: { prop: Prop }) {
     const catalogue = useCatalogue();
     const problem = usePieces((s) => s.problems[prop.id]);
     const source = prop.source;
-    const remove = async () => {
-        const document = useShot.getState().shot!.document;
-        if (await useShot.getState().edit(`Remove ${prop.name}`, [{ op: 'remove', path: propPath(document, prop.id) }])) {
-            useUi.getState().set({ chosen: null });
-            toast(`${prop.name} was removed.`, { action: { label: 'Undo', onClick: () => void useShot.getState().undo() } });
-        }
-    };
     return (
         <>
             <BenchHead title={prop.name} under={source.kind === 'shape' ? `Built here: ${catalogue?.shapes[source.shape]?.label.toLowerCase() ?? source.shape}` : source.kind === 'mesh' ? `From ${source.file}` : 'Copies strewn over another prop'} />
@@ -123,7 +116,7 @@ function OneProp({ prop }: { prop: Prop }) {
             </Section>
             <Section title="Name">
                 <input aria-label="Name of the prop" defaultValue={prop.name} maxLength={60} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => e.target.value.trim() && e.target.value !== prop.name && void editProp(prop.id, 'Rename a prop', { '/name': e.target.value.trim() })} className="mb-2 h-[27px] w-full border border-line bg-raised px-2" />
-                <Button onClick={() => void remove()}><Trash2 size={13} aria-hidden /> Remove from the shot</Button>
+                <Button onClick={() => void removeProp(prop.id)}><Trash2 size={13} aria-hidden /> Remove from the shot</Button>
             </Section>
         </>
     );
