@@ -38,12 +38,12 @@ final class KeepFrame
         }
         $part = AssetStore::incoming();
         $pieces = $writer->kept($number, $frame - $bake->first, $part);
-        $name = self::free(array_map(static fn (object $p): string => mb_strtolower($p->name), $document->props), mb_substr($own->name, 0, 48).' at '.$frame);
+        $name = FreeName::among(array_map(static fn (object $p): string => mb_strtolower($p->name), $document->props), mb_substr($own->name, 0, 48).' at '.$frame);
         $file = $id.'-'.$frame.'.obj';
         $asset = $this->assets->keep([$part, (string) hash_file('sha256', $part), (int) filesize($part)], $file);
         $place = $writer->shot->props[$number]->place->at((float) $frame)->position->toArray();
         $made = [
-            'id' => self::free(array_map(static fn (object $p): string => $p->id, $document->props), mb_substr($id, 0, 30).'-'.abs($frame)),
+            'id' => FreeName::among(array_map(static fn (object $p): string => $p->id, $document->props), mb_substr($id, 0, 30).'-'.abs($frame)),
             'name' => $name,
             'source' => ['kind' => 'mesh', 'asset' => $asset->hash, 'file' => $file, 'up' => 'y', 'unit' => 'm', 'kept' => true] + (isset($own->source->crease) ? ['crease' => $own->source->crease] : []),
             'place' => ['position' => $place, 'turn' => [0, 0, 0], 'size' => 1],
@@ -56,16 +56,5 @@ final class KeepFrame
         }
 
         return [['op' => 'add', 'path' => '/props/-', 'value' => $made]];
-    }
-
-    /** @param  list<string>  $taken */
-    private static function free(array $taken, string $wanted): string
-    {
-        $out = $wanted;
-        for ($k = 2; in_array(mb_strtolower($out), $taken, true); $k++) {
-            $out = $wanted.(str_contains($wanted, ' ') ? ' ' : '-').$k;
-        }
-
-        return $out;
     }
 }

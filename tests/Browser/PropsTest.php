@@ -59,7 +59,10 @@ final class PropsTest extends BrowserTestCase
         // And forth to what was named.
         $a->browser->findElement(WebDriverBy::xpath('//ol[@aria-label="States of the shot"]//button[contains(., "only the far one")]'))->click();
         $a->until(static fn (): bool => array_column($a->document()['props'], 'id') === ['far'] && $a->document()['props'][0]['material']['name'] !== 'slate');
-        self::assertSame('far', $a->document()['props'][0]['id']);
+        $a->clicks('ul[aria-label="Props"] button[aria-pressed]');
+        $a->keys(WebDriverKeys::CONTROL, 'd', WebDriverKeys::NULL);
+        $a->sees('Far copy');
+        self::assertSame(['Far', 'Far copy'], array_column($a->document()['props'], 'name'));
         $this->assertNoErrors();
     }
 

@@ -69,6 +69,28 @@ final class ShotTest extends YardTestCase
         self::assertSame('One', $this->send('GET', "shots/$id")->json('document.name'), 'none of that changed anything');
     }
 
+    /** The copy is of the same pieces, goes by maps of its own, and moves as the first does. */
+    public function test_a_prop_is_copied_with_its_set_up(): void
+    {
+        $id = $this->send('POST', 'shots', ['demo' => 'gourd'])->json('id');
+        $before = $this->send('GET', "shots/$id")->json();
+        $made = $this->send('POST', "shots/$id/props/gourd/copies", ['revision' => $before['revision']])->assertOk()->json();
+        $props = array_column($made['document']['props'], null, 'id');
+        [$own, $copy] = [$props['gourd'], $props[$made['made']]];
+        self::assertSame($own['name'].' copy', $copy['name']);
+        self::assertSame([], array_intersect(array_column($own['weights'], 'id'), array_column($copy['weights'], 'id')));
+        self::assertSame(array_map(static fn (string $name): string => $name.' copy', array_column($own['weights'], 'name')), array_column($copy['weights'], 'name'));
+        // Called back, everything else is the same but where it stands.
+        $back = array_combine(array_column($copy['weights'], 'id'), array_column($own['weights'], 'id')) + array_combine(array_column($copy['weights'], 'name'), array_column($own['weights'], 'name'));
+        self::assertEquals(['id' => 'gourd', 'name' => $own['name']] + $own, json_decode(strtr((string) json_encode(['id' => 'gourd', 'name' => $own['name'], 'place' => $own['place']] + $copy), $back), true));
+        self::assertContains($copy['motion']['values']['hold'], array_column($copy['weights'], 'id'));
+        self::assertGreaterThan($own['place']['position'][0], $copy['place']['position'][0]);
+        $again = $this->send('POST', "shots/$id/props/{$made['made']}/copies", ['revision' => $made['revision']])->assertOk()->json();
+        self::assertCount(count($before['document']['props']) + 2, $again['document']['props']);
+        self::assertSame('Add '.$own['name'].' copy copy', $again['undo']);
+        $this->send('POST', "shots/$id/props/nobody/copies", ['revision' => $again['revision']])->assertStatus(422);
+    }
+
     public function test_values_written_with_a_point_are_undone_like_any_other(): void
     {
         $id = $this->newShot();

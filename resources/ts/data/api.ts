@@ -465,6 +465,7 @@ export const api = {
     check: (id: string) => json<Finding[]>(`shots/${id}/check`),
     edit: (id: string, revision: number, patch: PatchStep[], label: string) => send<ShotView>('POST', `shots/${id}/edits`, { revision, patch, label }),
     punch: (id: string, prop: string, revision: number, others: string[]) => send<ShotView>('POST', `shots/${id}/props/${prop}/punch`, { revision, others }),
+    copyProp: (id: string, prop: string, revision: number) => send<ShotView & { made: string }>('POST', `shots/${id}/props/${prop}/copies`, { revision }),
     keepFrame: (id: string, prop: string, revision: number, frame: number) => send<ShotView>('POST', `shots/${id}/props/${prop}/cast`, { revision, frame }),
     history: (id: string) => json<History>(`shots/${id}/history`),
     goTo: (id: string, revision: number, edit: number) => send<ShotView>('POST', `shots/${id}/history/${edit}`, { revision }),

@@ -12,6 +12,8 @@ interface ShotState {
     edit: (label: string, patch: PatchStep[]) => Promise<boolean>;
     /** Puts the hole of one prop through others as well. */
     punch: (prop: string, others: string[]) => Promise<void>;
+    /** Copies a prop with its set-up, beside it; the copy's id, or null where that was refused. */
+    copyProp: (prop: string) => Promise<string | null>;
     /** Keeps a prop as it is at a frame as a prop of its own, the last one. */
     keepFrame: (prop: string, frame: number) => Promise<boolean>;
     undo: () => Promise<void>;
@@ -84,6 +86,15 @@ export const useShot = create<ShotState>((set, get) => {
         },
         punch: async (prop, others) => {
             await queue(() => settle(() => api.punch(get().shot!.id, prop, get().shot!.revision, others)));
+        },
+        copyProp: async (prop) => {
+            let made: string | null = null;
+            await queue(() => settle(async () => {
+                const { made: id, ...shot } = await api.copyProp(get().shot!.id, prop, get().shot!.revision);
+                made = id;
+                return shot;
+            }));
+            return made;
         },
         keepFrame: (prop, frame) => queue(() => settle(() => api.keepFrame(get().shot!.id, prop, get().shot!.revision, frame))),
         undo: async () => {

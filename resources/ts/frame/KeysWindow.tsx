@@ -19,6 +19,7 @@ const KEYS: [string, string][] = [
     ['Ctrl A', 'Pick all keys; with Shift, from here on'],
     ['Ctrl C, Ctrl V', 'Copy picked keys; paste them here'],
     ['Delete', 'Remove the picked keys; where none are, the chosen prop'],
+    ['Ctrl D', 'Copy the chosen prop with its set-up'],
     ['B', 'Bake'],
     ['F', 'Frame the chosen prop'],
     ['Ctrl Z', 'Undo'],

@@ -5,7 +5,7 @@ import { useShot } from '../data/shot';
 import { useUi } from '../data/ui';
 import { copyKeys, moved, pasteKeys, removeKeys, setKey, shiftKeys } from '../data/keys';
 import { currentMoments } from '../data/moments';
-import { removeProp } from '../data/removeProp';
+import { copyProp, removeProp } from '../data/wholeProps';
 import { withEnd } from '../data/play';
 import { allKeys } from '../cue-sheet/allKeys';
 import { STAGES } from './Spine';
@@ -33,6 +33,7 @@ export function useKeys(): void {
         else if (e.key === 'Delete' && chosen !== null && picked.length === 0) void removeProp(chosen);
         set({ keys: [] });
     }, onPlayhead);
+    useHotkeys('mod+d', () => useUi.getState().chosen !== null && void copyProp(useUi.getState().chosen!), { ...onChoices, preventDefault: true });
     useHotkeys('mod+c', () => set({ cut: copyKeys(useUi.getState().keys) }), onPlayhead);
     useHotkeys('mod+v', () => {
         const { cut, frame, chosen } = useUi.getState();

@@ -1,12 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
-import { Trash2, Upload } from 'lucide-react';
+import { CopyPlus, Trash2, Upload } from 'lucide-react';
 import { useRef } from 'react';
 import { api, type Fitness } from '../data/api';
 import type { MeshSource, Prop } from '../data/document';
 import { freeId, freeName, newProp } from '../data/make';
 import { usePieces } from '../data/pieces';
 import { editProp, useShot } from '../data/shot';
-import { removeProp } from '../data/removeProp';
+import { copyProp, removeProp } from '../data/wholeProps';
 import { useUi } from '../data/ui';
 import { bringIn } from '../data/bringIn';
 import { Button, Choice, Colour, Fact, Fault, Section, Select } from '../parts/controls';
@@ -116,7 +116,10 @@ function OneProp({ prop }: { prop: Prop }) {
             </Section>
             <Section title="Name">
                 <input aria-label="Name of the prop" defaultValue={prop.name} maxLength={60} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => e.target.value.trim() && e.target.value !== prop.name && void editProp(prop.id, 'Rename a prop', { '/name': e.target.value.trim() })} className="mb-2 h-[27px] w-full border border-line bg-raised px-2" />
-                <Button onClick={() => void removeProp(prop.id)}><Trash2 size={13} aria-hidden /> Remove from the shot</Button>
+                <div className="flex flex-wrap gap-1.5">
+                    <Button hint="Its break, maps, motion and dust too (Ctrl D)" onClick={() => void copyProp(prop.id)}><CopyPlus size={13} aria-hidden /> Copy with its set-up</Button>
+                    <Button onClick={() => void removeProp(prop.id)}><Trash2 size={13} aria-hidden /> Remove from the shot</Button>
+                </div>
             </Section>
         </>
     );

@@ -12,3 +12,9 @@ export async function removeProp(id: string): Promise<void> {
         toast(`${prop.name} was removed.`, { action: { label: 'Undo', onClick: () => void undo() } });
     }
 }
+
+/** Copies a prop with its set-up and chooses the copy. */
+export async function copyProp(id: string): Promise<void> {
+    const made = await useShot.getState().copyProp(id);
+    if (made !== null) useUi.getState().set({ chosen: made, picked: [], lit: [] });
+}
