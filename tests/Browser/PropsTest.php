@@ -63,6 +63,22 @@ final class PropsTest extends BrowserTestCase
         $a->keys(WebDriverKeys::CONTROL, 'd', WebDriverKeys::NULL);
         $a->sees('Far copy');
         self::assertSame(['Far', 'Far copy'], array_column($a->document()['props'], 'name'));
+        // Its break alone onto another, and itself into another shot.
+        $a->keys('2');
+        $a->presses('Cells');
+        $a->sees('60 shards');
+        $a->keys(WebDriverKeys::CONTROL, 'c', WebDriverKeys::NULL);
+        $a->sees('Far copy is copied.');
+        $a->clicks('ul[aria-label="Props"] button[aria-pressed="false"]');
+        $a->keys('1');
+        $a->presses('Break');
+        $a->until(static fn (): bool => ($a->document()['props'][0]['break']['pattern'] ?? '') === 'cells');
+        self::assertSame('Far', $a->document()['props'][0]['name']);
+        $a->opensShot([]);
+        $a->sees('Copied: Far copy');
+        $a->keys(WebDriverKeys::CONTROL, 'v', WebDriverKeys::NULL);
+        $a->sees('60 shards');
+        self::assertSame(['Far copy'], array_column($a->document()['props'], 'name'));
         $this->assertNoErrors();
     }
 

@@ -91,6 +91,38 @@ final class ShotTest extends YardTestCase
         $this->send('POST', "shots/$id/props/nobody/copies", ['revision' => $again['revision']])->assertStatus(422);
     }
 
+    /** Into another shot, where a cue it goes by is not: that is left out, and said; all the rest is there. Then only some of it onto another prop. */
+    public function test_a_prop_or_some_of_its_set_up_goes_into_another_shot(): void
+    {
+        $sundial = $this->send('POST', 'shots', ['demo' => 'sundial'])->json();
+        $into = $this->send('POST', 'shots')->json();
+        $skin = array_column($sundial['document']['props'], null, 'id')['skin'];
+        $pasted = $this->send('POST', "shots/{$into['id']}/paste", ['revision' => $into['revision'], 'shot' => $sundial['id'], 'prop' => 'skin'])->assertOk()->json();
+        $prop = $pasted['document']['props'][0];
+        foreach (['name', 'break', 'source', 'material', 'place'] as $member) {
+            self::assertEquals($skin[$member], $prop[$member], $member);
+        }
+        $plain = ['id' => 'block', 'name' => 'Block', 'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => (object) []], 'place' => ['position' => [0, 0, 0], 'turn' => [0, 0, 0], 'size' => 1], 'material' => ['name' => 'stone', 'colour' => '#9a988f', 'inner' => '#b3b0a6', 'density' => 2600, 'friction' => 0.6, 'bounce' => 0.05], 'break' => null, 'motion' => ['kind' => 'fixed']];
+        $with = $this->edit($into['id'], $pasted['revision'], [['op' => 'add', 'path' => '/props/-', 'value' => $plain]])->json();
+        // Its motion alone: the maps that goes by come along.
+        $onto = $this->send('POST', "shots/{$into['id']}/paste", ['revision' => $with['revision'], 'shot' => $sundial['id'], 'prop' => 'skin', 'onto' => 'block', 'what' => ['motion', 'source']])->assertOk()->json();
+        $block = $onto['document']['props'][1];
+        self::assertSame(['Block', 'box', null, 'stone'], [$block['name'], $block['source']['shape'], $block['break'], $block['material']['name']], 'what it is it stays');
+        self::assertSame($skin['motion']['kind'], $block['motion']['kind']);
+        self::assertSame('Paste onto a prop', $onto['undo']);
+        // What refers to a prop or cue that is only there.
+        $tied = $this->edit($sundial['id'], $sundial['revision'], [
+            ['op' => 'add', 'path' => '/props/-', 'value' => ['id' => 'tied', 'name' => 'Tied', 'motion' => ['kind' => 'free', 'release' => ['on' => 'cue', 'cue' => 'heavy', 'offset' => 0], 'passes' => ['skin']]] + $plain],
+        ])->assertOk()->json();
+        $left = $this->send('POST', "shots/{$into['id']}/paste", ['revision' => $onto['revision'], 'shot' => $sundial['id'], 'prop' => 'tied'])->assertOk()->json();
+        self::assertNotSame([], $left['left'], 'it is said');
+        self::assertSame('free', end($left['document']['props'])['motion']['kind']);
+        self::assertStringNotContainsString('heavy', (string) json_encode(end($left['document']['props'])));
+        $this->send('POST', "shots/{$into['id']}/paste", ['revision' => $left['revision'], 'shot' => 'gone', 'prop' => 'tied'])->assertStatus(422);
+        $this->send('POST', "shots/{$into['id']}/paste", ['revision' => $left['revision'], 'shot' => $sundial['id'], 'prop' => 'gone'])->assertStatus(422);
+        self::assertGreaterThan($sundial['revision'], $tied['revision']);
+    }
+
     public function test_values_written_with_a_point_are_undone_like_any_other(): void
     {
         $id = $this->newShot();

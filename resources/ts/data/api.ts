@@ -51,6 +51,13 @@ export interface ShotCard {
     pictureOf: string | null;
 }
 
+/** A prop that was copied, to be pasted here or in another shot. */
+export interface Copied {
+    shot: string;
+    prop: string;
+    name: string;
+}
+
 /** What was done to a shot, the last first. */
 export interface History {
     /** When the shot was made, ISO 8601. */
@@ -465,6 +472,7 @@ export const api = {
     check: (id: string) => json<Finding[]>(`shots/${id}/check`),
     edit: (id: string, revision: number, patch: PatchStep[], label: string) => send<ShotView>('POST', `shots/${id}/edits`, { revision, patch, label }),
     punch: (id: string, prop: string, revision: number, others: string[]) => send<ShotView>('POST', `shots/${id}/props/${prop}/punch`, { revision, others }),
+    paste: (id: string, revision: number, from: Copied, onto?: { onto: string; what: readonly string[] }) => send<ShotView & { made: string; left: string[] }>('POST', `shots/${id}/paste`, { revision, shot: from.shot, prop: from.prop, ...onto }),
     copyProp: (id: string, prop: string, revision: number) => send<ShotView & { made: string }>('POST', `shots/${id}/props/${prop}/copies`, { revision }),
     keepFrame: (id: string, prop: string, revision: number, frame: number) => send<ShotView>('POST', `shots/${id}/props/${prop}/cast`, { revision, frame }),
     history: (id: string) => json<History>(`shots/${id}/history`),

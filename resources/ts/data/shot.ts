@@ -1,6 +1,6 @@
 import { toast } from 'sonner';
 import { create } from 'zustand';
-import { api, ProblemError, type PatchStep, type ShotView } from './api';
+import { api, ProblemError, type Copied, type PatchStep, type ShotView } from './api';
 import type { Prop, ShotDocument } from './document';
 import { applyPatch, standing } from './patch';
 
@@ -14,6 +14,8 @@ interface ShotState {
     punch: (prop: string, others: string[]) => Promise<void>;
     /** Copies a prop with its set-up, beside it; the copy's id, or null where that was refused. */
     copyProp: (prop: string) => Promise<string | null>;
+    /** Pastes a prop, or some of its set-up onto another; which prop that made or changed, and what was left out, or null where it was refused. */
+    paste: (from: Copied, onto?: { onto: string; what: readonly string[] }) => Promise<{ made: string; left: string[] } | null>;
     /** Keeps a prop as it is at a frame as a prop of its own, the last one. */
     keepFrame: (prop: string, frame: number) => Promise<boolean>;
     undo: () => Promise<void>;
@@ -57,6 +59,13 @@ export const useShot = create<ShotState>((set, get) => {
         return run;
     }
 
+    /** A change that says more than what the shot is then. */
+    async function telling<T extends ShotView>(work: (id: string, revision: number) => Promise<T>): Promise<T | null> {
+        let told: T | null = null;
+        await queue(() => settle(async () => (told = await work(get().shot!.id, get().shot!.revision))));
+        return told;
+    }
+
     return {
         shot: null,
         saving: 0,
@@ -87,15 +96,8 @@ export const useShot = create<ShotState>((set, get) => {
         punch: async (prop, others) => {
             await queue(() => settle(() => api.punch(get().shot!.id, prop, get().shot!.revision, others)));
         },
-        copyProp: async (prop) => {
-            let made: string | null = null;
-            await queue(() => settle(async () => {
-                const { made: id, ...shot } = await api.copyProp(get().shot!.id, prop, get().shot!.revision);
-                made = id;
-                return shot;
-            }));
-            return made;
-        },
+        copyProp: (prop) => telling(async (id, revision) => api.copyProp(id, prop, revision)).then((told) => told?.made ?? null),
+        paste: (from, onto) => telling((id, revision) => api.paste(id, revision, from, onto)),
         keepFrame: (prop, frame) => queue(() => settle(() => api.keepFrame(get().shot!.id, prop, get().shot!.revision, frame))),
         undo: async () => {
             await queue(() => settle(() => api.undo(get().shot!.id, get().shot!.revision)));

@@ -1,4 +1,6 @@
 import { toast } from 'sonner';
+import { create } from 'zustand';
+import type { Copied } from './api';
 import { propPath, useShot } from './shot';
 import { useUi } from './ui';
 
@@ -17,4 +19,30 @@ export async function removeProp(id: string): Promise<void> {
 export async function copyProp(id: string): Promise<void> {
     const made = await useShot.getState().copyProp(id);
     if (made !== null) useUi.getState().set({ chosen: made, picked: [], lit: [] });
+}
+
+const kept = typeof localStorage === 'undefined' ? null : localStorage.getItem('copied');
+
+/** The prop copied last; it is there in every shot, and after a reload. */
+export const useCopied = create<{ copied: Copied | null }>(() => ({ copied: kept === null ? null : (JSON.parse(kept) as Copied) }));
+
+export function takeCopy(id: string): void {
+    const shot = useShot.getState().shot;
+    const name = shot?.document.props.find((p) => p.id === id)?.name;
+    if (shot === null || name === undefined) return;
+    const copied = { shot: shot.id, prop: id, name };
+    localStorage.setItem('copied', JSON.stringify(copied));
+    useCopied.setState({ copied });
+    useUi.getState().set({ cut: [] });
+    toast(`${name} is copied.`, { description: 'Paste it with Ctrl V, here or in another shot; or only some of its set-up, on Props.' });
+}
+
+/** Pastes the prop that was copied; or, onto one that is there, some members of it, all that can be where none are named. */
+export async function paste(onto?: { onto: string; what: readonly string[] }): Promise<void> {
+    const copied = useCopied.getState().copied;
+    if (copied === null) return;
+    const told = await useShot.getState().paste(copied, onto);
+    if (told === null) return;
+    useUi.getState().set({ chosen: told.made, picked: [], lit: [] });
+    if (told.left.length > 0) toast(`Some of ${copied.name} makes no sense here and was left out.`, { description: told.left.join(' '), duration: 12000 });
 }

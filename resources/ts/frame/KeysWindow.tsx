@@ -17,7 +17,7 @@ const KEYS: [string, string][] = [
     ['Drag over lanes', 'Pick all keys in a box'],
     [', .', 'Picked keys a frame earlier, later; Shift: 5'],
     ['Ctrl A', 'Pick all keys; with Shift, from here on'],
-    ['Ctrl C, Ctrl V', 'Copy picked keys; paste them here'],
+    ['Ctrl C, Ctrl V', 'Copy picked keys, or the chosen prop; paste them here, a prop in other shots too'],
     ['Delete', 'Remove the picked keys; where none are, the chosen prop'],
     ['Ctrl D', 'Copy the chosen prop with its set-up'],
     ['B', 'Bake'],

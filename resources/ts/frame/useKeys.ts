@@ -5,7 +5,7 @@ import { useShot } from '../data/shot';
 import { useUi } from '../data/ui';
 import { copyKeys, moved, pasteKeys, removeKeys, setKey, shiftKeys } from '../data/keys';
 import { currentMoments } from '../data/moments';
-import { copyProp, removeProp } from '../data/wholeProps';
+import { copyProp, paste, removeProp, takeCopy } from '../data/wholeProps';
 import { withEnd } from '../data/play';
 import { allKeys } from '../cue-sheet/allKeys';
 import { STAGES } from './Spine';
@@ -34,10 +34,15 @@ export function useKeys(): void {
         set({ keys: [] });
     }, onPlayhead);
     useHotkeys('mod+d', () => useUi.getState().chosen !== null && void copyProp(useUi.getState().chosen!), { ...onChoices, preventDefault: true });
-    useHotkeys('mod+c', () => set({ cut: copyKeys(useUi.getState().keys) }), onPlayhead);
+    useHotkeys('mod+c', () => {
+        const { keys, chosen } = useUi.getState();
+        if (keys.length === 0 && chosen !== null) takeCopy(chosen);
+        else set({ cut: copyKeys(keys) });
+    }, onPlayhead);
     useHotkeys('mod+v', () => {
         const { cut, frame, chosen } = useUi.getState();
         if (cut.length > 0) set({ keys: pasteKeys(cut, frame, chosen) });
+        else void paste();
     }, onPlayhead);
     // Picked keys move by frames; all of them from the playhead on are picked at once.
     useHotkeys('comma,period,shift+comma,shift+period', (e) => {

@@ -1,12 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
-import { CopyPlus, Trash2, Upload } from 'lucide-react';
+import { Copy, CopyPlus, Trash2, Upload } from 'lucide-react';
 import { useRef } from 'react';
 import { api, type Fitness } from '../data/api';
 import type { MeshSource, Prop } from '../data/document';
 import { freeId, freeName, newProp } from '../data/make';
 import { usePieces } from '../data/pieces';
 import { editProp, useShot } from '../data/shot';
-import { copyProp, removeProp } from '../data/wholeProps';
+import { copyProp, removeProp, takeCopy } from '../data/wholeProps';
 import { useUi } from '../data/ui';
 import { bringIn } from '../data/bringIn';
 import { Button, Choice, Colour, Fact, Fault, Section, Select } from '../parts/controls';
@@ -16,6 +16,7 @@ import { MaterialField, PlaceFields } from './PropFields';
 import { applies } from '../data/options';
 import { OptionField } from '../parts/OptionField';
 import { BenchHead } from './BenchHead';
+import { CopiedProp } from './CopiedProp';
 import { PictureOn } from './PictureOn';
 import { Preparation } from './Preparation';
 import { Scattered, StrewSection } from './Scattered';
@@ -63,6 +64,7 @@ function AddProp() {
                 </div>
             </Section>
             {catalogue && <StrewSection options={catalogue.scatter} />}
+            <CopiedProp prop={null} />
         </>
     );
 }
@@ -117,10 +119,12 @@ function OneProp({ prop }: { prop: Prop }) {
             <Section title="Name">
                 <input aria-label="Name of the prop" defaultValue={prop.name} maxLength={60} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => e.target.value.trim() && e.target.value !== prop.name && void editProp(prop.id, 'Rename a prop', { '/name': e.target.value.trim() })} className="mb-2 h-[27px] w-full border border-line bg-raised px-2" />
                 <div className="flex flex-wrap gap-1.5">
+                    <Button hint="To be pasted here or in another shot (Ctrl C)" onClick={() => takeCopy(prop.id)}><Copy size={13} aria-hidden /> Copy</Button>
                     <Button hint="Its break, maps, motion and dust too (Ctrl D)" onClick={() => void copyProp(prop.id)}><CopyPlus size={13} aria-hidden /> Copy with its set-up</Button>
                     <Button onClick={() => void removeProp(prop.id)}><Trash2 size={13} aria-hidden /> Remove from the shot</Button>
                 </div>
             </Section>
+            <CopiedProp prop={prop} />
         </>
     );
 }
