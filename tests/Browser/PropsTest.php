@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
+use Facebook\WebDriver\Interactions\WebDriverActions;
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
 
@@ -79,6 +80,31 @@ final class PropsTest extends BrowserTestCase
         $a->keys(WebDriverKeys::CONTROL, 'v', WebDriverKeys::NULL);
         $a->sees('60 shards');
         self::assertSame(['Far copy'], array_column($a->document()['props'], 'name'));
+        $this->assertNoErrors();
+    }
+
+    public function test_several_props_are_chosen_set_moved_and_deleted_together(): void
+    {
+        $a = $this->artist;
+        $a->opensShot(array_map(static fn (int $k): array => Setting::box('box-'.$k, ['name' => 'Box '.$k, 'place' => ['position' => [$k, 0, 0], 'turn' => [0, 0, 0], 'size' => 1]]), [1, 2, 3]));
+        $a->sees('Box 3');
+        $chips = static fn (): array => $a->browser->findElements(WebDriverBy::cssSelector('ul[aria-label="Props"] button[aria-pressed]'));
+        $chips()[0]->click();
+        (new WebDriverActions($a->browser))->keyDown(null, WebDriverKeys::SHIFT)->click($chips()[2])->keyUp(null, WebDriverKeys::SHIFT)->perform();
+        $a->sees('And one more: what is set here is set for all 2');
+        $a->keys('1');
+        $a->chooses('Made of', 'slate');
+        $a->until(static fn (): bool => array_column(array_column($a->document()['props'], 'material'), 'name') === ['slate', 'concrete', 'slate']);
+        // By as much, not to the same place.
+        $a->types('Position x', '1.5');
+        $a->until(static fn (): bool => abs($a->document()['props'][2]['place']['position'][0] - 3.5) < 1e-9);
+        self::assertEqualsWithDelta([1.5, 2, 3.5], array_map(static fn (array $p): float => $p['place']['position'][0], $a->document()['props']), 1e-9);
+        $a->keys(WebDriverKeys::DELETE);
+        $a->sees('2 props were removed.');
+        self::assertSame(['box-2'], array_column($a->document()['props'], 'id'));
+        $a->clicks('[aria-label=Undo]');
+        $a->sees('Box 3');
+        self::assertCount(3, $a->document()['props'], 'with one step back');
         $this->assertNoErrors();
     }
 

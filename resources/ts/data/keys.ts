@@ -7,7 +7,9 @@ import { applyPatch } from './patch';
 import { poseAt, type Pose } from './pose';
 import { propPath, useShot } from './shot';
 import { currentMoments } from './moments';
+import { onOthers } from './several';
 import { frameOf, isKeyed, ownFrame, type Moments } from './track';
+import { useUi } from './ui';
 
 /** How a key is named where keys are picked: its lane and its frame. */
 export function keyName(lane: string, frame: number): string {
@@ -43,7 +45,15 @@ export function setAt(lane: string, axis: number, frame: number, value: number, 
     const now = axes?.[axis] ?? usual[axis] ?? 0;
     const next = isKeyed(now) || always ? withKey(now, frame, value, currentMoments()) : value;
     const whole = usual.length === 1 ? next : usual.map((v, i) => (i === axis ? next : v));
-    void edit(label, [...(isKeyed(next) ? movable(shot.document, lane) : []), axes === undefined ? { op: 'add', path: pointerOf(shot.document, { id: lane }), value: whole } : { op: 'replace', path: at(shot.document, lane, axes, axis), value: next }]);
+    const own: PatchStep[] = [...(isKeyed(next) ? movable(shot.document, lane) : []), axes === undefined ? { op: 'add', path: pointerOf(shot.document, { id: lane }), value: whole } : { op: 'replace', path: at(shot.document, lane, axes, axis), value: next }];
+    void edit(label, [...own, ...(isKeyed(next) ? [] : withOthers(shot.document, lane, axis, usual.length, next))]);
+}
+
+/** The same of the props that are chosen with the one of a lane. */
+function withOthers(document: ShotDocument, lane: string, axis: number, axes: number, value: Value): PatchStep[] {
+    const [id, path] = split(lane);
+    const { chosen, also } = useUi.getState();
+    return id === chosen ? onOthers(document, id, also, { [`/${path}${axes > 1 ? `/${axis}` : ''}`]: value }, axes > 1 ? 'replace' : 'add') : [];
 }
 
 /** Takes the key of an axis at a frame away. */

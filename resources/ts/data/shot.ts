@@ -3,6 +3,8 @@ import { create } from 'zustand';
 import { api, ProblemError, type Copied, type PatchStep, type ShotView } from './api';
 import type { Prop, ShotDocument } from './document';
 import { applyPatch, standing } from './patch';
+import { onOthers } from './several';
+import { useUi } from './ui';
 
 interface ShotState {
     shot: ShotView | null;
@@ -119,15 +121,17 @@ export function propPath(document: ShotDocument, id: string): string {
     return `/props/${document.props.findIndex((p) => p.id === id)}`;
 }
 
-/** An edit of one prop: `changes` maps paths below the prop to values; undefined removes. Members of a list are replaced, not added. */
+/** An edit of a prop, and of those chosen with it: `changes` maps paths below the prop to values; undefined removes. Members of a list are replaced, not added. */
 export function editProp(id: string, label: string, changes: Record<string, unknown>, how: 'add' | 'replace' = 'add'): Promise<boolean> {
     const { shot, edit } = useShot.getState();
     if (shot === null) return Promise.resolve(false);
     const base = propPath(shot.document, id);
-    return edit(
-        label,
-        Object.entries(changes).map(([path, value]) => (value === undefined ? { op: 'remove', path: base + path } : { op: how, path: base + path, value })),
-    );
+    const { chosen, also } = useUi.getState();
+    const others = chosen === id ? onOthers(shot.document, id, also, changes, how) : [];
+    return edit(others.length === 0 ? label : `${label}, and of ${also.length} more`, [
+        ...Object.entries(changes).map(([path, value]): PatchStep => (value === undefined ? { op: 'remove', path: base + path } : { op: how, path: base + path, value })),
+        ...others,
+    ]);
 }
 
 export function visibleProps(document: ShotDocument): Prop[] {

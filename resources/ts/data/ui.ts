@@ -12,6 +12,8 @@ export type Handle = 'move' | 'turn' | 'size' | 'off';
 interface UiState {
     stage: Stage;
     chosen: string | null;
+    /** Props chosen together with that one. */
+    also: readonly string[];
     frame: number;
     playing: boolean;
     loop: boolean;
@@ -75,6 +77,7 @@ const kept = typeof localStorage === 'undefined' ? null : localStorage.getItem('
 export const useUi = create<UiState>((set) => ({
     stage: 'break',
     chosen: null,
+    also: [],
     frame: 0,
     playing: false,
     loop: true,
@@ -109,7 +112,8 @@ export const useUi = create<UiState>((set) => ({
     layer: 0,
     effect: false,
     alone: null,
-    set: (part) => set(part),
+    // Whoever chooses one prop chooses it alone.
+    set: (part) => set('chosen' in part && !('also' in part) ? { ...part, also: [] } : part),
 }));
 
 /** Whether props are shown as they are made: where the document has them, whatever a bake or their maps do to them. */

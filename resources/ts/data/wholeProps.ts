@@ -4,14 +4,17 @@ import type { Copied } from './api';
 import { propPath, useShot } from './shot';
 import { useUi } from './ui';
 
-/** Takes a prop out of the shot, with the way back at hand. */
+/** Takes a prop out of the shot, and those chosen with it, with the way back at hand. */
 export async function removeProp(id: string): Promise<void> {
     const { shot, edit, undo } = useShot.getState();
-    const prop = shot?.document.props.find((p) => p.id === id);
-    if (shot === null || prop === undefined) return;
-    if (await edit(`Remove ${prop.name}`, [{ op: 'remove', path: propPath(shot.document, id) }])) {
+    const { chosen, also } = useUi.getState();
+    const gone = (shot?.document.props ?? []).filter((p) => p.id === id || (chosen === id && also.includes(p.id)));
+    if (shot === null || gone.length === 0) return;
+    const what = gone.length === 1 ? gone[0]!.name : `${gone.length} props`;
+    // The last first, so that numbers of the others stay.
+    if (await edit(`Remove ${what}`, gone.map((p) => ({ op: 'remove' as const, path: propPath(shot.document, p.id) })).reverse())) {
         useUi.getState().set({ chosen: null, picked: [] });
-        toast(`${prop.name} was removed.`, { action: { label: 'Undo', onClick: () => void undo() } });
+        toast(gone.length === 1 ? `${what} was removed.` : `${what} were removed.`, { action: { label: 'Undo', onClick: () => void undo() } });
     }
 }
 

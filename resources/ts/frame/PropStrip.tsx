@@ -8,10 +8,11 @@ import { PropFace } from '../parts/PropFace';
 export function PropStrip() {
     const document = useDocument();
     const chosen = useUi((s) => s.chosen);
+    const also = useUi((s) => s.also);
     const set = useUi((s) => s.set);
     return (
         <ul aria-label="Props" data-over="top" className="absolute top-2.5 right-2.5 left-2.5 flex flex-wrap gap-1.5">
-            {document?.props.map((p) => <Chip key={p.id} prop={p} chosen={p.id === chosen} />)}
+            {document?.props.map((p) => <Chip key={p.id} prop={p} chosen={p.id === chosen} also={also.includes(p.id)} />)}
             <li>
                 <button type="button" aria-label="Add a prop" title="Add a prop" onClick={() => set({ stage: 'props', chosen: null })} className="quick grid h-[42px] w-9 place-items-center border border-line bg-paper hover:border-ink">
                     <Plus size={15} />
@@ -21,7 +22,15 @@ export function PropStrip() {
     );
 }
 
-function Chip({ prop, chosen }: { prop: Prop; chosen: boolean }) {
+/** Chooses one more, or one less. */
+function together(id: string): void {
+    const { chosen, also, set } = useUi.getState();
+    if (chosen === null) set({ chosen: id, lit: [], picked: [] });
+    else if (id !== chosen) set({ also: also.includes(id) ? also.filter((a) => a !== id) : [...also, id] });
+    else if (also.length > 0) set({ chosen: also[0]!, also: also.slice(1), lit: [], picked: [] });
+}
+
+function Chip({ prop, chosen, also }: { prop: Prop; chosen: boolean; also: boolean }) {
     const pieces = usePieces((s) => s.byProp[prop.id]);
     const problem = usePieces((s) => s.problems[prop.id]);
     const working = usePieces((s) => s.working[prop.id]);
@@ -29,8 +38,8 @@ function Chip({ prop, chosen }: { prop: Prop; chosen: boolean }) {
     const count = pieces?.pieces.length ?? 0;
     const state = prop.hidden ? 'hidden' : problem ? (problem.kind === 'mesh' || problem.path.includes('prepare') || problem.path.includes('source') ? '✕ see Props' : '✕ see Break') : `${working != null ? '… ' : ''}${count > 1 ? `${count} shards · ` : ''}${prop.motion.kind}`;
     return (
-        <li className={`flex items-center border bg-paper ${chosen ? 'border-ink outline-1 outline-ink' : 'border-line'}`}>
-            <button type="button" aria-pressed={chosen} onClick={() => set({ chosen: prop.id, lit: [], picked: [] })} className="flex h-[40px] items-center gap-2 pr-1.5 pl-1.5 text-left">
+        <li className={`flex items-center border bg-paper ${chosen ? 'border-ink outline-1 outline-ink' : also ? 'border-ink outline-1 outline-dashed outline-ink' : 'border-line'}`}>
+            <button type="button" aria-pressed={chosen || also} title="Shift or Ctrl: choose it together with others" onClick={(e) => (e.shiftKey || e.ctrlKey || e.metaKey ? together(prop.id) : set({ chosen: prop.id, lit: [], picked: [] }))} className="flex h-[40px] items-center gap-2 pr-1.5 pl-1.5 text-left">
                 <PropFace pieces={pieces} colour={prop.material.colour} />
                 <span>
                     <span className="block leading-4 font-semibold">{prop.name}</span>

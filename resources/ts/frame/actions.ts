@@ -21,7 +21,7 @@ const PLAIN: readonly Action[] = [
     { name: 'What a prop is made of', stage: 'props', at: 'Material', words: ['colour', 'color', 'texture', 'density', 'mass', 'weight', 'friction', 'bounce', 'roughness'] },
     { name: 'Swap the mesh of a prop for another', stage: 'props', at: 'Swap', words: ['replace', 'exchange'] },
     { name: 'Rename a prop', stage: 'props', at: 'Name', words: ['call', 'label'] },
-    { name: 'Copy a prop with its set-up', stage: 'props', at: 'Copy with its set-up', words: ['duplicate', 'clone', 'again'] },
+    { name: 'One more of a prop, with its set-up', stage: 'props', at: 'One more beside it', words: ['duplicate', 'clone', 'again', 'copy'] },
     { name: 'Paste a copied prop, or only its break, motion, maps', stage: 'props', at: 'Copied', words: ['duplicate', 'transfer', 'set-up', 'clipboard', 'same as'] },
     { name: 'Remove a prop', stage: 'props', at: 'Remove from the shot', words: ['delete'] },
     { name: 'How many pieces', stage: 'break', at: 'Pieces', words: ['count', 'shards', 'fragments', 'number'] },

@@ -120,7 +120,7 @@ function OneProp({ prop }: { prop: Prop }) {
                 <input aria-label="Name of the prop" defaultValue={prop.name} maxLength={60} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => e.target.value.trim() && e.target.value !== prop.name && void editProp(prop.id, 'Rename a prop', { '/name': e.target.value.trim() })} className="mb-2 h-[27px] w-full border border-line bg-raised px-2" />
                 <div className="flex flex-wrap gap-1.5">
                     <Button hint="To be pasted here or in another shot (Ctrl C)" onClick={() => takeCopy(prop.id)}><Copy size={13} aria-hidden /> Copy</Button>
-                    <Button hint="Its break, maps, motion and dust too (Ctrl D)" onClick={() => void copyProp(prop.id)}><CopyPlus size={13} aria-hidden /> Copy with its set-up</Button>
+                    <Button hint="With its break, maps, motion and dust (Ctrl D)" onClick={() => void copyProp(prop.id)}><CopyPlus size={13} aria-hidden /> One more beside it</Button>
                     <Button onClick={() => void removeProp(prop.id)}><Trash2 size={13} aria-hidden /> Remove from the shot</Button>
                 </div>
             </Section>
