@@ -51,6 +51,20 @@ describe('readFrames', () => {
 describe('FrameStore', () => {
     afterEach(() => vi.unstubAllGlobals());
 
+    it('asks on where fewer frames come at once than it asked for, as of large ones', async () => {
+        const asked: string[] = [];
+        vi.stubGlobal('fetch', (url: string) => {
+            const [from, count] = [Number(/from=(\d+)/.exec(url)![1]), Number(/count=(\d+)/.exec(url)![1])];
+            asked.push(`${from} ${count}`);
+            return Promise.resolve(new Response(joined(Array.from({ length: Math.min(4, count) }, (_, k) => record(from + k, [2])))));
+        });
+        const store = new FrameStore('bake', [2], () => undefined);
+        await store.fill(9, 10);
+        expect(asked).toEqual(['0 10', '4 6', '8 2']);
+        expect(store.get(9)![0]!.poses[0]).toBe(9);
+        expect(store.run).toBe(10);
+    });
+
     it('scrubs a thousand frames of 5,000 pieces without holding them all', async () => {
         const counts = [5000];
         vi.stubGlobal('fetch', (url: string) => {

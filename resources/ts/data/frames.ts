@@ -178,14 +178,21 @@ export class FrameStore {
 
     private async load(k: number, want: number): Promise<void> {
         const from = k * this.length;
-        const bytes = await bytesOf(await ask(`bakes/${this.bake}/frames?from=${from}&count=${want}`));
-        if (this.gone) return;
-        const frames = readFrames(bytes, this.counts.length);
-        if (frames.length === 0) return;
-        this.drop(k);
-        this.chunks.set(k, { from, frames, bytes: bytes.byteLength });
-        this.bytes += bytes.byteLength;
-        this.came();
+        const frames: BakedFrame[] = [];
+        let size = 0;
+        // Of large frames fewer come at once than were asked for.
+        while (frames.length < want) {
+            const bytes = await bytesOf(await ask(`bakes/${this.bake}/frames?from=${from + frames.length}&count=${want - frames.length}`));
+            if (this.gone) return;
+            const came = readFrames(bytes, this.counts.length);
+            if (came.length === 0) break;
+            frames.push(...came);
+            size += bytes.byteLength;
+            this.drop(k);
+            this.chunks.set(k, { from, frames, bytes: size });
+            this.bytes += size;
+            this.came();
+        }
     }
 
     private drop(k: number): void {
