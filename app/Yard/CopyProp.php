@@ -28,8 +28,8 @@ final class CopyProp
     {
         $document = $shot->decoded();
         $spec = $shot->spec()->prop($id);
-        $number = array_search($id, array_map(static fn (object $p): string => $p->id, $document->props), true);
-        if ($spec === null || $number === false) {
+        $number = DocumentProps::number($document, $id);
+        if ($spec === null || $number === null) {
             throw Problem::inValue('prop', 'This prop is not there any more.', 'Choose another one.');
         }
         $own = $document->props[$number];
@@ -39,6 +39,6 @@ final class CopyProp
             $copy->place->position[0] = $x + round(self::BESIDE * Aabb::around($this->maker->mesh($spec))->size()->x, 3);
         }
 
-        return [['op' => 'add', 'path' => '/props/'.((int) $number + 1), 'value' => $copy]];
+        return [['op' => 'add', 'path' => '/props/'.($number + 1), 'value' => $copy]];
     }
 }

@@ -29,10 +29,7 @@ final class KeepFrame
         $writer = $this->baked->writer($bake, $bake->frames_done, false);
         $number = $writer->shot->indexOf($id);
         $document = $shot->decoded();
-        $own = null;
-        foreach ($document->props as $prop) {
-            $own = $prop->id === $id ? $prop : $own;
-        }
+        $own = $document->props[DocumentProps::number($document, $id) ?? -1] ?? null;
         if ($number === null || $own === null) {
             throw Problem::inValue('prop', 'This prop was not there when the shot was baked.', 'Bake again.');
         }

@@ -49,8 +49,8 @@ final class PasteProp
     public function onto(Shot $into, string $to, Shot $from, string $id, array $what): array
     {
         $document = $into->decoded();
-        $number = array_search($to, array_map(static fn (object $p): string => $p->id, $document->props), true);
-        if ($number === false) {
+        $number = DocumentProps::number($document, $to);
+        if ($number === null) {
             throw Problem::inValue('onto', 'The prop this was to go onto is not there any more.', 'Choose another one.');
         }
         $target = $document->props[$number];
@@ -81,12 +81,10 @@ final class PasteProp
     /** @throws Problem */
     private static function prop(Shot $shot, string $id): \stdClass
     {
-        foreach ($shot->decoded()->props as $prop) {
-            if ($prop->id === $id) {
-                return $prop;
-            }
-        }
-        throw Problem::inValue('from', 'The prop that was copied is not there any more.', 'Copy it again.');
+        $document = $shot->decoded();
+        $number = DocumentProps::number($document, $id) ?? throw Problem::inValue('from', 'The prop that was copied is not there any more.', 'Copy it again.');
+
+        return $document->props[$number];
     }
 
     /**
@@ -101,7 +99,7 @@ final class PasteProp
         $left = [];
         for ($k = 0; $k <= self::MOST; $k++) {
             try {
-                ShotSpec::fromJson((string) json_encode($document, JSON_PRESERVE_ZERO_FRACTION));
+                ShotSpec::fromObject($document);
 
                 return $left;
             } catch (Problem $problem) {
@@ -126,38 +124,23 @@ final class PasteProp
      *
      * @param  list<string>  $steps
      */
-    private static function without(\stdClass $value, array $steps): bool
+    private static function without(mixed &$value, array $steps): bool
     {
-        $way = [];
-        $here = $value;
-        foreach ($steps as $step) {
-            if ($here instanceof \stdClass && property_exists($here, $step)) {
-                $way[] = [$here, $step];
-                $here = $here->$step;
-            } elseif (is_array($here) && array_key_exists((int) $step, $here)) {
-                // Lists are values: what holds this one is told of the list without it.
-                [$holder, $name] = $way[count($way) - 1];
-                $rest = $here;
-                unset($rest[(int) $step]);
-                $inner = $here[(int) $step];
-                if (! $inner instanceof \stdClass || count($steps) === count($way) + 1) {
-                    $holder->$name = array_values($rest);
-
-                    return true;
-                }
-                $way[] = [$inner, ''];
-                $here = $inner;
-            } else {
-                break;
+        $step = array_shift($steps);
+        if ($value instanceof \stdClass && $step !== null && property_exists($value, $step)) {
+            if (! self::without($value->$step, $steps)) {
+                unset($value->$step);
             }
+
+            return true;
         }
-        for ($k = count($way) - 1; $k >= 0; $k--) {
-            [$holder, $name] = $way[$k];
-            if ($name !== '' && property_exists($holder, $name)) {
-                unset($holder->$name);
-
-                return true;
+        if (is_array($value) && $step !== null && array_key_exists((int) $step, $value)) {
+            if (! self::without($value[(int) $step], $steps)) {
+                unset($value[(int) $step]);
+                $value = array_values($value);
             }
+
+            return true;
         }
 
         return false;

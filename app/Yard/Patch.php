@@ -67,7 +67,9 @@ final readonly class Patch
     }
 
     /**
-     * A copy in which a number has one form: 1.0 is written 1, so that equal values are equal.
+     * A copy in which a number has one form: 1.0 is written 1, so that equal values are equal; and what has names is an object.
+     *
+     * @return ($value is array<mixed> ? array<mixed> : mixed)
      *
      * @throws JsonException where it is nested too deeply
      */

@@ -23,7 +23,7 @@ final class PropCopies
         foreach ([$own->id, ...array_map(static fn (object $map): string => $map->id, $own->weights ?? [])] as $id) {
             $known[] = $new[$id] = in_array(mb_strtolower($id), $known, true) ? FreeName::among($known, mb_substr($id, 0, 40).'-copy') : $id;
         }
-        $copy = self::renamed(json_decode((string) json_encode($own, JSON_PRESERVE_ZERO_FRACTION)), $new);
+        $copy = self::renamed(Patch::plain($own), $new);
         assert($copy instanceof \stdClass);
         $copy->name = self::free($names, $own->name);
         foreach ($copy->weights ?? [] as $map) {

@@ -38,6 +38,12 @@ final class ShotEditor
         });
     }
 
+    /** @throws Problem where what was sent is none */
+    public static function revision(mixed $sent): int
+    {
+        return is_int($sent) ? $sent : throw Problem::inValue('revision', 'A change must name the revision it starts from.');
+    }
+
     /** @throws Conflict */
     public function undo(string $id, int $revision): Shot
     {

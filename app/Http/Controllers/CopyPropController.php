@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Models\Shot;
 use App\Yard\CopyProp;
+use App\Yard\Patch;
 use App\Yard\ShotEditor;
 use App\Yard\ShotView;
 use Illuminate\Http\JsonResponse;
@@ -16,10 +17,9 @@ final class CopyPropController
 {
     public function __invoke(Request $request, Shot $shot, string $prop, CopyProp $copy, ShotEditor $editor): JsonResponse
     {
-        $given = $request->validate(['revision' => 'required|integer']);
         $patch = $copy->patch($shot, $prop);
         $made = $patch[0]['value'];
 
-        return response()->json(['made' => $made->id] + ShotView::of($editor->edit($shot->id, $given['revision'], (array) json_decode((string) json_encode($patch, JSON_PRESERVE_ZERO_FRACTION)), 'Add '.$made->name)));
+        return response()->json(['made' => $made->id] + ShotView::of($editor->edit($shot->id, ShotEditor::revision($request->input('revision')), Patch::plain($patch), 'Add '.$made->name)));
     }
 }

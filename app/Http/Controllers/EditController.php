@@ -25,21 +25,16 @@ final class EditController
             throw Problem::inValue('patch', 'A change must be a JSON Patch, nested less than '.ShotSpec::DEEPEST.' deep.');
         }
 
-        return response()->json(ShotView::of($this->editor->edit($shot, self::revision($body->revision ?? null), $body->patch, is_string($body->label ?? null) ? mb_substr($body->label, 0, 80) : 'Change')));
+        return response()->json(ShotView::of($this->editor->edit($shot, ShotEditor::revision($body->revision ?? null), $body->patch, is_string($body->label ?? null) ? mb_substr($body->label, 0, 80) : 'Change')));
     }
 
     public function undo(Request $request, string $shot): JsonResponse
     {
-        return response()->json(ShotView::of($this->editor->undo($shot, self::revision($request->input('revision')))));
+        return response()->json(ShotView::of($this->editor->undo($shot, ShotEditor::revision($request->input('revision')))));
     }
 
     public function redo(Request $request, string $shot): JsonResponse
     {
-        return response()->json(ShotView::of($this->editor->redo($shot, self::revision($request->input('revision')))));
-    }
-
-    private static function revision(mixed $value): int
-    {
-        return is_int($value) ? $value : throw Problem::inValue('revision', 'A change must name the revision it starts from.');
+        return response()->json(ShotView::of($this->editor->redo($shot, ShotEditor::revision($request->input('revision')))));
     }
 }

@@ -34,9 +34,7 @@ final class HistoryController
     /** Goes to what the shot was right after an edit; 0 is as it began. */
     public function go(Request $request, string $shot, int $edit, ShotEditor $editor): JsonResponse
     {
-        $revision = $request->input('revision');
-
-        return response()->json(ShotView::of($editor->goTo($shot, is_int($revision) ? $revision : throw Problem::inValue('revision', 'A change must name the revision it starts from.'), $edit)));
+        return response()->json(ShotView::of($editor->goTo($shot, ShotEditor::revision($request->input('revision')), $edit)));
     }
 
     public function name(Request $request, Shot $shot, int $edit): JsonResponse

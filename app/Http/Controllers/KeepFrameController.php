@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Models\Shot;
 use App\Yard\KeepFrame;
+use App\Yard\Patch;
 use App\Yard\ShotEditor;
 use App\Yard\ShotView;
 use Illuminate\Http\JsonResponse;
@@ -19,6 +20,6 @@ final class KeepFrameController
         $given = $request->validate(['revision' => 'required|integer', 'frame' => 'required|integer']);
         $patch = $keep->patch($shot, $shot->latestBake(), $prop, (int) $given['frame']);
 
-        return response()->json(ShotView::of($editor->edit($shot->id, $given['revision'], (array) json_decode((string) json_encode($patch)), 'Keep '.$patch[0]['value']['name'])));
+        return response()->json(ShotView::of($editor->edit($shot->id, $given['revision'], Patch::plain($patch), 'Keep '.$patch[0]['value']['name'])));
     }
 }

@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Models\Shot;
 use App\Yard\PasteProp;
+use App\Yard\Patch;
 use App\Yard\ShotEditor;
 use App\Yard\ShotView;
 use Illuminate\Http\JsonResponse;
@@ -17,11 +18,10 @@ final class PasteController
 {
     public function __invoke(Request $request, Shot $shot, PasteProp $paste, ShotEditor $editor): JsonResponse
     {
-        $given = $request->validate(['revision' => 'required|integer', 'shot' => 'required|string', 'prop' => 'required|string', 'onto' => 'string', 'what' => 'array|max:20', 'what.*' => 'string|max:40']);
+        $given = $request->validate(['shot' => 'required|string', 'prop' => 'required|string', 'onto' => 'string', 'what' => 'array|max:20', 'what.*' => 'string|max:40']);
         $from = Shot::query()->find($given['shot']) ?? throw Problem::inValue('shot', 'The shot that this was copied from is not there any more.', 'Copy it again.');
         $made = isset($given['onto']) ? $paste->onto($shot, $given['onto'], $from, $given['prop'], array_values($given['what'] ?? [])) : $paste->asOneMore($shot, $from, $given['prop']);
-        $patch = (array) json_decode((string) json_encode($made['patch'], JSON_PRESERVE_ZERO_FRACTION));
 
-        return response()->json(['made' => $made['made'], 'left' => $made['left']] + ShotView::of($editor->edit($shot->id, $given['revision'], $patch, isset($given['onto']) ? 'Paste onto a prop' : 'Paste a prop')));
+        return response()->json(['made' => $made['made'], 'left' => $made['left']] + ShotView::of($editor->edit($shot->id, ShotEditor::revision($request->input('revision')), Patch::plain($made['patch']), isset($given['onto']) ? 'Paste onto a prop' : 'Paste a prop')));
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\Shot;
+use App\Yard\Patch;
 use App\Yard\ShotEditor;
 use App\Yard\ShotView;
 use Illuminate\Http\JsonResponse;
@@ -19,6 +20,6 @@ final class PunchController
         $given = $request->validate(['revision' => 'required|integer', 'others' => 'required|array|max:64', 'others.*' => 'string']);
         $patch = $punch->patch($shot->decoded(), array_values($given['others']), $prop);
 
-        return response()->json(ShotView::of($editor->edit($shot->id, $given['revision'], (array) json_decode((string) json_encode($patch)), 'Punch through '.count($patch).' more')));
+        return response()->json(ShotView::of($editor->edit($shot->id, $given['revision'], Patch::plain($patch), 'Punch through '.count($patch).' more')));
     }
 }
