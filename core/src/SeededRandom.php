@@ -23,6 +23,18 @@ final class SeededRandom
         return $this->source->getInt(0, (1 << 53) - 1) / (1 << 53);
     }
 
+    /** @return list<float> so many shares, each off one by no more than so much */
+    public static function aboutOne(int $seed, float $off, int $count): array
+    {
+        $random = new self($seed);
+        $out = [];
+        for ($k = 0; $k < $count; $k++) {
+            $out[] = $random->between(1.0 - $off, 1.0 + $off);
+        }
+
+        return $out;
+    }
+
     public function between(float $low, float $high): float
     {
         return $low + ($high - $low) * $this->share();

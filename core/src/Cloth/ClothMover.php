@@ -138,7 +138,7 @@ final class ClothMover implements Mover
             throw Problem::inMesh($member->name.' has no faces, so it cannot be cloth.', 'Give it a surface, or make it fixed.');
         }
         $sheet = new Sheet($weave, $settings->weight, ! $loose);
-        $this->swatches[] = new Swatch($prop, $sheet, $from, $cards);
+        $this->swatches[] = new Swatch($prop, $sheet, $from, $cards, $settings->seam?->differences(count($weave->stitches)) ?? []);
         if (! $loose) {
             $this->folds->add($sheet, $settings->meetsItself, $settings->closely);
         }
@@ -374,7 +374,7 @@ final class ClothMover implements Mover
         $settings = $this->settingsOf($swatch->prop);
         $seam = $settings->seam;
         if ($seam !== null && $swatch->sheet->weave->stitches !== []) {
-            $bears = $seam->bears($swatch->sheet->weave, $frame, $seam->map === '' ? null : $this->weights($swatch, $seam->map, $frame));
+            $bears = $seam->bears($swatch->sheet->weave, $swatch->differences, $frame, $seam->map === '' ? null : $this->weights($swatch, $seam->map, $frame));
             $this->parted[$swatch->prop] = [...$this->parted[$swatch->prop] ?? [], ...$swatch->sheet->tear($settings->stretch, $bears)];
         }
     }

@@ -87,11 +87,8 @@ final class Folds
     /** @var list<int> flat: pairs of points that may come near */
     private array $pairs = [];
 
-    /** @var array{list<int>, list<int>, list<float>, list<float>, list<float>, list<float>, list<float>} those that count in the sub-step, as of `near` */
-    private array $now = [[], [], [], [], [], [], []];
-
-    /** @var list<float> m that these are apart */
-    private array $far = [];
+    /** @var array{list<int>, list<int>, list<float>, list<float>, list<float>, list<float>, list<float>, list<float>} those that count in the sub-step, as of `near` */
+    private array $now = [[], [], [], [], [], [], [], []];
 
     /** s for which these are known */
     private float $known = 0.0;
@@ -228,7 +225,7 @@ final class Folds
     public function before(float $h, float $left): array
     {
         $out = array_map(static fn (Sheet $sheet): Apart => new Apart, $this->sheets);
-        $this->now = [[], [], [], [], [], [], []];
+        $this->now = [[], [], [], [], [], [], [], []];
         if ($this->meetsNothing()) {
             return $out;
         }
@@ -240,14 +237,14 @@ final class Folds
             return $out;
         }
         $this->now = $this->near($h);
-        [$one, $other, $least, , $nx, $ny, $nz] = $this->now;
+        [$one, $other, $least, , $nx, $ny, $nz, $apart] = $this->now;
         foreach ($one as $k => $i) {
             $j = $other[$k];
             $s = $this->on[$i];
             if ($s === $this->on[$j]) {
                 $from = $this->starts[$s];
                 // As far as it is, or as far as it may come.
-                $far = $this->far[$k] + $h * $least[$k];
+                $far = $apart[$k] + $h * $least[$k];
                 $four = [$this->one[$i] - $from, $this->two[$i] - $from, $this->one[$j] - $from, $this->two[$j] - $from];
                 $out[$s]->add($four, $nx[$k], $ny[$k], $nz[$k], $far, 1.0 / ($this->lightOf($i, $this->light) + $this->lightOf($j, $this->light)), $h);
             }
@@ -289,7 +286,7 @@ final class Folds
      */
     private function borne(float $h, array $aparts): array
     {
-        [$one, $other, , , $nx, $ny, $nz] = $this->now;
+        [$one, $other, , , $nx, $ny, $nz, $apart] = $this->now;
         [$gx, $gy, $gz] = [$this->all('gx'), $this->all('gy'), $this->all('gz')];
         $out = [];
         $next = array_fill(0, count($aparts), 0);
@@ -302,7 +299,7 @@ final class Folds
                 continue;
             }
             $m = $next[$s]++;
-            $out[] = $h * $aparts[$s]->presses($m, $this->far[$k] + $h * (($gx[$i] - $gx[$j]) * $nx[$k] + ($gy[$i] - $gy[$j]) * $ny[$k] + ($gz[$i] - $gz[$j]) * $nz[$k]));
+            $out[] = $h * $aparts[$s]->presses($m, $apart[$k] + $h * (($gx[$i] - $gx[$j]) * $nx[$k] + ($gy[$i] - $gy[$j]) * $ny[$k] + ($gz[$i] - $gz[$j]) * $nz[$k]));
         }
 
         return $out;
@@ -322,8 +319,8 @@ final class Folds
     /**
      * Pairs that count now.
      *
-     * @return array{list<int>, list<int>, list<float>, list<float>, list<float>, list<float>, list<float>} two points, the least speed with which they may
-     *   part, that with which they go apart, and the way from the second to the first
+     * @return array{list<int>, list<int>, list<float>, list<float>, list<float>, list<float>, list<float>, list<float>} two points, the least speed with which they may
+     *   part, that with which they go apart, the way from the second to the first, and how far that is
      */
     private function near(float $h): array
     {
@@ -331,7 +328,7 @@ final class Folds
         $apart = $this->apart;
         $on = $this->on;
         $pairs = $this->pairs;
-        $one = $other = $least = $out = $nx = $ny = $nz = $this->far = [];
+        $one = $other = $least = $out = $nx = $ny = $nz = $distance = [];
         $ahead = self::AHEAD * $h;
         for ($k = 0, $n = count($pairs); $k < $n; $k += 2) {
             $i = $pairs[$k];
@@ -350,20 +347,20 @@ final class Folds
                 $gap = ($far - $d) / $h;
                 $least[] = $gap > 0.0 ? -$gap : 0.0;
                 $out[] = $gap >= 0.0 ? -$gap : min(self::PUSH, -$gap, ($d - $far) / self::SOON);
-                $this->far[] = $far;
+                $distance[] = $far;
                 $nx[] = $dx / $far;
                 $ny[] = $dy / $far;
                 $nz[] = $dz / $far;
             }
         }
 
-        return [$one, $other, $least, $out, $nx, $ny, $nz];
+        return [$one, $other, $least, $out, $nx, $ny, $nz, $distance];
     }
 
     /**
      * Parts pairs: none goes nearer than it may; with friction, as far as they are pressed together.
      *
-     * @param  array{list<int>, list<int>, list<float>, list<float>, list<float>, list<float>, list<float>}  $near
+     * @param  array{list<int>, list<int>, list<float>, list<float>, list<float>, list<float>, list<float>, list<float>}  $near
      * @param  list<array<int, float>>  $holds
      * @param  list<float>  $frictions
      * @param  list<float>  $pressed  N·s that they are pressed by already

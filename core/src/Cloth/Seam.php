@@ -62,20 +62,26 @@ final readonly class Seam
         return $v['seams'] === self::NONE ? null : new self(self::BEARS[$v['seams']] ?? $v['tears'], $values->number('seamAmount'), $v['seamMap'], $v['seamUneven'], $v['seamSeed']);
     }
 
+    /** @return list<float> what each of so many stitches has of the strength of all */
+    public function differences(int $stitches): array
+    {
+        return SeededRandom::aboutOne($this->seed, $this->uneven, $stitches);
+    }
+
     /**
      * What each stitch bears.
      *
+     * @param  list<float>  $differences  as of `differences`
      * @param  list<float>|null  $weights  of its map, by point; null where it goes by none
      * @return list<float> N
      */
-    public function bears(Weave $weave, float $frame, ?array $weights): array
+    public function bears(Weave $weave, array $differences, float $frame, ?array $weights): array
     {
         $all = $this->bears * $this->amount->at($frame);
-        $random = new SeededRandom($this->seed);
         $out = [];
         foreach ($weave->stitches as $s => $pair) {
             $here = $weights === null ? 1.0 : 0.5 * ($weights[$weave->pairs[2 * $pair]] + $weights[$weave->pairs[2 * $pair + 1]]);
-            $out[] = $all * $here * $random->between(1.0 - $this->uneven, 1.0 + $this->uneven) * $weave->sewn[$s];
+            $out[] = $all * $here * $differences[$s] * $weave->sewn[$s];
         }
 
         return $out;

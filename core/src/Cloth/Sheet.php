@@ -749,8 +749,11 @@ final class Sheet
      */
     public function tear(float $stretch, array $bears): array
     {
+        $parts = $this->stitches->parts;
         $parted = $this->stitches->tear($this->x, $this->y, $this->z, $stretch, $bears);
-        $this->made = null;
+        if ($this->stitches->parts !== $parts) {
+            $this->made = null;
+        }
 
         return $parted;
     }

@@ -33,12 +33,10 @@ final class Stitches
         return ! isset($this->open[$part]);
     }
 
-    /** @return list<float> N/m, by stitch */
-    private function stiffness(float $stretch): array
+    /** N/m² of a stitch, for each metre of seam it holds */
+    private function stiffness(float $stretch): float
     {
-        $k = self::STIFF * $stretch / max(1e-9, $this->weave->edge);
-
-        return array_map(static fn (float $long): float => $k * $long, $this->weave->sewn);
+        return self::STIFF * $stretch / max(1e-9, $this->weave->edge);
     }
 
     /**
@@ -56,11 +54,12 @@ final class Stitches
      */
     public function pull(Matrix $matrix, array $px, array $py, array $pz, array $fx, array $fy, array $fz, float $scale, float $stretch): array
     {
-        foreach ($this->stiffness($stretch) as $s => $k) {
+        $stiff = $this->stiffness($stretch);
+        foreach ($this->weave->stitches as $s => $pair) {
             if (isset($this->torn[$s])) {
                 continue;
             }
-            $pair = $this->weave->stitches[$s];
+            $k = $stiff * $this->weave->sewn[$s];
             [$i, $j] = [$this->weave->pairs[2 * $pair], $this->weave->pairs[2 * $pair + 1]];
             $x = $k * ($px[$j] - $px[$i]);
             $y = $k * ($py[$j] - $py[$i]);
@@ -91,11 +90,12 @@ final class Stitches
     public function tear(array $x, array $y, array $z, float $stretch, array $bears): array
     {
         $tears = [];
-        foreach ($this->stiffness($stretch) as $s => $k) {
+        $stiff = $this->stiffness($stretch);
+        foreach ($this->weave->stitches as $s => $pair) {
             if (isset($this->torn[$s])) {
                 continue;
             }
-            $pair = $this->weave->stitches[$s];
+            $k = $stiff * $this->weave->sewn[$s];
             [$i, $j] = [$this->weave->pairs[2 * $pair], $this->weave->pairs[2 * $pair + 1]];
             if ($k * sqrt(($x[$j] - $x[$i]) ** 2 + ($y[$j] - $y[$i]) ** 2 + ($z[$j] - $z[$i]) ** 2) >= $bears[$s]) {
                 $tears[$s] = true;

@@ -51,8 +51,9 @@ final class Swatch
      * @param  int  $prop  number
      * @param  int  $from  the first of its vertices among those of all pieces of the prop
      * @param  Cards|null  $cards  where it is some of many pieces: what moves for them
+     * @param  list<float>  $differences  by stitch: what it has of the strength of all
      */
-    public function __construct(public readonly int $prop, public readonly Sheet $sheet, public readonly int $from, private readonly ?Cards $cards)
+    public function __construct(public readonly int $prop, public readonly Sheet $sheet, public readonly int $from, private readonly ?Cards $cards, public readonly array $differences = [])
     {
         $this->loose = $cards !== null;
         $this->pieceOf = $sheet->weave->pieceOf;

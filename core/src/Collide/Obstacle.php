@@ -96,15 +96,12 @@ final class Obstacle
     /** Whether it encloses nothing: it has a face to one side only of some edge. */
     public function isOpen(): bool
     {
-        return $this->open ??= $this->hasRim();
-    }
+        if ($this->open === null) {
+            $same = SamePlaces::of($this->mesh);
+            $this->open = in_array(-1, FaceNeighbours::beyond(array_map(static fn (int $p): int => $same[$p], $this->mesh->faces)), true);
+        }
 
-    private function hasRim(): bool
-    {
-        $same = SamePlaces::of($this->mesh);
-        $beyond = FaceNeighbours::beyond(array_map(static fn (int $p): int => $same[$p], $this->mesh->faces));
-
-        return in_array(-1, $beyond, true);
+        return $this->open;
     }
 
     /** Its corners and convex edges. */

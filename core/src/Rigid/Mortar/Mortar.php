@@ -89,13 +89,7 @@ final readonly class Mortar
     /** @return list<float> what each of so many bonds has of the strength of all */
     public function differences(int $bonds): array
     {
-        $random = new SeededRandom($this->seed);
-        $out = [];
-        for ($k = 0; $k < $bonds; $k++) {
-            $out[] = $random->between(1.0 - $this->uneven, 1.0 + $this->uneven);
-        }
-
-        return $out;
+        return SeededRandom::aboutOne($this->seed, $this->uneven, $bonds);
     }
 
     /**
