@@ -41,6 +41,11 @@ $shoot = static function (string $name) use ($b, $artist, $root): void {
     $b->takeScreenshot($root.'/docs/screenshots/'.$name.'.png');
     $b->executeScript('window.requestAnimationFrame=window.held.ask;window.held.asked.forEach(f=>window.requestAnimationFrame(f))');
 };
+// A new shot of these props; its id.
+$setUp = static fn (array $props, array $more = []): string => $b->executeAsyncScript(
+    'const [patch,done]=arguments,send=(p,b)=>fetch("/api/"+p,{method:"POST",headers:{"X-Yard":"1","Content-Type":"application/json"},body:JSON.stringify(b)}).then(r=>r.json());send("shots",{}).then(s=>send(`shots/${s.id}/edits`,{revision:0,label:"Set up",patch}).then(()=>done(s.id)))',
+    [[...array_map(static fn (array $prop): array => ['op' => 'add', 'path' => '/props/-', 'value' => $prop], $props), ...$more]],
+);
 // The middle of the picture, so many pixels wide, and a share of what there is of it.
 $middle = static function (int $wide, float $share) use ($b): GdImage {
     [$x, $y, $w, $h] = $b->executeScript('const r=document.querySelector("#picture").getBoundingClientRect();return [r.x,r.y,r.width,r.height].map(Math.round)');
@@ -201,7 +206,7 @@ try {
             break;
         }
         $prop = ['id' => 'prop', 'name' => ucfirst($pattern), 'source' => $source, 'prepare' => [], 'place' => ['position' => [0, 0, 0], 'turn' => [0, 0, 0], 'size' => 1], 'material' => $material($of), 'break' => ['pattern' => $pattern, 'values' => (object) $values], 'motion' => ['kind' => 'fixed']];
-        $id = $b->executeAsyncScript('const [prop,done]=arguments,send=(p,b)=>fetch("/api/"+p,{method:"POST",headers:{"X-Yard":"1","Content-Type":"application/json"},body:JSON.stringify(b)}).then(r=>r.json());send("shots",{}).then(s=>send(`shots/${s.id}/edits`,{revision:0,label:"Set up",patch:[{op:"add",path:"/props/-",value:prop}]}).then(()=>done(s.id)))', [$prop]);
+        $id = $setUp([$prop]);
         $b->get("$base/shots/$id");
         sleep(3);
         $b->findElement(WebDriverBy::xpath('//button[normalize-space(.)="'.($pattern === 'punch' ? 'Pieces' : 'Surface').'"]'))->click();
@@ -221,7 +226,7 @@ try {
             ['id' => 'post', 'name' => 'Post', 'source' => ['kind' => 'shape', 'shape' => 'cylinder', 'values' => ['radius' => 0.09, 'height' => 0.3, 'segments' => 48]], 'prepare' => [], 'place' => ['position' => [0, 0, 0], 'turn' => [0, 0, 0], 'size' => 1], 'material' => $material('wood'), 'break' => null, 'motion' => ['kind' => 'fixed']],
             ['id' => 'cloth', 'name' => 'Cloth', 'source' => ['kind' => 'shape', 'shape' => 'sheet', 'values' => ['width' => 0.5, 'height' => 0.5, 'thickness' => 0, 'segments' => 36]], 'prepare' => [], 'place' => ['position' => [0, 0.31, 0.25], 'turn' => [-90, 0, 0], 'size' => 1], 'material' => $of, 'break' => null, 'motion' => ['kind' => 'cloth', 'release' => ['on' => 'frame', 'frame' => 0], 'values' => ['fabric' => $fabric, 'damping' => 0.005]], 'finish' => ['times' => 1, 'thickness' => 0, 'shading' => 'smooth']],
         ];
-        $id = $b->executeAsyncScript('const [props,done]=arguments,send=(p,b)=>fetch("/api/"+p,{method:"POST",headers:{"X-Yard":"1","Content-Type":"application/json"},body:JSON.stringify(b)}).then(r=>r.json());send("shots",{}).then(s=>send(`shots/${s.id}/edits`,{revision:0,label:"Set up",patch:[...props.map(value=>({op:"add",path:"/props/-",value})),{op:"replace",path:"/frames/last",value:72}]}).then(()=>done(s.id)))', [$props]);
+        $id = $setUp($props, [['op' => 'replace', 'path' => '/frames/last', 'value' => 72]]);
         $b->get("$base/shots/$id");
         sleep(3);
         $keys('5', 'b');

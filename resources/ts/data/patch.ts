@@ -38,6 +38,11 @@ export function standing(document: unknown, patch: PatchStep[]): PatchStep[] {
     });
 }
 
+/** What stands at a path; undefined where nothing does. */
+export function at(document: unknown, path: string): unknown {
+    return keysOf(path).reduce<unknown>((node, key) => (node as Record<string, unknown> | null | undefined)?.[key], document);
+}
+
 function keysOf(path: string): string[] {
     return path.split('/').slice(1).map((k) => k.replaceAll('~1', '/').replaceAll('~0', '~'));
 }

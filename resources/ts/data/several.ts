@@ -1,13 +1,9 @@
 import type { PatchStep } from './api';
 import type { Prop, ShotDocument } from './document';
+import { at } from './patch';
 
 /** What is of one prop alone: it stays as it is where several are chosen. */
 const ALONE = ['/name', '/id', '/source', '/weights', '/blend'];
-
-/** A value somewhere below a prop; undefined where there is none. */
-function at(prop: unknown, path: string): unknown {
-    return path.split('/').slice(1).reduce<unknown>((node, key) => (node === null || typeof node !== 'object' ? undefined : (node as Record<string, unknown>)[key]), prop);
-}
 
 /** Whether two props are alike where a change is made: moved by the same, broken by the same. */
 function alike(one: Prop, other: Prop, path: string): boolean {
