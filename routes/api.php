@@ -6,6 +6,7 @@ use App\Http\Controllers\AirController;
 use App\Http\Controllers\AssetController;
 use App\Http\Controllers\BakeController;
 use App\Http\Controllers\CatalogueController;
+use App\Http\Controllers\ClothController;
 use App\Http\Controllers\ClothFiguresController;
 use App\Http\Controllers\ContactPictureController;
 use App\Http\Controllers\CopyPropController;
@@ -31,7 +32,6 @@ use App\Http\Controllers\RimsController;
 use App\Http\Controllers\ShotController;
 use App\Http\Controllers\ShotPackageController;
 use App\Http\Controllers\SpaceController;
-use App\Http\Controllers\StretchController;
 use Illuminate\Support\Facades\Route;
 
 Route::post('sign-in', [DoorController::class, 'signIn']);
@@ -96,7 +96,7 @@ Route::post('bakes/{bake}/resume', [BakeController::class, 'resume']);
 
 Route::get('bakes/{bake}/hand-offs', [HandOffController::class, 'index']);
 Route::post('bakes/{bake}/hand-offs', [HandOffController::class, 'store']);
-Route::get('bakes/{bake}/stretch/{prop}/{frame}', StretchController::class)->where('frame', '-?[0-9]{1,7}');
+Route::get('bakes/{bake}/cloth/{prop}/{frame}', ClothController::class)->where('frame', '-?[0-9]{1,7}');
 Route::get('bakes/{bake}/overlap/{frame}', OverlapController::class)->where('frame', '-?[0-9]{1,7}');
 Route::get('bakes/{bake}/{what}', [BakeController::class, 'read'])->whereIn('what', ['state', 'frames', 'figures']);
 

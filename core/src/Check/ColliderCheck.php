@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Check;
 
 use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Cloth\ClothSettings;
 use YardBreak\Core\Collide\ContactSurface;
 use YardBreak\Core\Collide\Solid;
 use YardBreak\Core\Collide\SurfaceGap;
@@ -112,34 +113,48 @@ final class ColliderCheck
     }
 
     /**
-     * Cloth that begins within what it is to meet.
+     * Cloth that begins within what it is to meet, or nearer to it than it keeps off.
      *
      * @param  \Closure(string, string, string, string, array<string, mixed>): void  $say
      */
     public function asCloth(PropSpec $prop, \Closure $say): void
     {
-        // What is held, or let go later, may lie wherever its prop does until then.
-        $when = $prop->motion->release->on === 'frame' ? $prop->motion->release->when?->at($this->shot->moments) : null;
-        if (($prop->motion->settings?->maps()['hold'] ?? '') !== '' || $when === null || $when > $this->shot->first) {
+        $settings = $prop->motion->settings;
+        if (! $settings instanceof ClothSettings) {
             return;
         }
+        // What is held, or let go later, may lie wherever its prop does until then.
+        $when = $prop->motion->release->on === 'frame' ? $prop->motion->release->when?->at($this->shot->moments) : null;
+        $free = $settings->hold === '' && $when !== null && $when <= $this->shot->first;
         foreach ($this->shot->props as $other) {
             // What is free and broken lies where it was cut, in pieces too many to be looked through.
             if ($other->id === $prop->id || $other->motion->waves() || $other->motion->letsGo() && $other->break !== null) {
                 continue;
             }
+            if (! $free && ($prop->place->moves() || $other->place->moves())) {
+                continue;
+            }
             try {
-                $surfaces = $this->boxOf($prop)->meets($this->boxOf($other)) ? $this->surfaces($other) : [];
+                $surfaces = $this->boxOf($prop)->grown($settings->thickness)->meets($this->boxOf($other)) ? $this->surfaces($other) : [];
                 $place = $this->placeOf($other)->inverse()->after($this->placeOf($prop));
-                $depths = $surfaces === [] ? [] : array_map(static fn (Vec3 $p): float => self::depth($surfaces, [$p]), $this->someOf($prop, $place));
+                $off = $settings->thickness / $this->placeOf($other)->size;
+                $depths = $surfaces === [] ? [] : array_map(static fn (Vec3 $p): float => self::depth($surfaces, [$p], $off), $this->someOf($prop, $place));
             } catch (Problem) {
                 // What is wrong with the other is said where that is.
                 continue;
             }
-            $within = array_filter($depths, fn (float $depth): bool => $depth > self::CLEAR * $this->boxOf($other)->diagonal());
-            if ($within !== []) {
+            $clear = self::CLEAR * $this->boxOf($other)->diagonal();
+            $within = array_filter($depths, static fn (float $depth): bool => $depth > $clear);
+            if ($within === [] && $depths !== [] && max($depths) > -(1.0 - self::JUST) * $off) {
+                $gap = max(0.0, -max($depths)) * $this->placeOf($other)->size;
                 $say(
-                    'doubtful', '.motion', sprintf('%d %% of it begins inside %s, %s deep at most: it is pushed out slowly.', max(1, (int) round(100 * count($within) / count($depths))), $other->name, Quantity::show(max($within), 'm', 1)),
+                    'doubtful', '.motion.values.thickness', sprintf('it keeps %s off what it meets, but has only %s to %s: it is pushed out by %s.', Quantity::show($settings->thickness, 'm', 2), Quantity::show($gap, 'm', 2), $other->name, Quantity::show($settings->thickness - $gap, 'm', 2)),
+                    'Give it a thinner fabric, or move it farther from '.$other->name.'.', [],
+                );
+            }
+            if ($free && $within !== []) {
+                $say(
+                    'doubtful', '.motion', sprintf('%d %% of it begins inside %s, %s deep at most: it is pushed out slowly.', max(1, (int) round(100 * count($within) / count($depths))), $other->name, Quantity::show(max($within) * $this->placeOf($other)->size, 'm', 1)),
                     'Move it clear of '.$other->name.', or hold it there by a map.', [],
                 );
             }
@@ -268,16 +283,17 @@ final class ColliderCheck
     /**
      * @param  list<array{ContactSurface, Vec3}>  $surfaces
      * @param  list<Vec3>  $points  in their axes
-     * @return float metres, how far the deepest of them lies within one
+     * @param  float  $off  metres
+     * @return float metres, how far the deepest of them lies within one; below 0 how near to one, where that is nearer than `off`
      */
-    private static function depth(array $surfaces, array $points): float
+    private static function depth(array $surfaces, array $points, float $off = 0.0): float
     {
-        $deepest = 0.0;
+        $deepest = -$off;
         foreach ($surfaces as [$surface, $about]) {
             [$x0, $x1, $y0, $y1, $z0, $z1] = $surface->box;
             foreach ($points as $p) {
                 [$x, $y, $z] = [$p->x - $about->x, $p->y - $about->y, $p->z - $about->z];
-                if ($x > $x0 && $x < $x1 && $y > $y0 && $y < $y1 && $z > $z0 && $z < $z1) {
+                if ($x > $x0 - $off && $x < $x1 + $off && $y > $y0 - $off && $y < $y1 + $off && $z > $z0 - $off && $z < $z1 + $off) {
                     $deepest = max($deepest, -SurfaceGap::to($surface, $x, $y, $z, $surface->size));
                 }
             }

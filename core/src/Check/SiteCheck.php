@@ -149,6 +149,9 @@ final class SiteCheck
         if ($fitness->boundaryEdges > 0 && $settings->puffs()) {
             $say('doubtful', '.motion.values.pressure', 'its surface is open, so pressure carries it off rather than puffing it up.', 'Hold it at its rim by a map, or close it with the repair "fill" on the Props stage.');
         }
+        if (0.5 * $prop->finish->thickness > $settings->thickness) {
+            $say('doubtful', '.finish.thickness', 'finished it is '.Quantity::show($prop->finish->thickness, 'm', 2).' thick, half of it to either side, but it keeps only '.Quantity::show($settings->thickness, 'm', 2).' off what it meets: that shows through.', 'Finish it thinner, or choose a fabric of its own that is '.Quantity::show(0.5 * $prop->finish->thickness, 'm', 2).' thick.');
+        }
         $shards = $settings->seam === null || $prop->break === null || $pieces === null ? null : $pieces($prop);
         if ($shards !== null && array_filter($shards, static fn (Shard $s): bool => $s->mass->volume <= 0.0) === []) {
             $say('doubtful', '.motion.values.seams', 'its pieces are closed, so there are no rims for seams to sew together.', 'Break it in flakes of no thickness, with no core, or take its seams away.');

@@ -32,6 +32,14 @@ final readonly class Aabb
             && $this->low->z <= $other->high->z && $other->low->z <= $this->high->z;
     }
 
+    /** @param  float  $by  to every side */
+    public function grown(float $by): self
+    {
+        $all = new Vec3($by, $by, $by);
+
+        return new self($this->low->minus($all), $this->high->plus($all));
+    }
+
     public function centre(): Vec3
     {
         return $this->low->plus($this->high)->times(0.5);

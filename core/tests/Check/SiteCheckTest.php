@@ -75,6 +75,15 @@ final class SiteCheckTest extends TestCase
 
             return array_column((new SiteCheck(self::maker()))->of($ready->shot, pieces: static fn (PropSpec $p): array => $shards[$p->id]), 'message');
         };
+        self::assertSame(
+            ['Sheet: it keeps 5 mm off what it meets, but has only 2 mm to Ball: it is pushed out by 3 mm.'],
+            $said($sheet(1.002, ['motion' => ['kind' => 'cloth', 'values' => ['fabric' => 'own', 'thickness' => 5]]]), $ball),
+        );
+        self::assertSame([], $said($sheet(1.006, ['motion' => ['kind' => 'cloth', 'values' => ['fabric' => 'own', 'thickness' => 5]]]), $ball), 'far enough');
+        self::assertSame(
+            ['Sheet: finished it is 2 cm thick, half of it to either side, but it keeps only 5 mm off what it meets: that shows through.'],
+            $said($sheet(1.2, ['motion' => ['kind' => 'cloth', 'values' => ['fabric' => 'own', 'thickness' => 5]], 'finish' => ['thickness' => 0.02]]), $ball),
+        );
         self::assertMatchesRegularExpression('/^Sheet: 6[6-9] % of it begins inside Ball, 50 cm deep at most: it is pushed out slowly\.$/', $said($sheet(0.5), $ball)[0] ?? '');
         self::assertSame([], $said($sheet(1.01), $ball));
         $cubes = ['break' => ['pattern' => 'cells', 'values' => ['count' => 4]], 'motion' => ['kind' => 'cloth', 'values' => ['seams' => 'glued']]];

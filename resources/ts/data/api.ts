@@ -1,6 +1,6 @@
 import type { ChipShape } from './dust';
 import type { Rims } from './pins';
-import type { Stretch } from './stretch';
+import type { ClothTold } from './clothAt';
 import type { Ease, Frames, Plate, ShotDocument } from './document';
 import { useDoor } from './door';
 
@@ -495,7 +495,7 @@ export const api = {
     cancelBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/cancel`),
     resumeBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/resume`),
     bakedDocument: (bake: string) => json<ShotDocument>(`bakes/${bake}/document`),
-    stretch: (bake: string, prop: string, frame: number) => json<Omit<Stretch, 'weights'> & { weights: string }>(`bakes/${bake}/stretch/${prop}/${frame}`),
+    cloth: (bake: string, prop: string, frame: number) => json<ClothTold>(`bakes/${bake}/cloth/${prop}/${frame}`),
     figures: (bake: string, from: number) => json<FrameFigures[]>(`bakes/${bake}/figures?from=${from}`),
     handOffs: (bake: string) => json<{ sent: HandOffView[]; leaves: Record<string, string[]> }>(`bakes/${bake}/hand-offs`),
     handOff: (bake: string, format: string) => send<HandOffView>('POST', `bakes/${bake}/hand-offs`, { format }),

@@ -6,7 +6,7 @@ import type { Clock } from './time';
 /** Where somebody works: the six stages of the spine, and what belongs to the shot as a whole. */
 export type Stage = 'props' | 'break' | 'weights' | 'motion' | 'bake' | 'hand-off' | 'shot';
 export type View = 'three-quarter' | 'front' | 'side' | 'top' | 'camera';
-export type Show = 'surface' | 'pieces' | 'inside' | 'clear' | 'wire' | 'contact' | 'weight' | 'order' | 'mortar' | 'stretch';
+export type Show = 'surface' | 'pieces' | 'inside' | 'clear' | 'wire' | 'contact' | 'weight' | 'order' | 'mortar' | 'stretch' | 'pressure';
 export type Handle = 'move' | 'turn' | 'size' | 'off';
 
 interface UiState {

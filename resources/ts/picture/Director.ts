@@ -1,11 +1,11 @@
 import { Raycaster, Vector2, Vector3 } from 'three';
 import { framesFit, useBake } from '../data/bake';
 import { currentSeat, look, moveCamera, plateAt } from '../data/camera';
+import { useClothAt } from '../data/clothAt';
 import { useContact } from '../data/contact';
 import type { Prop, ShotDocument } from '../data/document';
 import { valueAt } from '../data/track';
 import { evaluatedAt, useEvaluated } from '../data/evaluated';
-import { useStretch } from '../data/stretch';
 import { frameShown, useMaps } from '../data/maps';
 import { brokenAt, useMortar } from '../data/mortar';
 import { useOrder } from '../data/order';
@@ -91,7 +91,7 @@ export class Director {
             dragged: events.dragged,
             cloud: (id) => this.scenery.clouds.get(id),
         });
-        this.off.push(useShot.subscribe(touch), useUi.subscribe(touch), useBake.subscribe(touch), usePieces.subscribe(touch), useContact.subscribe(touch), useMaps.subscribe(touch), useWorn.subscribe(touch), useOrder.subscribe(touch), useMortar.subscribe(touch), useEvaluated.subscribe(touch), useStretch.subscribe(touch), this.listenForClicks());
+        this.off.push(useShot.subscribe(touch), useUi.subscribe(touch), useBake.subscribe(touch), usePieces.subscribe(touch), useContact.subscribe(touch), useMaps.subscribe(touch), useWorn.subscribe(touch), useOrder.subscribe(touch), useMortar.subscribe(touch), useEvaluated.subscribe(touch), useClothAt.subscribe(touch), this.listenForClicks());
         const tick = (now: number) => {
             this.handle = requestAnimationFrame(tick);
             this.clock.tick();
@@ -316,11 +316,12 @@ export class Director {
         const show = ui.show ?? (ui.stage === 'break' ? 'pieces' : 'surface');
         const weights = (ui.effect ? wornAt(ui.frame) : frameShown(ui.frame))?.weights ?? null;
         const order = useOrder.getState();
-        const stretch = useStretch.getState();
+        const cloth = useClothAt.getState();
+        const onCloth = show === 'stretch' || show === 'pressure' ? show : null;
         for (const prop of props) {
             const chosen = ui.chosen === prop.id;
-            const drawn = ui.show === 'stretch' && stretch.of === prop.id ? (stretch.found?.weights ?? null) : null;
-            this.scenery.dress(prop, { show: show === 'stretch' ? (drawn === null ? 'surface' : 'weight') : show, lit: chosen ? ui.lit : NOTHING, picked: chosen ? ui.picked : NOTHING, spread: chosen && ui.stage === 'break' ? ui.spread : 0, spreadBy: ui.spreadBy, from: pointsOf(prop)[0]?.at, weights: drawn ?? (chosen && ui.stage === 'weights' ? weights : null), order: order.prop === prop.id ? order.frames : null });
+            const drawn = onCloth !== null && cloth.of === prop.id ? (cloth.found?.[onCloth]?.weights ?? null) : null;
+            this.scenery.dress(prop, { show: onCloth === null ? show : drawn === null ? 'surface' : 'weight', lit: chosen ? ui.lit : NOTHING, picked: chosen ? ui.picked : NOTHING, spread: chosen && ui.stage === 'break' ? ui.spread : 0, spreadBy: ui.spreadBy, from: pointsOf(prop)[0]?.at, weights: drawn ?? (chosen && ui.stage === 'weights' ? weights : null), order: order.prop === prop.id ? order.frames : null });
         }
         return baked;
     }

@@ -11,9 +11,9 @@ import { useUi } from '../data/ui';
 import { Button, Fact, Fault, Section } from '../parts/controls';
 import { show } from '../data/quantity';
 import { rateInWords } from '../data/time';
-import { StretchFacts } from './StretchFacts';
 import { KeepFrame } from './KeepFrame';
 import { BenchHead } from './BenchHead';
+import { ClothFacts } from './ClothFacts';
 import { estimate } from './estimate';
 import { OverlapFacts } from './OverlapFacts';
 import { SaveGlb } from './SaveGlb';
@@ -64,7 +64,7 @@ export function BakeStage() {
                 </div>
             </Section>
             {bake !== null && bake.framesDone > 0 && <KeepFrame />}
-            <StretchFacts />
+            <ClothFacts />
             {bake && figures.length > 1 && (
                 <Section title="Docket" aside={bake.fingerprint}>
                     <p className="mb-1.5 text-soft">The record of this bake: its figures over the frames, and what touched what.</p>
