@@ -91,7 +91,7 @@ final class MakeShards implements LastsLong, ShouldBeUnique, ShouldQueue
         $prop = array_column(Shot::query()->find($this->shotId)?->spec()->props ?? [], null, 'id')[$this->propId] ?? null;
         $amount = BreakCatalogue::amount($prop->break['pattern'] ?? '');
 
-        return ($amount === null ? 'Lower the detail of its preparation' : 'Lower "'.$amount.'" on the Break stage').', or break a mesh of fewer faces.';
+        return ($amount === null ? 'Lower the detail of its preparation' : 'Lower "'.$amount->label.'" on the Break stage').', or break a mesh of fewer faces.';
     }
 
     public function lock(): string

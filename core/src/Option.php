@@ -127,6 +127,37 @@ final readonly class Option
         return $value === null && $this->default === null ? null : $this->kind::checked($this, $value);
     }
 
+    /** Whether its values are shares that are written in per cent. */
+    public function isShare(): bool
+    {
+        return $this->unit === '%' || $this->unit === '' && $this->least === 0.0 && $this->most <= 1.0 && $this->kind::name() === 'number';
+    }
+
+    /**
+     * Whether it is of any use with the other values as they are.
+     *
+     * @param  list<self>  $options
+     * @param  array<string, mixed>  $values
+     */
+    public function applies(array $options, array $values): bool
+    {
+        foreach ($this->with === '' ? [] : explode('|', $this->with) as $need) {
+            [$name, $wanted] = [...(preg_split('/[=>]/', $need) ?: []), null];
+            $other = array_column($options, null, 'name')[$name] ?? null;
+            $value = $values[$name] ?? $other->default ?? null;
+            $met = match (true) {
+                $wanted === null => ! in_array($value, [null, 0, 0.0, ''], true),
+                str_contains($need, '>') => is_numeric($value) && $value > (float) $wanted,
+                default => $value === $wanted,
+            };
+            if ($met && ($other === null || $other->applies($options, $values))) {
+                return true;
+            }
+        }
+
+        return $this->with === '';
+    }
+
     /** The range in words. */
     public function range(): string
     {

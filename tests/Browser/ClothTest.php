@@ -25,6 +25,7 @@ final class ClothTest extends BrowserTestCase
         $a->sees('Its surface is fabric once released');
         $a->choosesPictured('Fabric', 'silk');
         $a->chooses('Held where', 'edge');
+        $a->types('Pressure', '0.5');
         self::assertSame(['silk', 'edge'], [$a->document()['props'][0]['motion']['values']['fabric'], $a->document()['props'][0]['motion']['values']['hold']]);
         self::assertStringNotContainsString('encloses no volume', $a->text(), 'fabric needs no inside');
         $a->keys('5', 'b');
@@ -46,7 +47,12 @@ final class ClothTest extends BrowserTestCase
         $a->sees('Stretch of Sheet');
         $a->sees('drawn most');
         $a->ticks('Show it in the picture');
-        self::assertNotSame($plain, $a->picture(), 'by colour');
+        $drawn = $a->picture();
+        self::assertNotSame($plain, $drawn, 'by colour');
+        $a->sees('Pressure in Sheet');
+        $a->ticks('Show that in the picture');
+        self::assertNotSame($drawn, $a->picture(), 'the pressure, which is the same all over');
+        $a->sees('500 mPa');
         $a->until(static fn (): bool => preg_match('/energy\\s+[1-9]/', $a->text()) === 1, 'it swings, in the docket');
         $this->assertNoErrors();
     }

@@ -74,13 +74,13 @@ final class BreakCatalogue
         return array_filter(array_map(static fn (string $class): array => Option::suiting($class::options(), $size->toArray()), self::PATTERNS));
     }
 
-    /** What the setting is called that decides how much of a break there is, or null where none does. */
-    public static function amount(string $pattern): ?string
+    /** The setting that decides how much of a break there is, or null where none does. */
+    public static function amount(string $pattern): ?Option
     {
         $class = self::PATTERNS[$pattern] ?? null;
         foreach ($class === null ? [] : $class::options() as $option) {
             if ($option->kind === Whole::class && $option->name !== 'seed') {
-                return $option->label;
+                return $option;
             }
         }
 
