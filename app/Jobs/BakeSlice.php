@@ -40,11 +40,20 @@ final class BakeSlice implements LastsLong, ShouldQueue
 
     private const TELL_EVERY = 0.25;
 
+    /** Seconds between looks whether a variant should step back. */
+    private const STEPS_BACK = 0.5;
+
     /** Microseconds between looks whether there is room again. */
     private const LOOKS = 500_000;
 
     public function __construct(public readonly string $bakeId)
     {
+    }
+
+    /** Has a bake go on in its turn. */
+    public static function next(Bake $bake): void
+    {
+        self::dispatch($bake->id)->onQueue(Turn::of($bake))->afterCommit();
     }
 
     /** Two at one bake write the same bytes, and the one that came first stops. */
@@ -67,7 +76,7 @@ final class BakeSlice implements LastsLong, ShouldQueue
         try {
             // What bakes is let go before the next slice is asked for: where jobs run at once, each waits for those after it.
             if ($this->bakeOn($bake, $store, $foresight)) {
-                $this->whenThereIsRoom($bake, static fn () => app(Dispatcher::class)->dispatch(new self($bake->id)));
+                $this->whenThereIsRoom($bake, static fn () => app(Dispatcher::class)->dispatch((new self($bake->id))->onQueue(Turn::of($bake))));
             }
         } catch (Problem $e) {
             if ($e->kind === 'cancelled') {
@@ -103,7 +112,7 @@ final class BakeSlice implements LastsLong, ShouldQueue
             return false;
         }
         $pending = [];
-        $told = $spent = $kept = microtime(true);
+        $told = $spent = $kept = $looked = microtime(true);
         $every = self::STATE_EVERY;
         while ($baker->frameNumber() < $bake->last) {
             $from = microtime(true);
@@ -111,7 +120,12 @@ final class BakeSlice implements LastsLong, ShouldQueue
             $now = microtime(true);
             $pending[] = $frame->took($now - $from);
             $bake->anchored += $frame->anchored;
-            $ends = $now - $begun > (float) config('yard.bake_slice') || $baker->frameNumber() >= $bake->last;
+            $slice = (float) config('yard.bake_slice');
+            if (! $bake->own && $now - $looked > self::STEPS_BACK) {
+                // A variant keeps nobody waiting who works on a shot.
+                [$looked, $slice] = [$now, Turn::othersWait() ? 0.0 : $slice];
+            }
+            $ends = $now - $begun > $slice || $baker->frameNumber() >= $bake->last;
             if ($ends || $now - $kept > $every) {
                 $state = $baker->pack();
                 $this->whenThereIsRoom($bake, static function () use ($files, $pending, $baker, $state): void {

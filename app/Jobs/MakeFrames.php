@@ -18,7 +18,6 @@ use App\Yard\StoredParts;
 use Illuminate\Contracts\Bus\Dispatcher;
 use Illuminate\Contracts\Queue\ShouldBeUnique;
 use Illuminate\Contracts\Queue\ShouldQueue;
-use Illuminate\Support\Facades\DB;
 use Throwable;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Progress;
@@ -127,7 +126,7 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
                         return;
                     }
                     $took = microtime(true) - $now;
-                    if ($now - $begun > $slice && $this->othersWait()) {
+                    if ($now - $begun > $slice && Turn::othersWait()) {
                         $this->keepState($run);
 
                         return;
@@ -196,11 +195,6 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
         $first = max(0, min($count - 1, $this->frame - $run->shot->first));
 
         return array_values(array_unique([$first, ...array_filter($all, static fn (int $k): bool => $k % self::STRIDE === 0), $count - 1, ...$all]));
-    }
-
-    private function othersWait(): bool
-    {
-        return DB::table('jobs')->whereNull('reserved_at')->where('available_at', '<=', time())->exists();
     }
 
     /** What frames before it made of a map is taken along. */

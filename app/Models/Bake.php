@@ -15,12 +15,14 @@ use Illuminate\Support\Carbon;
 use YardBreak\Core\Bake\History;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\ShotSpec;
+use YardBreak\Core\Trial\Outcome;
 
 /**
  * @property string $id
  * @property string $shot_id
  * @property-read Shot $shot
  * @property string $document the shot as it was when the bake began
+ * @property bool $own whether it was asked for as the bake of its shot; others are of variants
  * @property string $fingerprint of its last frame, and so of all that leads there
  * @property list<int> $counts pieces of each prop that is not hidden
  * @property array<string, string> $shards what its pieces were made of, by prop
@@ -34,6 +36,7 @@ use YardBreak\Core\Shot\ShotSpec;
  * @property int $frames_done
  * @property int $pieces
  * @property float $seconds
+ * @property array<string, mixed>|null $outcome what came of it, once that was asked for
  * @property int|null $telling the frame that shows best what happens, once all are there
  * @property string $note
  * @property string $mended what of it was damaged on the disk and computed again, in words
@@ -50,7 +53,7 @@ final class Bake extends Model
     /** @return array<string, string> */
     protected function casts(): array
     {
-        return ['counts' => 'array', 'shards' => 'array', 'anchored' => 'array', 'problem' => 'array', 'seconds' => 'float'];
+        return ['counts' => 'array', 'shards' => 'array', 'anchored' => 'array', 'problem' => 'array', 'outcome' => 'array', 'own' => 'boolean', 'seconds' => 'float'];
     }
 
     /** @return BelongsTo<Shot, $this> */
@@ -98,6 +101,28 @@ final class Bake extends Model
         if (! $this->hasFrame($frame)) {
             throw Problem::inValue('frame', 'Frame '.$frame.' is not baked.', 'Choose one from '.$this->first.' to '.($this->first + max(0, $this->frames_done - 1)).'.');
         }
+    }
+
+    /** What came of it; null until it is done. */
+    public function outcome(): ?Outcome
+    {
+        if ($this->state !== 'done') {
+            return null;
+        }
+        if ($this->outcome === null) {
+            $files = $this->files();
+            $figures = $files->figures();
+            if ($figures === []) {
+                return null;
+            }
+            $found = Outcome::of($figures, $files->streams(0), $files->streams($this->frames_done - 1), $this->seconds, $this->pieces);
+            // It is no change of it.
+            self::withoutTimestamps(fn () => $this->update(['outcome' => $found->toArray()]));
+
+            return $found;
+        }
+
+        return Outcome::fromArray($this->outcome);
     }
 
     public function isOpen(): bool

@@ -39,9 +39,15 @@ final class Shot extends Model
         return $this->hasMany(Bake::class);
     }
 
+    /** @return HasMany<Trial, $this> */
+    public function trials(): HasMany
+    {
+        return $this->hasMany(Trial::class);
+    }
+
     public function latestBake(): ?Bake
     {
-        return $this->bakes()->latest('wanted_at')->latest('id')->first();
+        return $this->bakes()->where('own', true)->latest('wanted_at')->latest('id')->first();
     }
 
     public function decoded(): \stdClass

@@ -115,6 +115,18 @@ final class FrameStore
         return FrameRecord::decode($record)[1];
     }
 
+    /** Bytes that the records of some of the first frames take. */
+    public function bytes(int $frames): int
+    {
+        $index = (string) @file_get_contents($this->folder.'/index', false, null, 0, max(0, $frames) * self::ENTRY);
+        $sum = 0;
+        for ($at = 0; $at + self::ENTRY <= strlen($index); $at += self::ENTRY) {
+            $sum += unpack('V', $index, $at + 4)[1] ?? 0;
+        }
+
+        return $sum;
+    }
+
     /** How many of the first frames hold: each there to the last bit, with its figures. */
     public function sound(int $frames): int
     {

@@ -9,6 +9,7 @@ use App\Models\Bake;
 use App\Models\Edit;
 use App\Models\HandOff;
 use App\Models\Shot;
+use App\Models\Variant;
 use App\Storage\Room;
 use App\Storage\YardFiles;
 use FilesystemIterator;
@@ -71,12 +72,13 @@ final class Clearing
         return $cleared;
     }
 
-    /** @return list<string> the bakes that belong to what is shown: the last of each shot, and the last that is done */
+    /** @return list<string> the bakes that belong to what is shown: the last of each shot, the last that is done, and those of its trials */
     private function latest(): array
     {
         return [
-            ...$this->last(Bake::query()),
-            ...$this->last(Bake::query()->where('state', 'done')),
+            ...$this->last(Bake::query()->where('own', true)),
+            ...$this->last(Bake::query()->where('own', true)->where('state', 'done')),
+            ...array_values(Variant::query()->whereNotNull('bake_id')->pluck('bake_id')->all()),
         ];
     }
 

@@ -25,7 +25,7 @@ final class Mending
         }
         DB::transaction(static function () use ($bake, $sound): void {
             // What was whole becomes so again, unless the shot is being baked otherwise just now.
-            $again = $bake->state === 'done' && ! Bake::query()->where('shot_id', $bake->shot_id)->whereIn('state', ['queued', 'running'])->exists();
+            $again = $bake->state === 'done' && ! Bake::query()->where('shot_id', $bake->shot_id)->where('own', true)->whereIn('state', ['queued', 'running'])->exists();
             $changed = Bake::query()->whereKey($bake->id)->where('state', $bake->state)->where('frames_done', $bake->frames_done)->update([
                 'frames_done' => $sound, 'kept' => min($bake->kept, $sound), 'mended' => self::said($bake, $sound),
                 'state' => $again ? 'queued' : ($bake->state === 'done' ? 'cancelled' : $bake->state), 'note' => $again ? 'Waiting for a worker' : '',
@@ -34,7 +34,7 @@ final class Mending
                 $bake->files()->cutTo($sound);
             }
             if ($again && $changed === 1) {
-                BakeSlice::dispatch($bake->id)->afterCommit();
+                BakeSlice::next($bake);
             }
         });
         $bake->refresh();

@@ -7,6 +7,8 @@ namespace App\Yard;
 use App\Jobs\BakeSlice;
 use App\Models\Bake;
 use App\Models\Shot;
+use App\Models\Trial;
+use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\DB;
 use YardBreak\Core\Bake\History;
 use YardBreak\Core\Problem;
@@ -27,34 +29,63 @@ final class StartBake
      */
     public static function of(Shot $shot): Bake
     {
-        $spec = Foresight::known($shot->spec());
+        return self::from($shot, $shot->document, self::movable($shot->spec()), true, null);
+    }
+
+    /**
+     * The same for a variant of a shot, beside the shot's own.
+     *
+     * @param  Trial  $trial  whose other variants may have frames it shares
+     *
+     * @throws Problem where there is nothing to bake
+     */
+    public static function ofVariant(Shot $shot, string $document, Trial $trial): Bake
+    {
+        return self::from($shot, $document, self::movable(ShotSpec::ofKept($document)), false, $trial);
+    }
+
+    /** @throws Problem where nothing of it can move */
+    private static function movable(ShotSpec $spec): ShotSpec
+    {
+        $spec = Foresight::known($spec);
         if ($spec->props === []) {
             throw Problem::inValue('props', 'There is nothing to bake yet.', 'Bring in or build a prop on the Props stage.');
         }
         if (array_filter($spec->props, static fn (PropSpec $prop): bool => $prop->motion->kind !== 'fixed' || $prop->dust !== [] || Evaluation::needs($prop)) === []) {
             throw new Problem('still', 'Nothing in this shot can move, so every frame would be the same.', 'props', 'Let a prop fall, or key one, on the Motion stage.');
         }
+
+        return $spec;
+    }
+
+    private static function from(Shot $shot, string $document, ShotSpec $spec, bool $own, ?Trial $trial): Bake
+    {
         $fingerprint = self::fingerprint($spec);
         // What is taken over must hold to the last bit.
         do {
-            $taken = self::stillTrue($shot, $spec)[0];
+            $taken = self::stillTrue($shot, $spec, $trial)[0];
         } while ($taken !== null && Mending::of($taken));
 
-        return DB::transaction(static function () use ($shot, $spec, $fingerprint): Bake {
+        return DB::transaction(static function () use ($shot, $document, $spec, $own, $trial, $fingerprint): Bake {
+            $wanted = $own ? ['document' => $document, 'own' => true, 'wanted_at' => now()->format('Y-m-d H:i:s.u')] : [];
             /** @var Bake|null $open */
-            $open = $shot->bakes()->whereIn('state', ['queued', 'running'])->first();
-            if ($open !== null && $open->fingerprint === $fingerprint) {
+            $open = $shot->bakes()->where('fingerprint', $fingerprint)->whereIn('state', ['queued', 'running'])->first();
+            if ($own) {
+                $shot->bakes()->where('own', true)->where('id', '!=', $open->id ?? '')->whereIn('state', ['queued', 'running'])->update(['state' => 'cancelled', 'note' => '']);
+            }
+            if ($open !== null) {
+                $open->update($open->own ? [] : $wanted);
+
                 return $open;
             }
-            $open?->update(['state' => 'cancelled', 'note' => '']);
-            [$best, $frames] = self::stillTrue($shot, $spec);
-            $wanted = ['document' => $shot->document, 'wanted_at' => now()->format('Y-m-d H:i:s.u')];
+            [$best, $frames] = self::stillTrue($shot, $spec, $trial);
             if ($best !== null && $frames === $spec->last - $spec->first + 1 && $best->state === 'done') {
                 $best->update($wanted);
 
                 return $best;
             }
             $bake = $shot->bakes()->create($wanted + [
+                'document' => $document, 'own' => false, 'wanted_at' => now()->format('Y-m-d H:i:s.u'),
                 'fingerprint' => $fingerprint, 'state' => 'queued', 'first' => $spec->first, 'last' => $spec->last, 'note' => 'Waiting for a worker',
                 'kept' => $frames, 'frames_done' => $frames, 'counts' => $best->counts ?? [], 'shards' => $best->shards ?? [], 'pieces' => $best->pieces ?? 0,
                 'anchored' => $best?->foundWithin($frames) ?? [],
@@ -62,7 +93,7 @@ final class StartBake
             if ($best !== null && $frames > 0) {
                 $bake->files()->takeFrom($best->files(), $frames);
             }
-            BakeSlice::dispatch($bake->id)->afterCommit();
+            BakeSlice::next($bake);
 
             return $bake;
         })->refresh();
@@ -91,13 +122,19 @@ final class StartBake
         return ['kept' => $kept, 'same' => $same, 'what' => $what, 'seconds' => $seconds === null ? null : round($seconds, 4)];
     }
 
-    /** @return array{Bake|null, int} the bake with the most frames that are still true, and how many these are */
-    public static function stillTrue(Shot $shot, ShotSpec $spec): array
+    /**
+     * @param  Trial|null  $trial  whose variants are looked at too
+     * @return array{Bake|null, int} the bake with the most frames that are still true, and how many these are
+     */
+    public static function stillTrue(Shot $shot, ShotSpec $spec, ?Trial $trial = null): array
     {
         $best = null;
         $most = 0;
-        /** @var iterable<Bake> $bakes */
-        $bakes = $shot->bakes()->where('frames_done', '>', 0)->whereNotIn('state', ['queued', 'running'])->latest('wanted_at')->limit(self::LOOKED_AT)->get();
+        $ended = static fn () => $shot->bakes()->where('frames_done', '>', 0)->whereNotIn('state', ['queued', 'running'])->latest('wanted_at');
+        /** @var Collection<int, Bake> $bakes */
+        $bakes = $ended()->where('own', true)->limit(self::LOOKED_AT)->get()
+            ->concat($ended()->where('own', false)->where('fingerprint', self::fingerprint($spec))->limit(1)->get())
+            ->concat($trial === null ? [] : $ended()->where('own', false)->whereIn('id', $trial->variants()->whereNotNull('bake_id')->select('bake_id'))->limit(self::LOOKED_AT)->get());
         foreach ($bakes as $bake) {
             if ($bake->first !== $spec->first) {
                 continue;

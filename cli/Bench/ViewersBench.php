@@ -64,7 +64,7 @@ final class ViewersBench implements Benchmark
         proc_close($run(['php', $root.'/artisan', 'yard:door']));
         $processes = [$run(['php', '-S', '127.0.0.1:'.self::PORT, 'index.php'], ['PHP_CLI_SERVER_WORKERS' => '6', 'PHP_INI_SCAN_DIR' => ':'.$root.'/php:'.$root.'/php/short'], $root.'/public')];
         for ($i = 0; $i < 2; $i++) {
-            $processes[] = $run(['php', $root.'/artisan', 'queue:work', '--quiet', '--sleep=0.1', '--memory=700']);
+            $processes[] = $run(['php', $root.'/artisan', 'queue:work', 'workers', '--quiet', '--sleep=0.1', '--memory=700']);
         }
         for ($i = 0; $i < 100 && @fsockopen('127.0.0.1', self::PORT) === false; $i++) {
             usleep(100_000);

@@ -11,7 +11,7 @@ import '../css/app.css';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { setNonce } from 'get-nonce';
 import { Tooltip } from 'radix-ui';
-import { StrictMode } from 'react';
+import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { queryClient } from './data/queries';
@@ -20,6 +20,9 @@ import { ShotPage } from './frame/ShotPage';
 import { Notices } from './frame/Notices';
 import { SignIn } from './frame/SignIn';
 import { Yard } from './yard/Yard';
+
+const TrialPage = lazy(() => import('./wall/WallPage').then((m) => ({ default: m.TrialPage })));
+const ComparePage = lazy(() => import('./wall/WallPage').then((m) => ({ default: m.ComparePage })));
 
 // Styles that windows put into the page while they are open must bear it.
 setNonce(document.querySelector<HTMLScriptElement>('script[nonce]')?.nonce ?? '');
@@ -33,6 +36,8 @@ createRoot(document.getElementById('app')!).render(
                         <Routes>
                             <Route path="/" element={<Yard />} />
                             <Route path="/shots/:id" element={<ShotPage />} />
+                            <Route path="/shots/:id/trials/:trial" element={<Suspense fallback={null}><TrialPage /></Suspense>} />
+                            <Route path="/shots/:id/compare" element={<Suspense fallback={null}><ComparePage /></Suspense>} />
                             <Route path="*" element={<Yard />} />
                         </Routes>
                         <Notices />

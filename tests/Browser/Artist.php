@@ -258,17 +258,17 @@ final class Artist
     }
 
     /** A hash of what the stage shows, once that is of the shot as it is, at the frame it says, with all of it worked out. */
-    public function picture(): string
+    public function picture(string $of = 'picture'): string
     {
         $seen = null;
-        $this->until(function () use (&$seen): bool {
+        $this->until(function () use (&$seen, $of): bool {
             // What a pointer lies over, or what has just come, is drawn a moment later.
             usleep(400_000);
             $seen = $this->js(<<<'JS'
-                const picture = document.getElementById('picture');
+                const picture = document.getElementById(arguments[0]);
                 const there = picture?.dataset.waits === '' && picture.dataset.frameDrawn === document.querySelector('[data-frame]')?.dataset.frame;
                 return there ? picture.querySelector('canvas').toDataURL() : null;
-                JS);
+                JS, $of);
 
             return is_string($seen);
         }, 'the true picture');

@@ -91,7 +91,7 @@ final class StartedYard
 
     public function startWorker(): void
     {
-        $this->processes['worker'] = $this->run(['php', dirname(__DIR__, 2).'/artisan', 'queue:work', '--quiet', '--sleep=0.1', '--memory=700']);
+        $this->processes['worker'] = $this->run(['php', dirname(__DIR__, 2).'/artisan', 'queue:work', 'workers', '--quiet', '--sleep=0.1', '--memory=700']);
     }
 
     /** Ends the server or the worker at once, as a power cut would. */

@@ -15,7 +15,7 @@ trait RealWorkers
     {
         $root = dirname(__DIR__, 2);
         $log = ['file', $this->folder.'/log', 'a'];
-        $worker = proc_open(['php', '-d', 'memory_limit='.$memory, $root.'/artisan', 'queue:work', '--quiet', '--sleep=0.1'], [['file', '/dev/null', 'r'], $log, $log], $pipes, $root,
+        $worker = proc_open(['php', '-d', 'memory_limit='.$memory, $root.'/artisan', 'queue:work', 'workers', '--quiet', '--sleep=0.1'], [['file', '/dev/null', 'r'], $log, $log], $pipes, $root,
             ['DB_DATABASE' => config('database.connections.sqlite.database'), 'YARD_FILES' => config('filesystems.disks.local.root'), 'YARD_CACHE' => $this->folder.'/cache', 'QUEUE_CONNECTION' => 'database', 'PHP_INI_SCAN_DIR' => ':'.$root.'/php', 'PATH' => (string) getenv('PATH')]);
         assert($worker !== false);
 

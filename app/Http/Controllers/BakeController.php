@@ -47,10 +47,12 @@ final class BakeController
             if ($bake->refresh()->isOpen() || $bake->state === 'done') {
                 return;
             }
-            // A shot has one bake under way: whoever asks last has it.
-            Bake::query()->where('shot_id', $bake->shot_id)->whereIn('state', ['queued', 'running'])->update(['state' => 'cancelled', 'note' => '']);
+            // A shot has one bake of its own under way: whoever asks last has it.
+            if ($bake->own) {
+                Bake::query()->where('shot_id', $bake->shot_id)->where('own', true)->whereIn('state', ['queued', 'running'])->update(['state' => 'cancelled', 'note' => '']);
+            }
             $bake->update(['state' => 'queued', 'problem' => null, 'note' => 'Waiting for a worker', 'wanted_at' => now()->format('Y-m-d H:i:s.u')]);
-            BakeSlice::dispatch($bake->id)->afterCommit();
+            BakeSlice::next($bake);
         });
 
         return $this->view($bake);

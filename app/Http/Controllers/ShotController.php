@@ -31,7 +31,7 @@ final class ShotController
 {
     public function index(): JsonResponse
     {
-        $bakes = Bake::query()->orderBy('wanted_at')->orderBy('id')->get(['id', 'shot_id', 'state', 'frames_done', 'first', 'last', 'telling'])->keyBy('shot_id');
+        $bakes = Bake::query()->where('own', true)->orderBy('wanted_at')->orderBy('id')->get(['id', 'shot_id', 'state', 'frames_done', 'first', 'last', 'telling'])->keyBy('shot_id');
         $shots = Shot::query()->latest('updated_at')->latest('id')->get(['id', 'name', 'revision', 'updated_at', 'picture_of',
             DB::raw("json_extract(document, '$.frames') as frames"), DB::raw("(select json_group_array(json_extract(value, '$.name')) from json_each(document, '$.props')) as props")]);
 

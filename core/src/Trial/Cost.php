@@ -60,6 +60,12 @@ final readonly class Cost
         return $before > 0.0 ? $after / $before : 1.0;
     }
 
+    /** @return array<string, int> about how many pieces each prop comes to, as far as what it is broken by says */
+    public static function counts(ShotSpec $shot): array
+    {
+        return array_combine(array_column($shot->props, 'id'), array_map(static fn (PropSpec $prop): int => (int) (self::amount($prop) ?? 1.0), $shot->props));
+    }
+
     private static function amount(PropSpec $prop): ?float
     {
         $option = $prop->break === null ? null : BreakCatalogue::amount($prop->break['pattern']);

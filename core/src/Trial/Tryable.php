@@ -6,7 +6,6 @@ namespace YardBreak\Core\Trial;
 
 use YardBreak\Core\Drift\DriftCatalogue;
 use YardBreak\Core\Dust\DustCatalogue;
-use YardBreak\Core\Entry;
 use YardBreak\Core\Force\ForceCatalogue;
 use YardBreak\Core\Motion\Push\PushCatalogue;
 use YardBreak\Core\Option;
@@ -121,7 +120,7 @@ final readonly class Tryable
     }
 
     /**
-     * @param  class-string<Entry>|null  $class
+     * @param  class-string|null  $class  that has `options`
      * @param  array<string, mixed>  $entry  with its `values`
      * @return list<self>
      */

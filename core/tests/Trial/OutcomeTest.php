@@ -52,6 +52,7 @@ final class OutcomeTest extends TestCase
         self::assertSame(1.0, Cost::times($shot(10), $shot(10), ['block' => 10, 'slab' => 1]));
         $cost = Cost::of(50, 10, 4.0, ['seconds' => 0.01, 'bytes' => 500.0]);
         self::assertEqualsWithDelta([2.0, 100_000.0, 40], [$cost->seconds, $cost->bytes, $cost->pieces], 1e-9);
+        self::assertSame(['block' => 40, 'slab' => 1], Cost::counts($shot(40)));
         self::assertGreaterThan(Cost::of(50, 100, 1.0, null)->seconds, Cost::of(50, 1000, 1.0, null)->seconds);
     }
 }

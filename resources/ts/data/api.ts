@@ -1,6 +1,7 @@
 import type { ChipShape } from './dust';
 import type { Rims } from './pins';
 import type { ClothTold } from './clothAt';
+import type { Against, KeptBake, TrialCard, TrialPlan, TrialView, Tried, Tryable } from './trials';
 import type { Ease, Frames, Plate, ShotDocument } from './document';
 import { useDoor } from './door';
 
@@ -495,6 +496,19 @@ export const api = {
     cancelBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/cancel`),
     resumeBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/resume`),
     bakedDocument: (bake: string) => json<ShotDocument>(`bakes/${bake}/document`),
+    tryable: (shot: string) => json<Tryable[]>(`shots/${shot}/tryable`),
+    planTrial: (shot: string, axes: readonly Tried[]) => send<TrialPlan>('POST', `shots/${shot}/trials/plan`, { axes }),
+    beginTrial: (shot: string, axes: readonly Tried[]) => send<TrialView>('POST', `shots/${shot}/trials`, { axes }),
+    trials: (shot: string) => json<TrialCard[]>(`shots/${shot}/trials`),
+    trial: (id: string) => json<TrialView>(`trials/${id}`),
+    lookAt: (trial: string, numbers: readonly number[]) => ask(`trials/${trial}/look`, { method: 'POST', body: JSON.stringify({ numbers }), headers: { 'Content-Type': 'application/json' } }),
+    callOffTrial: (trial: string) => send<TrialView>('POST', `trials/${trial}/cancel`),
+    goOnWithTrial: (trial: string) => send<TrialView>('POST', `trials/${trial}/resume`),
+    removeTrial: (trial: string) => ask(`trials/${trial}`, { method: 'DELETE' }),
+    chooseVariant: (variant: number, revision: number) => send<ShotView>('POST', `variants/${variant}/choose`, { revision }),
+    keptBakes: (shot: string) => json<KeptBake[]>(`shots/${shot}/bakes`),
+    against: (bake: string, before: string) => json<Against>(`bakes/${bake}/against/${before}`),
+    documentOf: (of: string) => json<ShotDocument>(`${of}/document`),
     cloth: (bake: string, prop: string, frame: number) => json<ClothTold>(`bakes/${bake}/cloth/${prop}/${frame}`),
     figures: (bake: string, from: number) => json<FrameFigures[]>(`bakes/${bake}/figures?from=${from}`),
     handOffs: (bake: string) => json<{ sent: HandOffView[]; leaves: Record<string, string[]> }>(`bakes/${bake}/hand-offs`),

@@ -131,7 +131,7 @@ export function pokeBake(): void {
 }
 
 /** Whether baked frames fit the props on the stage, piece for piece. */
-export function framesFit(bake: BakeView | null, props: readonly { id: string; pieces: number }[]): boolean {
+export function framesFit(bake: Pick<BakeView, 'counts' | 'props'> | null, props: readonly { id: string; pieces: number }[]): boolean {
     return bake !== null && bake.counts.length === props.length && props.every((p, i) => bake.props[i] === p.id && bake.counts[i] === p.pieces);
 }
 

@@ -108,12 +108,14 @@ export class FrameStore {
      * @param counts pieces of each prop
      * @param came frames have come
      * @param dusty whether it has dust, of which there may be half a million grains a frame
+     * @param kept bytes kept in all
      */
     constructor(
         readonly bake: string,
         private readonly counts: readonly number[],
         private readonly came: () => void,
         dusty = false,
+        private readonly kept = KEPT,
     ) {
         const size = counts.reduce((n, c) => n + 16 + 32 * c, 16);
         this.length = Math.max(1, Math.min(dusty ? DUSTY : MOST, Math.floor(CHUNK / size)));
@@ -144,13 +146,14 @@ export class FrameStore {
      * Asks for what is not held yet of the frames round one, nearest first.
      *
      * @param done frames there are
+     * @param most parts of them that are asked for, at most
      */
-    async fill(frame: number, done: number): Promise<void> {
+    async fill(frame: number, done: number, most = Infinity): Promise<void> {
         const round = ++this.round;
         const last = Math.floor((done - 1) / this.length);
         const here = Math.min(last, Math.max(0, Math.floor(frame / this.length)));
-        const order = Array.from({ length: last + 1 }, (_, k) => k).sort((a, b) => distance(a, here) - distance(b, here));
-        let room = KEPT;
+        const order = Array.from({ length: last + 1 }, (_, k) => k).sort((a, b) => distance(a, here) - distance(b, here)).slice(0, most);
+        let room = this.kept;
         for (const k of order) {
             const want = Math.min(this.length, done - k * this.length);
             const chunk = this.chunks.get(k);

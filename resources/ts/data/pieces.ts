@@ -122,10 +122,14 @@ export const usePieces = create<PiecesState>((set, get) => ({
     },
 }));
 
-/** A prop's pieces, whole, however long they take to make. */
-export async function loadPieces(shot: string, prop: string, signal: AbortSignal): Promise<PropPieces> {
+/**
+ * A prop's pieces, whole, however long they take to make.
+ *
+ * @param of where they are asked for: `shots/…`, or the variant or bake they are of
+ */
+export async function loadPieces(of: string, prop: string, signal: AbortSignal): Promise<PropPieces> {
     return untilWhole(async () => {
-        const response = await askUntilThere(`shots/${shot}/props/${prop}/picture`, { signal, every: 500 });
+        const response = await askUntilThere(`${of}/props/${prop}/picture`, { signal, every: 500 });
         return decode(await bytesOf(response), response.headers.get('ETag') ?? '');
     }, signal);
 }

@@ -42,6 +42,8 @@ const PLAIN: readonly Action[] = [
     { name: 'Place pieces by hand', stage: 'motion', at: 'Placed by hand', words: ['drift', 'end', 'target'] },
     { name: 'Key position and turn', stage: 'motion', at: 'Key position', words: ['keyframe', 'animate'] },
     { name: 'The docket of the bake', stage: 'bake', at: 'Docket', words: ['record', 'figures', 'energy', 'overlap', 'contacts', 'report'] },
+    { name: 'Try values: a trial of several, baked and compared', stage: 'bake', at: 'Try values…', words: ['wedge', 'batch', 'variants', 'variations', 'seeds', 'compare', 'experiment'], alone: true },
+    { name: 'Compare two bakes', stage: 'bake', at: 'Compare bakes', words: ['before', 'after', 'difference', 'ghost', 'overlay', 'side by side'], alone: true },
     { name: 'Hand the shot off', stage: 'hand-off', at: 'Write', words: ['export', 'save', 'glb', 'gltf', 'obj', 'stl', 'ply', 'download'] },
     { name: 'Rename the shot', stage: 'shot', at: 'Name', words: ['title'], alone: true },
     { name: 'Frames and rate', stage: 'shot', at: 'Frames', words: ['length', 'fps', 'duration', 'range', 'time'], alone: true },

@@ -1,4 +1,4 @@
-import { BufferAttribute, BufferGeometry, Color, InstancedMesh, Matrix4, MeshStandardMaterial, Quaternion, Vector3, type Scene } from 'three';
+import { BufferAttribute, BufferGeometry, Color, InstancedMesh, Matrix4, MeshStandardMaterial, Quaternion, Vector3, type Object3D } from 'three';
 import { courseAt, looksOf, type ChipFrame, type ChipShape } from '../data/dust';
 import type { Prop } from '../data/document';
 import { usePieces, type PropPieces } from '../data/pieces';
@@ -11,7 +11,7 @@ class ChipKind {
     private mesh: InstancedMesh<BufferGeometry, MeshStandardMaterial> | null = null;
     private of: unknown = null;
 
-    constructor(private readonly scene: Scene) {}
+    constructor(private readonly scene: Object3D) {}
 
     /** @param of what the geometry is made of: made anew where that changes */
     private take(geometry: () => BufferGeometry, of: unknown, count: number): InstancedMesh<BufferGeometry, MeshStandardMaterial> {
@@ -69,7 +69,7 @@ export class ChipCloud {
     private readonly kinds = new Map<number, ChipKind>();
     private shown: unknown[] = [];
 
-    constructor(private readonly scene: Scene) {}
+    constructor(private readonly scene: Object3D) {}
 
     /**
      * @param shapes by name, as the catalogue has them

@@ -1,4 +1,4 @@
-import { BufferGeometry, Color, CustomBlending, DataTexture, FloatType, LinearFilter, OneFactor, OneMinusSrcAlphaFactor, Points, RGBAFormat, ShaderMaterial, Uint16BufferAttribute, Vector3, type PerspectiveCamera, type Scene } from 'three';
+import { BufferGeometry, Color, CustomBlending, DataTexture, FloatType, LinearFilter, OneFactor, OneMinusSrcAlphaFactor, Points, RGBAFormat, ShaderMaterial, Uint16BufferAttribute, Vector3, type PerspectiveCamera, type Object3D } from 'three';
 import type { Catalogue } from '../data/api';
 import type { Prop } from '../data/document';
 import { courseAt, looksOf, type DustFrame, type DustLooks } from '../data/dust';
@@ -118,7 +118,7 @@ class DustCloud {
     private looks: readonly DustLooks[] = [];
     private few = false;
 
-    constructor(private readonly scene: Scene) {
+    constructor(private readonly scene: Object3D) {
         this.courses.minFilter = this.courses.magFilter = LinearFilter;
         this.points.frustumCulled = false;
         this.points.visible = false;
@@ -184,7 +184,7 @@ export class Dusts {
     private readonly clouds = new Map<string, DustCloud>();
     private readonly chips = new Map<string, ChipCloud>();
 
-    constructor(private readonly scene: Scene) {}
+    constructor(private readonly scene: Object3D) {}
 
     /**
      * @param frame as a bake has it, by number of the prop; null where nothing is baked

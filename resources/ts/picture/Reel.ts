@@ -48,7 +48,7 @@ export class Reel {
     static async of(canvas: HTMLCanvasElement, shot: string, telling: number | null, signal: AbortSignal): Promise<Reel> {
         const [{ document }, { bake }] = await Promise.all([api.shot(shot), api.bake(shot)]);
         const pieces: Record<string, PropPieces> = {};
-        await Promise.all(visibleProps(document).map(async (p) => (pieces[p.id] = await loadPieces(shot, p.id, signal))));
+        await Promise.all(visibleProps(document).map(async (p) => (pieces[p.id] = await loadPieces(`shots/${shot}`, p.id, signal))));
         const fits = bake !== null && bake.state === 'done' && framesFit(bake, visibleProps(document).map((p) => ({ id: p.id, pieces: pieces[p.id]!.pieces.length })));
         const store = fits ? new FrameStore(bake.id, bake.counts, () => undefined, bake.dusty) : null;
         await store?.fill((telling ?? bake!.first) - bake!.first, bake!.framesDone);

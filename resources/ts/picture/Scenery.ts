@@ -1,4 +1,4 @@
-import { Vector3, type Ray, type Scene } from 'three';
+import { Vector3, type Object3D, type Ray } from 'three';
 import type { Prop } from '../data/document';
 import { isEvaluated } from '../data/evaluated';
 import { STRIDE, type BakedFrame, type PropFrame } from '../data/frames';
@@ -52,7 +52,7 @@ export class Scenery {
 
     /** @param changed something has come that must be drawn */
     constructor(
-        private readonly scene: Scene,
+        private readonly scene: Object3D,
         private readonly plain: boolean,
         private readonly changed: () => void,
     ) {}

@@ -11,10 +11,12 @@ import { Pace, STEPS, type Fineness } from './Pace';
 import { grainOf } from './skins';
 import type { Ground as GroundMade } from '../data/document';
 
-/** Paced by what it measures, pinned to the finest, or with as few pixels as can be told apart. */
-export type Drawing = 'paced' | 'fine' | 'plain';
+/** Paced by what it measures, pinned to the finest, one of several pictures side by side, or with as few pixels as can be told apart. */
+export type Drawing = 'paced' | 'fine' | 'beside' | 'plain';
 
 const PLAIN: Fineness = { ratio: 0.5, occlusion: 0, shadow: 512 };
+
+const BESIDE: Fineness = { ratio: 1, occlusion: 0, shadow: 1024 };
 
 /** How bright light is drawn. */
 const EXPOSURE = 1.12;
@@ -83,12 +85,12 @@ export class Stagecraft {
         changed: () => void = () => undefined,
     ) {
         this.plain = drawing === 'plain';
-        this.renderer = new WebGLRenderer({ canvas, antialias: false, preserveDrawingBuffer: true });
+        this.renderer = new WebGLRenderer({ canvas, antialias: drawing === 'beside', preserveDrawingBuffer: true });
         this.renderer.toneMapping = NeutralToneMapping;
         this.renderer.toneMappingExposure = EXPOSURE;
         this.renderer.shadowMap.enabled = true;
         this.renderer.shadowMap.type = PCFShadowMap;
-        this.finish = this.plain ? null : new Finish(this.renderer);
+        this.finish = this.plain || drawing === 'beside' ? null : new Finish(this.renderer);
         this.daylight = new Daylight(this.renderer, this.scene, this.plain);
         this.ground = new Ground(this.daylight.haze, this.plain, changed);
         this.scene.add(this.ground.mesh);
@@ -114,7 +116,7 @@ export class Stagecraft {
 
     /** Whether it is drawn as finely as it can be. */
     get isFine(): boolean {
-        return this.plain || this.drawing === 'fine' || this.resting || this.pace.fineness === STEPS[0];
+        return this.plain || this.drawing === 'fine' || this.drawing === 'beside' || this.resting || this.pace.fineness === STEPS[0];
     }
 
     /** Nothing moves: the time it takes to draw no longer counts. */
@@ -142,6 +144,39 @@ export class Stagecraft {
         this.renderer.setSize(width, height, false);
         this.camera.aspect = width / this.size.height;
         this.centre();
+    }
+
+    /**
+     * Draws into parts of a canvas, all of one size, from now on: the camera sees one of them.
+     *
+     * @param width of the canvas, in pixels
+     * @param part pixels of each
+     */
+    divide(width: number, height: number, part: { width: number; height: number }): void {
+        this.renderer.setSize(width, height, false);
+        this.renderer.setScissorTest(true);
+        this.size = { width: part.width, height: Math.max(1, part.height) };
+        this.camera.aspect = this.size.width / this.size.height;
+        this.centre();
+    }
+
+    /**
+     * Draws the scene as it is into a part.
+     *
+     * @param left pixels from the canvas's left and from its lower edge
+     */
+    drawInto(left: number, low: number): void {
+        this.renderer.setViewport(left, low, this.size.width, this.size.height);
+        this.renderer.setScissor(left, low, this.size.width, this.size.height);
+        this.draw();
+    }
+
+    /** Makes all of the canvas clear. */
+    wipe(): void {
+        this.renderer.setScissorTest(false);
+        this.renderer.setClearColor(0x000000, 0);
+        this.renderer.clear();
+        this.renderer.setScissorTest(true);
     }
 
     /** The camera turns about the middle of what is left free. */
@@ -276,7 +311,7 @@ export class Stagecraft {
     }
 
     private fineness(): Fineness {
-        return this.drawing === 'plain' ? PLAIN : this.drawing === 'fine' || this.resting ? STEPS[0]! : this.pace.fineness;
+        return this.drawing === 'plain' ? PLAIN : this.drawing === 'beside' ? BESIDE : this.drawing === 'fine' || this.resting ? STEPS[0]! : this.pace.fineness;
     }
 
     /** Shadows are kept sharp where the camera is close, and cover all where it is not. */

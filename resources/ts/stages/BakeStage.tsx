@@ -17,6 +17,7 @@ import { ClothFacts } from './ClothFacts';
 import { estimate } from './estimate';
 import { OverlapFacts } from './OverlapFacts';
 import { SaveGlb } from './SaveGlb';
+import { Trials } from './Trials';
 import { Work } from './Work';
 
 export function BakeStage() {
@@ -63,6 +64,7 @@ export function BakeStage() {
                     <Button onClick={() => useUi.getState().set({ stage: 'shot' })}>Change</Button>
                 </div>
             </Section>
+            <Trials />
             {bake !== null && bake.framesDone > 0 && <KeepFrame />}
             <ClothFacts />
             {bake && figures.length > 1 && (
