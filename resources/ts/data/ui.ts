@@ -121,6 +121,11 @@ export function isMaking({ stage, effect }: Pick<UiState, 'stage' | 'effect'>): 
     return stage === 'props' || stage === 'break' || (stage === 'weights' && !effect);
 }
 
+/** Where pieces are picked in the picture. */
+export function isPicking(stage: Stage): boolean {
+    return stage === 'break' || stage === 'weights' || stage === 'motion';
+}
+
 export function applyTheme(theme: 'day' | 'night'): void {
     document.documentElement.dataset.theme = theme;
     localStorage.setItem('theme', theme);

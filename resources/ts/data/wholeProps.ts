@@ -1,7 +1,7 @@
 import { toast } from 'sonner';
 import { create } from 'zustand';
 import type { Copied } from './api';
-import { propPath, useShot } from './shot';
+import { propPath, useShot, visibleProps } from './shot';
 import { useUi } from './ui';
 
 /** Takes a prop out of the shot, and those chosen with it, with the way back at hand. */
@@ -16,6 +16,12 @@ export async function removeProp(id: string): Promise<void> {
         useUi.getState().set({ chosen: null, picked: [] });
         toast(gone.length === 1 ? `${what} was removed.` : `${what} were removed.`, { action: { label: 'Undo', onClick: () => void undo() } });
     }
+}
+
+/** Chooses all props that are not hidden. */
+export function chooseAll(): void {
+    const ids = visibleProps(useShot.getState().shot!.document).map((p) => p.id);
+    if (ids.length > 0) useUi.getState().set({ chosen: ids[0]!, also: ids.slice(1), picked: [], lit: [] });
 }
 
 /** Copies a prop with its set-up and chooses the copy. */

@@ -5,6 +5,7 @@ import { useNavigate } from 'react-router';
 import { bakeShot } from '../data/fall';
 import { useDocument, useShot } from '../data/shot';
 import { useUi } from '../data/ui';
+import { chooseAll, paste, takeCopy } from '../data/wholeProps';
 import { useCatalogue } from '../data/useCatalogue';
 import { actionsOf, pointAt, type Action } from './actions';
 import { STAGES } from './Spine';
@@ -39,6 +40,10 @@ export function Find() {
         { name: 'Undo', run: () => void useShot.getState().undo() },
         { name: 'Redo', run: () => void useShot.getState().redo() },
         { name: 'What was done: go back to any of it', words: ['history', 'undo list', 'version', 'name a state'], run: () => window.dispatchEvent(new Event('yard-history')) },
+        { name: 'Keys: look them up, or print them', words: ['shortcuts', 'keyboard', 'hotkeys', 'help'], run: () => window.dispatchEvent(new Event('yard-keys')) },
+        { name: 'Copy the chosen prop', words: ['clipboard', 'duplicate', 'set-up'], run: () => useUi.getState().chosen !== null && takeCopy(useUi.getState().chosen!) },
+        { name: 'Paste the copied prop', words: ['clipboard', 'duplicate'], run: () => void paste() },
+        { name: 'Choose all props', words: ['select all', 'several'], run: () => chooseAll() },
         { name: 'Switch day and night', run: () => set({ theme: useUi.getState().theme === 'day' ? 'night' : 'day' }) },
         { name: 'Back to the yard', run: () => void go('/') },
         ...actionsOf(catalogue).map((a) => ({ name: a.name, words: a.words, run: does(a) })),

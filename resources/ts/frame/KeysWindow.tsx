@@ -1,4 +1,4 @@
-import { Window } from '../parts/controls';
+import { Button, Window } from '../parts/controls';
 
 const KEYS: [string, string][] = [
     ['1 … 6', 'Go to a stage'],
@@ -12,6 +12,7 @@ const KEYS: [string, string][] = [
     ['Alt Page ↑ ↓', 'Nearer, farther'],
     ['K', 'Set a key here for the chosen prop'],
     ['Shift click', 'Pick several keys or pieces, or choose several props'],
+    ['Ctrl drag', 'In the picture: a box round pieces of the chosen prop, or round props; Shift adds'],
     ['Alt drag a key', 'Copy it'],
     ['Ctrl wheel', 'On the cue sheet: show less or more of the shot; Shift: go along it'],
     ['Drag over lanes', 'Pick all keys in a box'],
@@ -27,6 +28,8 @@ const KEYS: [string, string][] = [
     ['Ctrl Alt Z', 'What was done, as a list'],
     ['Ctrl K', 'Find anything'],
     ['?', 'This list'],
+    ['X', 'On a trial, or of two bakes: hold it to see the first in place of the others'],
+    ['Double click a name', 'Its number as it was at first; so does an empty box'],
     ['↑ ↓ in a number', 'Step it; Shift ×10, Alt ÷10'],
     ['Enter in a number', 'Take it, and give the keys back to the stage'],
     ['Escape in a number', 'Put back what was there'],
@@ -35,7 +38,7 @@ const KEYS: [string, string][] = [
 export function KeysWindow({ open, onClose }: { open: boolean; onClose: () => void }) {
     return (
         <Window open={open} onClose={onClose} title="Keys">
-            <dl className="grid grid-cols-[140px_1fr] gap-y-1.5">
+            <dl data-print="" className="grid grid-cols-[140px_1fr] gap-y-1.5">
                 {KEYS.map(([key, what]) => (
                     <div key={key} className="contents">
                         <dt className="figure text-[12px]">{key}</dt>
@@ -43,6 +46,7 @@ export function KeysWindow({ open, onClose }: { open: boolean; onClose: () => vo
                     </div>
                 ))}
             </dl>
+            <div className="mt-4 flex justify-end print:hidden"><Button onClick={() => window.print()}>Print</Button></div>
         </Window>
     );
 }

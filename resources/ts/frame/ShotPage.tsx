@@ -95,6 +95,11 @@ function Frame() {
     useKeys();
     useContactShown();
     useHotkeys('shift+slash', () => setHelp(true));
+    useEffect(() => {
+        const show = () => setHelp(true);
+        window.addEventListener('yard-keys', show);
+        return () => window.removeEventListener('yard-keys', show);
+    }, []);
     const Bench = { props: PropsStage, break: BreakStage, weights: WeightsStage, motion: MotionStage, bake: BakeStage, 'hand-off': HandOffStage, shot: ShotBench }[stage];
     return (
         <div className="grid min-h-0 grid-cols-[72px_1fr] overflow-hidden">

@@ -77,6 +77,7 @@ function Field({ lane, axis, option, label, words, lead, step, slider = false, v
             least={option.least}
             most={option.most}
             value={Number(valueAt(value, frame, moments).toPrecision(9))}
+            usual={isKeyed(value) || option.default === null ? undefined : usual[axis]}
             onChange={(v) => setAt(lane, axis, frame, v, false, isKeyed(value) ? `${label} at frame ${frame}` : label, usual)}
         />
     );
@@ -116,6 +117,7 @@ function Neighbours({ lane, values }: { lane: string; values: readonly Value[] }
         <div className="figure flex justify-end gap-3 pr-[18px] text-[11px] text-soft">
             {jump(before, `◂ key at ${before}`)}
             {jump(after, `key at ${after} ▸`)}
+            <button type="button" className="hover:text-ink" title="Its curve, in the cue sheet" onClick={() => set({ lane, drawer: true })}>curve</button>
         </div>
     );
 }

@@ -22,6 +22,8 @@ interface Props {
     disabled?: boolean;
     /** Where there is little room. */
     tight?: boolean;
+    /** What it is where nobody has set it: a double click on its name, or an empty box, goes back there. */
+    usual?: number;
 }
 
 /** Pixels the pointer is dragged for one step. */
@@ -56,6 +58,7 @@ export function NumberField(props: Props) {
             putBack.current = false;
             return;
         }
+        if (text.trim() === '' && props.usual !== undefined) return take(props.usual);
         const read = readNumber(text, unit);
         if (read === null) {
             toast.error(`"${text}" is no number.`, { description: `${label} stays at ${showNumber(shown)}${unit ? ` ${unit}` : ''}.` });
@@ -83,7 +86,8 @@ export function NumberField(props: Props) {
 
     const scrub = {
         className: 'cursor-ew-resize touch-none select-none',
-        title: hint,
+        title: props.usual === undefined ? hint : `${hint === undefined ? '' : `${hint} `}Double click: back to ${showNumber(props.usual * (percent ? 100 : 1))}${unit === '' ? '' : ` ${unit}`}.`,
+        onDoubleClick: () => !disabled && props.usual !== undefined && take(props.usual),
         onPointerDown: (e: React.PointerEvent) => {
             if (disabled) return;
             e.preventDefault();

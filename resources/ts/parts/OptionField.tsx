@@ -30,7 +30,7 @@ interface Props {
 
 function NumberOption({ option: o, value, onChange }: Props) {
     const share = o.type === 'number' && o.least === 0 && o.most <= 1 && o.unit === '';
-    return <NumberField slider={o.name !== 'seed' && o.unit !== 'frame'} label={o.label} hint={o.meaning} unit={share ? '%' : o.unit} least={o.least} most={o.most} whole={o.type === 'whole'} value={Number(value ?? o.default)} onChange={onChange} />;
+    return <NumberField slider={o.name !== 'seed' && o.unit !== 'frame'} label={o.label} hint={o.meaning} unit={share ? '%' : o.unit} least={o.least} most={o.most} whole={o.type === 'whole'} value={Number(value ?? o.default)} usual={typeof o.default === 'number' ? o.default : undefined} onChange={onChange} />;
 }
 
 function ChoiceOption({ option: o, value, onChange }: Props) {

@@ -14,7 +14,8 @@ import { useShot, visibleProps } from '../data/shot';
 import { isMaking, useUi, type Show, type Stage } from '../data/ui';
 import { useWorn, wornAt } from '../data/worn';
 import { Aim } from './Aim';
-import { choosePicked } from './choosePicked';
+import { boxOf, withinBox, type Box } from '../data/pickPieces';
+import { chooseBoxed, choosePicked } from './choosePicked';
 import { Clock } from './Clock';
 import { placeGrip, pointsOf, type Grip } from './grips';
 import { Handles } from './Handles';
@@ -46,6 +47,8 @@ export interface PictureEvents {
     drawn: (frame: number, metre: number, step: number, pieces: number, milliseconds: number) => void;
     /** Frames drawn a second while playing, or null. */
     speed: (drawn: number | null) => void;
+    /** A box is being drawn over the picture, or no longer is. */
+    boxed: (box: Box | null) => void;
     /** What the handle being dragged would set, and where on the canvas to say so; null when let go. */
     dragged: (words: string | null, x: number, y: number) => void;
 }
@@ -91,7 +94,7 @@ export class Director {
             dragged: events.dragged,
             cloud: (id) => this.scenery.clouds.get(id),
         });
-        this.off.push(useShot.subscribe(touch), useUi.subscribe(touch), useBake.subscribe(touch), usePieces.subscribe(touch), useContact.subscribe(touch), useMaps.subscribe(touch), useWorn.subscribe(touch), useOrder.subscribe(touch), useMortar.subscribe(touch), useEvaluated.subscribe(touch), useClothAt.subscribe(touch), this.listenForClicks());
+        this.off.push(this.listenForBoxes(), useShot.subscribe(touch), useUi.subscribe(touch), useBake.subscribe(touch), usePieces.subscribe(touch), useContact.subscribe(touch), useMaps.subscribe(touch), useWorn.subscribe(touch), useOrder.subscribe(touch), useMortar.subscribe(touch), useEvaluated.subscribe(touch), useClothAt.subscribe(touch), this.listenForClicks());
         const tick = (now: number) => {
             this.handle = requestAnimationFrame(tick);
             this.clock.tick();
@@ -134,6 +137,59 @@ export class Director {
         this.scenery.dispose();
         this.craft.dispose();
         useLens.setState({ project: () => [0, 0], surface: () => null, foot: () => null, paint: () => {}, facesNear: () => [], mark: () => {}, top: () => null, weight: () => null });
+    }
+
+    /** With Ctrl held a drag draws a box, and chooses what lies in it. */
+    private listenForBoxes(): () => void {
+        let from: [number, number] | null = null;
+        const at = (e: PointerEvent): [number, number] => {
+            const box = this.canvas.getBoundingClientRect();
+            return [e.clientX - box.left, e.clientY - box.top];
+        };
+        const down = (e: PointerEvent) => {
+            if (e.button !== 0 || !(e.ctrlKey || e.metaKey) || this.handles.busy) return;
+            from = at(e);
+            // Before the camera hears of it.
+            e.stopImmediatePropagation();
+            this.canvas.setPointerCapture(e.pointerId);
+        };
+        const move = (e: PointerEvent) => from !== null && this.events.boxed(boxOf(from, at(e)));
+        const up = (e: PointerEvent) => {
+            if (from === null) return;
+            const [begun, ended] = [from, at(e)];
+            from = null;
+            this.events.boxed(null);
+            e.stopImmediatePropagation();
+            // A click with Ctrl held adds what it hits.
+            if (Math.hypot(ended[0] - begun[0], ended[1] - begun[1]) < CLICK) {
+                const hit = this.scenery.hit(this.sight(...ended));
+                choosePicked(hit, true, hit === null ? 1 : this.scenery.clouds.get(hit.prop)!.count);
+            } else this.chooseIn(boxOf(begun, ended), e.shiftKey);
+        };
+        this.canvas.addEventListener('pointerdown', down, { capture: true });
+        this.canvas.addEventListener('pointermove', move);
+        this.canvas.addEventListener('pointerup', up, { capture: true });
+        return () => {
+            this.canvas.removeEventListener('pointerdown', down, { capture: true });
+            this.canvas.removeEventListener('pointermove', move);
+            this.canvas.removeEventListener('pointerup', up, { capture: true });
+        };
+    }
+
+    private chooseIn(box: Box, add: boolean): void {
+        const { camera } = this.craft;
+        const [width, height] = [this.canvas.clientWidth, this.canvas.clientHeight];
+        const v = new Vector3();
+        const project = (x: number, y: number, z: number) => {
+            v.set(x, y, z).project(camera);
+            return [((v.x + 1) / 2) * width, ((1 - v.y) / 2) * height, v.z] as const;
+        };
+        const clouds = [...this.scenery.clouds];
+        chooseBoxed(
+            Object.fromEntries(clouds.map(([id, cloud]) => [id, withinBox(cloud.middles(), box, project)])),
+            Object.fromEntries(clouds.map(([id, cloud]) => [id, cloud.count])),
+            add,
+        );
     }
 
     /** A click that is no drag chooses what it hits. */

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useBake } from '../data/bake';
 import { perSecond } from '../data/time';
 import { useDocument, useShot } from '../data/shot';
+import type { Box } from '../data/pickPieces';
 import { waitingFor } from '../data/waiting';
 import { show } from '../data/quantity';
 import { Director } from './Director';
@@ -17,6 +18,7 @@ export default function Picture() {
     const [scale, setScale] = useState({ metre: 100, step: 1 });
     const [broken, setBroken] = useState(false);
     const [speed, setSpeed] = useState<number | null>(null);
+    const [boxed, setBoxed] = useState<Box | null>(null);
     const [waits, setWaits] = useState<string[]>([]);
     const [through, setThrough] = useState<Rect | null>(null);
     const [dragged, setDragged] = useState<{ words: string; x: number; y: number } | null>(null);
@@ -42,6 +44,7 @@ export default function Picture() {
                 },
                 through: (rect) => setThrough((was) => (JSON.stringify(was) === JSON.stringify(rect) ? was : rect)),
                 speed: setSpeed,
+                boxed: setBoxed,
                 dragged: (words, x, y) => setDragged(words === null ? null : { words, x, y }),
             });
         } catch {
@@ -61,6 +64,7 @@ export default function Picture() {
         <div ref={box} id="picture" className="absolute inset-0">
             <canvas ref={canvas} className="block size-full touch-none" aria-label="The stage: drag to orbit, right-drag to pan, scroll to zoom, click to choose" />
             {through && <ShotFrame rect={through} />}
+            {boxed && <div aria-hidden className="pointer-events-none absolute border border-dashed border-ink bg-[#c8f031]/15" style={{ left: boxed[0], top: boxed[1], width: boxed[2] - boxed[0], height: boxed[3] - boxed[1] }} />}
             {broken && <p className="absolute inset-0 grid place-items-center p-8 text-center">This browser cannot draw in 3D (WebGL 2 is off or missing). Everything else works; turn on hardware acceleration to see the stage.</p>}
             {dragged && <output className="figure pointer-events-none absolute -translate-x-1/2 border border-ink bg-paper px-2 py-0.5 text-[12px] whitespace-pre" style={{ left: dragged.x, top: Math.max(60, dragged.y - 110) }}>{dragged.words}</output>}
             <Waits for={waits} />

@@ -387,6 +387,18 @@ export class PieceCloud {
         return out;
     }
 
+    /** Where the middles of its pieces are as they stand: x, y, z of each. */
+    middles(): Float32Array {
+        const out = new Float32Array(3 * this.count);
+        const at = new Vector3();
+        const turn = new Quaternion();
+        for (let k = 0; k < this.count; k++) {
+            this.poseOf(k, at, turn);
+            at.toArray(out, 3 * k);
+        }
+        return out;
+    }
+
     /** Metres from the middle of a piece to its farthest point. */
     radiusOf(piece: number): number {
         this.extents ??= pieceExtents(this.pieces);
