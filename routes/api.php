@@ -19,6 +19,7 @@ use App\Http\Controllers\GroundController;
 use App\Http\Controllers\HandOffController;
 use App\Http\Controllers\HistoryController;
 use App\Http\Controllers\KeepFrameController;
+use App\Http\Controllers\LineUpController;
 use App\Http\Controllers\MapController;
 use App\Http\Controllers\MortarController;
 use App\Http\Controllers\OutlineController;
@@ -81,6 +82,7 @@ Route::post('shots/{shot}/props/{prop}/copies', CopyPropController::class);
 Route::get('shots/{shot}/props/{prop}/rims', RimsController::class);
 Route::get('shots/{shot}/props/{prop}/forecast', ForecastController::class);
 Route::get('shots/{shot}/air', AirController::class);
+Route::post('shots/{shot}/line-up', LineUpController::class);
 Route::post('shots/{shot}/props/{prop}/punch', PunchController::class);
 
 Route::get('shots/{shot}/evaluated', EvaluatedController::class);

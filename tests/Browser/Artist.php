@@ -58,6 +58,17 @@ final class Artist
         $this->until(fn (): bool => $this->js('return document.getElementById("picture")?.dataset.frameDrawn') !== null);
     }
 
+    /**
+     * Changes the shot that is open from outside, and opens it again.
+     *
+     * @param  list<array<string, mixed>>  $patch
+     */
+    public function changes(array $patch): void
+    {
+        $this->browser->executeAsyncScript('const done=arguments[1],id=location.pathname.split("/").pop(),h={"X-Yard":"1","Content-Type":"application/json"};fetch("/api/shots/"+id).then(r=>r.json()).then(s=>fetch("/api/shots/"+id+"/edits",{method:"POST",headers:h,body:JSON.stringify({revision:s.revision,label:"from outside",patch:JSON.parse(arguments[0])})})).then(()=>done())', [json_encode($patch)]);
+        $this->browser->navigate()->refresh();
+    }
+
     /** Takes every shot out of the yard. */
     public function emptiesTheYard(): void
     {

@@ -101,4 +101,55 @@ final class CameraTest extends BrowserTestCase
             return [...g.getImageData(Math.round(k * (frame.left - all.left + x * frame.width)), Math.round(k * (frame.top - all.top + y * frame.height)), 1, 1).data].slice(0, 3);
             JS, $x, $y);
     }
+
+    public function test_it_is_lined_up_from_six_points_pressed_on_in_the_picture(): void
+    {
+        $a = $this->artist;
+        $rough = ['position' => [1.3, 1.1, 1.6], 'target' => [0, 0.3, 0], 'focal' => 30, 'film' => 36, 'shape' => [1920, 1080]];
+        $a->opensShot([Setting::box('block'), ['op' => 'add', 'path' => '/camera', 'value' => $rough]]);
+        $a->keys('0');
+        $a->presses('Add points');
+        $a->sees('Press on a corner of a prop in the picture.');
+        $a->picture();
+        foreach ([[-45, 5], [45, 10], [0, -50], [5, 50], [-25, -28], [28, -20]] as $k => $place) {
+            $a->pressesAt('[data-lining] .cursor-crosshair', $place);
+            $a->until(static fn (): bool => count($a->document()['camera']['matches'] ?? []) === $k + 1, 'match '.($k + 1));
+        }
+        $a->presses('Add points');
+        // A ring is dragged to where the place is on the plate.
+        $before = $a->document()['camera']['matches'][5]['on'];
+        $a->dragsOn('[aria-label^="Match 6 on the plate"]', [0, 0], [24, 0]);
+        $a->until(static fn (): bool => $a->document()['camera']['matches'][5]['on'][0] > $before[0] + 5, 'the ring to have gone to the right');
+        self::assertEqualsWithDelta($before[1], $a->document()['camera']['matches'][5]['on'][1], 3.0);
+        // Where a made-up camera sees them all: 3 m off, with 50 mm, level.
+        $truth = [2.0, 0.9, 2.4];
+        $on = array_map(static fn (array $m): array => self::seen($m['at'], $truth), $a->document()['camera']['matches']);
+        $a->changes(array_map(static fn (int $k): array => ['op' => 'replace', 'path' => "/camera/matches/$k/on", 'value' => $on[$k]], range(0, 5)));
+        $a->keys('0');
+        $a->presses('Line up');
+        $a->sees('left over');
+        $camera = $a->document()['camera'];
+        self::assertEqualsWithDelta($truth, $camera['position'], 0.01);
+        self::assertEqualsWithDelta([50.0, 0.0], [$camera['focal'], $camera['roll']], 0.1);
+        self::assertLessThan(0.1, (float) $a->js('return [...document.querySelectorAll("section [role=status] span")].find(s=>s.innerText.endsWith(" px")).innerText.replace(" px","")'));
+        $this->assertNoErrors();
+    }
+
+    /**
+     * Where a camera of 50 mm that looks at (0, 0.3, 0), level, sees a place of the block, which stands 0.3 m up.
+     *
+     * @param  array{float, float, float}  $p
+     * @param  array{float, float, float}  $at
+     * @return array{float, float} pixels
+     */
+    private static function seen(array $p, array $at): array
+    {
+        [$x, $y, $z] = [$p[0] - $at[0], $p[1] + 0.3 - $at[1], $p[2] - $at[2]];
+        $round = atan2($at[0], $at[2]);
+        $down = atan2($at[1] - 0.3, hypot($at[0], $at[2]));
+        [$x, $z] = [$x * cos($round) - $z * sin($round), $x * sin($round) + $z * cos($round)];
+        [$y, $z] = [$y * cos($down) - $z * sin($down), $y * sin($down) + $z * cos($down)];
+
+        return [960.0 + 1920.0 * 50.0 / 36.0 * $x / -$z, 540.0 - 1920.0 * 50.0 / 36.0 * $y / -$z];
+    }
 }

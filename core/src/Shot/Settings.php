@@ -95,6 +95,7 @@ final class Settings
                 200.0,
                 'mm',
             ),
+            new Option('roll', 'Leans', 'How far it leans to the right, about where it looks.', NumberInTime::class, 0.0, -100000.0, 100000.0, '°'),
         ];
     }
 

@@ -9,6 +9,8 @@ use YardBreak\Core\Bake\HandOff;
 use YardBreak\Core\Bake\Piece;
 use YardBreak\Core\Break\Shard;
 use YardBreak\Core\Geometry\MassProperties;
+use YardBreak\Core\Geometry\Placement;
+use YardBreak\Core\Geometry\Quaternion;
 use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\StreamKind;
 use YardBreak\Core\Problem;
@@ -52,6 +54,36 @@ final class CameraTest extends TestCase
             self::shot(['position' => [0, 5, 0], 'target' => [0, 0, 0]])->camera?->turn(0)->turn(new Vec3(0, 0, -1))->toArray(),
             1e-12,
         );
+    }
+
+    public function test_leaning_to_the_right_it_sees_the_world_lean_to_the_left(): void
+    {
+        $up = self::shot(['roll' => 10])->camera?->turn(0)->inverse()->turn(new Vec3(0, 1, 0)) ?? self::fail('no camera');
+        self::assertLessThan(0.0, $up->x, 'what stands upright leans to the left in its picture');
+        $flat = self::shot(['position' => [0, 0, 5], 'target' => [0, 0, 0], 'roll' => 10])->camera?->turn(0)->turn(new Vec3(0, 1, 0)) ?? self::fail('no camera');
+        self::assertEqualsWithDelta([sin(deg2rad(10)), cos(deg2rad(10)), 0.0], $flat->toArray(), 1e-12);
+    }
+
+    /** What a camera sees of a turned and moved prop lines another one up with it: the same place, way, lens and lean. */
+    public function test_it_is_lined_up_with_what_it_is_matched_to(): void
+    {
+        $truth = self::shot(['position' => [3, 2, 5], 'target' => [0.2, 0.8, 0.1], 'focal' => 42, 'roll' => -4])->camera ?? self::fail('no camera');
+        $place = new Placement(new Vec3(0.5, 0.2, -0.3), Quaternion::aboutAxis(new Vec3(0, 1, 0), 0.4), 1.5);
+        $matches = [];
+        foreach ([[0, 0, 0], [1, 0, 0.2], [1, 1, 0], [0.1, 1, -0.5], [0.5, 0.3, 0.9], [0.8, 0.6, -0.8]] as $p) {
+            $q = $truth->turn(0)->inverse()->turn($place->point(new Vec3(...$p))->minus($truth->position->at(0)));
+            $half = tan($truth->fieldOfView(0) / 2) * -$q->z;
+            $matches[] = ['prop' => 'box', 'at' => $p, 'on' => [$truth->shape[0] / 2 + $q->x / $half * $truth->shape[1] / 2, $truth->shape[1] / 2 - $q->y / $half * $truth->shape[1] / 2]];
+        }
+        $matches[] = ['prop' => 'gone', 'at' => [0, 0, 0], 'on' => [0, 0]];
+        $camera = self::shot(['position' => [0, 1, 9], 'target' => [0, 0, 0], 'focal' => 36, 'matches' => $matches])->camera ?? self::fail('no camera');
+        $found = $camera->linedUp(0.0, static fn (string $prop): ?Placement => $prop === 'box' ? $place : null);
+        self::assertEqualsWithDelta([3, 2, 5], $found['position'], 1e-3);
+        self::assertEqualsWithDelta([42.0, -4.0], [$found['focal'], $found['roll']], 1e-3);
+        self::assertLessThan(0.1, $found['residual']);
+        self::assertSame([true, true, true, true, true, true, false], array_map(static fn (?float $left): bool => $left !== null, $found['left']));
+        $again = self::shot(['position' => $found['position'], 'target' => $found['target'], 'focal' => $found['focal'], 'roll' => $found['roll']])->camera ?? self::fail('no camera');
+        self::assertEqualsWithDelta($truth->turn(0)->turn(new Vec3(1, 0, 0))->toArray(), $again->turn(0)->turn(new Vec3(1, 0, 0))->toArray(), 1e-5);
     }
 
     public function test_a_camera_that_stands_in_what_it_looks_at_is_refused(): void

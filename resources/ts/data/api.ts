@@ -1,4 +1,5 @@
 import type { ChipShape } from './dust';
+import type { LinedUp } from './lineUp';
 import type { Rims } from './pins';
 import type { ClothTold } from './clothAt';
 import type { Against, KeptBake, TrialCard, TrialPlan, TrialView, Tried, Tryable } from './trials';
@@ -496,6 +497,7 @@ export const api = {
     cancelBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/cancel`),
     resumeBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/resume`),
     bakedDocument: (bake: string) => json<ShotDocument>(`bakes/${bake}/document`),
+    lineUp: (shot: string, frame: number) => send<LinedUp>('POST', `shots/${shot}/line-up`, { frame }),
     tryable: (shot: string) => json<Tryable[]>(`shots/${shot}/tryable`),
     planTrial: (shot: string, axes: readonly Tried[]) => send<TrialPlan>('POST', `shots/${shot}/trials/plan`, { axes }),
     beginTrial: (shot: string, axes: readonly Tried[]) => send<TrialView>('POST', `shots/${shot}/trials`, { axes }),

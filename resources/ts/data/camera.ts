@@ -14,12 +14,14 @@ export interface Seat {
     height: number;
     /** Width by height of its picture. */
     aspect: number;
+    /** Degrees by which it leans to the right. */
+    roll: number;
 }
 
 function seatAt(camera: Camera, frame: number, moments: Moments): Seat {
     const at = (values: readonly Value[]) => values.map((v) => valueAt(v, frame, moments)) as [number, number, number];
     const aspect = camera.shape[0] / camera.shape[1];
-    return { position: at(camera.position), target: at(camera.target), aspect, height: (360 / Math.PI) * Math.atan((0.5 * valueAt(camera.film, frame, moments)) / aspect / valueAt(camera.focal, frame, moments)) };
+    return { position: at(camera.position), target: at(camera.target), aspect, roll: valueAt(camera.roll ?? 0, frame, moments), height: (360 / Math.PI) * Math.atan((0.5 * valueAt(camera.film, frame, moments)) / aspect / valueAt(camera.focal, frame, moments)) };
 }
 
 /** The picture of the plate that belongs to a frame: its own, or the last before it; null before the first. */

@@ -332,13 +332,15 @@ export function setOutside(lane: string, side: 'before' | 'after', how: 'hold' |
     void edit(`${side === 'before' ? 'Before' : 'After'} its keys`, axes.flatMap((value, axis) => (isKeyed(value) ? [{ op: 'replace' as const, path: at(shot.document, lane, axes, axis), value: { ...value, [side]: how } }] : [])));
 }
 
-/** Sets several values at once: a key where a value has keys, else the plain number. */
+/** Sets several values at once: a key where a value has keys, else the plain number. Of three axes none is set that is not there. */
 export function setValues(label: string, values: readonly { lane: string; axis: number; frame: number; value: number }[]): Promise<boolean> {
     const { shot, edit } = useShot.getState();
     if (!shot) return Promise.resolve(false);
     return edit(label, values.flatMap(({ lane, axis, frame, value }) => {
         const axes = axesOf(shot.document, { id: lane });
         const now = axes?.[axis];
+        // What is one number and has not been said yet is said now.
+        if (axes === undefined && axis === 0) return [{ op: 'add' as const, path: pointerOf(shot.document, { id: lane }), value }];
         return axes === undefined || now === undefined ? [] : [{ op: 'replace' as const, path: at(shot.document, lane, axes, axis), value: isKeyed(now) ? withKey(now, frame, value, currentMoments()) : value }];
     }));
 }

@@ -33,6 +33,8 @@ interface UiState {
     path: number | null;
     /** The prop whose corners and edges are picked in the picture, to be held. */
     pinning: string | null;
+    /** What is matched next in the picture to line the camera up: a point, or a line; null while it is not lined up, `look` while nothing is added. */
+    lining: 'point' | 'line' | 'look' | null;
     view: { name: View; asked: number };
     show: Show | null;
     handles: Handle;
@@ -90,6 +92,7 @@ export const useUi = create<UiState>((set) => ({
     drawing: null,
     path: null,
     pinning: null,
+    lining: null,
     view: { name: 'three-quarter', asked: 0 },
     show: null,
     handles: 'move',

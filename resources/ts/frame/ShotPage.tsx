@@ -37,6 +37,7 @@ const SourceMarks = lazy(() => import('../picture/SourceMarks'));
 const DriftMarks = lazy(() => import('../picture/DriftMarks'));
 const PinMarks = lazy(() => import('../picture/PinMarks'));
 const ForceMarks = lazy(() => import('../picture/ForceMarks'));
+const LineUpMarks = lazy(() => import('../picture/LineUpMarks'));
 const BrushBoard = lazy(() => import('../picture/BrushBoard'));
 
 export function ShotPage() {
@@ -120,6 +121,7 @@ function Frame() {
                                         <PinMarks />
                                         <ForceMarks />
                                         <BrushBoard />
+                                        <LineUpMarks />
                                     </Suspense>
                                     <PropStrip />
                                     <ViewControls />

@@ -48,6 +48,7 @@ const PLAIN: readonly Action[] = [
     { name: 'Rename the shot', stage: 'shot', at: 'Name', words: ['title'], alone: true },
     { name: 'Frames and rate', stage: 'shot', at: 'Frames', words: ['length', 'fps', 'duration', 'range', 'time'], alone: true },
     { name: 'The shot’s camera', stage: 'shot', at: 'Camera', words: ['lens', 'focal', 'view'], alone: true },
+    { name: 'Line the camera up with the plate', stage: 'shot', at: 'Line up', words: ['match', 'solve', 'matchmove', 'perspective', 'survey', 'align'], alone: true },
     { name: 'Plate behind the props', stage: 'shot', at: 'Plate', words: ['footage', 'background', 'film', 'video', 'picture'], alone: true },
     { name: 'Gravity', stage: 'shot', at: 'Gravity', words: ['weightless', 'fall'], alone: true },
     { name: 'Ground', stage: 'shot', at: 'Ground', words: ['floor', 'plane', 'friction', 'bounce'], alone: true },

@@ -68,6 +68,7 @@ export class Director {
     private drewAt = 0;
     private still = 0;
     private lens = '';
+    private rect: Rect | null = null;
     private handle = 0;
     private readonly off: (() => void)[] = [];
 
@@ -219,6 +220,7 @@ export class Director {
         const through = ui.view.name === 'camera' ? seat : null;
         const rect = this.craft.through(through);
         this.events.through(rect);
+        this.rect = rect;
         if (seat !== null && through === null && (ui.stage === 'motion' || ui.stage === 'shot')) this.mark.stand(seat, ui.theme);
         else this.mark.hide();
         const { plate } = document;
@@ -298,12 +300,13 @@ export class Director {
         const width = this.canvas.clientWidth;
         const height = this.canvas.clientHeight;
         camera.updateMatrixWorld();
-        const key = [...camera.matrixWorld.elements, ...camera.projectionMatrix.elements, width, height].join();
+        const key = [...camera.matrixWorld.elements, ...camera.projectionMatrix.elements, width, height, ...(this.rect ?? [])].join();
         if (key === this.lens) return;
         this.lens = key;
         useLens.setState((s) => ({
             seen: s.seen + 1,
             metre: this.craft.pixelsPerMetre,
+            frame: this.rect === null ? null : [((this.rect[0] + 1) / 2) * width, ((1 - this.rect[3]) / 2) * height, ((this.rect[2] - this.rect[0]) / 2) * width, ((this.rect[3] - this.rect[1]) / 2) * height],
             project: (p) => {
                 const v = new Vector3(...p).project(camera);
                 return [((v.x + 1) / 2) * width, ((1 - v.y) / 2) * height];

@@ -237,6 +237,7 @@ export class Stagecraft {
             this.camera.position.set(...seat.position);
             if (this.camera.position.distanceToSquared(this.controls.target) === 0) this.camera.position.z += 1e-3;
             this.camera.lookAt(this.controls.target);
+            this.camera.rotateZ((-seat.roll * Math.PI) / 180);
         }
         const middle = (this.covered.bottom - this.covered.top) / height;
         return [-wide / width, middle - high / height, wide / width, middle + high / height];

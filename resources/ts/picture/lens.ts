@@ -29,9 +29,11 @@ interface Lens {
     weight: (prop: string, x: number, y: number) => number | null;
     /** Pixels a metre takes at the point looked at. */
     metre: number;
+    /** Where the picture of the shot's camera lies while it is looked through: left, top, width and height, in pixels. */
+    frame: readonly [number, number, number, number] | null;
 }
 
-export const useLens = create<Lens>(() => ({ seen: 0, project: () => [0, 0], cast: () => ({ from: [0, 0, 0], towards: [0, 0, -1] }), surface: () => null, foot: () => null, paint: () => {}, facesNear: () => [], mark: () => {}, top: () => null, weight: () => null, metre: 100 }));
+export const useLens = create<Lens>(() => ({ seen: 0, project: () => [0, 0], cast: () => ({ from: [0, 0, 0], towards: [0, 0, -1] }), surface: () => null, foot: () => null, paint: () => {}, facesNear: () => [], mark: () => {}, top: () => null, weight: () => null, metre: 100, frame: null }));
 
 /** Metres, rounded to what can be told apart in the picture: 1, 2 or 5 of a decimal place, finer than a pixel. */
 export function snapped(value: number, pixelsPerMetre: number): number {

@@ -10,6 +10,7 @@ import { useUi } from '../data/ui';
 import { Button, Section } from '../parts/controls';
 import { KeyedNumber, KeyedTriple } from '../parts/KeyedField';
 import { NumberField } from '../parts/NumberField';
+import { LineUp } from './LineUp';
 
 const PICTURES = /\.(png|jpe?g)$/i;
 
@@ -42,6 +43,7 @@ export function CameraAndPlate() {
                 <Button className="mt-1.5" onClick={() => { set({ view: { name: 'three-quarter', asked: view.asked + 1 } }); void edit('Remove the camera', [{ op: 'remove', path: '/camera' }]); }}>Remove the camera</Button>
             </Section>
             <PlateSection plate={document.plate} />
+            <LineUp camera={camera} />
         </>
     );
 }
