@@ -336,11 +336,11 @@ export function setOutside(lane: string, side: 'before' | 'after', how: 'hold' |
 export function setValues(label: string, values: readonly { lane: string; axis: number; frame: number; value: number }[]): Promise<boolean> {
     const { shot, edit } = useShot.getState();
     if (!shot) return Promise.resolve(false);
-    return edit(label, values.flatMap(({ lane, axis, frame, value }) => {
+    return edit(label, values.flatMap(({ lane, axis, frame, value }): PatchStep[] => {
         const axes = axesOf(shot.document, { id: lane });
         const now = axes?.[axis];
         // What is one number and has not been said yet is said now.
-        if (axes === undefined && axis === 0) return [{ op: 'add' as const, path: pointerOf(shot.document, { id: lane }), value }];
+        if (axes === undefined && values.filter((v) => v.lane === lane).length === 1) return [{ op: 'add' as const, path: pointerOf(shot.document, { id: lane }), value }];
         return axes === undefined || now === undefined ? [] : [{ op: 'replace' as const, path: at(shot.document, lane, axes, axis), value: isKeyed(now) ? withKey(now, frame, value, currentMoments()) : value }];
     }));
 }
