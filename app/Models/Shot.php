@@ -16,9 +16,13 @@ use YardBreak\Core\Shot\ShotSpec;
  * @property string $name
  * @property string $document JSON
  * @property int $revision
+ * @property string $folder where in the yard it lies; empty for none
+ * @property list<string> $tags
+ * @property string|null $opened_at when somebody last opened it
  * @property string|null $picture_of what its picture in the list was drawn of
  * @property Carbon $created_at
  * @property Carbon $updated_at
+ * @property Carbon|null $deleted_at
  */
 final class Shot extends Model
 {
@@ -26,6 +30,12 @@ final class Shot extends Model
     use SoftDeletes;
 
     protected $guarded = [];
+
+    /** @return array<string, string> */
+    protected function casts(): array
+    {
+        return ['tags' => 'array'];
+    }
 
     /** @return HasMany<Edit, $this> */
     public function edits(): HasMany

@@ -30,7 +30,10 @@ final class NewShot
         $document = $shot->decoded();
         $document->name = $this->freeName($document->name);
 
-        return $this->keep($document);
+        $copy = $this->keep($document);
+        $copy->update(['folder' => $shot->folder]);
+
+        return $copy;
     }
 
     public function demo(string $name): Shot

@@ -36,6 +36,41 @@ final class PropsTest extends BrowserTestCase
         $this->assertNoErrors();
     }
 
+    public function test_the_yard_is_sorted_into_folders_searched_and_what_was_deleted_comes_back(): void
+    {
+        $a = $this->artist;
+        $a->emptiesTheYard();
+        $a->opensShot([Setting::box('bricks', ['name' => 'Bricks'])]);
+        $a->opensShot([Setting::box('jar', ['name' => 'Jar'])]);
+        $a->opens('/');
+        $a->sees('In order of');
+        $a->until(static fn (): bool => count($a->browser->findElements(WebDriverBy::cssSelector('ul[aria-label="Shots"] > li'))) === 2, 'two shots');
+        $a->clicks('ul[aria-label="Shots"] > li:first-child button[aria-label^="Folder and tags"]');
+        $a->types('Folder', 'Garden');
+        $a->sees('Garden');
+        $a->presses('Garden');
+        $a->until(static fn (): bool => count($a->browser->findElements(WebDriverBy::cssSelector('ul[aria-label="Shots"] > li'))) === 1, 'the one in the folder');
+        $a->presses('All');
+        $a->finds('input[aria-label="Search the yard"]')->sendKeys('brick');
+        $a->until(static fn (): bool => count($a->browser->findElements(WebDriverBy::cssSelector('ul[aria-label="Shots"] > li'))) === 1, 'the one with bricks');
+        $a->finds('input[aria-label="Search the yard"]')->sendKeys('zzz');
+        $a->sees('No shot here is called so');
+        $a->browser->navigate()->refresh();
+        $a->clicks('ul[aria-label="Shots"] > li:first-child button[aria-label^="Folder and tags"]');
+        $a->ticks('Others can begin from it');
+        $a->presses('Keep');
+        $a->finds('select[aria-label="New shot from"]');
+        $a->clicks('ul[aria-label="Shots"] > li:first-child button[aria-label^="Delete"]');
+        $a->sees('was deleted.');
+        $a->presses('Deleted');
+        $a->sees('24 hours left');
+        $a->clicks('ul[aria-label="Deleted shots"] button');
+        $a->sees('Nothing was deleted lately.');
+        $a->presses('All');
+        $a->until(static fn (): bool => count($a->browser->findElements(WebDriverBy::cssSelector('ul[aria-label="Shots"] > li'))) === 2, 'both again');
+        $this->assertNoErrors();
+    }
+
     public function test_what_was_done_is_a_list_one_goes_back_by_and_delete_deletes(): void
     {
         $a = $this->artist;

@@ -10,6 +10,29 @@ use PHPUnit\Framework\Attributes\DataProvider;
 
 final class ShotTest extends YardTestCase
 {
+    public function test_shots_lie_in_folders_bear_tags_and_can_be_had_back_for_a_time(): void
+    {
+        $id = $this->newShot();
+        $before = $this->get('/api/shots')->json('0.changedAt');
+        $this->travel(1)->hours();
+        $this->send('PUT', "shots/$id/place", ['folder' => ' Garden ', 'tags' => ['client', 'client', '', 'template']])->assertNoContent();
+        $this->get("/api/shots/$id?opens=1")->assertOk();
+        $card = $this->get('/api/shots')->json('0');
+        self::assertSame(['Garden', ['client', 'template'], $before], [$card['folder'], $card['tags'], $card['changedAt']], 'that is no change of the shot');
+        self::assertNotNull($card['openedAt']);
+        $copy = $this->send('POST', 'shots', ['from' => $id])->assertCreated()->json('id');
+        self::assertSame('Garden', array_column($this->get('/api/shots')->json(), 'folder', 'id')[$copy], 'beside it');
+        $this->send('PUT', "shots/$id/place", ['folder' => str_repeat('x', 61)])->assertStatus(422);
+        $this->send('PUT', "shots/$id/place", ['tags' => 'client'])->assertStatus(422);
+        $this->send('PUT', "shots/$id/place", ['tags' => [str_repeat('x', 25)]])->assertStatus(422);
+        $this->send('DELETE', "shots/$id")->assertNoContent();
+        $deleted = $this->get('/api/shots/deleted')->assertOk()->json();
+        self::assertSame([$id], array_column($deleted, 'id'));
+        self::assertEqualsWithDelta(24 * 3600, strtotime($deleted[0]['until']) - now()->getTimestamp(), 5);
+        $this->send('POST', "shots/$id/restore")->assertOk();
+        self::assertSame([], $this->get('/api/shots/deleted')->json());
+    }
+
     public function test_a_shot_is_made_renamed_copied_deleted_and_brought_back(): void
     {
         $id = $this->newShot();

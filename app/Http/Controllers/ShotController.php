@@ -29,17 +29,25 @@ use YardBreak\Core\Weight\Coverage;
 
 final class ShotController
 {
+    /** Letters of a folder's name and of a tag, and how many of these. */
+    private const LONGEST = 60;
+
+    private const TAG = 24;
+
+    private const TAGS = 12;
+
     public function index(): JsonResponse
     {
         $bakes = Bake::query()->where('own', true)->orderBy('wanted_at')->orderBy('id')->get(['id', 'shot_id', 'state', 'frames_done', 'first', 'last', 'telling'])->keyBy('shot_id');
-        $shots = Shot::query()->latest('updated_at')->latest('id')->get(['id', 'name', 'revision', 'updated_at', 'picture_of',
+        $shots = Shot::query()->latest('updated_at')->latest('id')->get(['id', 'name', 'revision', 'updated_at', 'created_at', 'picture_of', 'folder', 'tags', 'opened_at',
             DB::raw("json_extract(document, '$.frames') as frames"), DB::raw("(select json_group_array(json_extract(value, '$.name')) from json_each(document, '$.props')) as props")]);
 
         return response()->json($shots->map(static function (Shot $shot) use ($bakes): array {
             $bake = $bakes->get($shot->id);
 
             return [
-                'id' => $shot->id, 'name' => $shot->name, 'revision' => $shot->revision, 'changedAt' => $shot->updated_at->toIso8601String(),
+                'id' => $shot->id, 'name' => $shot->name, 'revision' => $shot->revision, 'changedAt' => $shot->updated_at->toIso8601String(), 'madeAt' => $shot->created_at->toIso8601String(), 'openedAt' => $shot->opened_at,
+                'folder' => $shot->folder, 'tags' => $shot->tags,
                 'props' => json_decode($shot->getAttribute('props')),
                 'frames' => json_decode($shot->getAttribute('frames')),
                 'bake' => $bake === null ? null : ['id' => $bake->id, 'state' => $bake->state, 'share' => $bake->frames_done / max(1, $bake->last - $bake->first + 1), 'telling' => $bake->telling],
@@ -61,9 +69,41 @@ final class ShotController
         return response()->json(ShotView::of($shot), 201);
     }
 
-    public function show(Shot $shot): JsonResponse
+    public function show(Request $request, Shot $shot): JsonResponse
     {
+        if ($request->boolean('opens')) {
+            // To be looked at is no change of it.
+            Shot::withoutTimestamps(static fn () => $shot->update(['opened_at' => now()->toIso8601String()]));
+        }
+
         return response()->json(ShotView::of($shot));
+    }
+
+    /** Where in the yard it lies, and what it is marked with. */
+    public function place(Request $request, Shot $shot): Response
+    {
+        $folder = $request->input('folder', $shot->folder);
+        $tags = $request->input('tags', $shot->tags);
+        if (! is_string($folder) || mb_strlen($folder) > self::LONGEST) {
+            throw Problem::inValue('folder', 'A folder is called by up to '.self::LONGEST.' letters.', 'Write a shorter name.');
+        }
+        if (! is_array($tags) || count($tags) > self::TAGS || array_filter($tags, static fn (mixed $t): bool => ! is_string($t) || mb_strlen($t) > self::TAG) !== []) {
+            throw Problem::inValue('tags', 'A shot bears up to '.self::TAGS.' tags of up to '.self::TAG.' letters.', 'Take some away, or shorten them.');
+        }
+        $tags = array_values(array_unique(array_filter(array_map(trim(...), $tags), static fn (string $t): bool => $t !== '')));
+        Shot::withoutTimestamps(static fn () => $shot->update(['folder' => trim($folder), 'tags' => $tags]));
+
+        return response()->noContent();
+    }
+
+    /** What was deleted and can still be had back, and until when. */
+    public function deleted(): JsonResponse
+    {
+        $after = (int) config('yard.clear_after');
+
+        return response()->json(Shot::onlyTrashed()->latest('deleted_at')->get(['id', 'name', 'deleted_at'])->map(static fn (Shot $shot): array => [
+            'id' => $shot->id, 'name' => $shot->name, 'until' => $shot->deleted_at?->addSeconds($after)->toIso8601String(),
+        ]));
     }
 
     public function destroy(Shot $shot): Response

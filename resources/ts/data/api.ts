@@ -45,6 +45,11 @@ export interface ShotCard {
     name: string;
     revision: number;
     changedAt: string;
+    madeAt: string;
+    openedAt: string | null;
+    /** Where it lies; empty for no folder. */
+    folder: string;
+    tags: string[];
     props: string[];
     frames: Frames;
     bake: { id: string; state: BakeState; share: number; telling: number | null } | null;
@@ -466,7 +471,9 @@ export const api = {
     space: () => json<Space>('space'),
     clear: () => send<Space & { cleared: number }>('DELETE', 'space'),
     newShot: (body: { from?: string; demo?: string } = {}) => send<ShotView>('POST', 'shots', body),
-    shot: (id: string) => json<ShotView>(`shots/${id}`),
+    shot: (id: string, opens = false) => json<ShotView>(`shots/${id}${opens ? '?opens=1' : ''}`),
+    placeShot: (id: string, place: { folder?: string; tags?: readonly string[] }) => ask(`shots/${id}/place`, { method: 'PUT', body: JSON.stringify(place), headers: { 'Content-Type': 'application/json' } }),
+    deletedShots: () => json<{ id: string; name: string; until: string }[]>('shots/deleted'),
     deleteShot: (id: string) => ask(`shots/${id}`, { method: 'DELETE' }),
     restoreShot: (id: string) => send<ShotView>('POST', `shots/${id}/restore`),
     importShot: (file: File) => json<ShotView>('shots/import', { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }),

@@ -73,7 +73,7 @@ export const useShot = create<ShotState>((set, get) => {
         saving: 0,
         load: async (id) => {
             if (get().shot?.id !== id) set({ shot: null });
-            set({ shot: await api.shot(id) });
+            set({ shot: await api.shot(id, true) });
         },
         edit: (label, steps) => {
             const before = get().shot;

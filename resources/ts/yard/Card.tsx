@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { ProblemError, type ShotCard } from '../data/api';
 import type { Reel } from '../picture/Reel';
+import { PlaceOf } from './PlaceOf';
 
 /** Milliseconds the pointer rests on a card before it plays: passing over starts nothing. */
 const REST = 180;
@@ -11,7 +12,7 @@ const REST = 180;
 const BAKED = { done: '● baked', running: '◔ baking', queued: '◔ waiting to be baked', cancelled: '◐ bake cancelled', failed: '✕ bake stopped' };
 
 /** A shot in the list: its picture, which plays its bake while it is pointed at or focused. */
-export function Card({ shot, onCopy, onRemove }: { shot: ShotCard; onCopy: () => void; onRemove: () => void }) {
+export function Card({ shot, folders, onCopy, onRemove }: { shot: ShotCard; folders: readonly string[]; onCopy: () => void; onRemove: () => void }) {
     const [near, setNear] = useState(false);
     const { bake } = shot;
     const open = bake?.state === 'running' || bake?.state === 'queued';
@@ -33,11 +34,13 @@ export function Card({ shot, onCopy, onRemove }: { shot: ShotCard; onCopy: () =>
                 </div>
                 <div className="px-3.5 pt-2.5">
                     <h2 className="truncate text-[15px] font-bold">{shot.name}</h2>
+                    {(shot.folder !== '' || shot.tags.length > 0) && <p className="truncate text-[12px]">{shot.folder !== '' && <span className="font-medium">{shot.folder}</span>}{shot.tags.map((t) => <span key={t} className="ml-1.5 border border-line px-1 text-[11px] text-soft">{t}</span>)}</p>}
                     <p className="figure truncate text-[11px] text-soft">{shot.frames.first}–{shot.frames.last} · {rateInWords(shot.frames.rate)} · {bake ? BAKED[bake.state] : '○ not baked'}{bake?.state === 'running' && ` ${Math.round(100 * bake.share)} %`}</p>
                 </div>
             </Link>
             <div className="flex gap-1 px-2.5 pt-1 pb-2.5">
                 <button type="button" className="flex items-center gap-1 px-1.5 py-0.5 text-[12px] text-soft hover:text-ink" onClick={onCopy} aria-label={`Duplicate ${shot.name}`}><Copy size={12} aria-hidden /> Duplicate</button>
+                <PlaceOf shot={shot} folders={folders} />
                 <button type="button" className="flex items-center gap-1 px-1.5 py-0.5 text-[12px] text-soft hover:text-wrong" onClick={onRemove} aria-label={`Delete ${shot.name}`}><Trash2 size={12} aria-hidden /> Delete</button>
             </div>
         </li>

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { PackageOpen, Plus } from 'lucide-react';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { api, ProblemError, type ShotCard, type ShotView } from '../data/api';
@@ -9,7 +9,10 @@ import { applyTheme, useUi } from '../data/ui';
 import { Button, Fault } from '../parts/controls';
 import { Logo } from '../parts/Logo';
 import { Card } from './Card';
+import { Deleted } from './Deleted';
+import { foldersOf, sought, TEMPLATE } from './order';
 import { Room } from './Room';
+import { Shelf, type Seen } from './Shelf';
 import { useCardPictures } from './useCardPictures';
 
 /** The list of shots. */
@@ -21,6 +24,12 @@ export function Yard() {
     const { theme, set } = useUi();
     useEffect(() => applyTheme(theme), [theme]);
     useCardPictures(shots.data);
+    const [seen, setSeen] = useState<Seen>({ folder: null, deleted: false, words: '', by: 'changed' });
+    const all = shots.data ?? [];
+    const folders = foldersOf(all);
+    // A folder that was emptied is no more.
+    const found = sought(all, seen.folder !== null && folders.includes(seen.folder) ? seen.folder : null, seen.words, seen.by);
+    const templates = all.filter((s) => s.tags.includes(TEMPLATE));
 
     async function run(work: Promise<ShotView>, open: boolean): Promise<void> {
         try {
@@ -59,6 +68,12 @@ export function Yard() {
                                 if (f) void run(api.importShot(f), true);
                             }} />
                             <Button onClick={() => file.current?.click()}><PackageOpen size={14} aria-hidden /> Import a shot…</Button>
+                            {templates.length > 0 && (
+                                <select aria-label="New shot from" value="" onChange={(e) => void run(api.newShot({ from: e.target.value }), true)} className="h-[29px] max-w-[190px] border border-line bg-raised px-1.5">
+                                    <option value="" disabled>New shot from…</option>
+                                    {templates.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}
+                                </select>
+                            )}
                             <Button tone="loud" onClick={() => void run(api.newShot(), true)}><Plus size={14} aria-hidden /> New shot</Button>
                         </div>
                     </div>
@@ -69,9 +84,11 @@ export function Yard() {
                             <Button onClick={() => void run(api.newShot({ demo: 'terracotta-jar' }), true)}>Open the demo: Terracotta jar</Button>
                         </div>
                     )}
-                    <ul className="grid grid-cols-[repeat(auto-fill,minmax(255px,1fr))] gap-4">
-                        {shots.data?.map((s) => <Card key={s.id} shot={s} onCopy={() => void run(api.newShot({ from: s.id }), false)} onRemove={() => void remove(s)} />)}
-                    </ul>
+                    {(all.length > 0 || seen.deleted) && <Shelf seen={seen} folders={folders} onChange={setSeen} />}
+                    {seen.deleted ? <Deleted /> : found.length === 0 && all.length > 0 && <p className="border border-line bg-paper p-8 text-center text-soft">No shot here is called so, has such a tag, or such a prop.</p>}
+                    {!seen.deleted && <ul aria-label="Shots" className="grid grid-cols-[repeat(auto-fill,minmax(255px,1fr))] gap-4">
+                        {found.map((s) => <Card key={s.id} shot={s} folders={folders} onCopy={() => void run(api.newShot({ from: s.id }), false)} onRemove={() => void remove(s)} />)}
+                    </ul>}
                     <Room />
                 </div>
             </main>
