@@ -17,6 +17,7 @@ use App\Http\Controllers\ForceFiguresController;
 use App\Http\Controllers\ForecastController;
 use App\Http\Controllers\GroundController;
 use App\Http\Controllers\HandOffController;
+use App\Http\Controllers\HelpController;
 use App\Http\Controllers\HistoryController;
 use App\Http\Controllers\KeepFrameController;
 use App\Http\Controllers\LineUpController;
@@ -26,6 +27,7 @@ use App\Http\Controllers\OutlineController;
 use App\Http\Controllers\OverlapController;
 use App\Http\Controllers\PasteController;
 use App\Http\Controllers\PlateController;
+use App\Http\Controllers\PresetController;
 use App\Http\Controllers\PropPictureController;
 use App\Http\Controllers\PunchController;
 use App\Http\Controllers\ReleaseOrderController;
@@ -91,6 +93,14 @@ Route::get('shots/{shot}/evaluated', EvaluatedController::class);
 Route::get('shots/{shot}/maps/{map}', [MapController::class, 'show']);
 Route::post('shots/{shot}/maps/{map}/trial', [MapController::class, 'trial']);
 Route::get('maps/frames/{key}', [MapController::class, 'frame'])->where('key', '[0-9a-f]{32}');
+
+Route::get('help/{page}', [HelpController::class, 'page'])->where('page', '[a-z-]{1,40}');
+Route::get('help/{folder}/{name}', [HelpController::class, 'picture'])->where(['folder' => '[a-z]{1,20}', 'name' => '[a-z0-9-]{1,60}']);
+
+Route::get('presets', [PresetController::class, 'index']);
+Route::post('presets', [PresetController::class, 'store']);
+Route::delete('presets/{preset}', [PresetController::class, 'destroy']);
+Route::post('shots/{shot}/presets', [PresetController::class, 'lay']);
 
 Route::get('shots/{shot}/tryable', [TrialController::class, 'tryable']);
 Route::get('shots/{shot}/trials', [TrialController::class, 'index']);

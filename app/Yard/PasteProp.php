@@ -48,13 +48,41 @@ final class PasteProp
      */
     public function onto(Shot $into, string $to, Shot $from, string $id, array $what): array
     {
+        return $this->ontoAll($into, [$to], self::prop($from, $id), $what) + ['made' => $to];
+    }
+
+    /**
+     * Some of the set-up of a prop, on others.
+     *
+     * @param  list<string>  $onto  their ids
+     * @param  list<string>  $what  members of a prop; none for all that can be
+     * @return array{patch: list<array{op: string, path: string, value: mixed}>, left: list<string>}
+     *
+     * @throws Problem
+     */
+    public function ontoAll(Shot $into, array $onto, \stdClass $own, array $what): array
+    {
         $document = $into->decoded();
-        $number = DocumentProps::number($document, $to);
-        if ($number === null) {
-            throw Problem::inValue('onto', 'The prop this was to go onto is not there any more.', 'Choose another one.');
+        $patch = $left = [];
+        foreach ($onto as $to) {
+            $number = DocumentProps::number($document, $to) ?? throw Problem::inValue('onto', 'The prop this was to go onto is not there any more.', 'Choose another one.');
+            $left = [...$left, ...$this->overlay($document, $number, $own, $what)];
+            $patch[] = ['op' => 'replace', 'path' => '/props/'.$number, 'value' => $document->props[$number]];
         }
+
+        return ['patch' => $patch, 'left' => array_values(array_unique($left))];
+    }
+
+    /**
+     * @param  list<string>  $what
+     * @return list<string> what was left out, in words
+     *
+     * @throws Problem
+     */
+    private function overlay(\stdClass $document, int $number, \stdClass $own, array $what): array
+    {
         $target = $document->props[$number];
-        $copy = PropCopies::of(self::prop($from, $id), $document);
+        $copy = PropCopies::of($own, $document);
         $members = array_diff($what === [] ? array_keys(get_object_vars($copy)) : $what, self::OWN);
         // Maps that what is taken goes by come along.
         $needed = PropCopies::mapsIn($copy, $members);
@@ -73,13 +101,16 @@ final class PasteProp
                 $target->weights = [...$target->weights ?? [], $map];
             }
         }
-        $left = $this->settle($document, $number);
 
-        return ['patch' => [['op' => 'replace', 'path' => '/props/'.$number, 'value' => $document->props[$number]]], 'left' => $left, 'made' => $to];
+        return $this->settle($document, $number);
     }
 
-    /** @throws Problem */
-    private static function prop(Shot $shot, string $id): \stdClass
+    /**
+     * A prop of a shot, as it is written.
+     *
+     * @throws Problem where it is not there
+     */
+    public static function prop(Shot $shot, string $id): \stdClass
     {
         $document = $shot->decoded();
         $number = DocumentProps::number($document, $id) ?? throw Problem::inValue('from', 'The prop that was copied is not there any more.', 'Copy it again.');

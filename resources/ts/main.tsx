@@ -14,6 +14,7 @@ import { Tooltip } from 'radix-ui';
 import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
+import { useHelp } from './data/help';
 import { queryClient } from './data/queries';
 import { Broken } from './frame/Broken';
 import { ShotPage } from './frame/ShotPage';
@@ -21,6 +22,13 @@ import { Notices } from './frame/Notices';
 import { SignIn } from './frame/SignIn';
 import { Yard } from './yard/Yard';
 
+/** Read where it is asked for: until then none of it is loaded. */
+function HelpWhereAsked() {
+    const on = useHelp((s) => s.page !== null);
+    return on ? <Suspense fallback={null}><HelpWindow /></Suspense> : null;
+}
+
+const HelpWindow = lazy(() => import('./frame/HelpWindow').then((m) => ({ default: m.HelpWindow })));
 const TrialPage = lazy(() => import('./wall/WallPage').then((m) => ({ default: m.TrialPage })));
 const ComparePage = lazy(() => import('./wall/WallPage').then((m) => ({ default: m.ComparePage })));
 
@@ -40,6 +48,7 @@ createRoot(document.getElementById('app')!).render(
                             <Route path="/shots/:id/compare" element={<Suspense fallback={null}><ComparePage /></Suspense>} />
                             <Route path="*" element={<Yard />} />
                         </Routes>
+                        <HelpWhereAsked />
                         <Notices />
                     </BrowserRouter>
                     <SignIn />

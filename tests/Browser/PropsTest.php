@@ -36,6 +36,71 @@ final class PropsTest extends BrowserTestCase
         $this->assertNoErrors();
     }
 
+    public function test_pieces_are_picked_by_box_name_and_size_and_several_are_grouped_at_once(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('block', ['break' => Setting::cells(24), 'motion' => Setting::falling()])]);
+        $a->sees('24 shards');
+        $a->keys('4');
+        $a->presses('Pick pieces');
+        $a->presses('largest');
+        $a->sees('2 picked');
+        $a->presses('All others');
+        $a->sees('22 picked');
+        $a->presses('All 24');
+        $a->sees('24 picked');
+        $a->presses('None');
+        $a->types('Pieces called', '*-3');
+        $a->sees('1 picked');
+        $a->keys(WebDriverKeys::ESCAPE);
+        $a->picture();
+        // A box over all of it, and one beside it.
+        $canvas = $a->finds('#picture canvas');
+        $box = static fn (array $from, array $to) => $a->browser->action()->keyDown(null, WebDriverKeys::CONTROL)->moveToElement($canvas, ...$from)->clickAndHold()->moveToElement($canvas, ...$to)->release()->keyUp(null, WebDriverKeys::CONTROL)->perform();
+        $box([-400, -200], [400, 200]);
+        $a->sees('24 picked');
+        $a->presses('Group 24 picked');
+        $a->until(static fn (): bool => count($a->document()['props'][0]['motion']['groups'][0]['pieces'] ?? []) === 24, 'the group');
+        $box([-400, -200], [-380, -190]);
+        $a->seesNoMore('24 picked');
+        // Where no pieces are picked a box chooses props.
+        $a->keys('1');
+        $box([-400, -200], [400, 200]);
+        $a->until(static fn (): bool => $a->js('return document.querySelectorAll(\'ul[aria-label="Props"] button[aria-pressed="true"]\').length') === 1, 'the block to be chosen');
+        $this->assertNoErrors();
+    }
+
+    public function test_a_preset_is_kept_and_laid_on_two_and_both_are_keyed_at_once(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('one', ['break' => Setting::cells(9)]), Setting::box('two', ['name' => 'Two']), Setting::box('three', ['name' => 'Three', 'place' => ['position' => [2, 0.3, 0], 'turn' => [0, 0, 0], 'size' => 1]])]);
+        $a->sees('9 shards');
+        $a->keys('2');
+        $a->presses('Presets');
+        $a->types('Keep as', 'Nine');
+        $a->finds('[aria-label="Remove the preset Nine"]');
+        $a->keys(WebDriverKeys::ESCAPE);
+        $chips = $a->browser->findElements(WebDriverBy::cssSelector('ul[aria-label="Props"] button[aria-pressed]'));
+        $chips[1]->click();
+        $a->browser->action()->keyDown(null, WebDriverKeys::SHIFT)->click($chips[2])->keyUp(null, WebDriverKeys::SHIFT)->perform();
+        $a->sees('And one more: what is set here');
+        $a->presses('Presets');
+        $a->presses('Nine');
+        $a->until(static fn (): bool => array_column(array_column(array_column($a->document()['props'], 'break'), 'values'), 'count') === [9, 9, 9], 'the break of both');
+        $a->keys('1');
+        $a->clicks('[aria-label="Key Position y at frame 0"]');
+        $a->until(static fn (): bool => is_array($a->document()['props'][1]['place']['position'][1]) && is_array($a->document()['props'][2]['place']['position'][1]), 'both keyed');
+        self::assertSame(['keyed', 'keyed', 'fixed'], [$a->document()['props'][1]['motion']['kind'], $a->document()['props'][2]['motion']['kind'], $a->document()['props'][0]['motion']['kind']]);
+        $a->types('Position y', '1.3');
+        $a->until(static fn (): bool => ($a->document()['props'][2]['place']['position'][1]['keys'][0]['value'] ?? 0) == 1.3, 'the other as far up');
+        // The heading opens the docs.
+        $a->clicks('section h2 button');
+        $a->sees('Where they come from');
+        $a->presses('Trials');
+        $a->sees('Trying values');
+        $this->assertNoErrors();
+    }
+
     public function test_the_yard_is_sorted_into_folders_searched_and_what_was_deleted_comes_back(): void
     {
         $a = $this->artist;

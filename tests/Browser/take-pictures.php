@@ -33,8 +33,10 @@ $type = static function (string $label, string $value) use ($b): void {
 // With all its light the picture takes seconds to draw in software, and the browser draws once more for every picture taken: what asks to draw waits until it is.
 $shoot = static function (string $name) use ($b, $artist, $root): void {
     sleep(1);
-    if ($b->executeScript('return document.getElementById("picture")!==null')) {
-        $artist->picture();
+    foreach (['picture', 'wall'] as $what) {
+        if ($b->executeScript('return document.getElementById(arguments[0])!==null', [$what])) {
+            $artist->picture($what);
+        }
     }
     $b->executeScript('window.held={ask:window.requestAnimationFrame,asked:[]};window.requestAnimationFrame=f=>window.held.asked.push(f)');
     sleep(1);
@@ -61,7 +63,7 @@ $wanted = static fn (string $what): bool => $argc === 1 || in_array($what, $argv
 try {
     $b->get($base);
     $b->executeScript('localStorage.setItem("picture","fine")');
-    foreach (['seed-head' => 48, 'chimney-stack' => 14, 'bell-jar' => 0, 'tarpaulin' => 46, 'gourd' => 50, 'cushions' => 66, 'sundial' => 72, 'cold-frame-wall' => 30, 'name-board-assembling' => 40, 'roof-and-branch' => 30, 'name-board' => 0, 'garden-stack' => 0, 'glass-pane' => 16, 'terracotta-jar' => 14] as $demo => $frame) {
+    foreach (['seed-head' => 48, 'chimney-stack' => 14, 'bell-jar' => 0, 'tarpaulin' => 46, 'gourd' => 50, 'cushions' => 66, 'sundial' => 72, 'cold-frame-wall' => 30, 'name-board-assembling' => 40, 'garden-stack' => 0, 'glass-pane' => 16, 'terracotta-jar' => 14] as $demo => $frame) {
         if (! $wanted($demo)) {
             continue;
         }
@@ -94,7 +96,7 @@ try {
             }
         }
         usleep(800_000);
-        $name = ['tarpaulin' => 'cloth', 'sundial' => 'bake-sundial', 'roof-and-branch' => 'bake-roof'][$demo] ?? null;
+        $name = ['tarpaulin' => 'cloth', 'sundial' => 'bake-sundial'][$demo] ?? null;
         if ($name !== null) {
             $shoot($name);
         }
@@ -169,11 +171,6 @@ try {
             $shoot('camera');
             $b->findElement(WebDriverBy::xpath('//button[normalize-space(.)="¾"]'))->click();
         }
-        if ($demo === 'name-board') {
-            $keys('2');
-            $b->findElement(WebDriverBy::xpath('//button[contains(., "Draw in the picture")]'))->click();
-            $shoot('break-score');
-        }
         if ($demo === 'terracotta-jar') {
             $keys('6');
             usleep(300_000);
@@ -181,6 +178,40 @@ try {
             sleep(2);
             $shoot('hand-off');
         }
+        $throwAway($id);
+    }
+    if ($wanted('trials')) {
+        // Nine jars by day, and two bakes of one by night.
+        $id = $b->executeScript('return fetch("/api/shots",{method:"POST",headers:{"X-Yard":"1","Content-Type":"application/json"},body:JSON.stringify({demo:"terracotta-jar"})}).then(r=>r.json()).then(s=>s.id)');
+        $b->get("$base/shots/$id");
+        sleep(3);
+        $keys('5', 'b');
+        $baked();
+        $trial = $b->executeScript('return fetch("/api/shots/"+arguments[0]+"/trials",{method:"POST",headers:{"X-Yard":"1","Content-Type":"application/json"},body:JSON.stringify({axes:[{path:"/props/0/break/values/count",values:"60, 200, 800"},{path:"/props/0/material/bounce",values:"5, 30, 60"}]})}).then(r=>r.json()).then(t=>t.id)', [$id]);
+        $b->get("$base/shots/$id/trials/$trial");
+        StartedYard::until(static fn (): bool => str_contains((string) $b->executeScript('return document.body.innerText'), '9 baked'), 600);
+        for ($k = 0; $k < 16; $k++) {
+            $keys(WebDriverKeys::ARROW_RIGHT);
+        }
+        sleep(3);
+        $shoot('trials');
+        $b->get("$base/shots/$id");
+        sleep(3);
+        $keys('1');
+        $type('Bounce', '60');
+        sleep(2);
+        $keys('5', 'b');
+        $baked();
+        $b->get("$base/shots/$id/compare");
+        sleep(3);
+        $b->findElement(WebDriverBy::xpath('//button[normalize-space(.)="Ghost"]'))->click();
+        $b->findElement(WebDriverBy::xpath('//button[normalize-space(.)="Night"]'))->click();
+        for ($k = 0; $k < 30; $k++) {
+            $keys(WebDriverKeys::ARROW_RIGHT);
+        }
+        sleep(3);
+        $shoot('compare');
+        $b->findElement(WebDriverBy::xpath('//button[normalize-space(.)="Day"]'))->click();
         $throwAway($id);
     }
     // One picture a pattern, on props of the demo.

@@ -65,6 +65,16 @@ export interface Copied {
     name: string;
 }
 
+/** Kept values of one bench. */
+export interface PresetCard {
+    id: string;
+    bench: PresetBench;
+    name: string;
+    given: boolean;
+}
+
+export type PresetBench = 'break' | 'motion' | 'material' | 'dust' | 'weights';
+
 /** What was done to a shot, the last first. */
 export interface History {
     /** When the shot was made, ISO 8601. */
@@ -504,6 +514,11 @@ export const api = {
     cancelBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/cancel`),
     resumeBake: (bake: string) => send<{ bake: BakeView }>('POST', `bakes/${bake}/resume`),
     bakedDocument: (bake: string) => json<ShotDocument>(`bakes/${bake}/document`),
+    presets: () => json<PresetCard[]>('presets'),
+    keepPreset: (shot: string, prop: string, bench: PresetBench, name: string) => send<PresetCard[]>('POST', 'presets', { shot, prop, bench, name }),
+    removePreset: (id: string) => ask(`presets/${id}`, { method: 'DELETE' }),
+    layPreset: (shot: string, revision: number, preset: string, onto: readonly string[]) => send<ShotView & { left: string[] }>('POST', `shots/${shot}/presets`, { revision, preset, onto }),
+    help: async (page: string) => (await ask(`help/${page}`)).text(),
     lineUp: (shot: string, frame: number) => send<LinedUp>('POST', `shots/${shot}/line-up`, { frame }),
     tryable: (shot: string) => json<Tryable[]>(`shots/${shot}/tryable`),
     planTrial: (shot: string, axes: readonly Tried[]) => send<TrialPlan>('POST', `shots/${shot}/trials/plan`, { axes }),

@@ -8,7 +8,7 @@ import { poseAt, type Pose } from './pose';
 import { propPath, useShot } from './shot';
 import { currentMoments } from './moments';
 import { onOthers } from './several';
-import { frameOf, isKeyed, ownFrame, type Moments } from './track';
+import { frameOf, isKeyed, ownFrame, valueAt, type Moments } from './track';
 import { useUi } from './ui';
 
 /** How a key is named where keys are picked: its lane and its frame. */
@@ -46,14 +46,36 @@ export function setAt(lane: string, axis: number, frame: number, value: number, 
     const next = isKeyed(now) || always ? withKey(now, frame, value, currentMoments()) : value;
     const whole = usual.length === 1 ? next : usual.map((v, i) => (i === axis ? next : v));
     const own: PatchStep[] = [...(isKeyed(next) ? movable(shot.document, lane) : []), axes === undefined ? { op: 'add', path: pointerOf(shot.document, { id: lane }), value: whole } : { op: 'replace', path: at(shot.document, lane, axes, axis), value: next }];
-    void edit(label, [...own, ...(isKeyed(next) ? [] : withOthers(shot.document, lane, axis, usual.length, next))]);
+    void edit(label, [...own, ...(isKeyed(next) ? keyedOnOthers(shot.document, lane, axis, frame, valueAt(now, frame, currentMoments()), value) : withOthers(shot.document, lane, axis, usual.length, next))]);
+}
+
+/** A key at the same frame of the props chosen with the one of a lane: places and turns moved by as much, sizes by the same factor, else with the same value. */
+function keyedOnOthers(document: ShotDocument, lane: string, axis: number, frame: number, before: number, value: number): PatchStep[] {
+    const [id, path] = split(lane);
+    const moments = currentMoments();
+    return othersOf(id).flatMap((other): PatchStep[] => {
+        const own = `${other}:${path}`;
+        const axes = axesOf(document, { id: own });
+        const now = axes?.[axis];
+        // What another has nothing of cannot be keyed there.
+        if (axes === undefined || now === undefined) return [];
+        const theirs = valueAt(now, frame, moments);
+        const set = path === 'place/size' && before !== 0 ? (theirs * value) / before : path.startsWith('place/') ? theirs + value - before : value;
+        const key = withKey(now, frame, set, moments);
+        return [...movable(document, own), { op: 'replace', path: at(document, own, axes, axis), value: key }];
+    });
+}
+
+/** The props chosen with one. */
+function othersOf(id: string): readonly string[] {
+    const { chosen, also } = useUi.getState();
+    return id === chosen ? also.filter((other) => other !== id) : [];
 }
 
 /** The same of the props that are chosen with the one of a lane. */
 function withOthers(document: ShotDocument, lane: string, axis: number, axes: number, value: Value): PatchStep[] {
     const [id, path] = split(lane);
-    const { chosen, also } = useUi.getState();
-    return id === chosen ? onOthers(document, id, also, { [`/${path}${axes > 1 ? `/${axis}` : ''}`]: value }, axes > 1 ? 'replace' : 'add') : [];
+    return onOthers(document, id, othersOf(id), { [`/${path}${axes > 1 ? `/${axis}` : ''}`]: value }, axes > 1 ? 'replace' : 'add');
 }
 
 /** Takes the key of an axis at a frame away. */
@@ -81,17 +103,22 @@ export function keyFrame(lane: string, frame: number, moments: Moments): number 
 /** Sets keys on position and turn of a prop where it stands at a frame, or with the given pose. */
 export function setKey(id: string, frame: number, pose?: Pose): void {
     const { shot, edit } = useShot.getState();
-    const prop = shot?.document.props.find((p) => p.id === id);
-    if (!shot || !prop) return;
+    if (!shot) return;
     const moments = currentMoments();
     const own = keyFrame(`${id}:place/position`, frame, moments);
-    const { position, turn } = pose ?? poseAt(prop, own, { ...moments, pace: undefined }, shot.document.frames.first);
     const all = (values: readonly Value[], now: readonly number[]) => values.map((v, i) => withKey(v, own, now[i]!, moments));
-    void edit(`Key at frame ${own}`, [
-        ...movable(shot.document, `${id}:place/position`),
-        { op: 'replace', path: `${propPath(shot.document, id)}/place/position`, value: all(prop.place.position, position) },
-        { op: 'replace', path: `${propPath(shot.document, id)}/place/turn`, value: all(prop.place.turn, turn) },
-    ]);
+    // Those chosen with it are keyed where they stand.
+    const steps = [id, ...othersOf(id)].flatMap((one): PatchStep[] => {
+        const prop = shot.document.props.find((p) => p.id === one);
+        if (prop === undefined) return [];
+        const { position, turn } = (one === id ? pose : undefined) ?? poseAt(prop, own, { ...moments, pace: undefined }, shot.document.frames.first);
+        return [
+            ...movable(shot.document, `${one}:place/position`),
+            { op: 'replace', path: `${propPath(shot.document, one)}/place/position`, value: all(prop.place.position, position) },
+            { op: 'replace', path: `${propPath(shot.document, one)}/place/turn`, value: all(prop.place.turn, turn) },
+        ];
+    });
+    void edit(`Key at frame ${own}`, steps);
 }
 
 export function removeKeys(picked: readonly string[]): void {

@@ -18,6 +18,8 @@ interface ShotState {
     copyProp: (prop: string) => Promise<string | null>;
     /** Pastes a prop, or some of its set-up onto another; which prop that made or changed, and what was left out, or null where it was refused. */
     paste: (from: Copied, onto?: { onto: string; what: readonly string[] }) => Promise<{ made: string; left: string[] } | null>;
+    /** Lays kept values of a bench on props; what was left out, or null where it was refused. */
+    layPreset: (preset: string, onto: readonly string[]) => Promise<{ left: string[] } | null>;
     /** Keeps a prop as it is at a frame as a prop of its own, the last one. */
     keepFrame: (prop: string, frame: number) => Promise<boolean>;
     undo: () => Promise<void>;
@@ -100,6 +102,7 @@ export const useShot = create<ShotState>((set, get) => {
         },
         copyProp: (prop) => telling(async (id, revision) => api.copyProp(id, prop, revision)).then((told) => told?.made ?? null),
         paste: (from, onto) => telling((id, revision) => api.paste(id, revision, from, onto)),
+        layPreset: (preset, onto) => telling((id, revision) => api.layPreset(id, revision, preset, onto)),
         keepFrame: (prop, frame) => queue(() => settle(() => api.keepFrame(get().shot!.id, prop, get().shot!.revision, frame))),
         undo: async () => {
             await queue(() => settle(() => api.undo(get().shot!.id, get().shot!.revision)));

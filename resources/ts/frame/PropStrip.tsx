@@ -1,6 +1,7 @@
 import { Eye, EyeOff, Plus } from 'lucide-react';
 import type { Prop } from '../data/document';
 import { usePieces } from '../data/pieces';
+import { layPreset } from '../data/presets';
 import { editProp, useDocument } from '../data/shot';
 import { useUi } from '../data/ui';
 import { PropFace } from '../parts/PropFace';
@@ -38,7 +39,7 @@ function Chip({ prop, chosen, also }: { prop: Prop; chosen: boolean; also: boole
     const count = pieces?.pieces.length ?? 0;
     const state = prop.hidden ? 'hidden' : problem ? (problem.kind === 'mesh' || problem.path.includes('prepare') || problem.path.includes('source') ? '✕ see Props' : '✕ see Break') : `${working != null ? '… ' : ''}${count > 1 ? `${count} shards · ` : ''}${prop.motion.kind}`;
     return (
-        <li className={`flex items-center border bg-paper ${chosen ? 'border-ink outline-1 outline-ink' : also ? 'border-ink outline-1 outline-dashed outline-ink' : 'border-line'}`}>
+        <li onDragOver={(e) => e.dataTransfer.types.includes('application/x-yard-preset') && e.preventDefault()} onDrop={(e) => { const preset = e.dataTransfer.getData('application/x-yard-preset'); if (preset !== '') { e.preventDefault(); void layPreset(preset, [prop.id]); } }} className={`flex items-center border bg-paper ${chosen ? 'border-ink outline-1 outline-ink' : also ? 'border-ink outline-1 outline-dashed outline-ink' : 'border-line'}`}>
             <button type="button" aria-pressed={chosen || also} title="Shift or Ctrl: choose it together with others" onClick={(e) => (e.shiftKey || e.ctrlKey || e.metaKey ? together(prop.id) : set({ chosen: prop.id, lit: [], picked: [] }))} className="flex h-[40px] items-center gap-2 pr-1.5 pl-1.5 text-left">
                 <PropFace pieces={pieces} colour={prop.material.colour} />
                 <span>

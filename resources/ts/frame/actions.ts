@@ -44,6 +44,7 @@ const PLAIN: readonly Action[] = [
     { name: 'The docket of the bake', stage: 'bake', at: 'Docket', words: ['record', 'figures', 'energy', 'overlap', 'contacts', 'report'] },
     { name: 'Try values: a trial of several, baked and compared', stage: 'bake', at: 'Try values…', words: ['wedge', 'batch', 'variants', 'variations', 'seeds', 'compare', 'experiment'], alone: true },
     { name: 'Compare two bakes', stage: 'bake', at: 'Compare bakes', words: ['before', 'after', 'difference', 'ghost', 'overlay', 'side by side'], alone: true },
+    { name: 'Presets: kept values of a bench', stage: 'break', at: 'Presets', words: ['template', 'library', 'save settings', 'reuse', 'style'] },
     { name: 'Hand the shot off', stage: 'hand-off', at: 'Write', words: ['export', 'save', 'glb', 'gltf', 'obj', 'stl', 'ply', 'download'] },
     { name: 'Rename the shot', stage: 'shot', at: 'Name', words: ['title'], alone: true },
     { name: 'Frames and rate', stage: 'shot', at: 'Frames', words: ['length', 'fps', 'duration', 'range', 'time'], alone: true },

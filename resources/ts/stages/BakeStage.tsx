@@ -32,7 +32,7 @@ export function BakeStage() {
     const upToDate = bake !== null && bake.state === 'done' && bake.plan.kept >= frames && staleFrom(bake) === null && bake.last >= document.frames.last;
     return (
         <>
-            <BenchHead title="Bake" under="Computed in the background; watch it as it comes" />
+            <BenchHead help="trials#baking" title="Bake" under="Computed in the background; watch it as it comes" />
             <Section title={busy ? 'Under way' : 'Next bake'}>
                 {busy && bake ? (
                     <>

@@ -9,6 +9,7 @@ import { NumberField } from '../parts/NumberField';
 import { applies } from '../data/options';
 import { OptionField } from '../parts/OptionField';
 import { BenchHead, ChooseFirst } from './BenchHead';
+import { PresetPlate } from './PresetPlate';
 import { LetFall } from './FallWays';
 import { Judge } from './Judge';
 import { Rework } from './Rework';
@@ -26,7 +27,7 @@ export function BreakStage() {
     if (prop === null || !catalogue) {
         return (
             <>
-                <BenchHead title="Break" under="Solid pieces that fit without a gap until released" />
+                <BenchHead help="patterns" title="Break" under="Solid pieces that fit without a gap until released" />
                 <ChooseFirst what="break it" />
             </>
         );
@@ -46,7 +47,7 @@ function Patterns({ prop, catalogue }: { prop: Prop; catalogue: Catalogue }) {
     };
     return (
         <>
-            <BenchHead title={`Break ${prop.name}`} under={entry?.meaning ?? 'Solid pieces that fit without a gap until released'} />
+            <BenchHead help={entry === undefined ? 'patterns' : `patterns#${entry.label.toLowerCase()}`} aside={<PresetPlate bench="break" prop={prop} />} title={`Break ${prop.name}`} under={entry?.meaning ?? 'Solid pieces that fit without a gap until released'} />
             <Section title="Pattern">
                 <div role="radiogroup" aria-label="Pattern" className="grid grid-cols-4 gap-1.5">
                     {['none', ...Object.keys(catalogue.patterns)].map((name) => (

@@ -40,7 +40,7 @@ export function HandOffStage() {
     };
     return (
         <>
-            <BenchHead title="Hand-off" under="Files other departments can open" />
+            <BenchHead help="hand-off" title="Hand-off" under="Files other departments can open" />
             {bake === null || bake.framesDone === 0 ? (
                 <p className="px-4 py-4 text-soft">There is nothing to hand off yet. Bake the shot first (B).</p>
             ) : (

@@ -7,6 +7,7 @@ import { NumberField } from '../parts/NumberField';
 import { poseAt } from '../data/pose';
 import { driftAtOnce, driftMotion } from '../data/driftMotion';
 import { BenchHead, ChooseFirst } from './BenchHead';
+import { PresetPlate } from './PresetPlate';
 import { DriftBench } from './drift/DriftBench';
 import { DustBench } from './DustBench';
 import { ForceFacts } from './Forces';
@@ -28,7 +29,7 @@ export function MotionStage() {
     const prop = useChosen();
     return (
         <>
-            <BenchHead title={prop ? `Motion of ${prop.name}` : 'Motion'} under="What moves, from when, and how" />
+            <BenchHead help={prop?.motion.kind === 'cloth' ? 'cloth' : prop?.motion.kind === 'drift' ? 'release-and-drift#drift-motion-without-physics' : 'release-and-drift'} aside={prop && <PresetPlate bench="motion" prop={prop} />} title={prop ? `Motion of ${prop.name}` : 'Motion'} under="What moves, from when, and how" />
             {prop ? <PropMotion key={prop.id} prop={prop} /> : <ChooseFirst what="say how it moves" />}
             <Section title="Look at it">
                 <Button className="w-full" tone="loud" onClick={() => { useUi.getState().set({ stage: 'bake' }); void bakeShot(); }}>Bake</Button>

@@ -16,6 +16,7 @@ import { MaterialField, PlaceFields } from './PropFields';
 import { applies } from '../data/options';
 import { OptionField } from '../parts/OptionField';
 import { BenchHead } from './BenchHead';
+import { PresetPlate } from './PresetPlate';
 import { CopiedProp } from './CopiedProp';
 import { PictureOn } from './PictureOn';
 import { Preparation } from './Preparation';
@@ -43,7 +44,7 @@ function AddProp() {
     };
     return (
         <>
-            <BenchHead title="Add a prop" under="What breaks, what it falls on, and what hits it" />
+            <BenchHead help="props" title="Add a prop" under="What breaks, what it falls on, and what hits it" />
             <Section title="Bring in a mesh, drawing or picture">
                 <input ref={input} type="file" accept=".obj,.stl,.ply,.glb,.svg,.png" multiple className="sr-only" tabIndex={-1} aria-label="Mesh file" onChange={async (e) => {
                     const files = [...(e.target.files ?? [])];
@@ -75,7 +76,7 @@ function OneProp({ prop }: { prop: Prop }) {
     const source = prop.source;
     return (
         <>
-            <BenchHead title={prop.name} under={source.kind === 'shape' ? `Built here: ${catalogue?.shapes[source.shape]?.label.toLowerCase() ?? source.shape}` : source.kind === 'mesh' ? `From ${source.file}` : 'Copies strewn over another prop'} />
+            <BenchHead help="props" aside={<PresetPlate bench="material" prop={prop} />} title={prop.name} under={source.kind === 'shape' ? `Built here: ${catalogue?.shapes[source.shape]?.label.toLowerCase() ?? source.shape}` : source.kind === 'mesh' ? `From ${source.file}` : 'Copies strewn over another prop'} />
             {problem && <div className="px-4 pb-3"><Fault message={problem.message} remedy={problem.remedy} /></div>}
             {source.kind === 'shape' && catalogue && (
                 <Section title="Shape">

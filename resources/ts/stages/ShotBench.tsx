@@ -16,7 +16,7 @@ export function ShotBench() {
     if (!document) return null;
     return (
         <>
-            <BenchHead title="The shot" under="Its name, frames, camera, plate, gravity, ground and forces" />
+            <BenchHead help="time-and-cues#the-camera-and-the-plate" title="The shot" under="Its name, frames, camera, plate, gravity, ground and forces" />
             <Section title="Name"><ShotName key={document.name} name={document.name} /></Section>
             <Section title="Frames" aside={rateInWords(document.frames.rate)}>
                 <FrameRange />

@@ -14,6 +14,7 @@ import { useChosen } from '../data/useChosen';
 import { arithmetic, freeMapId, freeMapName, newSource } from '../data/weights';
 import { Button, Section } from '../parts/controls';
 import { BenchHead, ChooseFirst } from './BenchHead';
+import { PresetPlate } from './PresetPlate';
 import { AddMenu } from '../parts/AddMenu';
 import { InTime } from './weights/InTime';
 import { MapFacts } from './weights/MapFacts';
@@ -33,7 +34,7 @@ export function WeightsStage() {
     if (prop === null || !catalogue || !document) {
         return (
             <>
-                <BenchHead title="Weights" under="Where it acts, from 0 to 1, over the frames" />
+                <BenchHead help="weights" title="Weights" under="Where it acts, from 0 to 1, over the frames" />
                 <ChooseFirst what="weigh it" />
             </>
         );
@@ -47,7 +48,7 @@ export function WeightsStage() {
     };
     return (
         <>
-            <BenchHead title={`Weights of ${prop.name}`} under="Where it acts, from 0 to 1, over the frames" />
+            <BenchHead help="weights" aside={<PresetPlate bench="weights" prop={prop} />} title={`Weights of ${prop.name}`} under="Where it acts, from 0 to 1, over the frames" />
             {shown === null ? <FirstMap catalogue={catalogue} others={document.props.length > 1} onBegin={begin} /> : (
                 <>
                     <MapTabs prop={prop} map={shown.map} mapAt={shown.at} catalogue={catalogue} onBegin={begin} />

@@ -15,7 +15,7 @@ export function CompareBench({ pictures }: { pictures: readonly WallPicture[] })
     const [before, after] = [shown[0] ?? pictures[1]!.key, shown[1] ?? pictures[0]!.key];
     return (
         <>
-            <BenchHead title="Bakes compared" under={`${pictures.length} bakes of the shot are kept`} />
+            <BenchHead help="trials#comparing-bakes" title="Bakes compared" under={`${pictures.length} bakes of the shot are kept`} />
             <Section title="Which">
                 <Select label="First" value={before} options={options} onChange={(v) => useWall.getState().show([v, after])} />
                 <Select label="Second" value={after} options={options} onChange={(v) => useWall.getState().show([before, v])} />

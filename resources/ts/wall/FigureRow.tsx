@@ -16,7 +16,7 @@ export function figureIn(outcome: Outcome, figure: FigureName): string {
 /** What came of a bake, in a line or two. */
 export function FigureRow({ outcome, small }: { outcome: Outcome | null; small: boolean }) {
     return (
-        <dl className={`figure grid text-[11px] ${small ? 'grid-cols-3 gap-x-1.5' : 'grid-cols-6 gap-x-3'}`}>
+        <dl className={`figure grid text-[11px] ${small ? 'grid-cols-[auto_auto_auto] justify-between gap-x-2' : 'grid-cols-6 gap-x-3'}`}>
             {FIGURES.map((f) => (
                 <div key={f.name} title={f.hint} className={small ? 'flex justify-between gap-1' : ''}>
                     <dt className="truncate text-soft">{f.label}</dt>

@@ -32,7 +32,7 @@ export function TrialBench({ trial, pictures }: { trial: TrialView; pictures: re
     const failed = trial.variants.length - done - waits;
     return (
         <>
-            <BenchHead title={`${trial.variants.length} variants`} under={`${done} baked${waits > 0 ? `, ${waits} to come` : ''}${failed > 0 ? `, ${failed} not` : ''}`} />
+            <BenchHead help="trials" title={`${trial.variants.length} variants`} under={`${done} baked${waits > 0 ? `, ${waits} to come` : ''}${failed > 0 ? `, ${failed} not` : ''}`} />
             <Section title="Seen">
                 <Choice<'wall' | 'sheet'>
                     label="Seen"

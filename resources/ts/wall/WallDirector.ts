@@ -48,7 +48,9 @@ class Stand {
 
     /** What is to be seen of it, all of its way through the shot. */
     outline(loaded: number): Float32Array {
-        const acting = this.scenery.acting(this.props);
+        const moving = this.props.filter((p) => p.motion.kind !== 'fixed');
+        // What stands still is told apart by nothing.
+        const acting = moving.length > 0 ? moving : this.scenery.acting(this.props);
         const { store } = this.drawn;
 
         return store.get(0) === null ? this.scenery.outline(acting) : this.scenery.path(this.props, acting, { get: (k) => store.get(k), loaded });
