@@ -11,7 +11,7 @@ import '../css/app.css';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { setNonce } from 'get-nonce';
 import { Tooltip } from 'radix-ui';
-import { lazy, StrictMode, Suspense } from 'react';
+import { lazy, StrictMode, Suspense, useState } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { useHelp } from './data/help';
@@ -25,7 +25,10 @@ import { Yard } from './yard/Yard';
 /** Read where it is asked for: until then none of it is loaded. */
 function HelpWhereAsked() {
     const on = useHelp((s) => s.page !== null);
-    return on ? <Suspense fallback={null}><HelpWindow /></Suspense> : null;
+    // Once there it stays: a window must end by itself, or what lies below stays out of reach.
+    const [asked, setAsked] = useState(false);
+    if (on && !asked) setAsked(true);
+    return asked ? <Suspense fallback={null}><HelpWindow /></Suspense> : null;
 }
 
 const HelpWindow = lazy(() => import('./frame/HelpWindow').then((m) => ({ default: m.HelpWindow })));

@@ -22,8 +22,6 @@ final class AccessibilityTest extends BrowserTestCase
             foreach (['1' => 'Built here', '2' => 'Pattern', '3' => 'Weights of Block', '4' => 'Release', '5' => 'Docket', '6' => 'Format', '0' => 'Line up'] as $key => $words) {
                 $a->keys((string) $key);
                 $a->sees($words);
-                // A colour on its way to another is no finding.
-                $a->until(static fn (): bool => $a->js('return document.getAnimations().filter(m=>m.playState==="running"&&m.effect.getTiming().iterations!==Infinity).length') === 0);
                 $this->assertClean('stage '.$key.' before '.$next);
             }
             // What opens over the benches.
@@ -92,6 +90,9 @@ final class AccessibilityTest extends BrowserTestCase
 
     private function assertClean(string $where): void
     {
+        $a = $this->artist;
+        // A colour on its way to another is no finding.
+        $a->until(static fn (): bool => $a->js('return document.getAnimations().filter(m=>m.playState==="running"&&m.effect.getTiming().iterations!==Infinity).length') === 0);
         $found = $this->artist->browser->executeAsyncScript('const done=arguments[0];axe.run(document,{resultTypes:["violations"]}).then(r=>done(r.violations.map(v=>v.id+": "+v.help+" — "+v.nodes.slice(0,3).map(n=>n.html.slice(0,140)).join(" | "))))');
         self::assertSame([], $found, $where);
     }

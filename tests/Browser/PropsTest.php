@@ -50,7 +50,7 @@ final class PropsTest extends BrowserTestCase
         $a->presses('All 24');
         $a->sees('24 picked');
         $a->presses('None');
-        $a->types('Pieces called', '*-3');
+        $a->types('Pieces called', '*-0003');
         $a->sees('1 picked');
         $a->keys(WebDriverKeys::ESCAPE);
         $a->picture();
