@@ -24,7 +24,7 @@ export function PlaceOf({ shot, folders }: { shot: ShotCard; folders: readonly s
     const list = (words: string) => words.split(',').map((t) => t.trim()).filter((t) => t !== '');
     return (
         <Popover.Root open={open} onOpenChange={setOpen}>
-            <Popover.Trigger className="flex items-center gap-1 px-1.5 py-0.5 text-[12px] text-soft hover:text-ink" aria-label={`Folder and tags of ${shot.name}`}><FolderInput size={12} aria-hidden /> Sort in</Popover.Trigger>
+            <Popover.Trigger className="flex items-center gap-1 px-1.5 py-0.5 text-[12px] text-soft hover:text-ink" aria-label={`Sort in ${shot.name}: folder and tags`}><FolderInput size={12} aria-hidden /> Sort in</Popover.Trigger>
             <Popover.Portal>
                 <Popover.Content sideOffset={4} align="start" aria-label={`Folder and tags of ${shot.name}`} className="z-50 w-[280px] border border-line bg-paper p-3 text-ink">
                     <form className="space-y-2" onSubmit={(e) => { e.preventDefault(); void put({ folder, tags: list(tags) }); setOpen(false); }}>
