@@ -101,6 +101,35 @@ final class PropsTest extends BrowserTestCase
         $this->assertNoErrors();
     }
 
+    public function test_a_note_is_kept_with_a_mark_drawn_in_the_picture_and_found_in_the_list(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('block')]);
+        $a->sees('Block');
+        foreach (range(1, 5) as $_) {
+            $a->keys(WebDriverKeys::ARROW_RIGHT);
+        }
+        $a->until(static fn (): bool => $a->frameDrawn() === 5);
+        $a->presses('+ Note');
+        $a->ticks('On Block');
+        $a->presses('Draw a mark');
+        $a->dragsOn('[data-note-board]', [-60, 0], [60, 20]);
+        $a->sees('1 drawn');
+        $a->types('Note at frame 5', 'too smooth here');
+        $a->until(static fn (): bool => count($a->document()['notes'] ?? []) === 1, 'the note');
+        $note = $a->document()['notes'][0];
+        self::assertSame([5, 'too smooth here', 'block'], [$note['frame'], $note['text'], $note['prop']]);
+        self::assertGreaterThan(1, count($note['mark'][0]));
+        $a->keys(WebDriverKeys::ESCAPE, WebDriverKeys::HOME, '0');
+        $a->until(static fn (): bool => $a->js('return document.querySelector("[data-note-mark]")') === null, 'no mark at another frame');
+        $a->clicks('ul[aria-label="Notes"] li button');
+        $a->finds('[data-note-mark="1"]');
+        $a->until(static fn (): bool => $a->frameDrawn() === 5, 'its frame');
+        $a->clicks('[aria-label="Remove the note too smooth here"]');
+        $a->sees('None yet.');
+        $this->assertNoErrors();
+    }
+
     public function test_the_yard_is_sorted_into_folders_searched_and_what_was_deleted_comes_back(): void
     {
         $a = $this->artist;

@@ -1,8 +1,9 @@
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { useBake } from '../data/bake';
-import { editCue, removeCue, removeNote, tiedTo } from '../data/cues';
+import { editCue, removeCue, tiedTo } from '../data/cues';
 import type { Cue, ShotDocument } from '../data/document';
+import { goToNote, removeNote, type Note as NoteOf } from '../data/notes';
 import type { Moments } from '../data/track';
 import { useUi } from '../data/ui';
 import { allMaps } from '../data/weights';
@@ -15,7 +16,7 @@ import { ROW, type Scale } from './scale';
 export function CueRow({ document, moments, scale }: { document: ShotDocument; moments: Moments; scale: Scale }) {
     return (
         <div className="relative" style={{ height: ROW }}>
-            {(document.notes ?? []).map((note, k) => <Note key={`n${k}`} text={note.text} at={scale.x(note.frame)} remove={() => removeNote(k)} />)}
+            {(document.notes ?? []).map((note, k) => <Note key={`n${k}`} note={note} at={scale.x(note.frame)} number={k} />)}
             {(document.cues ?? []).map((cue, k) => {
                 const at = moments.frames[cue.id] ?? null;
                 // Where the next one comes soon, the flag hangs to the other side of its line.
@@ -108,14 +109,15 @@ function CueForm({ cue, document, at }: { cue: Cue; document: ShotDocument; at: 
     );
 }
 
-function Note({ text, at, remove }: { text: string; at: number; remove: () => void }) {
+function Note({ note, at, number }: { note: NoteOf; at: number; number: number }) {
+    const { text } = note;
     return (
-        <Popover.Root>
+        <Popover.Root onOpenChange={(open) => open && goToNote(note, number)}>
             <Popover.Trigger aria-label={`Note: ${text}`} title={text} className="absolute top-[5px] h-[15px] max-w-[120px] truncate border-l-2 border-[var(--soft)] bg-[var(--wash)] px-1 text-left text-[11px] text-soft" style={{ left: at }}>{text}</Popover.Trigger>
             <Popover.Portal>
                 <Popover.Content side="top" align="start" sideOffset={6} className="z-50 w-[260px] border border-line bg-paper p-3">
                     <p className="mb-2">{text}</p>
-                    <Button onClick={remove}>Remove</Button>
+                    <Button onClick={() => removeNote(number)}>Remove</Button>
                 </Popover.Content>
             </Popover.Portal>
         </Popover.Root>

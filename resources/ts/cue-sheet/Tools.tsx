@@ -1,8 +1,11 @@
 import { Popover } from 'radix-ui';
-import { addCue, addNote } from '../data/cues';
+import { useState } from 'react';
+import { addCue } from '../data/cues';
+import { addNote, useNotes } from '../data/notes';
 import { copyKeys, mirrorKeys, moved, pasteKeys, readKey, removeKeys, reverseKeys, scaleKeys, shiftKeys, tieKeys } from '../data/keys';
 import { useDocument } from '../data/shot';
 import { useUi } from '../data/ui';
+import { Button, Toggle } from '../parts/controls';
 import { allKeys } from './allKeys';
 import { EaseMenu } from './EaseMenu';
 import { plate } from './plate';
@@ -66,13 +69,25 @@ function Tie() {
 
 function NoteButton() {
     const frame = useUi((s) => s.frame);
+    const chosen = useUi((s) => s.chosen);
+    const prop = useDocument()?.props.find((p) => p.id === chosen);
+    const { drawing, lines } = useNotes();
+    const [on, setOn] = useState(false);
     return (
-        <Popover.Root>
+        <Popover.Root onOpenChange={(open) => !open && useNotes.setState({ drawing: false, lines: [] })}>
             <Popover.Trigger className={plate} title="A few words at the playhead">+ Note</Popover.Trigger>
             <Popover.Portal>
-                <Popover.Content side="top" align="start" sideOffset={6} className="z-50 w-[260px] border border-line bg-paper p-3">
-                    <form onSubmit={(e) => { e.preventDefault(); addNote(frame, String(new FormData(e.currentTarget).get('text') ?? '')); e.currentTarget.reset(); }}>
+                <Popover.Content side="top" align="start" sideOffset={6} onInteractOutside={(e) => drawing && e.preventDefault()} aria-label="A note" className="z-50 w-[290px] border border-line bg-paper p-3">
+                    <form onSubmit={(e) => { e.preventDefault(); addNote(frame, String(new FormData(e.currentTarget).get('text') ?? ''), on && prop ? prop.id : null); e.currentTarget.reset(); }}>
                         <input name="text" aria-label={`Note at frame ${frame}`} placeholder={`At frame ${frame}`} maxLength={500} className="h-[27px] w-full border border-line bg-raised px-2" onKeyDown={(e) => e.stopPropagation()} />
+                        {prop && <Toggle label={`On ${prop.name}`} value={on} onChange={setOn} />}
+                        <div className="mt-1 flex gap-1.5">
+                            <Button aria-pressed={drawing} tone={drawing ? 'dark' : 'plain'} onClick={() => useNotes.setState({ drawing: !drawing })}>{lines.length === 0 ? 'Draw a mark' : `${lines.length} drawn`}</Button>
+                            {lines.length > 0 && <Button onClick={() => useNotes.setState({ lines: [] })}>Clear</Button>}
+                            <span className="flex-1" />
+                            <Button type="submit">Keep</Button>
+                        </div>
+                        {drawing && <p className="mt-1 text-soft">Draw in the picture; it stays where it is drawn.</p>}
                     </form>
                 </Popover.Content>
             </Popover.Portal>

@@ -84,13 +84,3 @@ function untied(node: Record<string, unknown>, anchor: number): Record<string, u
     if (on === undefined) return { frame, ...rest };
     return { on: on === 'cue' ? 'frame' : on, frame: Math.round(frame), ...rest };
 }
-
-export function addNote(frame: number, text: string): void {
-    const { shot, edit } = useShot.getState();
-    if (shot && text.trim() !== '') void edit(`Note at frame ${frame}`, [{ op: 'add', path: '/notes', value: [...(shot.document.notes ?? []), { frame, text: text.trim().slice(0, 500) }] }]);
-}
-
-export function removeNote(at: number): void {
-    void useShot.getState().edit('Remove a note', [{ op: 'remove', path: `/notes/${at}` }]);
-}
-

@@ -6,6 +6,7 @@ import { CueSheet } from '../cue-sheet/CueSheet';
 import { ProblemError, type Problem } from '../data/api';
 import { foresee, pokeBake, staleFrom, useBake, useBaked } from '../data/bake';
 import { fillEvaluated, followEvaluated } from '../data/evaluated';
+import { useNotes } from '../data/notes';
 import { said } from '../data/said';
 import { useContactShown } from '../stages/release/ContactFacts';
 import { usePieces } from '../data/pieces';
@@ -38,6 +39,7 @@ const DriftMarks = lazy(() => import('../picture/DriftMarks'));
 const PinMarks = lazy(() => import('../picture/PinMarks'));
 const ForceMarks = lazy(() => import('../picture/ForceMarks'));
 const LineUpMarks = lazy(() => import('../picture/LineUpMarks'));
+const NoteMarks = lazy(() => import('../picture/NoteMarks'));
 const BrushBoard = lazy(() => import('../picture/BrushBoard'));
 
 export function ShotPage() {
@@ -49,7 +51,8 @@ export function ShotPage() {
     useEffect(() => applyTheme(theme), [theme]);
     useEffect(() => {
         usePieces.getState().clear();
-        useUi.getState().set({ chosen: null, frame: 0, playing: false, lit: [], picked: [], spread: 0, drawing: null, range: null, keys: [], folded: [], map: null, layer: 0, show: null });
+        useUi.getState().set({ chosen: null, frame: 0, playing: false, lit: [], picked: [], spread: 0, drawing: null, range: null, keys: [], folded: [], map: null, layer: 0, show: null, lining: null });
+        useNotes.setState({ drawing: false, lines: [], shown: null });
         useShot.getState().load(id).catch((e: unknown) => e instanceof ProblemError && setProblem(e.problem));
         const stop = useBake.getState().watch(id);
         return stop;
@@ -122,6 +125,7 @@ function Frame() {
                                         <ForceMarks />
                                         <BrushBoard />
                                         <LineUpMarks />
+                                        <NoteMarks />
                                     </Suspense>
                                     <PropStrip />
                                     <ViewControls />

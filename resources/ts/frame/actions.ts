@@ -51,6 +51,7 @@ const PLAIN: readonly Action[] = [
     { name: 'The shot’s camera', stage: 'shot', at: 'Camera', words: ['lens', 'focal', 'view'], alone: true },
     { name: 'Line the camera up with the plate', stage: 'shot', at: 'Line up', words: ['match', 'solve', 'matchmove', 'perspective', 'survey', 'align'], alone: true },
     { name: 'Plate behind the props', stage: 'shot', at: 'Plate', words: ['footage', 'background', 'film', 'video', 'picture'], alone: true },
+    { name: 'Notes on frames and props, as a list', stage: 'shot', at: 'Notes', words: ['comments', 'annotations', 'review', 'mark', 'draw', 'feedback'], alone: true },
     { name: 'Gravity', stage: 'shot', at: 'Gravity', words: ['weightless', 'fall'], alone: true },
     { name: 'Ground', stage: 'shot', at: 'Ground', words: ['floor', 'plane', 'friction', 'bounce'], alone: true },
     { name: 'Quality of the bake', stage: 'shot', at: 'Quality', words: ['sub-steps', 'accuracy', 'fast'], alone: true },

@@ -9,6 +9,7 @@ import { BenchHead } from './BenchHead';
 import { CameraAndPlate } from './CameraAndPlate';
 import { Forces } from './Forces';
 import { FrameRange } from './FrameRange';
+import { Notes } from './Notes';
 
 /** What belongs to the shot as a whole, whichever prop is chosen. */
 export function ShotBench() {
@@ -24,6 +25,7 @@ export function ShotBench() {
             <CameraAndPlate />
             <World />
             <Forces />
+            <Notes />
         </>
     );
 }
