@@ -15,7 +15,7 @@ use YardBreak\Core\Shot\ShotSpec;
 final class PasteProp
 {
     /** What a prop is and where it stands: that is never taken over by another. */
-    private const OWN = ['id', 'name', 'hidden', 'source', 'place', 'prepare'];
+    private const OWN = ['id', 'name', 'hidden', 'group', 'source', 'place', 'prepare'];
 
     /** Things left out at most before it is given up. */
     private const MOST = 40;

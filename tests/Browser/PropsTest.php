@@ -130,6 +130,32 @@ final class PropsTest extends BrowserTestCase
         $this->assertNoErrors();
     }
 
+    public function test_two_props_are_a_group_chosen_moved_and_let_go_as_one(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('leg', ['name' => 'Leg']), Setting::box('lamp', ['name' => 'Lamp']), Setting::box('top', ['name' => 'Top', 'place' => ['position' => [0, 1.2, 0], 'turn' => [0, 0, 0], 'size' => 1]])]);
+        $a->sees('Lamp');
+        $chips = $a->browser->findElements(WebDriverBy::cssSelector('ul[aria-label="Props"] button[aria-pressed]'));
+        $chips[0]->click();
+        $a->browser->action()->keyDown(null, WebDriverKeys::SHIFT)->click($chips[2])->keyUp(null, WebDriverKeys::SHIFT)->perform();
+        $a->types('Name of the group', 'Table');
+        $a->sees('2 props');
+        $a->clicks('[aria-label="Fold the group Table"]');
+        $a->until(static fn (): bool => ! str_contains((string) $a->js('return document.querySelector(\'ul[aria-label="Props"]\').innerText'), 'Leg'), 'its props to have no chips of their own');
+        $a->keys('4');
+        $a->browser->findElement(WebDriverBy::xpath('//ul[@aria-label="Props"]//button[contains(., "Lamp")]'))->click();
+        $a->browser->findElement(WebDriverBy::xpath('//ul[@aria-label="Props"]//button[contains(., "2 props")]'))->click();
+        $a->sees('And one more');
+        $a->presses('Free');
+        $a->until(static fn (): bool => array_column(array_column($a->document()['props'], 'motion'), 'kind') === ['free', 'fixed', 'free'], 'both let go');
+        $a->keys('1');
+        $a->types('Position y', '1.3');
+        $a->until(static fn (): bool => array_map(static fn (array $p): float => round($p['place']['position'][1], 6), $a->document()['props']) === [1.3, 0.3, 2.2], 'both moved by as much');
+        $a->presses('Ungroup Table');
+        $a->until(static fn (): bool => ! isset($a->document()['props'][0]['group']), 'no group any more');
+        $this->assertNoErrors();
+    }
+
     public function test_the_yard_is_sorted_into_folders_searched_and_what_was_deleted_comes_back(): void
     {
         $a = $this->artist;

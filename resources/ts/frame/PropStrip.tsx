@@ -1,5 +1,7 @@
 import { Eye, EyeOff, Plus } from 'lucide-react';
+import { Fragment, useState } from 'react';
 import type { Prop } from '../data/document';
+import { chooseGroup, standsOf } from '../data/groups';
 import { usePieces } from '../data/pieces';
 import { layPreset } from '../data/presets';
 import { editProp, useDocument } from '../data/shot';
@@ -11,15 +13,34 @@ export function PropStrip() {
     const chosen = useUi((s) => s.chosen);
     const also = useUi((s) => s.also);
     const set = useUi((s) => s.set);
+    const [folded, setFolded] = useState<readonly string[]>([]);
     return (
         <ul aria-label="Props" data-over="top" className="absolute top-2.5 right-2.5 left-2.5 flex flex-wrap gap-1.5">
-            {document?.props.map((p) => <Chip key={p.id} prop={p} chosen={p.id === chosen} also={also.includes(p.id)} />)}
+            {standsOf(document?.props ?? []).map(({ group, props }) => (
+                <Fragment key={group === null ? props[0]!.id : `group ${group}`}>
+                    {group !== null && <GroupChip name={group} props={props} folded={folded.includes(group)} chosen={props.every((p) => p.hidden || p.id === chosen || also.includes(p.id))} onFold={(f) => setFolded(f ? [...folded, group] : folded.filter((g) => g !== group))} />}
+                    {(group === null || !folded.includes(group)) && props.map((p) => <Chip key={p.id} prop={p} chosen={p.id === chosen} also={also.includes(p.id)} />)}
+                </Fragment>
+            ))}
             <li>
                 <button type="button" aria-label="Add a prop" title="Add a prop" onClick={() => set({ stage: 'props', chosen: null })} className="quick grid h-[42px] w-9 place-items-center border border-line bg-paper hover:border-ink">
                     <Plus size={15} />
                 </button>
             </li>
         </ul>
+    );
+}
+
+/** A group as one chip: a press chooses all of it; folded, its props have no chips of their own. */
+function GroupChip({ name, props, folded, chosen, onFold }: { name: string; props: readonly Prop[]; folded: boolean; chosen: boolean; onFold: (folded: boolean) => void }) {
+    return (
+        <li className={`flex items-center border bg-paper ${chosen ? 'border-ink outline-1 outline-ink' : 'border-line'}`}>
+            <button type="button" aria-expanded={!folded} aria-label={`${folded ? 'Unfold' : 'Fold'} the group ${name}`} onClick={() => onFold(!folded)} className="h-[40px] pr-1 pl-2 text-soft hover:text-ink">{folded ? '▸' : '▾'}</button>
+            <button type="button" aria-pressed={chosen} title="Chooses all of them" onClick={() => chooseGroup(props)} className="h-[40px] pr-2.5 pl-1 text-left">
+                <span className="block leading-4 font-semibold">{name}</span>
+                <span className="figure block text-[11px] leading-4 text-soft">{props.length} props</span>
+            </button>
+        </li>
     );
 }
 

@@ -1,7 +1,10 @@
 import { CircleHelp } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { useHelp } from '../data/help';
+import { group, ungroup } from '../data/groups';
+import { useDocument } from '../data/shot';
 import { useUi } from '../data/ui';
+import { Button } from '../parts/controls';
 import { Explained } from '../parts/Explained';
 
 /** @param help the page of the docs about this bench, with `#` and a heading where it begins there */
@@ -20,8 +23,28 @@ export function BenchHead({ title, under, help, aside }: { title: string; under:
                 {aside}
             </div>
             <p className="text-soft"><Explained>{under}</Explained></p>
-            {also > 0 && <p role="status" className="mt-1 border-l-2 border-ink pl-2">And {also === 1 ? 'one more' : `${also} more`}: what is set here is set for all {also + 1}, where they are alike.</p>}
+            {also > 0 && <Several also={also} />}
         </header>
+    );
+}
+
+/** What is said where several props are chosen, and the way to have them as a group. */
+function Several({ also }: { also: number }) {
+    const props = useDocument()?.props ?? [];
+    const ids = useUi((s) => s.also);
+    const chosen = useUi((s) => s.chosen);
+    const groups = new Set(props.filter((p) => p.id === chosen || ids.includes(p.id)).map((p) => p.group ?? ''));
+    const [only = ''] = groups;
+    return (
+        <div className="mt-1 border-l-2 border-ink pl-2">
+            <p role="status">And {also === 1 ? 'one more' : `${also} more`}: what is set here is set for all {also + 1}, where they are alike.</p>
+            {groups.size === 1 && only !== '' ? <Button className="mt-1" onClick={() => void ungroup()}>Ungroup {only}</Button> : (
+                <form className="mt-1 flex gap-1.5" onSubmit={(e) => { e.preventDefault(); void group(String(new FormData(e.currentTarget).get('name') ?? '')); }}>
+                    <input name="name" aria-label="Name of the group" placeholder="as a group called…" maxLength={40} onKeyDown={(e) => e.stopPropagation()} className="h-[28px] min-w-0 flex-1 border border-line bg-raised px-2" />
+                    <Button type="submit">Group</Button>
+                </form>
+            )}
+        </div>
     );
 }
 
