@@ -77,6 +77,26 @@ final class FinishedTest extends TestCase
         }
     }
 
+    /** The shell of a ball shines as a ball, without and within; flat it does not. */
+    public function test_smooth_it_is_shaded_as_one_surface_on_both_sides(): void
+    {
+        $ball = ShapeCatalogue::mesh('ball', ['radius' => 1.0, 'detail' => 8]);
+        $off = static function (bool $smooth) use ($ball): float {
+            $shell = Finished::of([$ball], new Finish(1, 0.02, $smooth))->pieces;
+            $worst = 0.0;
+            $m = $shell[0];
+            foreach ($m->faces as $k => $v) {
+                $out = (new Vec3($m->x[$v], $m->y[$v] - 1.0, $m->z[$v]))->unit();
+                $normal = new Vec3($m->normals[3 * $k] ?? 0.0, $m->normals[3 * $k + 1] ?? 0.0, $m->normals[3 * $k + 2] ?? 0.0);
+                $worst = max($worst, acos(min(1.0, abs($out->dot($normal)))));
+            }
+
+            return rad2deg($worst);
+        };
+        self::assertLessThan(1.5, $off(true));
+        self::assertGreaterThan(2.0, $off(false));
+    }
+
     public function test_too_many_faces_are_refused(): void
     {
         $this->expectException(Problem::class);

@@ -6,7 +6,14 @@ namespace YardBreak\Core\Tests\Cloth;
 
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\Frame;
+use YardBreak\Core\Break\Shard;
+use YardBreak\Core\Cloth\Cards;
+use YardBreak\Core\Geometry\MassProperties;
+use YardBreak\Core\Geometry\Placement;
+use YardBreak\Core\Geometry\Quaternion;
+use YardBreak\Core\Geometry\Vec3;
 use YardBreak\Core\Motion\StreamKind;
+use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Tests\Bake\Trials;
 
 /** Many small sheets: they are their prop until they are let go, fall as anything does, lie on the ground and rest, and go on when the wind takes them. */
@@ -42,6 +49,20 @@ final class FlakesTest extends TestCase
         self::assertGreaterThan(0.9 * count(self::points($frames[150])), count($still), 'what rests is not moved at all');
         self::assertLessThan(0.5 * $pieces, $frames[165]->figures['resting'], 'the wind takes them');
         self::assertGreaterThan(0.1, max(array_column(self::points($frames[165]), 0)) - max(array_column(self::points($frames[150]), 0)));
+    }
+
+    /** Each corner of a card goes by the vertex of its own piece that is nearest: what a map says there holds for it. */
+    public function test_cards_go_by_the_vertices_of_their_own_pieces(): void
+    {
+        $plate = static fn (float $at): Shard => new Shard('plate', $mesh = ShapeCatalogue::mesh('sheet', ['width' => 0.2, 'height' => 0.2, 'thickness' => 0.0, 'segments' => 4])->placed(new Placement(new Vec3($at, 0.0, 0.0), Quaternion::identity(), 1.0)), MassProperties::of($mesh));
+        $shards = [3 => $plate(0.0), 7 => $plate(5.0)];
+        $cards = Cards::of($shards, 2);
+        $x = [...$shards[3]->mesh->x, ...$shards[7]->mesh->x];
+        $y = [...$shards[3]->mesh->y, ...$shards[7]->mesh->y];
+        foreach ($cards->mesh->x as $k => $at) {
+            self::assertLessThan(0.03, hypot($at - $x[$cards->nearest[$k]], $cards->mesh->y[$k] - $y[$cards->nearest[$k]]), "corner $k, of vertices 5 cm apart");
+        }
+        self::assertCount(18, $cards->nearest);
     }
 
     public function test_taken_up_again_it_is_the_same_to_the_byte(): void
