@@ -61,7 +61,9 @@ function ShotName() {
 function SiteCheck({ id, revision }: { id: string; revision: number }) {
     // What is said of pieces is known once they are made.
     const made = usePieces((s) => Object.values(s.byProp).map((p) => (p.first ? '' : p.tag)).join(' '));
-    const { data } = useQuery({ queryKey: ['check', id, revision, made], queryFn: () => api.check(id), placeholderData: (previous) => previous });
+    // One question for all of them, not one a prop as they come.
+    const coming = usePieces((s) => Object.values(s.working).some((share) => share != null));
+    const { data } = useQuery({ queryKey: ['check', id, revision, made], queryFn: () => api.check(id), placeholderData: (previous) => previous, enabled: !coming });
     const n = data?.length ?? 0;
     return (
         <Popover.Root>

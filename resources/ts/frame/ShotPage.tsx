@@ -31,16 +31,7 @@ import { ViewControls } from './ViewControls';
 import { useKeys } from './useKeys';
 
 const Picture = lazy(() => import('../picture/Picture'));
-const ScoreBoard = lazy(() => import('../picture/ScoreBoard'));
-const FaultMark = lazy(() => import('../picture/FaultMark'));
-const PointMarks = lazy(() => import('../picture/PointMarks'));
-const SourceMarks = lazy(() => import('../picture/SourceMarks'));
-const DriftMarks = lazy(() => import('../picture/DriftMarks'));
-const PinMarks = lazy(() => import('../picture/PinMarks'));
-const ForceMarks = lazy(() => import('../picture/ForceMarks'));
-const LineUpMarks = lazy(() => import('../picture/LineUpMarks'));
-const NoteMarks = lazy(() => import('../picture/NoteMarks'));
-const BrushBoard = lazy(() => import('../picture/BrushBoard'));
+const OverPicture = lazy(() => import('../picture/OverPicture'));
 
 export function ShotPage() {
     const { id = '' } = useParams();
@@ -116,16 +107,9 @@ function Frame() {
                                 <DropMesh>
                                     <Suspense fallback={<p className="grid h-full place-items-center text-soft">Setting the stage…</p>}>
                                         <Picture />
-                                        <ScoreBoard />
-                                        <FaultMark />
-                                        <PointMarks />
-                                        <SourceMarks />
-                                        <DriftMarks />
-                                        <PinMarks />
-                                        <ForceMarks />
-                                        <BrushBoard />
-                                        <LineUpMarks />
-                                        <NoteMarks />
+                                    </Suspense>
+                                    <Suspense fallback={null}>
+                                        <OverPicture />
                                     </Suspense>
                                     <PropStrip />
                                     <ViewControls />
