@@ -21,6 +21,7 @@ use YardBreak\Cli\Bench\PatternBench;
 use YardBreak\Cli\Bench\RigidBench;
 use YardBreak\Cli\Bench\RubbleBench;
 use YardBreak\Cli\Bench\TimeBench;
+use YardBreak\Cli\Bench\TrialsBench;
 use YardBreak\Cli\Bench\ViewersBench;
 use YardBreak\Cli\Bench\WeightsBench;
 use YardBreak\Core\Problem;
@@ -28,7 +29,7 @@ use YardBreak\Core\Problem;
 final class Bench extends Command
 {
     /** @var array<string, class-string<Benchmark>> */
-    private const BENCHES = ['break' => BreakBench::class, 'patterns' => PatternBench::class, 'rigid' => RigidBench::class, 'rubble' => RubbleBench::class, 'colliders' => ColliderBench::class, 'contact' => ContactBench::class, 'mortar' => MortarBench::class, 'dust' => DustBench::class, 'cloth' => ClothBench::class, 'page' => PageBench::class, 'compiler' => CompilerBench::class, 'models' => ModelBench::class, 'viewers' => ViewersBench::class, 'time' => TimeBench::class, 'weights' => WeightsBench::class];
+    private const BENCHES = ['break' => BreakBench::class, 'patterns' => PatternBench::class, 'rigid' => RigidBench::class, 'rubble' => RubbleBench::class, 'colliders' => ColliderBench::class, 'contact' => ContactBench::class, 'mortar' => MortarBench::class, 'dust' => DustBench::class, 'cloth' => ClothBench::class, 'page' => PageBench::class, 'compiler' => CompilerBench::class, 'models' => ModelBench::class, 'viewers' => ViewersBench::class, 'trials' => TrialsBench::class, 'time' => TimeBench::class, 'weights' => WeightsBench::class];
 
     protected function configure(): void
     {

@@ -12,35 +12,22 @@ use YardBreak\Core\Problem;
  */
 final class ViewersBench implements Benchmark
 {
-    private const PORT = 8196;
-
     /** Seconds between two questions of a viewer: how far it is, and for frames. */
     private const EVERY = ['state' => 0.2, 'frames' => 0.25];
 
     private const BLOCK = 24;
 
-    private string $folder = '';
-
     public function rows(array $settings): array
     {
         $viewers = (int) ($settings['viewers'] ?? 50);
-        $this->folder = sys_get_temp_dir().'/yard-viewers-'.bin2hex(random_bytes(4));
-        mkdir($this->folder);
-        $processes = [];
+        $yard = OwnYard::start(2);
         try {
-            $processes = $this->start();
             // Each a shot of its own: one that is baked would not be baked again.
-            $bake = fn (): string => $this->bake($this->shot((int) ($settings['pieces'] ?? 246), (int) ($settings['frames'] ?? 301)));
+            $bake = fn (): string => $this->bake($yard, $this->shot($yard, (int) ($settings['pieces'] ?? 246), (int) ($settings['frames'] ?? 301)));
             $alone = $this->watch($bake(), 0);
             $watched = $this->watch($bake(), $viewers);
         } finally {
-            foreach ($processes as $process) {
-                $pid = proc_get_status($process)['pid'];
-                exec('pkill -TERM -P '.$pid);
-                proc_terminate($process);
-                proc_close($process);
-            }
-            exec('rm -rf '.escapeshellarg($this->folder));
+            $yard->stop();
         }
         sort($watched['waits']);
         $n = count($watched['waits']);
@@ -53,30 +40,10 @@ final class ViewersBench implements Benchmark
         ]];
     }
 
-    /** @return list<resource> server and workers, as bin/start has them */
-    private function start(): array
+    private function shot(OwnYard $yard, int $pieces, int $frames): string
     {
-        $root = dirname(__DIR__, 2);
-        touch($this->folder.'/yard.sqlite');
-        $env = ['DB_DATABASE' => $this->folder.'/yard.sqlite', 'YARD_FILES' => $this->folder.'/files', 'PHP_INI_SCAN_DIR' => ':'.$root.'/php', 'PATH' => (string) getenv('PATH')];
-        $run = fn (array $command, array $more = [], string $in = '') => proc_open($command, [['file', '/dev/null', 'r'], ['file', $this->folder.'/log', 'a'], ['file', $this->folder.'/log', 'a']], $pipes, $in ?: $root, $more + $env) ?: throw new Problem('bench', 'Could not start '.$command[0].'.');
-        proc_close($run(['php', $root.'/artisan', 'migrate', '--force', '--quiet']));
-        proc_close($run(['php', $root.'/artisan', 'yard:door']));
-        $processes = [$run(['php', '-S', '127.0.0.1:'.self::PORT, 'index.php'], ['PHP_CLI_SERVER_WORKERS' => '6', 'PHP_INI_SCAN_DIR' => ':'.$root.'/php:'.$root.'/php/short'], $root.'/public')];
-        for ($i = 0; $i < 2; $i++) {
-            $processes[] = $run(['php', $root.'/artisan', 'queue:work', 'workers', '--quiet', '--sleep=0.1', '--memory=700']);
-        }
-        for ($i = 0; $i < 100 && @fsockopen('127.0.0.1', self::PORT) === false; $i++) {
-            usleep(100_000);
-        }
-
-        return $processes;
-    }
-
-    private function shot(int $pieces, int $frames): string
-    {
-        $shot = $this->ask('POST', 'shots', [])['id'];
-        $this->ask('POST', "shots/$shot/edits", ['revision' => 0, 'label' => 'x', 'patch' => [
+        $shot = $yard->ask('POST', 'shots')['id'];
+        $yard->ask('POST', "shots/$shot/edits", ['revision' => 0, 'label' => 'x', 'patch' => [
             ['op' => 'replace', 'path' => '/frames/last', 'value' => $frames - 1],
             ['op' => 'add', 'path' => '/props/-', 'value' => [
                 'id' => 'block', 'name' => 'Block', 'source' => ['kind' => 'shape', 'shape' => 'box', 'values' => ['width' => 1, 'height' => 1, 'depth' => 1]],
@@ -89,20 +56,9 @@ final class ViewersBench implements Benchmark
         return $shot;
     }
 
-    private function bake(string $shot): string
+    private function bake(OwnYard $yard, string $shot): string
     {
-        return $this->ask('POST', "shots/$shot/bakes", [])['bake']['id'];
-    }
-
-    /**
-     * @param  array<mixed>  $body
-     * @return array<string, mixed>
-     */
-    private function ask(string $method, string $path, array $body): array
-    {
-        $context = stream_context_create(['http' => ['method' => $method, 'header' => "X-Yard: 1\r\nContent-Type: application/json\r\nAccept: application/json", 'content' => $body === [] ? '{}' : (string) json_encode($body)]]);
-
-        return json_decode((string) file_get_contents('http://127.0.0.1:'.self::PORT.'/api/'.$path, false, $context), true);
+        return $yard->ask('POST', "shots/$shot/bakes")['bake']['id'];
     }
 
     /**
@@ -135,7 +91,7 @@ final class ViewersBench implements Benchmark
                         continue;
                     }
                     $from = self::BLOCK * mt_rand(0, intdiv(max(0, $done - 1), self::BLOCK));
-                    $curl = curl_init('http://127.0.0.1:'.self::PORT."/api/bakes/$bake/".($what === 'state' ? 'state' : "frames?from=$from&count=".min(self::BLOCK, $done - $from))) ?: throw new Problem('bench', 'No request could be made.');
+                    $curl = curl_init(OwnYard::API."bakes/$bake/".($what === 'state' ? 'state' : "frames?from=$from&count=".min(self::BLOCK, $done - $from))) ?: throw new Problem('bench', 'No request could be made.');
                     curl_setopt_array($curl, [CURLOPT_RETURNTRANSFER => true, CURLOPT_PRIVATE => "$v $what"]);
                     curl_multi_add_handle($multi, $curl);
                     $open["$v $what"] = $now;

@@ -52,7 +52,7 @@ final class ClothTest extends BrowserTestCase
         $a->sees('Pressure in Sheet');
         $a->ticks('Show that in the picture');
         self::assertNotSame($drawn, $a->picture(), 'the pressure, which is the same all over');
-        $a->sees('500 mPa');
+        $a->sees('0.5 Pa');
         $a->until(static fn (): bool => preg_match('/energy\\s+[1-9]/', $a->text()) === 1, 'it swings, in the docket');
         $this->assertNoErrors();
     }
