@@ -67,6 +67,7 @@ final class Artist
     {
         $this->browser->executeAsyncScript('const done=arguments[1],id=location.pathname.split("/").pop(),h={"X-Yard":"1","Content-Type":"application/json"};fetch("/api/shots/"+id).then(r=>r.json()).then(s=>fetch("/api/shots/"+id+"/edits",{method:"POST",headers:h,body:JSON.stringify({revision:s.revision,label:"from outside",patch:JSON.parse(arguments[0])})})).then(()=>done())', [json_encode($patch)]);
         $this->browser->navigate()->refresh();
+        $this->until(fn (): bool => $this->js('return document.getElementById("picture")?.dataset.frameDrawn') !== null, 'the shot to be there again');
     }
 
     /** Takes every shot out of the yard. */
