@@ -125,6 +125,8 @@ final class ColliderCheck
         }
         // What is held, or let go later, may lie wherever its prop does until then.
         $when = $prop->motion->release->on === 'frame' ? $prop->motion->release->when?->at($this->shot->moments) : null;
+        // Loose pieces begin on what they come off.
+        $loose = $prop->break !== null && $settings->seam === null;
         $free = $settings->hold === '' && $when !== null && $when <= $this->shot->first;
         foreach ($this->shot->props as $other) {
             // What is free and broken lies where it was cut, in pieces too many to be looked through.
@@ -145,7 +147,7 @@ final class ColliderCheck
             }
             $clear = self::CLEAR * $this->boxOf($other)->diagonal();
             $within = array_filter($depths, static fn (float $depth): bool => $depth > $clear);
-            if ($within === [] && $depths !== [] && max($depths) > -(1.0 - self::JUST) * $off) {
+            if (! $loose && $within === [] && $depths !== [] && max($depths) > -(1.0 - self::JUST) * $off) {
                 $gap = max(0.0, -max($depths)) * $this->placeOf($other)->size;
                 $say(
                     'doubtful', '.motion.values.thickness', sprintf('it keeps %s off what it meets, but has only %s to %s: it is pushed out by %s.', Quantity::show($settings->thickness, 'm', 2), Quantity::show($gap, 'm', 2), $other->name, Quantity::show($settings->thickness - $gap, 'm', 2)),

@@ -80,6 +80,8 @@ final class SiteCheckTest extends TestCase
             $said($sheet(1.002, ['motion' => ['kind' => 'cloth', 'values' => ['fabric' => 'own', 'thickness' => 5]]]), $ball),
         );
         self::assertSame([], $said($sheet(1.006, ['motion' => ['kind' => 'cloth', 'values' => ['fabric' => 'own', 'thickness' => 5]]]), $ball), 'far enough');
+        $flakes = ['pattern' => 'flakes', 'values' => ['by' => 'number', 'count' => 12, 'thickness' => 0, 'keep' => 'flakes', 'ragged' => 0]];
+        self::assertSame([], $said($sheet(1.002, ['break' => $flakes, 'motion' => ['kind' => 'cloth', 'values' => ['fabric' => 'own', 'thickness' => 5]]]), $ball), 'loose pieces begin on what they come off');
         self::assertSame(
             ['Sheet: finished it is 2 cm thick, half of it to either side, but it keeps only 5 mm off what it meets: that shows through.'],
             $said($sheet(1.2, ['motion' => ['kind' => 'cloth', 'values' => ['fabric' => 'own', 'thickness' => 5]], 'finish' => ['thickness' => 0.02]]), $ball),
