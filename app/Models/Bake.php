@@ -7,6 +7,7 @@ namespace App\Models;
 use App\Storage\FrameStore;
 use App\Storage\YardFiles;
 use App\Yard\Foresight;
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Concerns\HasUlids;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
@@ -123,6 +124,16 @@ final class Bake extends Model
         }
 
         return Outcome::fromArray($this->outcome);
+    }
+
+    /**
+     * Calls off what of some bakes is under way: their jobs end where they look next.
+     *
+     * @param  Builder<self>|HasMany<self, Shot>  $bakes
+     */
+    public static function callOff(Builder|HasMany $bakes): void
+    {
+        $bakes->whereIn('state', ['queued', 'running'])->update(['state' => 'cancelled', 'note' => '']);
     }
 
     public function isOpen(): bool

@@ -35,21 +35,28 @@ final class ShotView
         return '"'.substr(hash('xxh128', PropPicture::key($prop)), 0, 24).'"';
     }
 
+    /** @return array<string, mixed> what is told of every bake that is looked at */
+    public static function told(Bake $bake): array
+    {
+        $props = $bake->spec()->props;
+
+        return [
+            'id' => $bake->id, 'state' => $bake->state, 'first' => $bake->first, 'last' => $bake->last,
+            'framesDone' => $bake->frames_done, 'pieces' => $bake->pieces, 'counts' => $bake->counts, 'kept' => $bake->kept, 'seconds' => round($bake->seconds, 2),
+            'note' => $bake->note, 'problem' => $bake->problem, 'anchored' => (object) $bake->anchored,
+            'props' => array_column($props, 'id'), 'dusty' => array_filter(array_column($props, 'dust')) !== [],
+        ];
+    }
+
     /** @return array<string, mixed>|null */
     public static function bake(?Bake $bake, Shot $shot): ?array
     {
         if ($bake === null) {
             return null;
         }
-        $plan = StartBake::plan($shot, $bake);
-        $props = $bake->spec()->props;
 
-        return [
-            'id' => $bake->id, 'state' => $bake->state, 'first' => $bake->first, 'last' => $bake->last,
-            'framesDone' => $bake->frames_done, 'pieces' => $bake->pieces, 'counts' => $bake->counts, 'kept' => $bake->kept, 'seconds' => round($bake->seconds, 2),
-            'note' => $bake->note, 'mended' => $bake->mended, 'problem' => $bake->problem, 'anchored' => (object) $bake->anchored,
-            'plan' => $plan, 'props' => array_column($props, 'id'), 'dusty' => array_filter(array_column($props, 'dust')) !== [],
-            'fingerprint' => substr($bake->fingerprint, 0, 12), 'startedAt' => $bake->created_at->toIso8601String(),
+        return self::told($bake) + [
+            'mended' => $bake->mended, 'plan' => StartBake::plan($shot, $bake), 'fingerprint' => substr($bake->fingerprint, 0, 12), 'startedAt' => $bake->created_at->toIso8601String(),
             'stalled' => FastLane::stalled($bake->state, (string) $bake->getRawOriginal('updated_at'), $bake->note, (string) config('database.connections.sqlite.database')),
         ];
     }

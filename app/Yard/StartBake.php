@@ -71,7 +71,7 @@ final class StartBake
             /** @var Bake|null $open */
             $open = $shot->bakes()->where('fingerprint', $fingerprint)->whereIn('state', ['queued', 'running'])->first();
             if ($own) {
-                $shot->bakes()->where('own', true)->where('id', '!=', $open->id ?? '')->whereIn('state', ['queued', 'running'])->update(['state' => 'cancelled', 'note' => '']);
+                Bake::callOff($shot->bakes()->where('own', true)->where('id', '!=', $open->id ?? ''));
             }
             if ($open !== null) {
                 $open->update($open->own ? [] : $wanted);
@@ -133,7 +133,8 @@ final class StartBake
         $ended = static fn () => $shot->bakes()->where('frames_done', '>', 0)->whereNotIn('state', ['queued', 'running'])->latest('wanted_at');
         /** @var Collection<int, Bake> $bakes */
         $bakes = $ended()->where('own', true)->limit(self::LOOKED_AT)->get()
-            ->concat($ended()->where('own', false)->where('fingerprint', self::fingerprint($spec))->limit(1)->get())
+            // What it is known by is worked out only where a variant may have it.
+            ->concat($ended()->where('own', false)->exists() ? $ended()->where('own', false)->where('fingerprint', self::fingerprint($spec))->limit(1)->get() : [])
             ->concat($trial === null ? [] : $ended()->where('own', false)->whereIn('id', $trial->variants()->whereNotNull('bake_id')->select('bake_id'))->limit(self::LOOKED_AT)->get());
         foreach ($bakes as $bake) {
             if ($bake->first !== $spec->first) {

@@ -57,14 +57,8 @@ final class TrialView
     }
 
     /** @return array<string, mixed> */
-    public static function bake(Bake $bake): array
+    private static function bake(Bake $bake): array
     {
-        $props = $bake->spec()->props;
-
-        return [
-            'id' => $bake->id, 'state' => $bake->state, 'first' => $bake->first, 'last' => $bake->last, 'framesDone' => $bake->frames_done, 'pieces' => $bake->pieces, 'counts' => $bake->counts, 'kept' => $bake->kept,
-            'seconds' => round($bake->seconds, 2), 'note' => $bake->note, 'problem' => $bake->problem, 'props' => array_column($props, 'id'), 'dusty' => array_filter(array_column($props, 'dust')) !== [],
-            'anchored' => (object) $bake->anchored, 'telling' => $bake->telling, 'outcome' => $bake->outcome()?->toArray(),
-        ];
+        return ShotView::told($bake) + ['telling' => $bake->telling, 'outcome' => $bake->outcome()?->toArray()];
     }
 }

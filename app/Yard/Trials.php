@@ -58,7 +58,7 @@ final class Trials
         $told = [];
         foreach (array_slice($this->variants($shot, $batch), 0, self::TOLD) as $variant) {
             try {
-                $spec = Foresight::known(ShotSpec::fromObject((new Patch(self::steps($variant['patch'])))->on($shot->decoded())));
+                $spec = Foresight::known(ShotSpec::fromObject((new Patch(Patch::plain($variant['patch'])))->on($shot->decoded())));
                 $kept = StartBake::stillTrue($shot, $spec)[1];
                 $cost = Cost::of($spec->last - $spec->first + 1 - $kept, $pieces, Cost::times($spec, $of, $counts), $known);
                 $told[] = ['words' => $variant['words'], 'pieces' => $cost->pieces, 'seconds' => $cost->seconds, 'bytes' => $cost->bytes, 'problem' => null];
@@ -127,7 +127,7 @@ final class Trials
     /** Calls off what of a trial is not baked yet. */
     public function callOff(Trial $trial): void
     {
-        Bake::query()->whereIn('id', $trial->variants()->select('bake_id'))->where('own', false)->whereIn('state', ['queued', 'running'])->update(['state' => 'cancelled', 'note' => '']);
+        Bake::callOff(Bake::query()->whereKey($trial->variants()->whereNotNull('bake_id')->pluck('bake_id'))->where('own', false));
         $trial->variants()->whereNull('bake_id')->whereNull('problem')->update(['problem' => json_encode(['kind' => 'cancelled', 'message' => 'It was called off before it began.', 'remedy' => 'Go on with the trial.', 'path' => ''])]);
     }
 
@@ -184,15 +184,6 @@ final class Trials
 
             return Aabb::around($this->maker->mesh($prop))->size()->toArray();
         });
-    }
-
-    /**
-     * @param  list<array{op: string, path: string, value: mixed}>  $patch
-     * @return array<mixed>
-     */
-    private static function steps(array $patch): array
-    {
-        return Patch::plain($patch);
     }
 
     private static function meanSeconds(Bake $bake): float

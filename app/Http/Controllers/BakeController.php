@@ -36,7 +36,7 @@ final class BakeController
 
     public function cancel(Bake $bake): JsonResponse
     {
-        Bake::query()->whereKey($bake->id)->whereIn('state', ['queued', 'running'])->update(['state' => 'cancelled', 'note' => '']);
+        Bake::callOff(Bake::query()->whereKey($bake->id));
 
         return $this->view($bake);
     }
@@ -49,7 +49,7 @@ final class BakeController
             }
             // A shot has one bake of its own under way: whoever asks last has it.
             if ($bake->own) {
-                Bake::query()->where('shot_id', $bake->shot_id)->where('own', true)->whereIn('state', ['queued', 'running'])->update(['state' => 'cancelled', 'note' => '']);
+                Bake::callOff(Bake::query()->where('shot_id', $bake->shot_id)->where('own', true));
             }
             $bake->update(['state' => 'queued', 'problem' => null, 'note' => 'Waiting for a worker', 'wanted_at' => now()->format('Y-m-d H:i:s.u')]);
             BakeSlice::next($bake);

@@ -109,8 +109,7 @@ final class ShotController
     public function destroy(Shot $shot): Response
     {
         Room::making(static fn () => DB::transaction(static function () use ($shot): void {
-            // Its jobs end where they look next.
-            $shot->bakes()->whereIn('state', ['queued', 'running'])->update(['state' => 'cancelled', 'note' => '']);
+            Bake::callOff($shot->bakes());
             HandOff::query()->whereIn('bake_id', $shot->bakes()->select('id'))->where('state', 'queued')->update(['state' => 'failed', 'problem' => json_encode((new Problem('cancelled', 'The shot was deleted meanwhile.', '', 'Bring the shot back, then write it again.'))->toArray())]);
             $shot->delete();
         }));
