@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Popover } from 'radix-ui';
-import { Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react';
+import { Redo2, Search, Undo2 } from 'lucide-react';
 import { Link } from 'react-router';
 import { api, type Finding } from '../data/api';
 import { staleFrom, useBake } from '../data/bake';
@@ -10,14 +10,11 @@ import { useUi } from '../data/ui';
 import { Button } from '../parts/controls';
 import { Logo } from '../parts/Logo';
 import { HistoryPlate } from './HistoryPlate';
-
-const plate = 'quick flex h-[27px] items-center gap-1.5 border border-[#565d61] px-2.5 hover:border-[#f6f4ef]';
+import { plate, ThemeButton } from './ThemeButton';
 
 export function Bar() {
     const shot = useShot((s) => s.shot);
     const saving = useShot((s) => s.saving > 0);
-    const theme = useUi((s) => s.theme);
-    const set = useUi((s) => s.set);
     return (
         <header className="flex items-center gap-3 bg-bar px-3.5 text-[#f6f4ef]">
             <Link to="/" className="outline-offset-4"><Logo /></Link>
@@ -39,10 +36,7 @@ export function Bar() {
                     <Search size={13} aria-hidden /> Find <span className="figure text-[11px] text-[#b9bdbb]">Ctrl K</span>
                 </button>
             )}
-            <button type="button" className={plate} onClick={() => set({ theme: theme === 'day' ? 'night' : 'day' })} aria-label={theme === 'day' ? 'Switch to night' : 'Switch to day'}>
-                {theme === 'day' ? <Moon size={13} aria-hidden /> : <Sun size={13} aria-hidden />}
-                {theme === 'day' ? 'Night' : 'Day'}
-            </button>
+            <ThemeButton />
         </header>
     );
 }

@@ -9,6 +9,7 @@ import { copyProp, paste, removeProp, takeCopy } from '../data/wholeProps';
 import { withEnd } from '../data/play';
 import { allKeys } from '../cue-sheet/allKeys';
 import { STAGES } from './Spine';
+import { useCameraKeys } from './useCameraKeys';
 
 /** The keyboard, as listed in KeysWindow. */
 export function useKeys(): void {
@@ -53,12 +54,7 @@ export function useKeys(): void {
     useHotkeys('mod+shift+a', () => set({ keys: allKeys(useUi.getState().frame).map((k) => k.name) }), onPlayhead);
     useHotkeys('mod+a', () => set({ keys: allKeys().map((k) => k.name) }), onPlayhead);
     useHotkeys('escape', () => set({ keys: [] }), onChoices);
-    const push = (how: 'orbit' | 'pan' | 'zoom', x: number, y: number) => set({ turned: { how, x, y, asked: useUi.getState().turned.asked + 1 } });
-    useHotkeys('alt+left,alt+right,alt+up,alt+down,alt+shift+left,alt+shift+right,alt+shift+up,alt+shift+down', (e) => {
-        const [x, y] = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[e.key] ?? [0, 0];
-        push(e.shiftKey ? 'pan' : 'orbit', x!, y!);
-    }, onPlayhead);
-    useHotkeys('alt+pageup,alt+pagedown', (e) => push('zoom', 0, e.key === 'PageUp' ? 1 : -1), onPlayhead);
+    useCameraKeys(onPlayhead.enableOnFormTags);
     useHotkeys('b', () => void bakeShot(), onChoices);
     useHotkeys('f', () => set({ frameAsked: useUi.getState().frameAsked + 1 }), onChoices);
     useHotkeys('k', () => useUi.getState().chosen && setKey(useUi.getState().chosen!, useUi.getState().frame), onChoices);

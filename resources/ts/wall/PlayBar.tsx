@@ -3,6 +3,7 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import { useDocument } from '../data/shot';
 import { useUi } from '../data/ui';
 import { useWall } from '../data/wall';
+import { useCameraKeys } from '../frame/useCameraKeys';
 
 /** One playhead for all pictures. */
 export function PlayBar() {
@@ -15,12 +16,7 @@ export function PlayBar() {
     useHotkeys('left,right', (e) => go(useUi.getState().frame + (e.key === 'ArrowLeft' ? -1 : 1)), { preventDefault: true });
     useHotkeys('home,end', (e) => frames && go(e.key === 'Home' ? frames.first : frames.last), keys);
     useHotkeys('f', () => set({ frameAsked: useUi.getState().frameAsked + 1 }), keys);
-    const push = (how: 'orbit' | 'pan' | 'zoom', x: number, y: number) => set({ turned: { how, x, y, asked: useUi.getState().turned.asked + 1 } });
-    useHotkeys('alt+left,alt+right,alt+up,alt+down', (e) => {
-        const [x, y] = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[e.key] ?? [0, 0];
-        push('orbit', x!, y!);
-    }, keys);
-    useHotkeys('alt+pageup,alt+pagedown', (e) => push('zoom', 0, e.key === 'PageUp' ? 1 : -1), keys);
+    useCameraKeys(keys.enableOnFormTags);
     if (frames === undefined) return <div className="h-[44px] border-t border-line bg-paper" />;
     const share = `${(100 * (Math.min(frames.last, frame) - frames.first)) / Math.max(1, frames.last - frames.first)}%`;
     return (

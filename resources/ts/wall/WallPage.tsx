@@ -1,5 +1,4 @@
 import { useQuery } from '@tanstack/react-query';
-import { Moon, Sun } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { api, ProblemError, type Problem } from '../data/api';
@@ -8,6 +7,7 @@ import { ago } from '../data/time';
 import { valuesOf } from '../data/trials';
 import { applyTheme, useUi } from '../data/ui';
 import { MOST, useWall, type WallPicture } from '../data/wall';
+import { plate, ThemeButton } from '../frame/ThemeButton';
 import { Fault } from '../parts/controls';
 import { Logo } from '../parts/Logo';
 import { CompareBench } from './CompareBench';
@@ -75,11 +75,8 @@ function Page({ shot: id, name, pictures, problem, first, children }: { shot: st
                 <Link to={`/shots/${id}`} className="max-w-[260px] truncate text-[#b9bdbb] hover:text-white">{shot?.document.name ?? 'Shot'} ▸</Link>
                 <h1 className="min-w-0 truncate font-semibold">{name}</h1>
                 <span className="flex-1" />
-                <Link to={`/shots/${id}`} className="quick flex h-[27px] items-center border border-[#565d61] px-2.5 hover:border-[#f6f4ef]">Back to the shot</Link>
-                <button type="button" className="quick flex h-[27px] items-center gap-1.5 border border-[#565d61] px-2.5 hover:border-[#f6f4ef]" onClick={() => useUi.getState().set({ theme: theme === 'day' ? 'night' : 'day' })} aria-label={theme === 'day' ? 'Switch to night' : 'Switch to day'}>
-                    {theme === 'day' ? <Moon size={13} aria-hidden /> : <Sun size={13} aria-hidden />}
-                    {theme === 'day' ? 'Night' : 'Day'}
-                </button>
+                <Link to={`/shots/${id}`} className={plate}>Back to the shot</Link>
+                <ThemeButton />
             </header>
             {wrong !== null ? (
                 <main className="grid place-items-center"><Fault message={wrong.message} remedy={wrong.remedy}><Link to={`/shots/${id}`} className="underline">Back to the shot</Link></Fault></main>
