@@ -22,6 +22,7 @@ use App\Http\Controllers\HistoryController;
 use App\Http\Controllers\KeepFrameController;
 use App\Http\Controllers\LineUpController;
 use App\Http\Controllers\MapController;
+use App\Http\Controllers\MaterialController;
 use App\Http\Controllers\MortarController;
 use App\Http\Controllers\OutlineController;
 use App\Http\Controllers\OverlapController;
@@ -64,6 +65,8 @@ Route::post('shots/{shot}/redo', [EditController::class, 'redo']);
 Route::post('shots/{shot}/paste', PasteController::class);
 Route::get('shots/{shot}/history', [HistoryController::class, 'index']);
 Route::post('shots/{shot}/history/{edit}', [HistoryController::class, 'go'])->where('edit', '[0-9]{1,15}');
+Route::put('shots/{shot}/history/picture', [HistoryController::class, 'keepPicture']);
+Route::get('shots/{shot}/history/{edit}/picture', [HistoryController::class, 'picture'])->where('edit', '[0-9]{1,15}');
 Route::put('shots/{shot}/history/{edit}/name', [HistoryController::class, 'name'])->where('edit', '[0-9]{1,15}');
 
 Route::post('outlines', OutlineController::class);
@@ -97,12 +100,14 @@ Route::get('maps/frames/{key}', [MapController::class, 'frame'])->where('key', '
 Route::get('help/{page}', [HelpController::class, 'page'])->where('page', '[a-z-]{1,40}');
 Route::get('help/{folder}/{name}', [HelpController::class, 'picture'])->where(['folder' => '[a-z]{1,20}', 'name' => '[a-z0-9-]{1,60}']);
 
+Route::post('materials', [MaterialController::class, 'store']);
+Route::delete('materials/{name}', [MaterialController::class, 'destroy'])->where('name', '[a-z-]{1,40}');
 Route::get('presets', [PresetController::class, 'index']);
 Route::post('presets', [PresetController::class, 'store']);
 Route::delete('presets/{preset}', [PresetController::class, 'destroy']);
 Route::post('shots/{shot}/presets', [PresetController::class, 'lay']);
 
-Route::get('shots/{shot}/tryable', [TrialController::class, 'tryable']);
+Route::get('shots/{shot}/values', [TrialController::class, 'values']);
 Route::get('shots/{shot}/trials', [TrialController::class, 'index']);
 Route::post('shots/{shot}/trials', [TrialController::class, 'store']);
 Route::post('shots/{shot}/trials/plan', [TrialController::class, 'plan']);

@@ -16,6 +16,7 @@ use Illuminate\Support\Carbon;
  * @property string $inverse RFC 6902
  * @property bool $undone
  * @property string $name what the shot was called after it; empty for none
+ * @property string|null $picture JPEG of the shot right after it
  * @property Carbon $created_at
  */
 final class Edit extends Model

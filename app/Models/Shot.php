@@ -19,6 +19,7 @@ use YardBreak\Core\Shot\ShotSpec;
  * @property string $folder where in the yard it lies; empty for none
  * @property list<string> $tags
  * @property string|null $opened_at when somebody last opened it
+ * @property string|null $begun_picture JPEG of it before all edits
  * @property string|null $picture_of what its picture in the list was drawn of
  * @property Carbon $created_at
  * @property Carbon $updated_at

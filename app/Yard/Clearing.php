@@ -8,7 +8,9 @@ use App\Models\Asset;
 use App\Models\Bake;
 use App\Models\Edit;
 use App\Models\HandOff;
+use App\Models\Preset;
 use App\Models\Shot;
+use App\Models\UsualMaterial;
 use App\Models\Variant;
 use App\Storage\Room;
 use App\Storage\YardFiles;
@@ -120,6 +122,9 @@ final class Clearing
         }
         foreach (Edit::query()->whereIn('shot_id', Shot::query()->select('id'))->select(['patch', 'inverse'])->cursor() as $edit) {
             $this->assetsIn($edit->patch.$edit->inverse, $kept);
+        }
+        foreach ([...Preset::query()->pluck('prop'), ...UsualMaterial::query()->pluck('material')] as $json) {
+            $this->assetsIn($json, $kept);
         }
 
         return $kept;

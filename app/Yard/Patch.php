@@ -9,6 +9,7 @@ use Swaggest\JsonDiff\JsonPatch;
 use Throwable;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\ShotSpec;
+use YardBreak\Core\Shot\Ties;
 
 /** A JSON Patch (RFC 6902) as somebody sent it: nothing about it can be taken for granted. */
 final readonly class Patch
@@ -64,6 +65,27 @@ final readonly class Patch
         ShotSpec::fromObject($after);
 
         return $after;
+    }
+
+    /**
+     * The same with what has to follow it where numbers are tied to each other.
+     *
+     * @throws Problem where it does not fit or would leave no valid shot
+     */
+    public function followed(\stdClass $document): self
+    {
+        if (($document->ties ?? []) === [] && ! str_contains($this->kept(), '"\/ties')) {
+            return $this;
+        }
+        $more = Ties::steps(self::nested($document), self::nested($this->on($document)));
+
+        return $more === [] ? $this : new self([...$this->steps, ...self::plain($more)]);
+    }
+
+    /** @return array<string, mixed> */
+    private static function nested(\stdClass $document): array
+    {
+        return json_decode((string) json_encode($document), true, ShotSpec::DEEPEST, JSON_THROW_ON_ERROR);
     }
 
     /**

@@ -24,7 +24,7 @@ final class ShotEditor
         return DB::transaction(function () use ($id, $revision, $steps, $label): Shot {
             $shot = $this->current($id, $revision);
             $before = Patch::plain($shot->decoded());
-            $patch = new Patch($steps);
+            $patch = (new Patch($steps))->followed($before);
             $after = $patch->on($before);
             // The revision says what it leads back from; nothing else need be tested.
             $inverse = array_values(array_filter((new JsonDiff($after, $before))->getPatch()->jsonSerialize(), static fn (object $o): bool => $o->op !== 'test'));

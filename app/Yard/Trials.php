@@ -15,10 +15,10 @@ use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\ShotSpec;
+use YardBreak\Core\Shot\ShotValue;
 use YardBreak\Core\Trial\Axis;
 use YardBreak\Core\Trial\Batch;
 use YardBreak\Core\Trial\Cost;
-use YardBreak\Core\Trial\Tryable;
 
 /** Variants of a shot: planned, baked, and one of them taken. */
 final class Trials
@@ -30,10 +30,10 @@ final class Trials
     {
     }
 
-    /** @return list<Tryable> */
-    public static function tryable(Shot $shot): array
+    /** @return list<ShotValue> */
+    public static function values(Shot $shot): array
     {
-        return Tryable::all(self::plain($shot->document));
+        return ShotValue::all(self::plain($shot->document));
     }
 
     /**
@@ -47,7 +47,7 @@ final class Trials
      */
     public function plan(Shot $shot, array $axes): array
     {
-        $batch = Batch::of($axes, self::tryable($shot));
+        $batch = Batch::of($axes, self::values($shot));
         $base = Foresight::known($shot->spec());
         /** @var Bake|null $bake */
         $bake = $shot->bakes()->where('frames_done', '>', 0)->latest('wanted_at')->first();
@@ -58,7 +58,7 @@ final class Trials
         $told = [];
         foreach (array_slice($this->variants($shot, $batch), 0, self::TOLD) as $variant) {
             try {
-                $spec = Foresight::known(ShotSpec::fromObject((new Patch(Patch::plain($variant['patch'])))->on($shot->decoded())));
+                $spec = Foresight::known(ShotSpec::fromObject(self::changed($shot->document, $variant['patch'])));
                 $kept = StartBake::stillTrue($shot, $spec)[1];
                 $cost = Cost::of($spec->last - $spec->first + 1 - $kept, $pieces, Cost::times($spec, $of, $counts), $known);
                 $told[] = ['words' => $variant['words'], 'pieces' => $cost->pieces, 'seconds' => $cost->seconds, 'bytes' => $cost->bytes, 'problem' => null];
@@ -80,7 +80,7 @@ final class Trials
      */
     public function begin(Shot $shot, array $axes): Trial
     {
-        $batch = Batch::of($axes, self::tryable($shot));
+        $batch = Batch::of($axes, self::values($shot));
         $trial = DB::transaction(function () use ($shot, $axes, $batch): Trial {
             $trial = new Trial([
                 'name' => ucfirst(implode(', ', array_map(static fn (Axis $axis): string => $axis->label(), $batch->axes))), 'document' => $shot->document,
@@ -170,7 +170,20 @@ final class Trials
      */
     public static function document(Variant $variant): string
     {
-        return (string) json_encode((new Patch(Patch::plain(json_decode($variant->patch))))->on(Patch::plain(json_decode($variant->trial->document))), JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE);
+        return (string) json_encode(self::changed($variant->trial->document, (array) json_decode($variant->patch)), JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE);
+    }
+
+    /**
+     * @param  string  $document  JSON
+     * @param  array<mixed>  $patch
+     *
+     * @throws Problem where it would be no valid shot
+     */
+    private static function changed(string $document, array $patch): \stdClass
+    {
+        $before = Patch::plain(json_decode($document));
+
+        return (new Patch(Patch::plain($patch)))->followed($before)->on($before);
     }
 
     /** @return list<array{words: string, patch: list<array{op: 'add'|'replace', path: string, value: mixed}>}> */

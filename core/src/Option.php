@@ -127,6 +127,12 @@ final readonly class Option
         return $value === null && $this->default === null ? null : $this->kind::checked($this, $value);
     }
 
+    /** Whether it can be another at every frame. */
+    public function isKeyable(): bool
+    {
+        return is_subclass_of($this->kind, Keyable::class);
+    }
+
     /** Whether its values are shares that are written in per cent. */
     public function isShare(): bool
     {
@@ -174,7 +180,7 @@ final readonly class Option
     {
         return [
             'type' => $this->kind::name(),
-            'keyable' => is_subclass_of($this->kind, Keyable::class),
+            'keyable' => $this->isKeyable(),
         ] + array_diff_key(get_object_vars($this), ['kind' => true]);
     }
 }

@@ -15,6 +15,7 @@ import { lazy, StrictMode, Suspense, useState } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { useHelp } from './data/help';
+import { useLesson } from './data/lesson';
 import { queryClient } from './data/queries';
 import { Broken } from './frame/Broken';
 import { ShotPage } from './frame/ShotPage';
@@ -31,6 +32,12 @@ function HelpWhereAsked() {
     return asked ? <Suspense fallback={null}><HelpWindow /></Suspense> : null;
 }
 
+/** Only where a lesson is being done. */
+function LessonWhereDone() {
+    return useLesson((s) => s.on !== null) ? <Suspense fallback={null}><LessonPlate /></Suspense> : null;
+}
+
+const LessonPlate = lazy(() => import('./frame/LessonPlate').then((m) => ({ default: m.LessonPlate })));
 const HelpWindow = lazy(() => import('./frame/HelpWindow').then((m) => ({ default: m.HelpWindow })));
 const TrialPage = lazy(() => import('./wall/WallPage').then((m) => ({ default: m.TrialPage })));
 const ComparePage = lazy(() => import('./wall/WallPage').then((m) => ({ default: m.ComparePage })));
@@ -52,6 +59,7 @@ createRoot(document.getElementById('app')!).render(
                             <Route path="*" element={<Yard />} />
                         </Routes>
                         <HelpWhereAsked />
+                        <LessonWhereDone />
                         <Notices />
                     </BrowserRouter>
                     <SignIn />

@@ -211,6 +211,15 @@ final class PropsTest extends BrowserTestCase
         $a->until(static fn (): bool => $a->document()['props'][0]['material']['name'] === 'slate');
         $a->clicks('[aria-label="What was done"]');
         $a->sees('Material of Far');
+        // How it looks now comes as soon as the picture is at rest; the list is read anew as it is opened.
+        $a->until(function () use ($a): bool {
+            $a->clicks('[aria-label="What was done"]');
+            $a->until(static fn (): bool => ($a->js('return document.querySelector(\'ol[aria-label="States of the shot"]\')') === null), 'the list to be put away');
+            $a->clicks('[aria-label="What was done"]');
+            $a->sees('Material of Far');
+
+            return (bool) $a->js('const i=document.querySelector(\'ol[aria-label="States of the shot"] li:first-child img\'); return i!==null&&i.complete&&i.naturalWidth===128');
+        }, 'a picture of the last state');
         // Before the prop was removed: two steps back at once, and named.
         $a->clicks('[aria-label^="Name the state after Remove"]');
         $a->browser->findElement(WebDriverBy::cssSelector('input[aria-label^="Name of the state"]'))->sendKeys(['only the far one', WebDriverKeys::ENTER]);

@@ -37,6 +37,58 @@ final class TypingTest extends BrowserTestCase
         $this->assertNoErrors();
     }
 
+    public function test_a_number_is_made_the_same_as_another_and_let_go(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('crate'), Setting::box('lid')]);
+        $widths = static fn (): array => array_map(static fn (array $p): mixed => $p['source']['values']['width'], $a->document()['props']);
+        $a->keys('1');
+        $a->types('Width', '0.8');
+        $a->until(static fn (): bool => $widths() === [0.8, 0.6]);
+        $a->clicks('ul[aria-label="Props"] li:nth-child(2) button[aria-pressed]');
+        $a->until(static fn (): bool => $a->js('return document.querySelector("section[aria-label=Props] h2")?.innerText') === 'Lid');
+        $field = $this->field('Width');
+        $field->click();
+        $field->sendKeys([WebDriverKeys::CONTROL, 'a', WebDriverKeys::NULL, '=']);
+        $a->until(static fn (): bool => $a->js('return document.querySelector(\'ul[aria-label="Numbers it can be the same as"] button\')') !== null, 'numbers to choose from');
+        $a->browser->findElement(WebDriverBy::cssSelector('input[aria-label="Find what it is the same as"]'))->sendKeys(['width crate', WebDriverKeys::ENTER]);
+        $a->until(static fn (): bool => $widths() === [0.8, 0.8]);
+        // Whichever is changed, the other is with it.
+        $a->types('Width', '0.5');
+        $a->until(static fn (): bool => $widths() === [0.5, 0.5]);
+        $a->clicks('[aria-label="Width is the same as another"]');
+        $a->sees('Width of Crate');
+        $a->presses('By itself again');
+        $a->until(static fn (): bool => ! isset($a->document()['ties']));
+        $a->types('Width', '0.4');
+        $a->until(static fn (): bool => $widths() === [0.5, 0.4]);
+        $this->assertNoErrors();
+    }
+
+    public function test_a_material_begins_as_it_is_kept_in_this_yard(): void
+    {
+        $a = $this->artist;
+        $a->opensShot([Setting::box('crate')]);
+        $a->keys('1');
+        $a->chooses('Made of', 'slate');
+        $a->until(fn (): bool => $this->prop()['material']['density'] === 2700);
+        self::assertStringNotContainsString('Keep as the usual', $a->text());
+        $a->types('Density', '2850');
+        $a->presses('Keep as the usual slate');
+        $a->sees('The given slate again');
+        $a->chooses('Made of', 'ice');
+        $a->until(fn (): bool => $this->prop()['material']['density'] === 917);
+        $a->chooses('Made of', 'slate');
+        $a->until(fn (): bool => $this->prop()['material']['density'] === 2850);
+        $a->presses('The given slate again');
+        $a->sees('Keep as the usual slate');
+        $a->chooses('Made of', 'ice');
+        $a->until(fn (): bool => $this->prop()['material']['density'] === 917);
+        $a->chooses('Made of', 'slate');
+        $a->until(fn (): bool => $this->prop()['material']['density'] === 2700);
+        $this->assertNoErrors();
+    }
+
     public function test_typing_a_place_keys_nothing_and_moves_no_other_setting(): void
     {
         $a = $this->artist;

@@ -92,6 +92,36 @@ final class ShotTest extends YardTestCase
         self::assertSame('One', $this->send('GET', "shots/$id")->json('document.name'), 'none of that changed anything');
     }
 
+    public function test_each_state_keeps_how_it_looked_while_it_was_the_shot(): void
+    {
+        $id = $this->send('POST', 'shots')->json('id');
+        $jpeg = static function (int $colour): string {
+            $image = imagecreatetruecolor(8, 5);
+            imagefill($image, 0, 0, $colour);
+            ob_start();
+            imagejpeg($image);
+
+            return (string) ob_get_clean();
+        };
+        $put = fn (string $bytes, int $revision) => $this->call('PUT', "/api/shots/$id/history/picture?revision=$revision", [], [], [], ['HTTP_X_YARD' => '1', 'HTTP_ACCEPT' => 'application/json', 'CONTENT_TYPE' => 'application/octet-stream'], $bytes);
+        $put($begun = $jpeg(0x102030), 0)->assertNoContent();
+        $this->send('POST', "shots/$id/edits", ['revision' => 0, 'label' => 'One', 'patch' => [['op' => 'replace', 'path' => '/name', 'value' => 'One']]])->assertOk();
+        // It came too late: the shot has gone on since.
+        $put($jpeg(0), 0)->assertNoContent();
+        self::assertSame([false, true], [$this->send('GET', "shots/$id/history")->json('edits.0.picture'), $this->send('GET', "shots/$id/history")->json('picture')]);
+        $put($one = $jpeg(0xFF0000), 1)->assertNoContent();
+        $edit = $this->send('GET', "shots/$id/history")->json('edits.0');
+        self::assertTrue($edit['picture']);
+        self::assertSame([$one, $begun], [$this->get("/api/shots/$id/history/{$edit['id']}/picture")->assertOk()->getContent(), $this->get("/api/shots/$id/history/0/picture")->assertOk()->getContent()]);
+        self::assertSame(1, $this->send('GET', "shots/$id")->json('revision'), 'a picture is no change');
+        $put('no picture', 1)->assertStatus(422);
+        $put($one.str_repeat("\0", 70_000), 1)->assertStatus(422);
+        // What takes the place of what was undone has none yet.
+        $this->send('POST', "shots/$id/undo", ['revision' => 1])->assertOk();
+        $this->send('POST', "shots/$id/edits", ['revision' => 2, 'label' => 'Two', 'patch' => [['op' => 'replace', 'path' => '/name', 'value' => 'Two']]])->assertOk();
+        self::assertSame([false], array_column($this->send('GET', "shots/$id/history")->json('edits'), 'picture'));
+    }
+
     /** The copy is of the same pieces, goes by maps of its own, and moves as the first does. */
     public function test_a_prop_is_copied_with_its_set_up(): void
     {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Yard\Materials;
 use Illuminate\Http\JsonResponse;
 use YardBreak\Core\Drift\DriftCatalogue;
 use YardBreak\Core\Dust\Chip\ChipShapes;
@@ -16,7 +17,6 @@ use YardBreak\Core\Shape\Scatter;
 use YardBreak\Core\Shape\ShapeCatalogue;
 use YardBreak\Core\Shot\BreakCatalogue;
 use YardBreak\Core\Shot\GroundCatalogue;
-use YardBreak\Core\Shot\MaterialCatalogue;
 use YardBreak\Core\Shot\MoverCatalogue;
 use YardBreak\Core\Shot\Settings;
 use YardBreak\Core\Timing\Ease;
@@ -28,6 +28,6 @@ final class CatalogueController
 {
     public function __invoke(): JsonResponse
     {
-        return response()->json(['shapes' => ShapeCatalogue::describe(), 'steps' => PrepareCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'weights' => WeightCatalogue::sources(), 'inTime' => WeightCatalogue::steps(), 'pushes' => PushCatalogue::describe(), 'forces' => ForceCatalogue::describe(), 'dust' => DustCatalogue::describe(), 'chips' => ChipShapes::describe(), 'drifts' => DriftCatalogue::describe(), 'movers' => (new MoverCatalogue)->describe(), 'grounds' => GroundCatalogue::describe(), 'scatter' => array_map(static fn (Option $o): array => $o->toArray(), Scatter::options()), 'settings' => Settings::describe(), 'eases' => Ease::describe(), 'rates' => Rate::COMMON, 'materials' => MaterialCatalogue::MATERIALS]);
+        return response()->json(['shapes' => ShapeCatalogue::describe(), 'steps' => PrepareCatalogue::describe(), 'patterns' => BreakCatalogue::describe(), 'weights' => WeightCatalogue::sources(), 'inTime' => WeightCatalogue::steps(), 'pushes' => PushCatalogue::describe(), 'forces' => ForceCatalogue::describe(), 'dust' => DustCatalogue::describe(), 'chips' => ChipShapes::describe(), 'drifts' => DriftCatalogue::describe(), 'movers' => (new MoverCatalogue)->describe(), 'grounds' => GroundCatalogue::describe(), 'scatter' => array_map(static fn (Option $o): array => $o->toArray(), Scatter::options()), 'settings' => Settings::describe(), 'eases' => Ease::describe(), 'rates' => Rate::COMMON, 'materials' => Materials::all()]);
     }
 }

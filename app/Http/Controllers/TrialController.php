@@ -17,7 +17,7 @@ use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use YardBreak\Core\Bake\History;
 use YardBreak\Core\Problem;
-use YardBreak\Core\Trial\Tryable;
+use YardBreak\Core\Shot\ShotValue;
 
 /** A shot in variants: planned, baked, looked at, and one of them taken; and two of its bakes held against each other. */
 final class TrialController
@@ -26,10 +26,10 @@ final class TrialController
     {
     }
 
-    /** What of a shot can be tried. */
-    public function tryable(Shot $shot): JsonResponse
+    /** The values of a shot: what can be tried, or be the same as another. */
+    public function values(Shot $shot): JsonResponse
     {
-        return response()->json(array_map(static fn (Tryable $t): array => ['choices' => (object) $t->choices] + $t->toArray(), Trials::tryable($shot)));
+        return response()->json(array_map(static fn (ShotValue $v): array => ['choices' => (object) $v->choices] + $v->toArray(), Trials::values($shot)));
     }
 
     public function plan(Request $request, Shot $shot): JsonResponse

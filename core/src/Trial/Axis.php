@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Trial;
 
 use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\ShotValue;
 
 /** One value of a shot, and what it is tried as. */
 final readonly class Axis
@@ -13,7 +14,7 @@ final readonly class Axis
     public const MOST = 1000;
 
     /** @param  list<int|float|string>  $values  as they stand in the document */
-    private function __construct(public Tryable $what, public array $values)
+    private function __construct(public ShotValue $what, public array $values)
     {
     }
 
@@ -23,7 +24,7 @@ final readonly class Axis
      *
      * @throws Problem where it is none, or something of it is out of range
      */
-    public static function of(Tryable $what, string $written): self
+    public static function of(ShotValue $what, string $written): self
     {
         $values = [];
         foreach (preg_split('/;|\n|,(?!\d{3}(?!\d))\s*|,\s+/u', trim($written)) ?: [] as $part) {
@@ -61,7 +62,7 @@ final readonly class Axis
         return lcfirst($this->what->label).($this->what->of === '' ? '' : ' of '.$this->what->of);
     }
 
-    private static function choice(Tryable $what, string $part): string
+    private static function choice(ShotValue $what, string $part): string
     {
         foreach ($what->choices as $value => $called) {
             if (in_array(mb_strtolower($part), [mb_strtolower((string) $value), mb_strtolower($called)], true)) {
@@ -72,7 +73,7 @@ final readonly class Axis
     }
 
     /** @return list<int|float> */
-    private static function numbers(Tryable $what, string $part): array
+    private static function numbers(ShotValue $what, string $part): array
     {
         $unit = $what->unit === '' ? '' : '(?:\s*'.preg_quote($what->unit, '/').')?';
         $number = '([−-]?(?:\d{1,3}(?:,\d{3})+|\d+)?(?:\.\d+)?(?:e-?\d+)?)'.$unit;
@@ -113,20 +114,20 @@ final readonly class Axis
         return is_numeric($plain) ? (float) $plain : null;
     }
 
-    private static function fitting(Tryable $what, float $written): int|float
+    private static function fitting(ShotValue $what, float $written): int|float
     {
         $value = round($written * $what->times, 12);
         if ($value < $what->least || $value > $what->most) {
             throw self::wrong($what, sprintf('cannot be %.9g: it must be between %.9g and %.9g%s.', $written, $what->least / $what->times, $what->most / $what->times, $what->unit === '' ? '' : ' '.$what->unit));
         }
-        if ($what->kind === Tryable::WHOLE && floor($value) !== $value) {
+        if ($what->kind === ShotValue::WHOLE && floor($value) !== $value) {
             throw self::wrong($what, sprintf('cannot be %.9g: it must be a whole number.', $written));
         }
 
         return floor($value) === $value && abs($value) < 1e15 ? (int) $value : $value;
     }
 
-    private static function wrong(Tryable $what, string $message, string $remedy = ''): Problem
+    private static function wrong(ShotValue $what, string $message, string $remedy = ''): Problem
     {
         return Problem::inValue($what->path, $what->label.($what->of === '' ? '' : ' of '.$what->of).' '.$message, $remedy);
     }

@@ -7,6 +7,7 @@ namespace YardBreak\Core\Trial;
 use YardBreak\Core\Option;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\BreakCatalogue;
+use YardBreak\Core\Shot\ShotValue;
 
 /** Variants of a shot: every value of up to three axes with every value of the others, the last changing fastest. */
 final readonly class Batch
@@ -23,7 +24,7 @@ final readonly class Batch
 
     /**
      * @param  list<array{path: string, values: string}>  $written
-     * @param  list<Tryable>  $all  what of the shot can be tried
+     * @param  list<ShotValue>  $all  of the shot
      *
      * @throws Problem where there is nothing to try, too much of it, or something that cannot be
      */
@@ -33,7 +34,7 @@ final readonly class Batch
             throw Problem::inValue('axes', $written === [] ? 'Nothing is chosen to be tried.' : 'At most three values can be tried with each other.', 'Choose one to three values.');
         }
         $by = array_column($all, null, 'path');
-        $axes = array_map(static fn (array $axis): Axis => Axis::of($by[$axis['path']] ?? throw Problem::inValue('axes', 'The shot has no such value any more.', 'Choose another.'), $axis['values']), $written);
+        $axes = array_map(static fn (array $axis): Axis => Axis::of(self::tryable($by[$axis['path']] ?? null), $axis['values']), $written);
         $paths = array_column($written, 'path');
         foreach ($paths as $k => $one) {
             foreach ($paths as $j => $other) {
@@ -48,6 +49,18 @@ final readonly class Batch
         }
 
         return $batch;
+    }
+
+    private static function tryable(?ShotValue $value): ShotValue
+    {
+        if ($value === null) {
+            throw Problem::inValue('axes', 'The shot has no such value any more.', 'Choose another.');
+        }
+        if ($value->isKeyed()) {
+            throw Problem::inValue('axes', $value->label.($value->of === '' ? '' : ' of '.$value->of).' has keys.', 'Set it to one value first.');
+        }
+
+        return $value;
     }
 
     public function count(): int
@@ -83,9 +96,9 @@ final readonly class Batch
      * @param  \Closure(string): array{float, float, float}  $size
      * @return list<array{op: 'add'|'replace', path: string, value: mixed}>
      */
-    private static function steps(Tryable $what, int|float|string $value, array $document, \Closure $size): array
+    private static function steps(ShotValue $what, int|float|string $value, array $document, \Closure $size): array
     {
-        if ($what->kind === Tryable::PATTERN) {
+        if ($what->kind === ShotValue::PATTERN) {
             if ($value === $what->now) {
                 return [];
             }
@@ -96,22 +109,7 @@ final readonly class Batch
 
             return [['op' => 'add', 'path' => $what->path, 'value' => $whole], ['op' => 'add', 'path' => $prop.'/rework', 'value' => []]];
         }
-        $out = [];
-        $parent = dirname($what->path);
-        if (basename($parent) === 'values' && self::at($document, $parent) === null) {
-            $out[] = ['op' => 'add', 'path' => $parent, 'value' => (object) []];
-        }
-        // A member is set; of a list it takes the place of the one there.
-        if (is_array(self::at($document, $parent)) && array_is_list((array) self::at($document, $parent)) && self::at($document, $parent) !== []) {
-            return [...$out, ['op' => 'replace', 'path' => $what->path, 'value' => $value]];
-        }
 
-        return [...$out, ['op' => 'add', 'path' => $what->path, 'value' => $value]];
-    }
-
-    /** @param  array<string, mixed>  $document */
-    private static function at(array $document, string $path): mixed
-    {
-        return array_reduce(array_slice(explode('/', $path), 1), static fn (mixed $at, string $name): mixed => is_array($at) ? $at[$name] ?? null : null, $document);
+        return $what->set($value, $document);
     }
 }

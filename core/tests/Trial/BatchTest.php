@@ -7,9 +7,9 @@ namespace YardBreak\Core\Tests\Trial;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Problem;
+use YardBreak\Core\Shot\ShotValue;
 use YardBreak\Core\Tests\Bake\Trials;
 use YardBreak\Core\Trial\Batch;
-use YardBreak\Core\Trial\Tryable;
 
 /** Variants of a shot, by form. */
 final class BatchTest extends TestCase
@@ -95,22 +95,27 @@ final class BatchTest extends TestCase
     public function test_what_is_keyed_hidden_or_of_no_use_is_not_tried(): void
     {
         $document = self::document();
-        $paths = array_column(Tryable::all($document), 'path');
+        $paths = array_column(ShotValue::all($document), 'path');
         self::assertContains(self::FRICTION, $paths);
         self::assertContains('/props/0/motion/values/drag', $paths);
         $document['props'][0]['material']['friction'] = Trials::keys([0 => 0.1, 9 => 1]);
         $document['props'][0]['break'] = null;
-        $fewer = array_column(Tryable::all($document), 'path');
-        self::assertNotContains(self::FRICTION, $fewer);
-        self::assertNotContains(self::COUNT, $fewer);
+        $fewer = ShotValue::all($document);
+        self::assertNotContains(self::COUNT, array_column($fewer, 'path'));
+        try {
+            Batch::of([['path' => self::FRICTION, 'values' => '0.2, 0.4']], $fewer);
+            self::fail('What is keyed was tried.');
+        } catch (Problem $e) {
+            self::assertStringContainsString('Friction of Block has keys', $e->getMessage());
+        }
         $document['props'][0]['hidden'] = true;
-        self::assertSame([], array_filter(array_column(Tryable::all($document), 'path'), static fn (string $p): bool => str_starts_with($p, '/props')));
+        self::assertSame([], array_filter(array_column(ShotValue::all($document), 'path'), static fn (string $p): bool => str_starts_with($p, '/props')));
     }
 
-    /** @return list<Tryable> */
+    /** @return list<ShotValue> */
     private static function tryable(): array
     {
-        return Tryable::all(self::document());
+        return ShotValue::all(self::document());
     }
 
     /** @return array{float, float, float} */

@@ -2,8 +2,8 @@ import type { ChipShape } from './dust';
 import type { LinedUp } from './lineUp';
 import type { Rims } from './pins';
 import type { ClothTold } from './clothAt';
-import type { Against, KeptBake, TrialCard, TrialPlan, TrialView, Tried, Tryable } from './trials';
-import type { Ease, Frames, Plate, ShotDocument } from './document';
+import type { Against, KeptBake, TrialCard, TrialPlan, TrialView, Tried, ShotValue } from './trials';
+import type { Ease, Frames, Material, Plate, ShotDocument } from './document';
 import { useDoor } from './door';
 
 /** What the server says is wrong, in words. */
@@ -81,7 +81,10 @@ export interface History {
     begun: string;
     /** How many edits came before those told. */
     more: number;
-    edits: { id: number; label: string; name: string; undone: boolean; at: string }[];
+    /** Of what the shot was right after each; whether it is known how that looked. */
+    edits: { id: number; label: string; name: string; undone: boolean; at: string; picture: boolean }[];
+    /** Whether it is known how it looked as it began. */
+    picture: boolean;
 }
 
 export interface Option {
@@ -166,13 +169,10 @@ export interface Outline {
     lines: { points: [number, number][]; closed: boolean; name?: string }[];
 }
 
-export interface MaterialPreset {
+/** What something of a material is at first; of one's own (`own`) it may say more than the given ones do. */
+export interface MaterialPreset extends Omit<Material, 'name'> {
     label: string;
-    colour: string;
-    inner: string;
-    density: number;
-    friction: number;
-    bounce: number;
+    own?: boolean;
 }
 
 export interface Catalogue {
@@ -369,10 +369,19 @@ export interface Finding {
 
 const unreachable: Problem = { kind: 'network', message: 'Yard Break does not answer.', path: '', remedy: 'Check that bin/start is still running; what you typed is kept.', place: null };
 
+/** Milliseconds between questions for what is still being made. */
+const ASK_AGAIN = 400;
+
 export async function ask(path: string, init: RequestInit = {}): Promise<Response> {
+    const request = { ...init, headers: { Accept: 'application/json', 'X-Yard': '1', ...init.headers } };
     let response: Response;
     try {
-        response = await fetch(`api/${path}`, { ...init, headers: { Accept: 'application/json', 'X-Yard': '1', ...init.headers } });
+        // What changes nothing is asked once more where the way broke: a worker of the server may have ended.
+        response = await fetch(`api/${path}`, request).catch(async (e: unknown) => {
+            if (init.method !== undefined || init.signal?.aborted) throw e;
+            await new Promise((r) => setTimeout(r, ASK_AGAIN));
+            return fetch(`api/${path}`, request);
+        });
     } catch (e) {
         if (init.signal?.aborted) throw e;
         throw new ProblemError(unreachable, 0, null);
@@ -383,9 +392,6 @@ export async function ask(path: string, init: RequestInit = {}): Promise<Respons
     const problem = (body as { problem?: Problem } | null)?.problem ?? { ...unreachable, message: `The request was refused (${response.status}).`, remedy: 'Reload the page and try again.' };
     throw new ProblemError(problem, response.status, body);
 }
-
-/** Milliseconds between questions for what is still being made. */
-const ASK_AGAIN = 400;
 
 /** Asks until it is there: what is still being made is answered with 202, and what such an answer says is told. */
 export async function askUntilThere<T>(path: string, { signal, making, every = ASK_AGAIN }: { signal?: AbortSignal; making?: (said: T) => void; every?: number } = {}): Promise<Response> {
@@ -496,6 +502,7 @@ export const api = {
     keepFrame: (id: string, prop: string, revision: number, frame: number) => send<ShotView>('POST', `shots/${id}/props/${prop}/cast`, { revision, frame }),
     history: (id: string) => json<History>(`shots/${id}/history`),
     goTo: (id: string, revision: number, edit: number) => send<ShotView>('POST', `shots/${id}/history/${edit}`, { revision }),
+    keepStatePicture: (id: string, revision: number, jpeg: Blob) => ask(`shots/${id}/history/picture?revision=${revision}`, { method: 'PUT', body: jpeg, headers: { 'Content-Type': 'application/octet-stream' } }),
     nameState: (id: string, edit: number, name: string) => send<History>('PUT', `shots/${id}/history/${edit}/name`, { name }),
     undo: (id: string, revision: number) => send<ShotView>('POST', `shots/${id}/undo`, { revision }),
     redo: (id: string, revision: number) => send<ShotView>('POST', `shots/${id}/redo`, { revision }),
@@ -516,11 +523,13 @@ export const api = {
     bakedDocument: (bake: string) => json<ShotDocument>(`bakes/${bake}/document`),
     presets: () => json<PresetCard[]>('presets'),
     keepPreset: (shot: string, prop: string, bench: PresetBench, name: string) => send<PresetCard[]>('POST', 'presets', { shot, prop, bench, name }),
+    keepMaterial: (shot: string, prop: string) => send<Catalogue['materials']>('POST', 'materials', { shot, prop }),
+    forgetMaterial: (name: string) => json<Catalogue['materials']>(`materials/${encodeURIComponent(name)}`, { method: 'DELETE' }),
     removePreset: (id: string) => ask(`presets/${id}`, { method: 'DELETE' }),
     layPreset: (shot: string, revision: number, preset: string, onto: readonly string[]) => send<ShotView & { left: string[] }>('POST', `shots/${shot}/presets`, { revision, preset, onto }),
     help: async (page: string) => (await ask(`help/${page}`)).text(),
     lineUp: (shot: string, frame: number) => send<LinedUp>('POST', `shots/${shot}/line-up`, { frame }),
-    tryable: (shot: string) => json<Tryable[]>(`shots/${shot}/tryable`),
+    values: (shot: string) => json<ShotValue[]>(`shots/${shot}/values`),
     planTrial: (shot: string, axes: readonly Tried[]) => send<TrialPlan>('POST', `shots/${shot}/trials/plan`, { axes }),
     beginTrial: (shot: string, axes: readonly Tried[]) => send<TrialView>('POST', `shots/${shot}/trials`, { axes }),
     trials: (shot: string) => json<TrialCard[]>(`shots/${shot}/trials`),

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { ShotDocument } from './document';
-import { freeId, freeName, newProp } from './make';
+import { freeId, freeName, isUsual, materialOf, newProp } from './make';
 
 const empty: ShotDocument = { version: 6, name: 'Test', frames: { first: 0, last: 9, rate: [24, 1] as [number, number] }, world: { gravity: [0, -9.8, 0], ground: { kind: 'flat' }, friction: 0.5, bounce: 0 }, props: [] };
 const clay = { label: 'Clay', colour: '#aa5533', inner: '#cc7755', density: 1900, friction: 0.6, bounce: 0.1 };
@@ -26,5 +26,16 @@ describe('freeId', () => {
     });
     it('keeps names short enough for a document', () => {
         expect(freeName(empty, 'y'.repeat(99))).toHaveLength(50);
+    });
+
+    it('has what its material usually is, one\'s own say before what is given', () => {
+        const own = { ...clay, own: true, roughness: 0.3 };
+        expect(materialOf('clay', own)).toEqual({ name: 'clay', colour: '#aa5533', inner: '#cc7755', density: 1900, friction: 0.6, bounce: 0.1, roughness: 0.3 });
+        const made = materialOf('clay', clay);
+        expect(isUsual(made, clay)).toBe(true);
+        expect(isUsual({ ...made, density: 2000 }, clay)).toBe(false);
+        expect(isUsual({ ...made, roughness: 0.3 }, clay)).toBe(false);
+        // What is keyed belongs to the prop.
+        expect(isUsual({ ...made, friction: { keys: [{ frame: 0, value: 1 }] } }, clay)).toBe(true);
     });
 });

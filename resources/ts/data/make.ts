@@ -28,16 +28,27 @@ export function freeName(document: ShotDocument, wanted: string): string {
     return freeAmong(document.props.map((p) => p.name), wanted.slice(0, 50));
 }
 
+/** What a prop is made of that begins as a material usually does. */
+export function materialOf(name: string, { label: _label, own: _own, ...values }: MaterialPreset): Prop['material'] {
+    return { name, ...values };
+}
+
 export function newProp(document: ShotDocument, name: string, source: Prop['source'], materialId: string, material: MaterialPreset): Prop {
-    const { label: _, ...values } = material;
     return {
         id: freeId(document, name),
         name: freeName(document, name),
         source,
         prepare: [],
         place: { position: [0, 0, 0], turn: [0, 0, 0], size: 1 },
-        material: { name: materialId, ...values },
+        material: materialOf(materialId, material),
         break: null,
         motion: { kind: 'fixed' },
     };
+}
+
+/** Whether a material is as it usually is: what is keyed, or goes by a map, belongs to the prop. */
+export function isUsual(material: Prop['material'], usual: MaterialPreset): boolean {
+    const own = Object.entries(material).filter(([, v]) => JSON.stringify(v).search(/"(keys|map)":/) < 0);
+    const given = new Map<string, unknown>(Object.entries(materialOf(material.name, usual)));
+    return own.every(([name, v]) => JSON.stringify(given.get(name)) === JSON.stringify(v));
 }

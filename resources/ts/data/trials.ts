@@ -1,7 +1,7 @@
 import type { Problem } from './api';
 
-/** A value of a shot that can be tried in several ways. */
-export interface Tryable {
+/** A value of a shot that is of use as the rest is. */
+export interface ShotValue {
     path: string;
     kind: 'number' | 'whole' | 'choice' | 'pattern';
     /** The prop or force it is of; empty for the world. */
@@ -15,6 +15,10 @@ export interface Tryable {
     most: number;
     choices: Record<string, string>;
     now: number | string | null;
+    keyed: boolean;
+    keyable: boolean;
+    /** Where it is whatever stands before it in a list; null where that cannot be told. */
+    place: string | null;
 }
 
 /** What of a shot is tried, as what. */

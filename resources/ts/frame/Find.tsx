@@ -3,11 +3,13 @@ import { useEffect, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useNavigate } from 'react-router';
 import { bakeShot } from '../data/fall';
+import { useLesson } from '../data/lesson';
 import { useDocument, useShot } from '../data/shot';
 import { useUi } from '../data/ui';
 import { chooseAll, paste, takeCopy } from '../data/wholeProps';
 import { useCatalogue } from '../data/useCatalogue';
-import { actionsOf, pointAt, type Action } from './actions';
+import { actionsOf, type Action } from './actions';
+import { pointAt } from './pointing';
 import { STAGES } from './Spine';
 
 /** Everything by name: stages, props, actions. */
@@ -45,6 +47,7 @@ export function Find() {
         { name: 'Paste the copied prop', words: ['clipboard', 'duplicate'], run: () => void paste() },
         { name: 'Choose all props', words: ['select all', 'several'], run: () => chooseAll() },
         { name: 'Switch day and night', run: () => set({ theme: useUi.getState().theme === 'day' ? 'night' : 'day' }) },
+        { name: 'Lessons: five short ones, on the real page', words: ['tutorial', 'learn', 'guide', 'introduction', 'how to', 'onboarding'], run: () => { useLesson.getState().offer(); void go('/'); } },
         { name: 'Back to the yard', run: () => void go('/') },
         ...actionsOf(catalogue).map((a) => ({ name: a.name, words: a.words, run: does(a) })),
     ];

@@ -21,7 +21,7 @@ export function HistoryPlate({ id, revision }: { id: string; revision: number })
         <Popover.Root open={open} onOpenChange={setOpen}>
             <Popover.Trigger aria-label="What was done" title="What was done, as a list" className="p-1.5"><ListRestart size={16} /></Popover.Trigger>
             <Popover.Portal>
-                <Popover.Content sideOffset={6} align="start" className="z-50 max-h-[70vh] w-[340px] overflow-auto border border-line bg-paper p-1.5 text-ink" aria-label="What was done">
+                <Popover.Content sideOffset={6} align="start" className="z-50 max-h-[70vh] w-[380px] overflow-auto border border-line bg-paper p-1.5 text-ink" aria-label="What was done">
                     {open && <Steps id={id} revision={revision} />}
                 </Popover.Content>
             </Popover.Portal>
@@ -49,23 +49,26 @@ function Steps({ id, revision }: { id: string; revision: number }) {
         <ol aria-label="States of the shot">
             {data.edits.map((e) => (
                 <li key={e.id} className={`flex items-center ${e.id === here ? 'bg-wash' : ''}`}>
-                    {naming === e.id ? <NameField of={e} onDone={(words) => void name(e.id, words)} onLeave={() => setNaming(null)} /> : <State of={e} here={e.id === here} onGo={() => go(e.id)} />}
-                    <button type="button" aria-label={`Name the state after ${e.label}`} title="Name this state" onClick={() => setNaming(e.id)} className="p-2 text-soft hover:text-ink"><Flag size={13} /></button>
+                    {naming === e.id ? <NameField of={e} onDone={(words) => void name(e.id, words)} onLeave={() => setNaming(null)} /> : <State shot={id} of={e} here={e.id === here} onGo={() => go(e.id)} />}
+                    <button type="button" aria-label={`Name the state after ${e.label}`} title="Name this state" onClick={() => setNaming(e.id)} className="self-stretch p-2 text-soft hover:text-ink"><Flag size={13} /></button>
                 </li>
             ))}
             <li className={`flex items-center pr-[29px] ${here === 0 ? 'bg-wash' : ''}`}>
                 {data.more > 0
                     ? <p className="px-2 py-1 text-soft">{data.more} more before these.</p>
-                    : <State of={{ id: 0, label: 'As it began', name: '', undone: false, at: data.begun }} here={here === 0} onGo={() => go(0)} />}
+                    : <State shot={id} of={{ id: 0, label: 'As it began', name: '', undone: false, at: data.begun, picture: data.picture }} here={here === 0} onGo={() => go(0)} />}
             </li>
         </ol>
     );
 }
 
-function State({ of: e, here, onGo }: { of: History['edits'][number]; here: boolean; onGo: () => void }) {
+function State({ shot, of: e, here, onGo }: { shot: string; of: History['edits'][number]; here: boolean; onGo: () => void }) {
     return (
-        <button type="button" aria-current={here ? 'step' : undefined} onClick={onGo} className={`flex min-w-0 flex-1 items-baseline gap-2 px-2 py-1 text-left hover:bg-wash ${e.undone ? 'text-soft' : ''}`}>
+        <button type="button" aria-current={here ? 'step' : undefined} onClick={onGo} className={`flex min-w-0 flex-1 items-center gap-2 px-2 py-1 text-left hover:bg-wash ${e.undone ? 'text-soft' : ''}`}>
             <span aria-hidden className="figure w-2 text-[11px]">{here ? '●' : ''}</span>
+            {e.picture
+                ? <img src={`api/shots/${shot}/history/${e.id}/picture`} alt="" loading="lazy" className={`h-[40px] w-[64px] shrink-0 border border-line object-cover ${e.undone ? 'opacity-60' : ''}`} />
+                : <span aria-hidden className="h-[40px] w-[64px] shrink-0 border border-dotted border-line" />}
             <span className="min-w-0 flex-1 truncate">{e.name !== '' && <strong className="font-semibold">{e.name} · </strong>}{e.label}</span>
             <span className="figure shrink-0 text-[11px] text-soft">{e.undone ? 'undone' : ago(e.at)}</span>
         </button>

@@ -73,25 +73,3 @@ export function actionsOf(catalogue: Catalogue | undefined): Action[] {
         ...each(catalogue.drifts, (l) => `Drift: ${l.toLowerCase()}`, 'motion', 'Moves'),
     ];
 }
-
-/** Milliseconds until a bench that was just opened has drawn what it has. */
-const PATIENCE = 1500;
-
-/** Brings what stands somewhere on the bench into sight, points at it, and gives it the keys. */
-export function pointAt(words: string): void {
-    const until = performance.now() + PATIENCE;
-    const look = () => {
-        const all = [...document.querySelectorAll<HTMLElement>('main section [aria-label], main section h3, main section button, main section label, main section span')];
-        const of = (e: HTMLElement) => (e.getAttribute('aria-label') ?? e.innerText ?? '').trim().toLowerCase();
-        const found = all.find((e) => of(e) === words.toLowerCase()) ?? all.find((e) => of(e).startsWith(words.toLowerCase()));
-        if (found === undefined) {
-            if (performance.now() < until) requestAnimationFrame(look);
-            return;
-        }
-        found.scrollIntoView({ block: 'center' });
-        if (found.matches('button, input, select')) found.focus();
-        found.dataset.found = '';
-        setTimeout(() => delete found.dataset.found, 1600);
-    };
-    requestAnimationFrame(look);
-}

@@ -70,6 +70,8 @@ function Field({ lane, axis, option, label, words, lead, step, slider = false, v
             words={words}
             hint={option.meaning}
             hideLabel={lead !== undefined}
+            lane={lane}
+            axis={lead === undefined ? undefined : axis}
             lead={lead}
             step={step}
             slider={slider}

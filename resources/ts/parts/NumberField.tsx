@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { followPointer } from './drag';
+import { TieMark } from './TieMark';
 import { readNumber, showNumber } from '../data/quantity';
 
 interface Props {
@@ -22,6 +23,9 @@ interface Props {
     disabled?: boolean;
     /** Where there is little room. */
     tight?: boolean;
+    /** Which value of the shot it is, as `prop:place/size`, where it can be the same as another; its axis where it has three. */
+    lane?: string;
+    axis?: number;
     /** What it is where nobody has set it: a double click on its name, or an empty box, goes back there. */
     usual?: number;
 }
@@ -38,6 +42,7 @@ export function NumberField(props: Props) {
     const [dragged, setDragged] = useState<number | null>(null);
     const input = useRef<HTMLInputElement>(null);
     const putBack = useRef(false);
+    const [tying, setTying] = useState(false);
     const step = props.step ?? (whole ? 1 : Math.pow(10, Math.floor(Math.log10(Math.max(Math.abs(shown), percent ? 10 : 0.1))) - 1));
     useEffect(() => setText(null), [value]);
 
@@ -107,7 +112,8 @@ export function NumberField(props: Props) {
         },
     };
     const box = (
-        <div className={`quick flex h-[25px] items-center justify-end gap-1 border border-line bg-raised px-1.5 focus-within:border-ink ${props.lead !== undefined ? 'min-w-0 flex-1' : hideLabel || slider || props.tight ? 'w-[84px] shrink-0' : 'w-[116px] shrink-0'}`}>
+        <div className={`quick group flex h-[25px] items-center justify-end gap-1 border border-line bg-raised px-1.5 focus-within:border-ink ${props.lead !== undefined ? 'min-w-0 flex-1' : hideLabel || slider || props.tight ? 'w-[84px] shrink-0' : 'w-[116px] shrink-0'}`}>
+            {props.lane !== undefined && !disabled && <TieMark lane={props.lane} axis={props.axis} label={label} open={tying} onOpen={setTying} />}
             <input
                 ref={input}
                 aria-label={label}
@@ -116,7 +122,11 @@ export function NumberField(props: Props) {
                 className="figure w-full min-w-0 bg-transparent text-right text-[12px] outline-none"
                 value={text ?? showNumber(dragged ?? shown)}
                 onFocus={(e) => e.currentTarget.select()}
-                onChange={(e) => setText(e.target.value)}
+                onChange={(e) => {
+                    const asked = props.lane !== undefined && e.target.value === '=';
+                    setText(asked ? null : e.target.value);
+                    if (asked) setTying(true);
+                }}
                 onBlur={commit}
                 onKeyDown={key}
             />
@@ -175,7 +185,7 @@ export function NumberField(props: Props) {
 }
 
 /** Three numbers in a row: x, y and z. */
-export function TripleField(props: { label: string; value: readonly number[]; onChange: (v: [number, number, number]) => void; unit: string; hint?: string; step?: number }) {
+export function TripleField(props: { label: string; lane?: string; value: readonly number[]; onChange: (v: [number, number, number]) => void; unit: string; hint?: string; step?: number }) {
     return (
         <div className="py-[3px]">
             <div className="mb-0.5 flex justify-between" title={props.hint}>
@@ -188,6 +198,8 @@ export function TripleField(props: { label: string; value: readonly number[]; on
                         key={axis}
                         hideLabel
                         lead={axis}
+                        lane={props.lane}
+                        axis={i}
                         label={`${props.label} ${axis}`}
                         value={props.value[i] ?? 0}
                         step={props.step}

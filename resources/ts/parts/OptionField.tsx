@@ -18,6 +18,8 @@ import { PropField, WeightField } from './WeightField';
 
 interface Props {
     option: Option;
+    /** Which value of the shot it is, as `prop:break/values/count`, where it can be the same as another. */
+    lane?: string;
     value: unknown;
     onChange: (value: unknown) => void;
     /** Where a point that is switched on starts. */
@@ -28,9 +30,9 @@ interface Props {
     mapsOf?: string;
 }
 
-function NumberOption({ option: o, value, onChange }: Props) {
+function NumberOption({ option: o, lane, value, onChange }: Props) {
     const share = o.type === 'number' && o.least === 0 && o.most <= 1 && o.unit === '';
-    return <NumberField slider={o.name !== 'seed' && o.unit !== 'frame'} label={o.label} hint={o.meaning} unit={share ? '%' : o.unit} least={o.least} most={o.most} whole={o.type === 'whole'} value={Number(value ?? o.default)} usual={typeof o.default === 'number' ? o.default : undefined} onChange={onChange} />;
+    return <NumberField lane={lane} slider={o.name !== 'seed' && o.unit !== 'frame'} label={o.label} hint={o.meaning} unit={share ? '%' : o.unit} least={o.least} most={o.most} whole={o.type === 'whole'} value={Number(value ?? o.default)} usual={typeof o.default === 'number' ? o.default : undefined} onChange={onChange} />;
 }
 
 function ChoiceOption({ option: o, value, onChange }: Props) {
@@ -45,19 +47,19 @@ function ChoiceOption({ option: o, value, onChange }: Props) {
     );
 }
 
-function SizesOption({ option: o, value, onChange }: Props) {
-    return <TripleField label={o.label} unit={o.unit} step={o.unit === '' ? 1 : 0.005} value={(value ?? o.default) as number[]} onChange={onChange} />;
+function SizesOption({ option: o, lane, value, onChange }: Props) {
+    return <TripleField lane={lane} label={o.label} unit={o.unit} step={o.unit === '' ? 1 : 0.005} value={(value ?? o.default) as number[]} onChange={onChange} />;
 }
 
-function PointOption({ option: o, value, onChange, start = ORIGIN }: Props) {
+function PointOption({ option: o, lane, value, onChange, start = ORIGIN }: Props) {
     const at = (value ?? o.default) as number[] | null;
     const point = o.type === 'point';
     const step = point ? 0.01 : 0.1;
-    if (o.default !== null) return <TripleField label={o.label} unit={o.unit} step={step} value={at!} onChange={onChange} />;
+    if (o.default !== null) return <TripleField lane={lane} label={o.label} unit={o.unit} step={step} value={at!} onChange={onChange} />;
     return (
         <div>
             <Toggle label={o.label} hint={o.meaning} value={at !== null} onChange={(on) => onChange(on ? (point ? start : [0, 0, 1]) : null)} />
-            {at !== null && <TripleField label={point ? 'At' : 'Towards'} unit={o.unit} step={step} value={at} onChange={onChange} />}
+            {at !== null && <TripleField lane={lane} label={point ? 'At' : 'Towards'} unit={o.unit} step={step} value={at} onChange={onChange} />}
         </div>
     );
 }

@@ -25,6 +25,7 @@ import { poseAt } from '../data/pose';
 import { startsThere } from '../data/motion';
 import { Scenery, type Baked } from './Scenery';
 import { Stagecraft, type Covered, type Drawing, type Rect } from './Stagecraft';
+import { StatePictures } from './StatePictures';
 import { Backdrop } from './Backdrop';
 import { CameraMark } from './CameraMark';
 import { Dusts } from './DustCloud';
@@ -64,6 +65,7 @@ export class Director {
     private readonly mark: CameraMark;
     private readonly seams: Seams;
     private readonly dust: Dusts;
+    private readonly states = new StatePictures();
     private dirty = true;
     private drewAt = 0;
     private still = 0;
@@ -103,10 +105,13 @@ export class Director {
                 this.craft.pace.rest();
                 this.drewAt = 0;
                 // Only what moves is drawn coarser: once it stands still it is drawn as finely as it can be.
-                if (!this.craft.isFine && ++this.still > STILL) {
-                    this.craft.rest();
+                const rested = ++this.still > STILL && !this.craft.isFine;
+                if (rested) this.craft.rest();
+                if (rested || this.states.wanted) {
                     this.draw();
                     this.dirty = false;
+                    // What was drawn can be read in the same turn only.
+                    this.states.take(canvas);
                 }
                 return;
             }

@@ -97,7 +97,7 @@ function Values({ prop, entry }: { prop: Prop; entry: Entry }) {
             }
         >
             {entry.options.filter((o) => applies(o, entry.options, values)).map((o) => (
-                <OptionField key={o.name} option={o} value={values[o.name]} start={start} extra={o.type === 'lines' ? draw : undefined} onChange={(v) => void editProp(prop.id, `${o.label} of ${prop.name}`, { [`/break/values/${o.name}`]: v })} />
+                <OptionField key={o.name} option={o} lane={`${prop.id}:break/values/${o.name}`} value={values[o.name]} start={start} extra={o.type === 'lines' ? draw : undefined} onChange={(v) => void editProp(prop.id, `${o.label} of ${prop.name}`, { [`/break/values/${o.name}`]: v })} />
             ))}
             {prop.break!.pattern === 'halving' && <p className="text-soft">{Number(values.passes ?? 5)} passes give {(2 ** Number(values.passes ?? 5)).toLocaleString('en')} pieces.</p>}
             {prop.break!.pattern === 'score' && <Plate prop={prop} />}

@@ -24,7 +24,7 @@ export function OptionFields({ lanes, options, values, onSet, mapsOf }: FieldsPr
                 const lane = `${lanes}/${o.name}`;
                 if (o.keyable && o.type === 'point') return <KeyedTriple key={o.name} lane={lane} option={o} step={o.unit === 'm' ? 0.01 : 0.1} />;
                 if (o.keyable) return <KeyedNumber key={o.name} lane={lane} option={o} slider={o.least === 0 && o.most <= 1 && o.unit === ''} />;
-                return <OptionField key={o.name} option={o} value={values[o.name] ?? o.default} onChange={(v) => onSet(o, v)} mapsOf={mapsOf} />;
+                return <OptionField key={o.name} option={o} lane={lane} value={values[o.name] ?? o.default} onChange={(v) => onSet(o, v)} mapsOf={mapsOf} />;
             })}
         </>
     );

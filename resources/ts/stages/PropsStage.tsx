@@ -3,7 +3,7 @@ import { Copy, CopyPlus, Trash2, Upload } from 'lucide-react';
 import { useRef } from 'react';
 import { api, type Fitness } from '../data/api';
 import type { MeshSource, Prop } from '../data/document';
-import { freeId, freeName, newProp } from '../data/make';
+import { freeId, freeName, materialOf, newProp } from '../data/make';
 import { usePieces } from '../data/pieces';
 import { editProp, useShot } from '../data/shot';
 import { copyProp, removeProp, takeCopy } from '../data/wholeProps';
@@ -16,6 +16,7 @@ import { MaterialField, PlaceFields } from './PropFields';
 import { applies } from '../data/options';
 import { OptionField } from '../parts/OptionField';
 import { BenchHead } from './BenchHead';
+import { MaterialUsual } from './MaterialUsual';
 import { PresetPlate } from './PresetPlate';
 import { CopiedProp } from './CopiedProp';
 import { PictureOn } from './PictureOn';
@@ -81,7 +82,7 @@ function OneProp({ prop }: { prop: Prop }) {
             {source.kind === 'shape' && catalogue && (
                 <Section title="Shape">
                     {(catalogue.shapes[source.shape]?.options ?? []).filter((o) => applies(o, catalogue.shapes[source.shape]!.options, source.values)).map((o) => (
-                        <OptionField key={o.name} option={o} value={source.values[o.name]} onChange={(v) => void editProp(prop.id, `${o.label} of ${prop.name}`, { [`/source/values/${o.name}`]: v })} />
+                        <OptionField key={o.name} option={o} lane={`${prop.id}:source/values/${o.name}`} value={source.values[o.name]} onChange={(v) => void editProp(prop.id, `${o.label} of ${prop.name}`, { [`/source/values/${o.name}`]: v })} />
                     ))}
                 </Section>
             )}
@@ -102,9 +103,9 @@ function OneProp({ prop }: { prop: Prop }) {
             </Section>
             <Section title="Material">
                 <Select label="Made of" value={prop.material.name} options={[...Object.entries(catalogue?.materials ?? {}).map(([value, m]) => ({ value, label: m.label })), ...(catalogue && !catalogue.materials[prop.material.name] ? [{ value: prop.material.name, label: prop.material.name }] : [])]} onChange={(name) => {
-                    const { label: _, ...values } = catalogue!.materials[name]!;
-                    void editProp(prop.id, `Material of ${prop.name}`, { '/material': { name, ...values } });
+                    void editProp(prop.id, `Material of ${prop.name}`, { '/material': materialOf(name, catalogue!.materials[name]!) });
                 }} />
+                {catalogue && <MaterialUsual prop={prop} materials={catalogue.materials} />}
                 <Colour label="Outside" value={prop.material.colour} onChange={(v) => void editProp(prop.id, 'Outside colour', { '/material/colour': v })} />
                 <Colour label="Inside" value={prop.material.inner} onChange={(v) => void editProp(prop.id, 'Inside colour', { '/material/inner': v })} />
                 {catalogue && <MaterialField prop={prop} name="roughness" fallback={0.8} slider />}

@@ -7,7 +7,7 @@ import { show, showNumber } from '../data/quantity';
 import { said } from '../data/said';
 import { useUi } from '../data/ui';
 import { useShot } from '../data/shot';
-import type { Tried, Tryable, TrialPlan } from '../data/trials';
+import type { ShotValue, Tried, TrialPlan } from '../data/trials';
 import { Button, Fault, Window } from '../parts/controls';
 
 /** Values tried with each other at most. */
@@ -19,7 +19,8 @@ const RESTS = 350;
 /** Chooses what is tried as what, and says what that takes before it starts. */
 export function TryWindow({ shot, onClose }: { shot: string; onClose: () => void }) {
     const revision = useShot((s) => s.shot?.revision);
-    const { data: all } = useQuery({ queryKey: ['tryable', shot, revision], queryFn: () => api.tryable(shot) });
+    const { data } = useQuery({ queryKey: ['values', shot, revision], queryFn: () => api.values(shot) });
+    const all = data?.filter((v) => !v.keyed);
     const [axes, setAxes] = useState<Tried[]>([]);
     const [begins, setBegins] = useState(false);
     const go = useNavigate();
@@ -57,7 +58,7 @@ export function TryWindow({ shot, onClose }: { shot: string; onClose: () => void
 }
 
 /** Something to begin with: what there is, and more of it. */
-function begun(t: Tryable): string {
+function begun(t: ShotValue): string {
     if (t.kind === 'choice') return Object.values(t.choices).slice(0, 9).join(', ');
     if (t.kind === 'pattern') return t.choices[String(t.now)] ?? '';
     const now = Number(t.now ?? t.least) / t.times;
@@ -89,7 +90,7 @@ function usePlan(shot: string, axes: readonly Tried[]): { plan: TrialPlan | null
     return told;
 }
 
-function AxisRow({ what, values, onChange, onRemove }: { what: Tryable; values: string; onChange: (values: string) => void; onRemove: () => void }) {
+function AxisRow({ what, values, onChange, onRemove }: { what: ShotValue; values: string; onChange: (values: string) => void; onRemove: () => void }) {
     const name = `${what.label}${what.of === '' ? '' : ` of ${what.of}`}`;
     const choices = Object.entries(what.choices);
     const chosen = values.split(',').map((v) => v.trim());
@@ -121,13 +122,13 @@ function AxisRow({ what, values, onChange, onRemove }: { what: Tryable; values: 
 }
 
 /** Finds a value by name. */
-function Picker({ all, again, onPick }: { all: readonly Tryable[]; again: boolean; onPick: (t: Tryable) => void }) {
+function Picker({ all, again, onPick }: { all: readonly ShotValue[]; again: boolean; onPick: (t: ShotValue) => void }) {
     const [search, setSearch] = useState('');
     const chosen = useUi((s) => s.chosen);
     const own = useShot((s) => s.shot?.document.props.find((p) => p.id === chosen)?.name);
     const words = search.trim().toLowerCase().split(/\s+/);
     // Of the chosen prop first, and what is most often tried before the rest.
-    const rank = (t: Tryable) => (t.of === own ? 0 : 4) + (t.label === 'Seed' ? 0 : t.part === 'break' ? 1 : t.part === 'motion' ? 2 : 3);
+    const rank = (t: ShotValue) => (t.of === own ? 0 : 4) + (t.label === 'Seed' ? 0 : t.part === 'break' ? 1 : t.part === 'motion' ? 2 : 3);
     const found = all.filter((t) => words.every((w) => `${t.label} ${t.of} ${t.part}`.toLowerCase().includes(w))).sort((a, b) => rank(a) - rank(b));
     return (
         <div className="pt-3">

@@ -4,12 +4,14 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { api, ProblemError, type ShotCard, type ShotView } from '../data/api';
+import { useLesson } from '../data/lesson';
 import { said } from '../data/said';
 import { applyTheme, useUi } from '../data/ui';
 import { Button, Fault } from '../parts/controls';
 import { Logo } from '../parts/Logo';
 import { Card } from './Card';
 import { Deleted } from './Deleted';
+import { Lessons } from './Lessons';
 import { foldersOf, sought, TEMPLATE } from './order';
 import { Room } from './Room';
 import { Shelf, type Seen } from './Shelf';
@@ -24,6 +26,7 @@ export function Yard() {
     const { theme, set } = useUi();
     useEffect(() => applyTheme(theme), [theme]);
     useCardPictures(shots.data);
+    const dismissed = useLesson((s) => s.dismissed);
     const [seen, setSeen] = useState<Seen>({ folder: null, deleted: false, words: '', by: 'changed' });
     const all = shots.data ?? [];
     const folders = foldersOf(all);
@@ -52,6 +55,7 @@ export function Yard() {
             <header className="flex items-center gap-4 bg-bar px-3.5 text-[#f6f4ef]">
                 <Logo />
                 <span className="flex-1" />
+                {dismissed && <button type="button" className="quick h-[27px] border border-[#565d61] px-2.5 hover:border-[#f6f4ef]" onClick={() => useLesson.getState().offer()}>Lessons</button>}
                 <button type="button" className="quick h-[27px] border border-[#565d61] px-2.5 hover:border-[#f6f4ef]" onClick={() => set({ theme: theme === 'day' ? 'night' : 'day' })}>{theme === 'day' ? 'Night' : 'Day'}</button>
             </header>
             <main className="overflow-auto px-8 py-7">
@@ -78,6 +82,7 @@ export function Yard() {
                         </div>
                     </div>
                     {shots.error instanceof ProblemError && <Fault message={shots.error.problem.message} remedy={shots.error.problem.remedy} />}
+                    <Lessons />
                     {shots.data?.length === 0 && (
                         <div className="border border-line bg-paper p-8 text-center">
                             <p className="mb-3">The yard is empty. Start a shot of your own, or look at the demo.</p>
