@@ -8,6 +8,7 @@ use App\Http\FastLane;
 use App\Models\Bake;
 use App\Models\Shot;
 use YardBreak\Core\Shot\PropSpec;
+use YardBreak\Core\Shot\ShotSpec;
 
 /** What the browser is told about a shot. */
 final class ShotView
@@ -38,13 +39,13 @@ final class ShotView
     /** @return array<string, mixed> what is told of every bake that is looked at */
     public static function told(Bake $bake): array
     {
-        $props = $bake->spec()->props;
+        $props = ShotSpec::propsIn($bake->document);
 
         return [
             'id' => $bake->id, 'state' => $bake->state, 'first' => $bake->first, 'last' => $bake->last,
             'framesDone' => $bake->frames_done, 'pieces' => $bake->pieces, 'counts' => $bake->counts, 'kept' => $bake->kept, 'seconds' => round($bake->seconds, 2),
             'note' => $bake->note, 'problem' => $bake->problem, 'anchored' => (object) $bake->anchored,
-            'props' => array_column($props, 'id'), 'dusty' => array_filter(array_column($props, 'dust')) !== [],
+            'props' => array_keys($props), 'dusty' => in_array(true, $props, true),
         ];
     }
 

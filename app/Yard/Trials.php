@@ -24,7 +24,7 @@ use YardBreak\Core\Trial\Cost;
 final class Trials
 {
     /** Variants of which it is worked out what each takes; more take as much on the mean. */
-    private const TOLD = 60;
+    private const TOLD = 40;
 
     public function __construct(private readonly PropMaker $maker)
     {
@@ -58,7 +58,7 @@ final class Trials
         $told = [];
         foreach (array_slice($this->variants($shot, $batch), 0, self::TOLD) as $variant) {
             try {
-                $spec = Foresight::known(ShotSpec::fromObject(self::changed($shot->document, $variant['patch'])));
+                $spec = Foresight::known(ShotSpec::ofKept((string) json_encode(self::changed($shot->document, $variant['patch']))));
                 $kept = StartBake::stillTrue($shot, $spec)[1];
                 $cost = Cost::of($spec->last - $spec->first + 1 - $kept, $pieces, Cost::times($spec, $of, $counts), $known);
                 $told[] = ['words' => $variant['words'], 'pieces' => $cost->pieces, 'seconds' => $cost->seconds, 'bytes' => $cost->bytes, 'problem' => null];

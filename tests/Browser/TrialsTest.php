@@ -19,7 +19,7 @@ final class TrialsTest extends BrowserTestCase
         $a->types('Find a value to try', 'seed break');
         $a->sees('now 4');
         $a->types('Values of Seed of Block', '1–400');
-        $a->sees('400 variants (the first 60 are listed)');
+        $a->sees('400 variants (the first 40 are listed)');
         $a->types('Values of Seed of Block', '1, x');
         $a->sees('Seed of Block cannot be "x".');
         $a->types('Values of Seed of Block', '1–6');

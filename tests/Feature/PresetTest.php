@@ -51,6 +51,19 @@ final class PresetTest extends YardTestCase
         self::assertContains('motion', array_column(Presets::all(), 'bench'));
     }
 
+    public function test_one_of_an_older_version_is_brought_up_to_this_one(): void
+    {
+        $older = Preset::query()->create(['bench' => 'motion', 'name' => 'Of yesterday', 'version' => 4, 'prop' => (string) json_encode([
+            'id' => 'old', 'name' => 'Old', 'motion' => ['kind' => 'free', 'held' => 'whole'],
+        ])]);
+        $id = $this->newShot();
+        $this->edit($id, 0, [['op' => 'add', 'path' => '/props/-', 'value' => self::box()]])->assertOk();
+        $motion = $this->send('POST', "shots/$id/presets", ['revision' => 1, 'preset' => $older->id, 'onto' => ['box']])->assertOk()->json('document.props.0.motion');
+        // What was said of all motion then is said of rigid bodies now.
+        self::assertSame('whole', $motion['values']['held']);
+        self::assertArrayNotHasKey('held', $motion);
+    }
+
     public function test_what_cannot_be_kept_or_laid_is_refused_in_words(): void
     {
         $id = $this->newShot();

@@ -322,6 +322,23 @@ final readonly class ShotSpec
         return ShotReader::ofKept($json);
     }
 
+    /**
+     * The props that are not hidden, of a document that was found good when it was kept: read off it, where nothing else is asked.
+     *
+     * @return array<string, bool> whether each gives off dust or chips, by id
+     */
+    public static function propsIn(string $json): array
+    {
+        $out = [];
+        foreach (json_decode($json, true, self::DEEPEST, JSON_THROW_ON_ERROR)['props'] as $prop) {
+            if (($prop['hidden'] ?? false) !== true) {
+                $out[$prop['id']] = ($prop['dust'] ?? []) !== [];
+            }
+        }
+
+        return $out;
+    }
+
     /** Whether physics ever moves pieces of a prop. */
     public function isMovedByPhysics(string $prop): bool
     {
