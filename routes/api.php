@@ -92,7 +92,8 @@ Route::get('shots/{shot}/air', AirController::class);
 Route::post('shots/{shot}/line-up', LineUpController::class);
 Route::post('shots/{shot}/props/{prop}/punch', PunchController::class);
 
-Route::get('shots/{shot}/evaluated', EvaluatedController::class);
+Route::get('shots/{shot}/evaluated', [EvaluatedController::class, 'ofShot']);
+Route::get('bakes/{bake}/evaluated', [EvaluatedController::class, 'ofBake']);
 Route::get('shots/{shot}/maps/{map}', [MapController::class, 'show']);
 Route::post('shots/{shot}/maps/{map}/trial', [MapController::class, 'trial']);
 Route::get('maps/frames/{key}', [MapController::class, 'frame'])->where('key', '[0-9a-f]{32}');

@@ -12,9 +12,9 @@ use YardBreak\Core\Shot\ShotSpec;
 /** Works out what of a prop is evaluated: each frame a record as of a bake, of this prop alone. */
 final class MakeEvaluated extends MakeFrames
 {
-    public function __construct(string $shotId, private readonly string $prop, string $key, int $frame)
+    public function __construct(string $shotId, private readonly string $prop, string $key, int $frame, ?string $bakeId = null)
     {
-        parent::__construct($shotId, $key, $frame);
+        parent::__construct($shotId, $key, $frame, $bakeId);
     }
 
     protected function isThere(ShotSpec $shot): bool

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Jobs;
 
 use App\Jobs\Middleware\Beating;
+use App\Models\Bake;
 use App\Models\Shot;
 use App\Storage\Faults;
 use App\Storage\MapPath;
@@ -48,9 +49,19 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
     /**
      * @param  string  $key  of all of its frames together
      * @param  int  $frame  the one looked at
+     * @param  string|null  $bakeId  a bake of the shot: it is worked out of the shot as it was baked
      */
-    public function __construct(protected string $shotId, protected string $key, protected int $frame)
+    public function __construct(protected string $shotId, protected string $key, protected int $frame, protected ?string $bakeId = null)
     {
+    }
+
+    /** @return array{Shot, ShotSpec}|null what it is worked out of, as long as that is there */
+    private function source(): ?array
+    {
+        $of = Shot::query()->find($this->shotId);
+        $shot = $this->bakeId === null ? $of?->spec() : Bake::query()->find($this->bakeId)?->spec();
+
+        return $of === null || $shot === null || ! $this->isThere($shot) ? null : [$of, $shot];
     }
 
     /** @param  list<string>  $keys  of its frames */
@@ -94,12 +105,12 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
 
     public function handle(StoredParts $parts, Foresight $foresight): void
     {
-        $of = Shot::query()->find($this->shotId);
-        $shot = $of?->spec();
-        if ($of === null || $shot === null || ! $this->isThere($shot)) {
+        $source = $this->source();
+        if ($source === null) {
             return;
         }
-        $shot = $foresight->of($shot, false);
+        $of = $source[0];
+        $shot = $foresight->of($source[1], false);
         $run = Maps::of($of, $shot, $parts->telling($this->watched($parts)));
         try {
             $keys = $this->keys($run);
@@ -255,10 +266,9 @@ abstract class MakeFrames implements LastsLong, ShouldBeUnique, ShouldQueue
         if ((int) @filemtime(YardFiles::folder(self::askedName($this->key))) < time() - self::LOOKED_AT) {
             return false;
         }
-        $of = Shot::query()->find($this->shotId);
-        $shot = $of?->spec();
+        $source = $this->source();
         try {
-            return $of !== null && $shot !== null && $this->isThere($shot) && self::keyOf($this->keys(Maps::of($of, Foresight::known($shot), $parts))) === $this->key;
+            return $source !== null && self::keyOf($this->keys(Maps::of($source[0], Foresight::known($source[1]), $parts))) === $this->key;
         } catch (Problem) {
             return false;
         }

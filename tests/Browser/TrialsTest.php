@@ -76,6 +76,30 @@ final class TrialsTest extends BrowserTestCase
         $this->assertNoErrors();
     }
 
+    /** Drift is not baked: what a variant has of it is worked out beside its bake. Two that are baked alike differ by nothing else. */
+    public function test_what_maps_decide_is_seen_of_each_variant(): void
+    {
+        $a = $this->artist;
+        $front = ['source' => 'front', 'on' => 'own', 'values' => ['point' => [['keys' => [['frame' => 0, 'value' => -1], ['frame' => 12, 'value' => 1]]], 0, 0], 'direction' => [1, 0, 0], 'full' => 0, 'none' => 0.2, 'falloff' => 'linear']];
+        $a->opensShot([...$this->falls(), Setting::box('board', [
+            'place' => ['position' => [2, 0.3, 0], 'turn' => [0, 0, 0], 'size' => 1], 'break' => ['pattern' => 'tiles', 'values' => ['grid' => [4, 1, 1]]], 'weights' => [['id' => 'sweep', 'name' => 'Sweep', 'sources' => [$front]]],
+            'motion' => ['kind' => 'drift', 'drift' => ['map' => 'sweep', 'ease' => 'linear', 'moves' => [['move' => 'offset', 'values' => ['by' => [0, 1, 0], 'random' => 0, 'strewn' => 0]]]]],
+        ])]);
+        $trial = $a->browser->executeAsyncScript('const done=arguments[1],id=location.pathname.split("/").pop();fetch("/api/shots/"+id+"/trials",{method:"POST",headers:{"X-Yard":"1","Content-Type":"application/json"},body:JSON.stringify({axes:[{path:arguments[0],values:"0.5, 1"}]})}).then(r=>r.json()).then(t=>done("/shots/"+id+"/trials/"+t.id))', ['/props/1/motion/drift/moves/0/values/by/1']);
+        self::assertIsString($trial);
+        $a->opens($trial);
+        $a->sees('2 baked');
+        $a->keys(WebDriverKeys::END);
+        $beside = $a->picture('wall');
+        $a->presses('Flip');
+        $one = $a->picture('wall');
+        self::assertNotSame($beside, $one);
+        $a->js('document.dispatchEvent(new KeyboardEvent("keydown",{key:"x",code:"KeyX",bubbles:true}))');
+        self::assertNotSame($one, $a->picture('wall'), 'half as high');
+        $a->js('document.dispatchEvent(new KeyboardEvent("keyup",{key:"x",code:"KeyX",bubbles:true}))');
+        $this->assertNoErrors();
+    }
+
     public function test_one_that_fails_says_why_in_its_picture_and_the_others_go_on(): void
     {
         $a = $this->artist;

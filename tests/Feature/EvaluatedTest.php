@@ -37,6 +37,25 @@ final class EvaluatedTest extends YardTestCase
         $this->send('GET', "shots/$this->id/bake")->assertOk()->assertJsonPath('bake', null);
     }
 
+    /** Held against others, a bake is shown with what maps decided then, whatever the shot has become; so is a variant of a trial. */
+    public function test_what_maps_decide_beside_a_bake_is_as_the_shot_was_baked(): void
+    {
+        $this->board(['motion' => self::drift()]);
+        $this->change([['op' => 'replace', 'path' => '/props/1/motion', 'value' => ['kind' => 'free', 'release' => ['on' => 'frame', 'frame' => 0]]]]);
+        $now = $this->evaluated()['board']['keys'];
+        $bake = $this->send('POST', "shots/$this->id/bakes")->assertCreated()->json('bake.id');
+        $this->change([['op' => 'replace', 'path' => '/props/0/motion/drift/moves/0/values/by', 'value' => [0, 5, 0]]]);
+        self::assertSame($now, $this->evaluated($bake)['board']['keys']);
+        self::assertEqualsWithDelta([3.0, 3.0, 3.0, 3.0], $this->heights($this->evaluated($bake)['board']['keys'][24]), 1e-6);
+        $trial = $this->send('POST', "shots/$this->id/trials", ['axes' => [['path' => '/props/0/motion/drift/moves/0/values/by/1', 'values' => '3, 4']]])->assertCreated()->json('id');
+        $variants = $this->get("/api/trials/$trial")->assertOk()->json('variants');
+        foreach ([0 => 4.0, 1 => 5.0] as $k => $height) {
+            $told = $this->evaluated($variants[$k]['bake']['id'])['board'];
+            self::assertNotContains(null, $told['keys'], 'all of it is worked out');
+            self::assertEqualsWithDelta(array_fill(0, 4, $height), $this->heights($told['keys'][24]), 1e-6);
+        }
+    }
+
     public function test_after_an_edit_only_changed_frames_are_worked_out_again_and_faults_are_said(): void
     {
         $this->board(['motion' => self::drift()]);
@@ -149,15 +168,16 @@ final class EvaluatedTest extends YardTestCase
     }
 
     /** @return array<string, array{keys: list<string|null>, problem: array<string, string>|null}> */
-    private function evaluated(): array
+    private function evaluated(?string $bake = null): array
     {
         foreach (['board', 'other'] as $prop) {
             $this->send('GET', "shots/$this->id/props/$prop/picture");
         }
-        $this->send('GET', "shots/$this->id/evaluated")->assertOk();
+        $at = $bake === null ? "shots/$this->id" : "bakes/$bake";
+        $this->send('GET', "$at/evaluated")->assertOk();
 
         // The queue runs along here: what was missing is there when it is asked for again.
-        return $this->send('GET', "shots/$this->id/evaluated")->assertOk()->json('props');
+        return $this->send('GET', "$at/evaluated")->assertOk()->json('props');
     }
 
     /** @return list<float> of the middles of its pieces */

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { api, ProblemError, type Problem } from './api';
 import type { ShotDocument } from './document';
+import { fetchFrames, isEvaluated, tellOfBake, type Told } from './evaluated';
 import { FrameStore } from './frames';
 import { loadPieces, type PropPieces } from './pieces';
 import { visibleProps } from './shot';
@@ -28,6 +29,8 @@ export interface Drawn {
     moments: Moments;
     /** Frames there are. */
     loaded: number;
+    /** What weight maps decide beside the bake; null as long as it is not told, or where they decide nothing. */
+    told: Told | null;
 }
 
 /** Beside each other; one in place of the other; or one through the other. */
@@ -63,6 +66,9 @@ const NOTHING = { pictures: [], shown: [], how: 'beside', flipped: false, sheet:
 
 const asking = new Map<string, AbortController>();
 
+/** Asking what weight maps decide, by picture. */
+const telling = new Map<string, AbortController>();
+
 export const useWall = create<WallState>((set, get) => {
     const came = () => set((s) => ({ came: s.came + 1 }));
 
@@ -87,6 +93,34 @@ export const useWall = create<WallState>((set, get) => {
         if (own.loaded !== bake.framesDone) set((s) => ({ drawn: { ...s.drawn, [picture.key]: { ...own, loaded: bake.framesDone } } }));
         const at = frameOf(picture, useUi.getState().frame);
         if (own.store.get(at) === null || !get().sheet) void own.store.fill(at, bake.framesDone, get().sheet ? 1 : Infinity).catch(ignoreProblem);
+        if (own.told !== null) weights(picture.key, own.told);
+        else if (bake.state === 'done' && !telling.has(picture.key)) void tell(picture.key, own, bake);
+    }
+
+    /** Beside a whole bake stands what weight maps decide: how far that is worked out, and its frames. */
+    async function tell(key: string, own: Drawn, bake: SeenBake): Promise<void> {
+        const props = visibleProps(own.document).filter(isEvaluated);
+        if (props.length === 0) return;
+        const control = new AbortController();
+        telling.set(key, control);
+        try {
+            await tellOfBake(bake.id, props, control.signal, (told) => {
+                const now = get().drawn[key];
+                if (now?.store !== own.store) return control.abort();
+                set((s) => ({ drawn: { ...s.drawn, [key]: { ...now, told } } }));
+                weights(key, told);
+            });
+        } catch (e) {
+            if (!control.signal.aborted) ignoreProblem(e);
+        }
+    }
+
+    function weights(key: string, told: Told): void {
+        const at = () => {
+            const picture = get().pictures.find((p) => p.key === key);
+            return picture?.bake == null ? told.first : picture.bake.first + frameOf(picture, useUi.getState().frame);
+        };
+        void fetchFrames(told, at, () => get().drawn[key]?.told === told, get().sheet);
     }
 
     async function fetchOne(picture: WallPicture): Promise<void> {
@@ -100,7 +134,7 @@ export const useWall = create<WallState>((set, get) => {
             await Promise.all(visibleProps(document).map(async (p) => (pieces[p.id] = await loadPieces(picture.at, p.id, control.signal))));
             if (control.signal.aborted) return;
             const store = new FrameStore(bake.id, bake.counts, came, bake.dusty, KEPT / Math.max(1, get().shown.length));
-            set((s) => ({ drawn: { ...s.drawn, [picture.key]: { document, pieces, store, moments: momentsOf(document, bake.anchored), loaded: bake.framesDone } } }));
+            set((s) => ({ drawn: { ...s.drawn, [picture.key]: { document, pieces, store, moments: momentsOf(document, bake.anchored), loaded: bake.framesDone, told: null } } }));
             came();
             more(get().pictures.find((p) => p.key === picture.key) ?? picture);
         } catch (e) {
@@ -114,6 +148,8 @@ export const useWall = create<WallState>((set, get) => {
     }
 
     function drop(key: string): void {
+        telling.get(key)?.abort();
+        telling.delete(key);
         get().drawn[key]?.store.dispose();
         set((s) => ({ drawn: Object.fromEntries(Object.entries(s.drawn).filter(([k]) => k !== key)) }));
     }

@@ -5,7 +5,7 @@ import { useClothAt } from '../data/clothAt';
 import { useContact } from '../data/contact';
 import type { Prop, ShotDocument } from '../data/document';
 import { valueAt } from '../data/track';
-import { evaluatedAt, useEvaluated } from '../data/evaluated';
+import { evaluatedAt, goesByMaps, useEvaluated } from '../data/evaluated';
 import { frameShown, useMaps } from '../data/maps';
 import { brokenAt, useMortar } from '../data/mortar';
 import { useOrder } from '../data/order';
@@ -364,8 +364,7 @@ export class Director {
         const baked = !making && all && store !== null && loaded > 0 && framesFit(bake, props.map((p) => ({ id: p.id, pieces: this.scenery.clouds.get(p.id)!.count }))) ? { get: (k: number) => store.get(k), loaded } : null;
         const moments = currentMoments();
         const first = useShot.getState().shot?.document.frames.first ?? 0;
-        // Drift is evaluated, not baked: it is shown as it is now, unless it hands pieces over to physics.
-        const drifting = (prop: Prop) => !making && prop.motion.kind === 'drift' && (baked === null || prop.motion.drift?.handOver !== true);
+        const drifting = (prop: Prop) => !making && goesByMaps(prop, baked !== null);
         this.scenery.stand(props, ui.frame, moments, first, baked, ui.frame - (bake?.first ?? 0), (prop) => {
             // What is steered by hand is shown as steered, also when the bake is older.
             const steered = ui.stage === 'motion' && prop.id === ui.chosen && !startsThere(prop.motion);

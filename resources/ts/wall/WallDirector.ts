@@ -1,6 +1,8 @@
 import { Group } from 'three';
 import type { Prop } from '../data/document';
 import { framesFit } from '../data/bake';
+import { evaluatedIn, goesByMaps, isEvaluated, isWorkedOutIn, useEvaluated, type Told } from '../data/evaluated';
+import { poseAt } from '../data/pose';
 import { visibleProps } from '../data/shot';
 import { useUi, type Show } from '../data/ui';
 import { frameOf, partsOf, useWall, type Drawn, type WallPicture } from '../data/wall';
@@ -36,12 +38,22 @@ class Stand {
         return this.drawn;
     }
 
-    pose(picture: WallPicture, loaded: number, frame: number, show: Show, height: number): void {
+    /** Whether what is to be seen of it at a frame is not here yet. */
+    waits(picture: WallPicture, told: Told | null, frame: number): boolean {
+        const at = frameOf(picture, frame);
+        return this.drawn.store.get(at) === null || (picture.bake?.state === 'done' && this.props.some((p) => isEvaluated(p) && told?.props[p.id]?.problem == null && !isWorkedOutIn(told, p.id, picture.bake!.first + at)));
+    }
+
+    pose(picture: WallPicture, loaded: number, told: Told | null, frame: number, show: Show, height: number): void {
         const { document, store, moments } = this.drawn;
         const fits = framesFit(picture.bake, this.props.map((p) => ({ id: p.id, pieces: this.scenery.clouds.get(p.id)?.count ?? 0 })));
         const baked: Baked | null = fits ? { get: (k) => store.get(k), loaded } : null;
         const at = frameOf(picture, frame);
-        this.scenery.stand(this.props, picture.bake!.first + at, moments, document.frames.first, baked, at, () => null);
+        const shown = picture.bake!.first + at;
+        this.scenery.stand(this.props, shown, moments, document.frames.first, baked, at, (prop) => (goesByMaps(prop, baked !== null) ? poseAt(prop, shown, moments, document.frames.first) : null), (prop) => {
+            const now = evaluatedIn(told, prop.id, shown);
+            return now === null ? null : { now, first: goesByMaps(prop, baked !== null) };
+        });
         for (const prop of this.props) this.scenery.dress(prop, { show, lit: NOTHING, picked: NOTHING, spread: 0, spreadBy: 'distance', from: undefined, weights: null, order: null });
         this.dust.show(this.props, baked?.get(at) ?? null, this.craft.camera, height, this.craft.texels, false);
     }
@@ -96,7 +108,7 @@ export class WallDirector {
         this.clock = new Clock(() => undefined);
         this.turned = useUi.getState().turned.asked;
         this.asked = useUi.getState().frameAsked;
-        this.off.push(useUi.subscribe(touch), useWall.subscribe(touch));
+        this.off.push(useUi.subscribe(touch), useWall.subscribe(touch), useEvaluated.subscribe(touch));
         const tick = () => {
             this.handle = requestAnimationFrame(tick);
             this.clock.tick();
@@ -145,10 +157,10 @@ export class WallDirector {
             shown.forEach((key, n) => {
                 const stand = this.stands.get(key)!;
                 const picture = wall.pictures.find((p) => p.key === key)!;
-                const loaded = wall.drawn[key]!.loaded;
-                waits ||= stand.of.store.get(frameOf(picture, ui.frame)) === null;
+                const { loaded, told } = wall.drawn[key]!;
+                waits ||= stand.waits(picture, told, ui.frame);
                 stand.group.visible = true;
-                stand.pose(picture, loaded, ui.frame, shown.length > 1 && n === 0 ? 'clear' : 'surface', place.height);
+                stand.pose(picture, loaded, told, ui.frame, shown.length > 1 && n === 0 ? 'clear' : 'surface', place.height);
                 pieces += stand.scenery.total;
             });
             this.stands.get(shown.at(-1)!)!.about();
