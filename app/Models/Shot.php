@@ -10,6 +10,7 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
 use Illuminate\Database\Eloquent\SoftDeletes;
 use Illuminate\Support\Carbon;
 use YardBreak\Core\Shot\ShotSpec;
+use YardBreak\Core\Shot\ShotValue;
 
 /**
  * @property string $id
@@ -67,6 +68,12 @@ final class Shot extends Model
         assert($document instanceof \stdClass);
 
         return $document;
+    }
+
+    /** @return list<ShotValue> */
+    public function values(): array
+    {
+        return ShotValue::all(json_decode($this->document, true, ShotSpec::DEEPEST, JSON_THROW_ON_ERROR));
     }
 
     public function spec(): ShotSpec

@@ -15,7 +15,6 @@ use YardBreak\Core\Geometry\Aabb;
 use YardBreak\Core\Problem;
 use YardBreak\Core\Shot\PropMaker;
 use YardBreak\Core\Shot\ShotSpec;
-use YardBreak\Core\Shot\ShotValue;
 use YardBreak\Core\Trial\Axis;
 use YardBreak\Core\Trial\Batch;
 use YardBreak\Core\Trial\Cost;
@@ -30,12 +29,6 @@ final class Trials
     {
     }
 
-    /** @return list<ShotValue> */
-    public static function values(Shot $shot): array
-    {
-        return ShotValue::all(self::plain($shot->document));
-    }
-
     /**
      * What a trial would be, and take.
      *
@@ -47,7 +40,7 @@ final class Trials
      */
     public function plan(Shot $shot, array $axes): array
     {
-        $batch = Batch::of($axes, self::values($shot));
+        $batch = Batch::of($axes, $shot->values());
         $base = Foresight::known($shot->spec());
         /** @var Bake|null $bake */
         $bake = $shot->bakes()->where('frames_done', '>', 0)->latest('wanted_at')->first();
@@ -80,7 +73,7 @@ final class Trials
      */
     public function begin(Shot $shot, array $axes): Trial
     {
-        $batch = Batch::of($axes, self::values($shot));
+        $batch = Batch::of($axes, $shot->values());
         $trial = DB::transaction(function () use ($shot, $axes, $batch): Trial {
             $trial = new Trial([
                 'name' => ucfirst(implode(', ', array_map(static fn (Axis $axis): string => $axis->label(), $batch->axes))), 'document' => $shot->document,

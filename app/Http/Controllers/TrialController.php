@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Models\Bake;
 use App\Models\Shot;
 use App\Models\Trial;
 use App\Models\Variant;
@@ -15,21 +14,13 @@ use App\Yard\TrialView;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
-use YardBreak\Core\Bake\History;
 use YardBreak\Core\Problem;
-use YardBreak\Core\Shot\ShotValue;
 
-/** A shot in variants: planned, baked, looked at, and one of them taken; and two of its bakes held against each other. */
+/** A shot in variants: planned, baked, looked at, and one of them taken. */
 final class TrialController
 {
     public function __construct(private readonly Trials $trials)
     {
-    }
-
-    /** The values of a shot: what can be tried, or be the same as another. */
-    public function values(Shot $shot): JsonResponse
-    {
-        return response()->json(array_map(static fn (ShotValue $v): array => ['choices' => (object) $v->choices] + $v->toArray(), Trials::values($shot)));
     }
 
     public function plan(Request $request, Shot $shot): JsonResponse
@@ -91,23 +82,6 @@ final class TrialController
     public function document(Variant $variant): JsonResponse
     {
         return response()->json(json_decode(Trials::document($variant)), 200, ['Cache-Control' => 'private, max-age=3600']);
-    }
-
-    public function bakes(Shot $shot): JsonResponse
-    {
-        return response()->json(TrialView::bakes($shot));
-    }
-
-    /** What is different of a bake, held against one before it, and what made it so. */
-    public function against(Bake $bake, Bake $before): JsonResponse
-    {
-        [$one, $other] = [$bake->outcome(), $before->outcome()];
-        if ($one === null || $other === null) {
-            throw Problem::inValue('bake', 'Only bakes that are done can be held against each other.', 'Wait until both are, or bake them to their end.');
-        }
-        $parts = $before->history()->partsFrom(History::of($bake->spec(), $before->anchored ?? []));
-
-        return response()->json(['words' => $one->against($other), 'what' => $parts['what'] ?? null, 'from' => $parts['frame'] ?? null]);
     }
 
     /**

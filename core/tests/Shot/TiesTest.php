@@ -50,6 +50,14 @@ final class TiesTest extends TestCase
         self::assertSame([['op' => 'replace', 'path' => '/props/1/place/position/0', 'value' => 3]], Ties::steps($before, $after));
     }
 
+    public function test_what_has_no_values_yet_is_given_some(): void
+    {
+        $document = self::document([['props/one/motion/values/drag', 'props/two/motion/values/drag']], ['motion' => ['kind' => 'free']]);
+        $after = $document;
+        $after['props'][0]['motion']['values'] = ['drag' => 2.0];
+        self::assertEquals([['op' => 'add', 'path' => '/props/1/motion/values', 'value' => (object) []], ['op' => 'add', 'path' => '/props/1/motion/values/drag', 'value' => 2.0]], Ties::steps($document, $after));
+    }
+
     public function test_a_place_is_the_same_whatever_stands_before_it(): void
     {
         $document = self::document([]);
