@@ -43,6 +43,12 @@ final class AccessibilityTest extends BrowserTestCase
             $a->sees('All others');
             $this->assertClean('picking pieces before '.$next);
             $a->keys(WebDriverKeys::ESCAPE);
+            // As it goes it gives the keys back, wherever they were meanwhile.
+            $a->seesNoMore('All others');
+            $a->finds('input[aria-label="Pieces"]')->sendKeys([WebDriverKeys::CONTROL, 'a', WebDriverKeys::NULL, '=']);
+            $a->until(static fn (): bool => $a->js('return document.querySelector(\'ul[aria-label="Numbers it can be the same as"] button\')') !== null, 'numbers to choose from');
+            $this->assertClean('the same as before '.$next);
+            $a->keys(WebDriverKeys::ESCAPE);
             $a->clicks('section h2 button');
             // Words of the page of the docs, not of the bench below it.
             $a->sees('passes give 2');
@@ -58,6 +64,25 @@ final class AccessibilityTest extends BrowserTestCase
         $a->presses('Deleted');
         $a->until(static fn (): bool => preg_match('/Nothing was deleted lately|hours left/', $a->text()) === 1, 'what was deleted');
         $this->assertClean('what was deleted');
+    }
+
+    public function test_lessons_have_no_finding(): void
+    {
+        $a = $this->artist;
+        $a->opens('/');
+        $a->js('localStorage.removeItem("lessons")');
+        $a->opens('/');
+        $a->clicks('section[aria-label="Lessons"] li button');
+        $a->sees('Go to Break');
+        $a->js((string) file_get_contents(dirname(__DIR__, 2).'/node_modules/axe-core/axe.min.js'));
+        foreach (['Night', 'Day'] as $next) {
+            $this->assertClean('a lesson before '.$next);
+            $a->presses($next);
+        }
+        $a->clicks('[aria-label="Leave the lesson"]');
+        $a->opens('/');
+        $a->presses('Not for me');
+        $a->js('localStorage.removeItem("lessons")');
     }
 
     public function test_trials_and_comparing_have_no_finding(): void
