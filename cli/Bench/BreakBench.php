@@ -28,7 +28,7 @@ final class BreakBench implements Benchmark
         }
         $rows = [];
         foreach (['ring:100', 'ring:1000', 'box:1000', 'ring:5000'] as $case) {
-            $rows[] = OwnProcess::row('break', $case, OwnProcess::SHORT);
+            $rows[] = OwnProcess::row('break', $case);
         }
 
         return $rows;

@@ -32,7 +32,7 @@ final class ClothBench implements Benchmark
             return [$this->measured((string) $settings['case'])];
         }
 
-        return array_map(static fn (int|string $case): array => OwnProcess::row('cloth', (string) $case, OwnProcess::LONG), array_keys(self::SEGMENTS));
+        return array_map(static fn (int|string $case): array => OwnProcess::row('cloth', (string) $case), array_keys(self::SEGMENTS));
     }
 
     /** @return array<string, int|float|string|bool> */

@@ -34,7 +34,7 @@ final class ColliderBench implements Benchmark
             return [$this->measured($settings['case'])];
         }
 
-        return array_map(static fn (string $case): array => OwnProcess::row('colliders', $case, OwnProcess::LONG), ['pieces', 'prop']);
+        return array_map(static fn (string $case): array => OwnProcess::row('colliders', $case), ['pieces', 'prop']);
     }
 
     /** @return array<string, int|float|string|bool> */

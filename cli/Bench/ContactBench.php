@@ -44,7 +44,7 @@ final class ContactBench implements Benchmark
             return [$this->measured($settings['case'])];
         }
 
-        return array_map(static fn (string $case): array => OwnProcess::row('contact', $case, OwnProcess::LONG), ['terrain', 'letters', 'forces']);
+        return array_map(static fn (string $case): array => OwnProcess::row('contact', $case), ['terrain', 'letters', 'forces']);
     }
 
     /** @return array<string, int|float|string|bool> */

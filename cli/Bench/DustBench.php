@@ -23,7 +23,7 @@ final class DustBench implements Benchmark
             return [$this->measured((string) $settings['case'])];
         }
 
-        return array_map(static fn (string $case): array => OwnProcess::row('dust', $case, OwnProcess::LONG), ['100000', '500000', '100000-met', '10000-chips']);
+        return array_map(static fn (string $case): array => OwnProcess::row('dust', $case), ['100000', '500000', '100000-met', '10000-chips']);
     }
 
     /**

@@ -40,7 +40,7 @@ final class ModelBench implements Benchmark
             }
             if ($faces >= self::LEAST_FACES && $faces <= self::MOST_FACES) {
                 try {
-                    $rows[] = OwnProcess::row('models', $name, OwnProcess::SHORT);
+                    $rows[] = OwnProcess::row('models', $name);
                 } catch (Problem $e) {
                     $rows[] = ['model' => $name, 'made_fit' => 'nothing', 'why' => $e->getMessage()];
                 }

@@ -23,7 +23,7 @@ final class MortarBench implements Benchmark
             return [$this->measured($settings['case'])];
         }
 
-        return array_map(static fn (string $case): array => OwnProcess::row('mortar', $case, OwnProcess::LONG), ['cement mortar', 'lime mortar', 'standing']);
+        return array_map(static fn (string $case): array => OwnProcess::row('mortar', $case), ['cement mortar', 'lime mortar', 'standing']);
     }
 
     /** @return array<string, int|float|string|bool> */

@@ -28,7 +28,7 @@ final class OwnYard
         $run = static fn (array $command, array $more = [], string $in = '') => proc_open($command, [['file', '/dev/null', 'r'], ['file', $folder.'/log', 'a'], ['file', $folder.'/log', 'a']], $pipes, $in ?: $root, $more + $env) ?: throw new Problem('bench', 'Could not start '.$command[0].'.');
         proc_close($run(['php', $root.'/artisan', 'migrate', '--force', '--quiet']));
         proc_close($run(['php', $root.'/artisan', 'yard:door']));
-        $processes = [$run(['php', '-S', '127.0.0.1:'.self::PORT, 'index.php'], ['PHP_CLI_SERVER_WORKERS' => '6', 'PHP_INI_SCAN_DIR' => ':'.$root.'/php:'.$root.'/php/short'], $root.'/public')];
+        $processes = [$run(['php', '-S', '127.0.0.1:'.self::PORT, 'index.php'], ['PHP_CLI_SERVER_WORKERS' => '6'], $root.'/public')];
         for ($i = 0; $i < $workers; $i++) {
             $processes[] = $run(['php', $root.'/artisan', 'queue:work', 'workers', '--quiet', '--sleep=0.1', '--memory=700']);
         }

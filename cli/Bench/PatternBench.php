@@ -20,17 +20,17 @@ use YardBreak\Core\SilentProgress;
  */
 final class PatternBench implements Benchmark
 {
-    /** @var array<string, array{string, array<string, mixed>, array<string, mixed>, string, bool}> shape, its values, pattern values, JIT, whether the library is asked */
+    /** @var array<string, array{string, array<string, mixed>, array<string, mixed>, bool}> shape, its values, pattern values, whether the library is asked */
     private const CASES = [
-        'halving-7' => ['ring', ['segments' => 200, 'rows' => 50], ['passes' => 7, 'roughness' => 0.3], OwnProcess::LONG, true],
-        'halving-10' => ['ring', ['segments' => 200, 'rows' => 50], ['passes' => 10, 'roughness' => 0.3], OwnProcess::LONG, true],
-        'punch' => ['ring', ['segments' => 200, 'rows' => 50], ['point' => [0.4, 0.1, 0.0], 'axis' => [0.0, -1.0, 0.0], 'radius' => 0.06, 'bands' => 2], OwnProcess::SHORT, false],
-        'strike' => ['ring', ['segments' => 200, 'rows' => 50], ['rays' => 24, 'rings' => 8, 'point' => [0.4, 0.1, 0.0]], OwnProcess::SHORT, true],
-        'courses' => ['sheet', ['width' => 5.6, 'height' => 3.0, 'thickness' => 0.1025], ['joint' => 0, 'unit' => [0.225, 0.075, 0.1125]], OwnProcess::SHORT, true],
-        'tiles' => ['ring', ['segments' => 200, 'rows' => 50], ['grid' => [10, 3, 10], 'jitter' => 0.5], OwnProcess::SHORT, true],
-        'stencil' => ['ring', ['segments' => 200, 'rows' => 50], ['columns' => 5, 'rows' => 5, 'scale' => 0.2, 'axis' => [0.0, 1.0, 0.0]], OwnProcess::SHORT, false],
-        'flakes-cells' => ['ring', ['segments' => 250, 'rows' => 100], ['by' => 'number', 'count' => 10000, 'ragged' => 0], OwnProcess::LONG, false],
-        'flakes' => ['ring', ['segments' => 250, 'rows' => 100], ['faces' => 1], OwnProcess::LONG, false],
+        'halving-7' => ['ring', ['segments' => 200, 'rows' => 50], ['passes' => 7, 'roughness' => 0.3], true],
+        'halving-10' => ['ring', ['segments' => 200, 'rows' => 50], ['passes' => 10, 'roughness' => 0.3], true],
+        'punch' => ['ring', ['segments' => 200, 'rows' => 50], ['point' => [0.4, 0.1, 0.0], 'axis' => [0.0, -1.0, 0.0], 'radius' => 0.06, 'bands' => 2], false],
+        'strike' => ['ring', ['segments' => 200, 'rows' => 50], ['rays' => 24, 'rings' => 8, 'point' => [0.4, 0.1, 0.0]], true],
+        'courses' => ['sheet', ['width' => 5.6, 'height' => 3.0, 'thickness' => 0.1025], ['joint' => 0, 'unit' => [0.225, 0.075, 0.1125]], true],
+        'tiles' => ['ring', ['segments' => 200, 'rows' => 50], ['grid' => [10, 3, 10], 'jitter' => 0.5], true],
+        'stencil' => ['ring', ['segments' => 200, 'rows' => 50], ['columns' => 5, 'rows' => 5, 'scale' => 0.2, 'axis' => [0.0, 1.0, 0.0]], false],
+        'flakes-cells' => ['ring', ['segments' => 250, 'rows' => 100], ['by' => 'number', 'count' => 10000, 'ragged' => 0], false],
+        'flakes' => ['ring', ['segments' => 250, 'rows' => 100], ['faces' => 1], false],
     ];
 
     public function rows(array $settings): array
@@ -39,13 +39,13 @@ final class PatternBench implements Benchmark
             return [$settings['case'] === 'remesh' ? $this->remeshed() : $this->broken($settings['case'])];
         }
 
-        return array_map(static fn (string $case): array => OwnProcess::row('patterns', $case, self::CASES[$case][3] ?? OwnProcess::LONG), [...array_keys(self::CASES), 'remesh']);
+        return array_map(static fn (string $case): array => OwnProcess::row('patterns', $case), [...array_keys(self::CASES), 'remesh']);
     }
 
     /** @return array<string, int|float|string|bool> */
     private function broken(string $case): array
     {
-        [$shape, $values, $pattern, , $asked] = self::CASES[$case];
+        [$shape, $values, $pattern, $asked] = self::CASES[$case];
         $mesh = ShapeCatalogue::mesh($shape, $values);
         $mesh = FaceNormals::shaded($mesh);
         $how = BreakCatalogue::make(explode('-', $case)[0], $pattern);

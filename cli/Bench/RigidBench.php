@@ -44,7 +44,7 @@ final class RigidBench implements Benchmark
         }
         $rows = [];
         foreach (explode(',', $settings['cases'] ?? 'cube 200,cube 500,cube 1000,cube 2000,block 5000,thin 300,thin 1000,thin 5000') as $case) {
-            $rows[] = OwnProcess::row('rigid', $case, OwnProcess::LONG);
+            $rows[] = OwnProcess::row('rigid', $case);
         }
 
         return $rows;

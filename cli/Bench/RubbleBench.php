@@ -46,7 +46,7 @@ final class RubbleBench implements Benchmark
             return [$this->measured($what, (int) $count, (int) $seeds)];
         }
 
-        return array_map(static fn (string $case): array => OwnProcess::row('rubble', "$case $seeds", OwnProcess::LONG), explode(',', $settings['cases'] ?? self::CASES));
+        return array_map(static fn (string $case): array => OwnProcess::row('rubble', "$case $seeds"), explode(',', $settings['cases'] ?? self::CASES));
     }
 
     /** @return array<string, int|float|string|bool> */

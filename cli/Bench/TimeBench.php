@@ -30,7 +30,7 @@ final class TimeBench implements Benchmark
             }];
         }
 
-        return array_map(static fn (string $case): array => OwnProcess::row('time', $case, OwnProcess::LONG), ['tracks', 'history', ...explode(',', $settings['counts'] ?? '200,1000,2000')]);
+        return array_map(static fn (string $case): array => OwnProcess::row('time', $case), ['tracks', 'history', ...explode(',', $settings['counts'] ?? '200,1000,2000')]);
     }
 
     /** @return array<string, int|float|string|bool> */

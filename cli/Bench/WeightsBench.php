@@ -47,7 +47,7 @@ final class WeightsBench implements Benchmark
                 default => $this->drift(),
             }];
         }
-        $rows = array_map(static fn (string $case): array => OwnProcess::row('weights', $case, OwnProcess::LONG), ['library', 'all', 'tenth', 'deforming', 'spread', 'coverage', 'drag', 'drift']);
+        $rows = array_map(static fn (string $case): array => OwnProcess::row('weights', $case), ['library', 'all', 'tenth', 'deforming', 'spread', 'coverage', 'drag', 'drift']);
         foreach ([1, 2, 3] as $k) {
             $rows[$k]['times_library'] = round((float) $rows[$k]['s_a_frame'] / (float) $rows[0]['s_a_frame'], 2);
         }

@@ -79,7 +79,7 @@ final class StartedYard
     public function startServer(): void
     {
         $root = dirname(__DIR__, 2);
-        $this->processes['server'] = $this->run(['php', '-S', '127.0.0.1:'.self::PORT, 'index.php'], ['PHP_CLI_SERVER_WORKERS' => '4', 'PHP_INI_SCAN_DIR' => ':'.$root.'/php:'.$root.'/php/short'], $root.'/public');
+        $this->processes['server'] = $this->run(['php', '-S', '127.0.0.1:'.self::PORT, 'index.php'], ['PHP_CLI_SERVER_WORKERS' => '4'], $root.'/public');
         self::until(static fn (): bool => @fsockopen('127.0.0.1', self::PORT) !== false, 20);
     }
 

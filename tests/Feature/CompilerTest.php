@@ -23,9 +23,7 @@ final class CompilerTest extends TestCase
         $plain = self::digest($work, null, 'off');
         self::assertMatchesRegularExpression('/^[0-9a-f]{64}$/', $plain);
         $root = dirname(__DIR__, 2);
-        // As long computations run, and as requests and short commands do.
         self::assertSame($plain, self::digest($work, ":$root/php"));
-        self::assertSame($plain, self::digest($work, ":$root/php:$root/php/short"));
     }
 
     /** @param  string|null  $folders of settings; null leaves those PHP came with */

@@ -142,7 +142,7 @@ final class SpellingTest extends YardTestCase
         $root = dirname(__DIR__, 2);
         $log = ['file', $this->folder.'/log', 'a'];
         $this->server = proc_open(['php', '-S', '127.0.0.1:'.self::PORT, 'index.php'], [['file', '/dev/null', 'r'], $log, $log], $pipes, $root.'/public',
-            ['DB_DATABASE' => $this->folder.'/yard.sqlite', 'YARD_FILES' => $this->folder.'/files', 'PHP_CLI_SERVER_WORKERS' => '4', 'CACHE_STORE' => 'file', 'YARD_CACHE' => $this->folder.'/cache', 'PHP_INI_SCAN_DIR' => ':'.$root.'/php:'.$root.'/php/short', 'PATH' => (string) getenv('PATH')]) ?: null;
+            ['DB_DATABASE' => $this->folder.'/yard.sqlite', 'YARD_FILES' => $this->folder.'/files', 'PHP_CLI_SERVER_WORKERS' => '4', 'CACHE_STORE' => 'file', 'YARD_CACHE' => $this->folder.'/cache', 'PHP_INI_SCAN_DIR' => ':'.$root.'/php', 'PATH' => (string) getenv('PATH')]) ?: null;
         for ($i = 0; $i < 200 && @fsockopen('127.0.0.1', self::PORT) === false; $i++) {
             usleep(100_000);
         }
