@@ -280,6 +280,8 @@ try {
         $b->get($base);
         StartedYard::until(static fn (): bool => (bool) $b->executeAsyncScript('const done=arguments[0];fetch("/api/shots").then(r=>r.json()).then(shots=>done(shots.every(s=>s.bake?.state==="done"&&s.pictureOf===`${s.revision} ${s.bake.id}`)))'), 900);
         if ($wanted('yard')) {
+            // As it is every day, not the first.
+            $b->executeScript('localStorage.setItem("lessons",JSON.stringify({dismissed:true}))');
             $b->navigate()->refresh();
             $shoot('yard');
         }
