@@ -97,6 +97,14 @@ try {
         }
         usleep(800_000);
         $name = ['tarpaulin' => 'cloth', 'sundial' => 'bake-sundial'][$demo] ?? null;
+        if ($demo === 'sundial') {
+            // Its flakes fly far: the picture stays with what they come off.
+            $b->findElement(WebDriverBy::xpath('//ul[@aria-label="Props"]//button[contains(., "Core")]'))->click();
+            $keys('f');
+            sleep(1);
+            $keys(WebDriverKeys::ALT, WebDriverKeys::PAGE_DOWN, WebDriverKeys::PAGE_DOWN, WebDriverKeys::NULL);
+            sleep(1);
+        }
         if ($name !== null) {
             $shoot($name);
         }
