@@ -30,6 +30,7 @@ const KEYS: [string, string][] = [
     ['?', 'This list'],
     ['X', 'On a trial, or of two bakes: hold it to see the first in place of the others'],
     ['Double click a name', 'Its number as it was at first; so does an empty box'],
+    ['= in a number', 'Make it the same as another of the shot'],
     ['↑ ↓ in a number', 'Step it; Shift ×10, Alt ÷10'],
     ['Enter in a number', 'Take it, and give the keys back to the stage'],
     ['Escape in a number', 'Put back what was there'],

@@ -19,6 +19,8 @@ const PLAIN: readonly Action[] = [
     { name: 'Prepare a mesh', stage: 'props', at: 'Preparation', words: ['remesh', 'subdivide', 'smooth', 'faces', 'resolution', 'triangles'] },
     { name: 'Where a prop stands: position, turn, size', stage: 'props', at: 'Place', words: ['move', 'rotate', 'scale', 'transform', 'location'] },
     { name: 'What a prop is made of', stage: 'props', at: 'Material', words: ['colour', 'color', 'texture', 'density', 'mass', 'weight', 'friction', 'bounce', 'roughness'] },
+    { name: 'Keep what things of a material begin as', stage: 'props', at: 'Material', words: ['default', 'defaults', 'usual', 'save', 'standard'] },
+    { name: 'A number the same as another: type = into it', stage: 'props', at: 'Place', words: ['link', 'tie', 'expression', 'reference', 'driven', 'connect', 'same as'] },
     { name: 'Swap the mesh of a prop for another', stage: 'props', at: 'Swap', words: ['replace', 'exchange'] },
     { name: 'Rename a prop', stage: 'props', at: 'Name', words: ['call', 'label'] },
     { name: 'One more of a prop, with its set-up', stage: 'props', at: 'One more beside it', words: ['duplicate', 'clone', 'again', 'copy'] },
