@@ -97,9 +97,10 @@ try {
         }
         usleep(800_000);
         $name = ['tarpaulin' => 'cloth', 'sundial' => 'bake-sundial'][$demo] ?? null;
+        $choose = static fn (string $prop) => $b->findElement(WebDriverBy::xpath('//ul[@aria-label="Props"]//button[contains(., "'.$prop.'")]'))->click();
         if ($demo === 'sundial') {
             // Its flakes fly far: the picture stays with what they come off.
-            $b->findElement(WebDriverBy::xpath('//ul[@aria-label="Props"]//button[contains(., "Core")]'))->click();
+            $choose('Core');
             $keys('f');
             sleep(1);
             $keys(WebDriverKeys::ALT, WebDriverKeys::PAGE_DOWN, WebDriverKeys::PAGE_DOWN, WebDriverKeys::NULL);
@@ -107,6 +108,9 @@ try {
         }
         if ($name !== null) {
             $shoot($name);
+        }
+        if ($demo === 'sundial') {
+            $choose('Skin');
         }
         if ($demo === 'bell-jar') {
             $keys('4', 'f');
