@@ -117,7 +117,7 @@ export const LESSONS: readonly Lesson[] = [
         steps: [
             { words: 'Which seed breaks best? On Bake, press Try values…', at: stage(5), done: (s) => s.stage === 'bake' },
             { words: 'Press Try values…, choose Seed of Jar, write 1–4, and bake them. The shot itself stays as it is.', named: 'Try values…', done: (s) => s.path.includes('/trials/') },
-            { words: 'All of them play in step, with their figures below; hold X to see the first in place of the others. Press Choose under the one you like.', done: (s) => s.undo?.startsWith('Choose') === true },
+            { words: 'All of them play in step, with their figures below; hold X to see the first in place of the others. Press Choose under the one you like.', at: '#wall li button', done: (s) => s.undo?.startsWith('Choose') === true },
             { words: 'It is the shot now, as one change. What was done is a list, with pictures: the third button beside undo. Go back to any of it.', at: '[aria-label="What was done"]' },
         ],
     },

@@ -24,7 +24,7 @@ export function LessonPlate() {
     if (!here || lesson === undefined) return null;
     const ended = on.step >= lesson.steps.length;
     return (
-        <aside aria-label="Lesson" className="corner fixed top-[150px] left-[84px] z-40 w-[286px] border border-ink bg-paper p-3 shadow-[0_2px_0_var(--line)]">
+        <aside aria-label="Lesson" className={`corner fixed z-40 w-[286px] ${pathname === `/shots/${on.shot}` ? 'top-[150px] left-[84px]' : 'right-6 bottom-6'} border border-ink bg-paper p-3 shadow-[0_2px_0_var(--line)]`}>
             <div className="flex items-baseline gap-2">
                 <h2 className="flex-1 font-semibold">{lesson.name}</h2>
                 <span className="figure text-[11px] text-soft">{ended ? 'done' : `${on.step + 1} of ${lesson.steps.length}`}</span>
