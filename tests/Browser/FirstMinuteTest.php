@@ -90,9 +90,9 @@ final class FirstMinuteTest extends BrowserTestCase
         $a->sees('● baked');
         // Its picture is drawn here, of a frame in which it has come apart.
         $a->until(static fn (): bool => $a->js('return document.querySelector("main img")?.naturalWidth > 0'));
-        $card = $a->finds('main li');
+        $card = $a->finds('ul[aria-label="Shots"] li');
         $a->browser->action()->moveToElement($card)->perform();
-        $a->until(static fn (): bool => (int) $a->js('return document.querySelector("main li canvas")?.dataset.frame') > 3);
+        $a->until(static fn (): bool => (int) $a->js('return document.querySelector(\'ul[aria-label="Shots"] li canvas\')?.dataset.frame') > 3);
         $card->findElement(WebDriverBy::tagName('a'))->click();
         $a->sees('Save GLB');
         $a->until(static fn (): bool => (int) $a->js('return document.querySelector("[data-frame]").dataset.frame') > 2);
