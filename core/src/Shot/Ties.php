@@ -30,9 +30,8 @@ final class Ties
                 continue;
             }
             $kept[] = $there;
-            $taken += array_fill_keys($there, true);
-            $values = array_values(array_intersect_key($is, array_fill_keys($there, true)));
-            usort($values, static fn (ShotValue $a, ShotValue $b): int => array_search($a->place, $there, true) <=> array_search($b->place, $there, true));
+            $taken += array_flip($there);
+            $values = array_values(array_filter(array_map(static fn (string $place): ?ShotValue => $is[$place] ?? null, $there)));
             $changed = array_values(array_filter($values, static fn (ShotValue $v): bool => isset($was[$v->place]) && ! self::same($was[$v->place]->now, $v->now)));
             $lead = $changed[0] ?? $values[0] ?? null;
             foreach ($values as $value) {
