@@ -14,7 +14,6 @@ interface Kept {
 }
 
 interface LessonState extends Kept {
-    keep: (part: Partial<Kept>) => void;
     /** Makes a shot for a lesson; its id. */
     begin: (lesson: Lesson) => Promise<string>;
     dismiss: () => void;
@@ -47,7 +46,6 @@ export const useLesson = create<LessonState>((set, get) => {
     };
     return {
         ...(typeof localStorage === 'undefined' ? NEW : read()),
-        keep,
         begin: async (lesson) => {
             const made = await api.newShot({ demo: 'terracotta-jar' });
             const shot = await api.edit(made.id, made.revision, [{ op: 'replace', path: '/name', value: `Lesson: ${lesson.name.toLowerCase()}` }, ...lesson.begin], 'Set up');

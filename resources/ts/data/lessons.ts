@@ -14,7 +14,7 @@ export interface Seen {
     frame: number;
     playing: boolean;
     spread: number;
-    bake: { state: string; framesDone: number } | null;
+    bake: { state: string } | null;
     /** Where on the site one is. */
     path: string;
 }

@@ -5,11 +5,11 @@ import { useBake } from '../data/bake';
 import { useLesson } from '../data/lesson';
 import { LESSONS, stepAt, type Lesson, type Step } from '../data/lessons';
 import { currentMoments } from '../data/moments';
-import { said } from '../data/said';
 import { useShot } from '../data/shot';
 import { useUi } from '../data/ui';
 import { Button } from '../parts/controls';
 import { onBench, pointTo } from './pointing';
+import { useBeginLesson } from './useBeginLesson';
 
 /** Milliseconds for the eye to see what came of the step before. */
 const BREATH = 600;
@@ -61,13 +61,7 @@ function Ended({ lesson }: { lesson: Lesson }) {
     const go = useNavigate();
     const done = useLesson((s) => s.done);
     const next = LESSONS.find((l) => !done.includes(l.id));
-    const begin = async (l: Lesson) => {
-        try {
-            void go(`/shots/${await useLesson.getState().begin(l)}`);
-        } catch (e) {
-            said(e);
-        }
-    };
+    const begin = useBeginLesson();
     return (
         <>
             <p role="status" className="mt-1.5 flex gap-1.5"><Check size={15} aria-hidden className="mt-0.5 shrink-0 text-fine" /> That was {lesson.name.toLowerCase()}. The shot is yours to go on with.</p>

@@ -7,6 +7,7 @@ import { api, ProblemError, type ShotCard, type ShotView } from '../data/api';
 import { useLesson } from '../data/lesson';
 import { said } from '../data/said';
 import { applyTheme, useUi } from '../data/ui';
+import { plate, ThemeButton } from '../frame/ThemeButton';
 import { Button, Fault } from '../parts/controls';
 import { Logo } from '../parts/Logo';
 import { Card } from './Card';
@@ -23,7 +24,7 @@ export function Yard() {
     const queries = useQueryClient();
     const go = useNavigate();
     const file = useRef<HTMLInputElement>(null);
-    const { theme, set } = useUi();
+    const theme = useUi((s) => s.theme);
     useEffect(() => applyTheme(theme), [theme]);
     useCardPictures(shots.data);
     const dismissed = useLesson((s) => s.dismissed);
@@ -55,8 +56,8 @@ export function Yard() {
             <header className="flex items-center gap-4 bg-bar px-3.5 text-[#f6f4ef]">
                 <Logo />
                 <span className="flex-1" />
-                {dismissed && <button type="button" className="quick h-[27px] border border-[#565d61] px-2.5 hover:border-[#f6f4ef]" onClick={() => useLesson.getState().offer()}>Lessons</button>}
-                <button type="button" className="quick h-[27px] border border-[#565d61] px-2.5 hover:border-[#f6f4ef]" onClick={() => set({ theme: theme === 'day' ? 'night' : 'day' })}>{theme === 'day' ? 'Night' : 'Day'}</button>
+                {dismissed && <button type="button" className={plate} onClick={() => useLesson.getState().offer()}>Lessons</button>}
+                <ThemeButton />
             </header>
             <main className="overflow-auto px-8 py-7">
                 <div className="mx-auto max-w-[1120px]">
